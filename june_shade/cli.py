@@ -1,0 +1,83 @@
+"""The command line, installed as `june-shade`: the headless commands and what the launcher calls.
+
+Bad input: exit code 2 and one line on standard error that names the field.
+"""
+
+import csv
+import io
+import json
+import sys
+from pathlib import Path
+from typing import Annotated
+
+import numpy as np
+import typer
+
+from june_shade.core.errors import InputError, JuneShadeError
+
+app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False, help=__doc__)
+
+BAD_INPUT = 2
+
+
+def _refuse(error: Exception) -> typer.Exit:
+    print(" ".join(str(error).split()), file=sys.stderr)
+    return typer.Exit(BAD_INPUT)
+
+
+def _bytes(path: Path) -> bytes:
+    try:
+        return sys.stdin.buffer.read() if str(path) == "-" else path.read_bytes()
+    except OSError as e:
+        raise InputError(e.strerror or "can't be read", str(path)) from None
+
+
+@app.command()
+def balance(case: Annotated[Path, typer.Argument(help="case file (JSON), - for standard input")]) -> None:
+    """Run one balance case and print its days, summary and findings as JSON (SI units, unrounded)."""
+    from june_shade.formats import case_json
+
+    try:
+        answer = case_json.run(case_json.parse(_bytes(case)))
+    except JuneShadeError as e:
+        raise _refuse(e) from None
+    print(json.dumps(answer, allow_nan=False))
+
+
+@app.command()
+def eto(
+    days: Annotated[Path, typer.Argument(help="daily weather file (CSV), - for standard input")],
+    latitude: Annotated[float, typer.Option(help="degrees, north positive")],
+    elevation: Annotated[float, typer.Option(help="metres above sea level")],
+    wind_height: Annotated[float, typer.Option(help="height of the wind gauge, metres")] = 2.0,
+    method: Annotated[str, typer.Option(help="auto, penman_monteith or hargreaves")] = "auto",
+) -> None:
+    """Reference evapotranspiration of a daily file: date, ETo in mm, and how it was made, as CSV."""
+    from june_shade.core.weather import daily
+    from june_shade.formats import weather_csv
+
+    try:
+        reading = weather_csv.read(_bytes(days))
+        if error := weather_csv.first_refusal(reading):
+            raise error
+        result = daily.reference_et(reading.days, latitude, elevation, wind_height, method)
+        for line, value in zip(reading.lines, result.eto_mm, strict=True):
+            if np.isnan(value):
+                raise InputError("needs both tmin and tmax" + (" or a station's eto" * (method == "auto")), f"line {line}")
+    except JuneShadeError as e:
+        raise _refuse(e) from None
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(["date", "eto_mm", "method"])
+    for day, value, word in zip(reading.days.dates, result.eto_mm, result.method, strict=True):
+        writer.writerow([str(day), repr(float(value)), word])
+    print(out.getvalue(), end="")
+
+
+def main() -> None:
+    """Entry point of `june-shade`."""
+    app()
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,122 @@
+"""Checks at the core's edge: one small reader for a JSON object whose every key is known.
+
+It names the dotted field, the range and the usual slip; it refuses keys it was not asked for.
+"""
+
+import math
+from collections.abc import Iterable, Mapping
+from typing import Any
+
+from june_shade.core.errors import InputError, UnknownKeyError
+
+_MISSING = object()
+
+
+class Fields:
+    """Reads one JSON object key by key; `close()` refuses whatever was not read."""
+
+    def __init__(self, value: Any, path: str = "") -> None:
+        if not isinstance(value, Mapping):
+            raise InputError("must be an object with named values", path or "case")
+        self._value = value
+        self._path = path
+        self._read: set[str] = set()
+
+    def at(self, key: str) -> str:
+        """Dotted path of `key`."""
+        return f"{self._path}.{key}" if self._path else key
+
+    def _get(self, key: str, default: Any) -> Any:
+        self._read.add(key)
+        value = self._value.get(key, _MISSING)
+        if value is _MISSING:
+            if default is _MISSING:
+                raise InputError("is required", self.at(key))
+            return default
+        return value
+
+    def number(
+        self,
+        key: str,
+        default: Any = _MISSING,
+        *,
+        above: float | None = None,
+        low: float | None = None,
+        high: float | None = None,
+        nullable: bool = False,
+        hint: str = "",
+    ) -> float | None:
+        """A finite number. `above` is exclusive, `low` and `high` inclusive; None only where nullable."""
+        value = self._get(key, default)
+        if value is None and (nullable or default is None):
+            return None
+        return number(value, self.at(key), above=above, low=low, high=high, hint=hint)
+
+    def whole(self, key: str, default: Any = _MISSING, *, low: int = 1) -> int:
+        """A whole number of at least `low`."""
+        value = self.number(key, default, low=low)
+        if value is None or value != int(value):
+            raise InputError("must be a whole number", self.at(key))
+        return int(value)
+
+    def choice(self, key: str, options: Iterable[str], default: Any = _MISSING, *, loose: bool = False) -> str:
+        """One of a few words; `loose` takes spaces for underscores and any case."""
+        value = self._get(key, default)
+        options = tuple(options)
+        if isinstance(value, str):
+            word = value.strip().lower().replace(" ", "_") if loose else value
+            if word in options:
+                return word
+        raise InputError(f"must be one of {', '.join(options)}, not {value!r}", self.at(key))
+
+    def text(self, key: str, default: Any = _MISSING) -> str:
+        """A string that is not empty."""
+        value = self._get(key, default)
+        if not isinstance(value, str) or not value.strip():
+            raise InputError("must be text", self.at(key))
+        return value
+
+    def object(self, key: str, *, optional: bool = False) -> "Fields":
+        """A nested object; an optional one that is missing reads as empty."""
+        return Fields(self._get(key, {} if optional else _MISSING), self.at(key))
+
+    def list(self, key: str) -> list:
+        """A list of at least one thing."""
+        value = self._get(key, _MISSING)
+        if not isinstance(value, list) or not value:
+            raise InputError("must be a list with at least one entry", self.at(key))
+        return value
+
+    def close(self) -> None:
+        """Refuse unknown keys."""
+        for key in self._value:
+            if key not in self._read:
+                raise UnknownKeyError("is not a key of this format", self.at(str(key)))
+
+
+def number(
+    value: Any,
+    field: str,
+    *,
+    above: float | None = None,
+    low: float | None = None,
+    high: float | None = None,
+    hint: str = "",
+) -> float:
+    """`value` as a finite float within the range, or an InputError that names `field` and the range."""
+    if isinstance(value, bool) or not isinstance(value, (int, float)):
+        raise InputError(f"must be a number, not {value!r}", field)
+    try:
+        result = float(value)
+    except OverflowError:
+        result = math.inf
+    if not math.isfinite(result):
+        raise InputError("must be a finite number", field)
+    tail = f" ({hint})" if hint else ""
+    if above is not None and not result > above:
+        raise InputError(f"must be above {above:g}, not {value:g}{tail}", field)
+    if low is not None and result < low:
+        raise InputError(f"must be at least {low:g}, not {value:g}{tail}", field)
+    if high is not None and result > high:
+        raise InputError(f"must be at most {high:g}, not {value:g}{tail}", field)
+    return result

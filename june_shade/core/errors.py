@@ -1,0 +1,58 @@
+"""The one error tree of the program.
+
+Every error has a stable `code`, the `field` it concerns and a sentence that says what to do. Adapters
+(command line, HTTP) translate the class, never the text.
+"""
+
+
+class JuneShadeError(Exception):
+    """Base of every error that the program raises on purpose.
+
+    code: stable machine word. field: dotted path of the value concerned, "" when none. message: one sentence.
+    """
+
+    code = "error"
+
+    def __init__(self, message: str, field: str = "") -> None:
+        super().__init__(message)
+        self.message = message
+        self.field = field
+
+    def __str__(self) -> str:
+        return f"{self.field}: {self.message}" if self.field else self.message
+
+
+class InputError(JuneShadeError):
+    """A value that can't be: out of range, of the wrong kind, or at odds with another."""
+
+    code = "invalid_input"
+
+
+class UnknownKeyError(InputError):
+    """A key that the format does not have; refused, so that a slip of the pen is never ignored."""
+
+    code = "unknown_key"
+
+
+class NoWeatherError(JuneShadeError):
+    """No plan can be made: no weather, no normals to stand in for it. The state is unknown, not fine."""
+
+    code = "no_weather"
+
+
+class NotFoundError(JuneShadeError):
+    """The thing named does not exist."""
+
+    code = "not_found"
+
+
+class ConflictError(JuneShadeError):
+    """The request is at odds with what is already stored."""
+
+    code = "conflict"
+
+
+class TooLargeError(InputError):
+    """A file over the size that is read."""
+
+    code = "too_large"

@@ -1,0 +1,1 @@
+"""Mulch: ring geometry, volumes to order, wasting away."""

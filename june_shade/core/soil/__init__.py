@@ -1,0 +1,1 @@
+"""Soil: what a texture holds, drains and takes in."""

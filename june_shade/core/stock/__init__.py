@@ -1,0 +1,1 @@
+"""Stock: balls, containers, crowns and the plants in them."""

@@ -1,0 +1,74 @@
+"""Balls: the small store that the roots start in. Shape, volume and what the mix holds."""
+
+from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+
+from june_shade.core import tables
+from june_shade.core.soil.textures import Soil
+
+KINDS = ("container", "balled", "bare_root")
+
+ESTABLISHED_SPREAD_PER_CALIPER = 14.5
+"""Radius beyond the ball at which a tree is established, in calipers (calibrated).
+
+0.37 m per inch of caliper: what the growth rate below makes of the published 3 months per inch in warm and
+12 in cold-winter climates [Gilman; Watson85].
+"""
+
+COLLAR_M = 0.10
+"""Backfill round the ball that belongs to the ring from day one (calibrated)."""
+
+CROWN_PER_CALIPER = 36.0
+"""Crown diameter over caliper for young shade trees until it is measured (common practice: 1.8 m at 2 in)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Medium:
+    """What a ball is made of: shape factor k, available water and drainable space [m3/m3], drained share a day."""
+
+    shape_k: float
+    awc: float
+    drainable: float
+    drain_share: float
+    source: str
+
+
+@cache
+def _media() -> dict[str, Medium]:
+    n = tables.number
+    return {
+        row["kind"]: Medium(
+            n(row, "shape_k"), n(row, "awc"), n(row, "drainable"), n(row, "drain_share_per_day"), row["source"]
+        )
+        for row in tables.read("ball_media")
+    }
+
+
+def medium(kind: str, site_soil: Soil) -> Medium:
+    """The ball's medium by kind of stock; bare root stands in the site's own soil."""
+    found = _media()[kind]
+    if kind == "bare_root":
+        return Medium(found.shape_k, site_soil.awc, site_soil.drainable, site_soil.drain_share, site_soil.source)
+    return found
+
+
+def ball_volume_l(shape_k, ball_radius_m, ball_height_m):
+    """Ball volume V_b = 1000 k pi r_b^2 h_b [L]. Source: [Z60] practice for k. Arrays broadcast."""
+    return 1000.0 * shape_k * np.pi * ball_radius_m**2 * ball_height_m
+
+
+def established_radius_m(ball_radius_m, caliper_m):
+    """Radius of the roots at which the tree counts as established, R_T [m] (calibrated). Arrays broadcast."""
+    return ball_radius_m + ESTABLISHED_SPREAD_PER_CALIPER * caliper_m
+
+
+def crown_diameter_from_caliper_m(caliper_m):
+    """Crown diameter [m] until it is measured, from caliper [m] (common practice)."""
+    return CROWN_PER_CALIPER * caliper_m
+
+
+def caliper_from_girth_m(girth_m):
+    """Caliper [m] from trunk girth [m]: girth / pi."""
+    return girth_m / np.pi

@@ -1,0 +1,1 @@
+"""Water: the ball-and-ring balance, how much, when and how long."""

@@ -1,0 +1,194 @@
+"""Ways of pouring: what share lands on the ball, how much arrives, how long it takes, in how many goes.
+
+Hose, bucket, slow-release bag and emitters. Efficiencies are common practice, in tables/deliveries.csv.
+"""
+
+import math
+from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+
+from june_shade.core import tables
+from june_shade.core.errors import InputError
+from june_shade.core.units import LITRES_PER_US_GALLON
+from june_shade.core.water.balance import MULCH_WETTING_MM
+
+METHODS = ("hose", "bucket", "bag", "emitters")
+BAG_RADIUS_M = 0.30
+"""Radius that a slow-release bag against the trunk wets (common practice)."""
+EMITTER_RADIUS_SHARE = 2.0 / 3.0
+"""Emitters on the ball sit at two thirds of its radius."""
+KS_BARK_MIX_MM_H = 210.0
+"""Under an emitter a bark-mix ball spreads water as sand does."""
+LEAST_KS_MM_H = 2.0
+"""Texture tables starve clay of its cracks: below this the bulb gets unrealistically shallow."""
+SURFACE_STORAGE_MM = 5.0
+"""Water that level ground holds before it runs, where no basin was built."""
+METRIC_STEP_L = 1.0
+US_STEP_L = LITRES_PER_US_GALLON / 2
+
+
+@dataclass(frozen=True, slots=True)
+class Delivery:
+    """How one tree is watered. Flows L/h, lengths m; only the fields of its method count.
+
+    hose, bucket: `flow_l_h` of the hose or the pour, into the basin. bag: bag_capacity_l, which drips out over
+    bag_hours; flow_l_h fills it. emitters: their count and flow each. step_l: pourable step, 0 = by unit system.
+    """
+
+    method: str
+    flow_l_h: float
+    basin_diameter_m: float | None = None
+    basin_depth_m: float | None = None
+    bag_capacity_l: float = 75.0
+    bag_hours: float = 6.0
+    emitters: int = 0
+    emitter_flow_l_h: float = 0.0
+    step_l: float = 0.0
+    leaching: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Goes:
+    """Cycle and soak: run for run_min, rest rest_min, `count` times; the last run is last_min."""
+
+    count: int
+    run_min: float
+    rest_min: float
+    last_min: float
+
+
+@dataclass(frozen=True, slots=True)
+class Pour:
+    """What to do: litres in one visit, minutes of running (rests not counted), the goes, minutes in all."""
+
+    litres: float
+    run_min: float
+    goes: Goes
+    total_min: float
+    fills: int = 1
+
+
+@cache
+def _table() -> dict[str, dict[str, str]]:
+    return {row["method"]: row for row in tables.read("deliveries")}
+
+
+def efficiency(method: str) -> float:
+    """Share of the poured water that arrives (common practice)."""
+    if method not in METHODS:
+        raise InputError(f"must be one of {', '.join(METHODS)}, not {method!r}", "delivery.method")
+    return tables.number(_table()[method], "efficiency")
+
+
+def basin_area_m2(delivery: Delivery, ball_radius_m: float) -> float:
+    """Area that is flooded [m2]: the basin's, else a collar of 10 cm round the ball."""
+    if delivery.basin_diameter_m:
+        return math.pi / 4 * delivery.basin_diameter_m**2
+    return math.pi * (ball_radius_m + 0.10) ** 2
+
+
+def circle_overlap_m2(r1: float, r2: float, distance: float) -> float:
+    """Area common to two circles [m2]: radii and distance of centres in m. Exact geometry."""
+    if distance >= r1 + r2:
+        return 0.0
+    if distance <= abs(r1 - r2):
+        return math.pi * min(r1, r2) ** 2
+    a = math.acos(max(-1.0, min(1.0, (distance**2 + r1**2 - r2**2) / (2 * distance * r1))))
+    b = math.acos(max(-1.0, min(1.0, (distance**2 + r2**2 - r1**2) / (2 * distance * r2))))
+    lens = (-distance + r1 + r2) * (distance + r1 - r2) * (distance - r1 + r2) * (distance + r1 + r2)
+    return r1**2 * a + r2**2 * b - 0.5 * math.sqrt(max(0.0, lens))
+
+
+def wetted_diameter_m(volume_l: float, flow_l_h: float, ks_mm_h: float) -> float:
+    """Wetted width under one emitter at the end of a run [m].
+
+    w = 0.031 V^0.22 (Ks/q)^-0.17 with V in litres, q in L/h and Ks in m/s. Source: [SZ86].
+    """
+    return 0.031 * volume_l**0.22 * (ks_mm_h / 3.6e6 / flow_l_h) ** -0.17
+
+
+def emitter_ball_share(
+    ball_radius_m: float, kind: str, soil_ks_mm_h: float, half_ball_l: float, count: int, flow_l_h: float
+) -> float:
+    """Share of the water of emitters on the ball (at 2/3 of its radius) that lands on it.
+
+    Each wets the circle that half the ball's available water, shared between them, makes (calibrated volume;
+    circle by [SZ86]); the share is the part of the circle on the ball.
+    """
+    if count < 1 or flow_l_h <= 0:
+        raise InputError("needs at least one emitter with a flow above 0 L/h", "delivery.emitters")
+    ks = KS_BARK_MIX_MM_H if kind == "container" else max(LEAST_KS_MM_H, soil_ks_mm_h)
+    radius = wetted_diameter_m(half_ball_l / count, flow_l_h, ks) / 2
+    return circle_overlap_m2(ball_radius_m, radius, EMITTER_RADIUS_SHARE * ball_radius_m) / (math.pi * radius**2)
+
+
+def ball_share(delivery: Delivery, ball_radius_m: float, kind: str, soil_ks_mm_h: float, ball_taw_l: float) -> float:
+    """Share of the poured water that lands on the ball, 0..1, by the way of pouring."""
+    ball_area = math.pi * ball_radius_m**2
+    if delivery.method == "bag":
+        return min(1.0, ball_area / (math.pi * BAG_RADIUS_M**2))
+    if delivery.method == "emitters":
+        return emitter_ball_share(
+            ball_radius_m, kind, soil_ks_mm_h, ball_taw_l / 2, delivery.emitters, delivery.emitter_flow_l_h
+        )
+    return min(1.0, ball_area / basin_area_m2(delivery, ball_radius_m))
+
+
+def mulch_loss_l(delivery: Delivery, ball_radius_m: float, mulch_outer_radius_m: float, depth_share) -> float:
+    """Water that only wets the mulch each time [L]: 2 mm over the mulched wetted area, hose and bucket only."""
+    if not int(_table()[delivery.method]["wets_mulch"]):
+        return 0.0 * depth_share
+    mulched = min(basin_area_m2(delivery, ball_radius_m), math.pi * mulch_outer_radius_m**2)
+    return MULCH_WETTING_MM * mulched * depth_share
+
+
+def net_l(litres, share_arriving, loss_l):
+    """Water that reaches soil [L] of what was poured: litres x efficiency less what wets the mulch."""
+    return np.maximum(0.0, litres * share_arriving - loss_l)
+
+
+def gross_l(net, share_arriving, loss_l, leaching=0.0):
+    """Water to pour [L] so that `net` arrives: the reverse of `net_l`, leaching on top."""
+    return np.where(net > 0, (net + loss_l) / (share_arriving * (1.0 - leaching)), 0.0)
+
+
+def pourable_l(litres: float, step_l: float) -> float:
+    """Litres rounded up to a pourable step (1 L, half a gallon, a bucket)."""
+    return math.ceil(litres / step_l - 1e-9) * step_l
+
+
+def flow_l_h(delivery: Delivery) -> float:
+    """Flow of the whole delivery [L/h]: all emitters together, or the hose."""
+    return delivery.emitters * delivery.emitter_flow_l_h if delivery.method == "emitters" else delivery.flow_l_h
+
+
+def cycle_and_soak(minutes: float, rate_mm_h: float, intake_mm_h: float, storage_mm: float) -> Goes:
+    """Goes that the ground can take: run S/(a - i) h, rest S/i h, repeat while the rate beats the intake.
+
+    rate_mm_h: application rate a on the wetted area; intake_mm_h: i; storage_mm: S that stands before it runs.
+    """
+    if rate_mm_h <= intake_mm_h or minutes <= 0:
+        return Goes(1, minutes, 0.0, minutes)
+    run = 60.0 * storage_mm / (rate_mm_h - intake_mm_h)
+    count = max(1, math.ceil(minutes / run - 1e-9))
+    if count == 1:
+        return Goes(1, minutes, 0.0, minutes)
+    return Goes(count, run, 60.0 * storage_mm / intake_mm_h, minutes - (count - 1) * run)
+
+
+def pour(delivery: Delivery, gross: float, ball_radius_m: float, intake_mm_h: float, step_l: float) -> Pour:
+    """One visit: litres rounded up, minutes at the known flow, goes that the soil can take."""
+    litres = pourable_l(gross, delivery.step_l or step_l)
+    minutes = 60.0 * litres / flow_l_h(delivery)
+    if delivery.method == "bag":
+        fills = max(1, math.ceil(litres / delivery.bag_capacity_l - 1e-9))
+        return Pour(litres, minutes, Goes(1, minutes, 0.0, minutes), minutes + 60.0 * delivery.bag_hours * fills, fills)
+    if delivery.method == "emitters":
+        goes = Goes(1, minutes, 0.0, minutes)
+    else:
+        area = basin_area_m2(delivery, ball_radius_m)
+        storage = 1000.0 * delivery.basin_depth_m if delivery.basin_depth_m else SURFACE_STORAGE_MM
+        goes = cycle_and_soak(minutes, flow_l_h(delivery) / area, intake_mm_h, storage)
+    return Pour(litres, minutes, goes, minutes + (goes.count - 1) * goes.rest_min)

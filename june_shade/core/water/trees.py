@@ -1,0 +1,107 @@
+"""From what people measure to the arrays that the balance runs on.
+
+One description a tree (`TreeSpec`), checked once, here; `build` stacks many into `Trees`.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from june_shade.core.errors import InputError
+from june_shade.core.soil.textures import Soil
+from june_shade.core.stock.balls import (
+    COLLAR_M,
+    ball_volume_l,
+    established_radius_m,
+    medium,
+)
+from june_shade.core.water.balance import Trees
+
+SURROUNDS = {"bare": (0.3, 1.0), "turf": (0.8, 1.0), "paved": (0.0, 0.0)}
+"""What lies outside the ring: its loss as a share of ETo, its share of the rain (calibrated)."""
+
+
+@dataclass(frozen=True, slots=True)
+class TreeSpec:
+    """One tree as the model needs it. Lengths in m, volume in L; None where not made or not measured.
+
+    mulch_cover: cover of the kept circle 0..1 where given whole; else it follows from the mulch radii and depth.
+    ball_share: 0..1, None = by area.
+    """
+
+    kind: str
+    caliper_m: float
+    ball_diameter_m: float
+    ball_height_m: float
+    crown_diameter_m: float
+    soil: Soil
+    ball_volume_l: float | None = None
+    plant_factor: float = 0.5
+    new_plant_factor: float = 0.0
+    microclimate: float = 1.0
+    root_depth_max_m: float = 0.6
+    basin_diameter_m: float | None = None
+    mulch_outer_radius_m: float = 0.0
+    mulch_gap_radius_m: float = 0.0
+    mulch_cover: float | None = None
+    surround: str = "bare"
+    dryness_limit: float = 0.5
+    ks_floor: float = 0.9
+    ball_share: float | None = None
+
+
+def volume_of(spec: TreeSpec) -> float:
+    """Ball volume [L]: the measured one, else from kind, diameter and height."""
+    if spec.ball_volume_l is not None:
+        return spec.ball_volume_l
+    return float(ball_volume_l(medium(spec.kind, spec.soil).shape_k, spec.ball_diameter_m / 2, spec.ball_height_m))
+
+
+def check(spec: TreeSpec) -> None:
+    """Refuse a ball that does not fit its own collar: a measured volume over what the hole can hold."""
+    collar = spec.ball_diameter_m / 2 + COLLAR_M
+    room = 1000 * np.pi * collar**2 * spec.ball_height_m
+    if volume_of(spec) >= room:
+        raise InputError(
+            f"{volume_of(spec):g} L does not fit a ball of this diameter and height (at most {room:.0f} L)",
+            "tree.ball_volume_l",
+        )
+
+
+def build(specs: Sequence[TreeSpec]) -> Trees:
+    """Arrays for the balance from any number of trees. Raises InputError for a ball that can't be."""
+    for spec in specs:
+        check(spec)
+
+    def stack(values) -> np.ndarray:
+        return np.array(list(values), dtype=float)
+
+    media = [medium(s.kind, s.soil) for s in specs]
+    radius = stack(s.ball_diameter_m / 2 for s in specs)
+    return Trees(
+        ball_radius_m=radius,
+        ball_height_m=stack(s.ball_height_m for s in specs),
+        ball_volume_l=stack(volume_of(s) for s in specs),
+        established_radius_m=established_radius_m(radius, stack(s.caliper_m for s in specs)),
+        root_depth_max_m=stack(s.root_depth_max_m for s in specs),
+        crown_area_m2=stack(np.pi / 4 * s.crown_diameter_m**2 for s in specs),
+        plant_factor=stack(s.plant_factor for s in specs),
+        new_plant_factor=stack(s.new_plant_factor for s in specs),
+        microclimate=stack(s.microclimate for s in specs),
+        ball_awc=stack(m.awc for m in media),
+        ball_drainable=stack(m.drainable for m in media),
+        ball_drain_share=stack(m.drain_share for m in media),
+        soil_awc=stack(s.soil.awc for s in specs),
+        soil_drainable=stack(s.soil.drainable for s in specs),
+        soil_drain_share=stack(s.soil.drain_share for s in specs),
+        basin_area_m2=stack(np.pi / 4 * (s.basin_diameter_m or 0.0) ** 2 for s in specs),
+        mulch_outer_area_m2=stack(np.pi * s.mulch_outer_radius_m**2 for s in specs),
+        mulch_gap_area_m2=stack(np.pi * s.mulch_gap_radius_m**2 for s in specs),
+        mulch_cover=stack(np.nan if s.mulch_cover is None else s.mulch_cover for s in specs),
+        surround_loss=stack(SURROUNDS[s.surround][0] for s in specs),
+        surround_rain=stack(SURROUNDS[s.surround][1] for s in specs),
+        dryness_limit=stack(s.dryness_limit for s in specs),
+        ks_floor=stack(s.ks_floor for s in specs),
+        ball_share=stack(np.nan if s.ball_share is None else s.ball_share for s in specs),
+    )

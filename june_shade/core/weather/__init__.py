@@ -1,0 +1,1 @@
+"""Weather: reference evapotranspiration, gaps, leaves and snow."""

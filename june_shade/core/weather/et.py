@@ -1,0 +1,153 @@
+"""Reference evapotranspiration: the equations of FAO-56, each a small function on arrays.
+
+Source of every function: Allen, Pereira, Raes, Smith (1998), FAO Irrigation and Drainage Paper 56 [FAO56], by
+equation number; the hold of Rs/Rso at 0.3 is from [ASCE05]. Temperatures degC, pressures kPa, radiation
+MJ/m2/day, wind m/s, ETo mm/day, latitude rad, day of year 1..366. Which inputs are used when some are
+missing is decided in `daily`, not here.
+"""
+
+import numpy as np
+
+ALBEDO = 0.23
+SIGMA_MJ_K4_M2_DAY = 4.903e-9
+KRS_INTERIOR = 0.16
+"""Eq. 50 coefficient away from the coast [degC^-0.5]."""
+EVAPORATION_EQUIVALENT = 0.408
+"""mm of water that 1 MJ/m2 evaporates (1 / 2.45)."""
+
+
+def atmospheric_pressure_kpa(elevation_m):
+    """Eq. 7."""
+    return 101.3 * ((293.0 - 0.0065 * elevation_m) / 293.0) ** 5.26
+
+
+def psychrometric_constant(pressure_kpa):
+    """Eq. 8, gamma [kPa/degC]."""
+    return 0.665e-3 * pressure_kpa
+
+
+def saturation_vapour_pressure_kpa(temperature_c):
+    """Eq. 11, e0(T)."""
+    return 0.6108 * np.exp(17.27 * temperature_c / (temperature_c + 237.3))
+
+
+def mean_saturation_vapour_pressure_kpa(tmin_c, tmax_c):
+    """Eq. 12, es: the mean of e0 at both temperatures, never e0 of the mean."""
+    return (saturation_vapour_pressure_kpa(tmax_c) + saturation_vapour_pressure_kpa(tmin_c)) / 2.0
+
+
+def saturation_slope_kpa_per_c(temperature_c):
+    """Eq. 13, Delta."""
+    return 4098.0 * saturation_vapour_pressure_kpa(temperature_c) / (temperature_c + 237.3) ** 2
+
+
+def vapour_pressure_from_dew_point_kpa(dew_point_c):
+    """Eq. 14."""
+    return saturation_vapour_pressure_kpa(dew_point_c)
+
+
+def vapour_pressure_from_humidities_kpa(tmin_c, tmax_c, rh_min_percent, rh_max_percent):
+    """Eq. 17, both humidities with both temperatures."""
+    low, high = saturation_vapour_pressure_kpa(tmin_c), saturation_vapour_pressure_kpa(tmax_c)
+    return (low * rh_max_percent + high * rh_min_percent) / 200.0
+
+
+def vapour_pressure_from_rh_max_kpa(tmin_c, rh_max_percent):
+    """Eq. 18."""
+    return saturation_vapour_pressure_kpa(tmin_c) * rh_max_percent / 100.0
+
+
+def vapour_pressure_from_rh_mean_kpa(tmin_c, tmax_c, rh_mean_percent):
+    """Eq. 19."""
+    return mean_saturation_vapour_pressure_kpa(tmin_c, tmax_c) * rh_mean_percent / 100.0
+
+
+def inverse_relative_distance(day_of_year):
+    """Eq. 23, dr (every year has 365 days here)."""
+    return 1.0 + 0.033 * np.cos(2.0 * np.pi * day_of_year / 365.0)
+
+
+def solar_declination_rad(day_of_year):
+    """Eq. 24."""
+    return 0.409 * np.sin(2.0 * np.pi * day_of_year / 365.0 - 1.39)
+
+
+def sunset_hour_angle_rad(latitude_rad, day_of_year):
+    """Eq. 25, held to 0..pi where the sun does not rise or set."""
+    return np.arccos(np.clip(-np.tan(latitude_rad) * np.tan(solar_declination_rad(day_of_year)), -1.0, 1.0))
+
+
+def extraterrestrial_radiation_mj(latitude_rad, day_of_year):
+    """Eq. 21, Ra."""
+    delta, ws = solar_declination_rad(day_of_year), sunset_hour_angle_rad(latitude_rad, day_of_year)
+    level = ws * np.sin(latitude_rad) * np.sin(delta) + np.cos(latitude_rad) * np.cos(delta) * np.sin(ws)
+    return 24.0 * 60.0 / np.pi * 0.0820 * inverse_relative_distance(day_of_year) * level
+
+
+def daylight_h(latitude_rad, day_of_year):
+    """Eq. 34, N."""
+    return 24.0 / np.pi * sunset_hour_angle_rad(latitude_rad, day_of_year)
+
+
+def radiation_from_sunshine_mj(sun_h, daylight, ra_mj):
+    """Eq. 35, Angstrom with 0.25 and 0.50."""
+    with np.errstate(divide="ignore", invalid="ignore"):
+        share = np.where(daylight > 0, sun_h / daylight, 0.0)
+    return (0.25 + 0.50 * share) * ra_mj
+
+
+def clear_sky_radiation_mj(elevation_m, ra_mj):
+    """Eq. 37, Rso."""
+    return (0.75 + 2e-5 * elevation_m) * ra_mj
+
+
+def radiation_from_temperature_mj(tmin_c, tmax_c, ra_mj, rso_mj, krs=KRS_INTERIOR):
+    """Eq. 50, Rs from the temperature range, not over Rso."""
+    return np.minimum(krs * np.sqrt(np.maximum(0.0, tmax_c - tmin_c)) * ra_mj, rso_mj)
+
+
+def net_shortwave_mj(rs_mj):
+    """Eq. 38, Rns."""
+    return (1.0 - ALBEDO) * rs_mj
+
+
+def net_longwave_mj(tmin_c, tmax_c, vapour_pressure_kpa, rs_mj, rso_mj):
+    """Eq. 39, Rnl, with Rs/Rso held to 0.3..1.0; where the sun does not rise the ratio is taken as 0.3."""
+    with np.errstate(divide="ignore", invalid="ignore"):
+        ratio = np.where(rso_mj > 0, rs_mj / rso_mj, 0.3)
+    ratio = np.clip(ratio, 0.3, 1.0)
+    black_body = SIGMA_MJ_K4_M2_DAY * ((tmax_c + 273.16) ** 4 + (tmin_c + 273.16) ** 4) / 2.0
+    return black_body * (0.34 - 0.14 * np.sqrt(vapour_pressure_kpa)) * (1.35 * ratio - 0.35)
+
+
+def soil_heat_flux_monthly_mj(previous_mean_c, next_mean_c):
+    """Eq. 43, G from the months before and after."""
+    return 0.07 * (next_mean_c - previous_mean_c)
+
+
+def soil_heat_flux_from_previous_month_mj(previous_mean_c, mean_c):
+    """Eq. 44, G where the next month is unknown."""
+    return 0.14 * (mean_c - previous_mean_c)
+
+
+def wind_at_2m(wind_m_s, height_m):
+    """Eq. 47; wind measured at 2 m is left as it is."""
+    factor = 1.0 if height_m == 2 else 4.87 / np.log(67.8 * height_m - 5.42)
+    return wind_m_s * factor
+
+
+def penman_monteith_mm(tmin_c, tmax_c, vapour_pressure_kpa, net_radiation_mj, wind_2m_m_s, pressure_kpa, soil_heat_mj=0.0):
+    """Eq. 6, ETo. es - ea and the result are not taken below 0."""
+    mean = (tmin_c + tmax_c) / 2.0
+    slope, gamma = saturation_slope_kpa_per_c(mean), psychrometric_constant(pressure_kpa)
+    deficit = np.maximum(0.0, mean_saturation_vapour_pressure_kpa(tmin_c, tmax_c) - vapour_pressure_kpa)
+    radiative = EVAPORATION_EQUIVALENT * slope * (net_radiation_mj - soil_heat_mj)
+    aerodynamic = gamma * 900.0 / (mean + 273.0) * wind_2m_m_s * deficit
+    return np.maximum(0.0, (radiative + aerodynamic) / (slope + gamma * (1.0 + 0.34 * wind_2m_m_s)))
+
+
+def hargreaves_samani_mm(tmin_c, tmax_c, ra_mj):
+    """Eq. 52, ETo from temperatures and Ra only; not below 0. Source also: [HS85]."""
+    mean = (tmin_c + tmax_c) / 2.0
+    spread = np.sqrt(np.maximum(0.0, tmax_c - tmin_c))
+    return np.maximum(0.0, 0.0023 * (mean + 17.8) * spread * EVAPORATION_EQUIVALENT * ra_mj)

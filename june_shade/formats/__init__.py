@@ -1,0 +1,1 @@
+"""Formats: bytes in, core dataclasses out, and back. Open formats only."""

@@ -1,0 +1,164 @@
+"""The headless balance case: JSON in, JSON out, SI, unrounded. Unknown keys are refused."""
+
+import json
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any
+
+import numpy as np
+
+from june_shade.core import checks
+from june_shade.core.checks import Fields
+from june_shade.core.errors import InputError
+from june_shade.core.soil import textures
+from june_shade.core.stock.balls import KINDS
+from june_shade.core.water import season, trees
+from june_shade.core.water.balance import Weather
+
+ROUTINES = ("balance", "fixed", "none")
+
+FINDING_TEXT = {
+    "ball_not_refilled": "this way of pouring can't refill the ball: bring the water onto the ball, not more of it",
+    "dry_ball": "the water misses the ball while the tree still drinks from it",
+    "once_is_not_enough": "one watering a day can't keep this tree drinking: water twice, shade it or mulch more",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Case:
+    """A parsed case: one tree, a start, a routine, days with their dates, efficiency of the delivery."""
+
+    spec: trees.TreeSpec
+    start: season.Start
+    routine: season.Routine
+    dates: tuple[date, ...]
+    days: tuple[Weather, ...]
+    efficiency: float
+
+
+def _refuse_constant(word: str) -> None:
+    raise InputError(f"{word} is not a number of this format", "case")
+
+
+def parse(text: str | bytes) -> Case:
+    """A case from JSON text. Raises InputError naming the dotted field."""
+    try:
+        raw = json.loads(text, parse_constant=_refuse_constant)
+    except UnicodeDecodeError as e:
+        raise InputError("is not UTF-8 text", "case") from e
+    except (ValueError, RecursionError) as e:
+        raise InputError(f"is not JSON: {e}", "case") from e
+    case = Fields(raw)
+    tree, site = case.object("tree"), case.object("site")
+    delivery, start = case.object("delivery", optional=True), case.object("start", optional=True)
+    spec = trees.TreeSpec(
+        kind=tree.choice("kind", KINDS),
+        caliper_m=tree.number("caliper_m", above=0, hint="metres"),
+        ball_diameter_m=tree.number("ball_diameter_m", above=0, hint="metres"),
+        ball_height_m=tree.number("ball_height_m", above=0, hint="metres"),
+        crown_diameter_m=tree.number("crown_diameter_m", low=0, hint="metres"),
+        ball_volume_l=tree.number("ball_volume_l", None, above=0, hint="litres"),
+        plant_factor=tree.number("plant_factor", 0.5, low=0),
+        microclimate=tree.number("microclimate", 1.0, low=0),
+        soil=textures.soil(site.choice("texture", textures.textures(), loose=True)),
+        root_depth_max_m=site.number("root_depth_max_m", 0.6, above=0, hint="metres"),
+        basin_diameter_m=site.number("basin_diameter_m", None, above=0, hint="metres"),
+        mulch_cover=case.number("mulch_cover", 0.0, low=0, high=1, hint="a share, not a percentage"),
+        surround=case.choice("surround", trees.SURROUNDS, "bare"),
+        dryness_limit=case.number("dryness_limit", 0.5, above=0, high=1, hint="a share, not a percentage"),
+        ks_floor=case.number("ks_floor", 0.9, low=0, high=1, hint="a share, not a percentage"),
+        ball_share=delivery.number("ball_share", None, low=0, high=1, nullable=True, hint="a share"),
+    )
+    efficiency = delivery.number("efficiency", 1.0, above=0, high=1, hint="a share, not a percentage")
+    opening = season.Start(
+        start.number("ball_depletion_l", 0.0),
+        start.number("ring_depletion_l", 0.0),
+        start.number("root_spread_beyond_ball_m", 0.0, low=0),
+        start.number("outside_depletion_fraction", 0.0, low=0, high=1),
+    )
+    routine = _routine(case.object("routine"))
+    dates, days = _weather(case.list("weather"))
+    for part in (tree, site, delivery, start, case):
+        part.close()
+    return Case(spec, opening, routine, dates, days, efficiency)
+
+
+def _routine(fields: Fields) -> season.Routine:
+    name = fields.choice("name", ROUTINES)
+    litres, every = 0.0, 1
+    if name == "fixed":
+        litres = fields.number("litres", above=0)
+        every = fields.whole("every_days")
+    fields.close()
+    return season.Routine(name, litres, every)
+
+
+def _weather(rows: list[Any]) -> tuple[tuple[date, ...], tuple[Weather, ...]]:
+    dates: list[date] = []
+    days: list[Weather] = []
+    for number, row in enumerate(rows):
+        fields = Fields(row, f"weather[{number}]")
+        text = fields.text("date")
+        try:
+            day = date.fromisoformat(text)
+        except ValueError:
+            raise InputError(f"{text!r} is not a date like 2027-05-01", fields.at("date")) from None
+        if dates and day != dates[-1] + timedelta(days=1):
+            raise InputError(f"{day} does not follow {dates[-1]} by one day", fields.at("date"))
+        dates.append(day)
+        days.append(
+            Weather(
+                eto_mm=fields.number("eto_mm", low=0),
+                rain_mm=fields.number("rain_mm", 0.0, low=0),
+                tmean_c=fields.number("tmean_c", low=-90, high=60, hint="degrees Celsius"),
+                leaf=fields.number("leaf", 1.0, low=0, high=1, hint="a share"),
+            )
+        )
+        fields.close()
+    return tuple(dates), tuple(days)
+
+
+def run(case: Case) -> dict[str, Any]:
+    """Run a case; the answer as plain JSON values."""
+    one = trees.build([case.spec])
+    days = season.run(one, case.start, list(case.days), case.routine, case.efficiency)
+    rows, first_seen = [], {}
+    for day, result in zip(case.dates, days, strict=True):
+        rows.append(_row(day, result, one))
+        for code, where in result.findings.items():
+            if bool(where[0]):
+                first_seen.setdefault(code, day)
+    total = lambda name: float(sum(row[name] for row in rows))  # noqa: E731
+    return {
+        "days": rows,
+        "summary": {
+            "waterings": sum(row["net_l"] > 0 for row in rows),
+            "gross_l": total("gross_l"),
+            "drained_l": total("drained_l"),
+            "thirsty_days": sum(row["ks"] < season.THIRSTY_KS for row in rows),
+            "soggy_days": sum(row["soggy"] for row in rows),
+        },
+        "findings": [{"code": code, "message": f"{day} {FINDING_TEXT[code]}"} for code, day in first_seen.items()],
+    }
+
+
+def _row(day: date, result: season.SeasonDay, one: Any) -> dict[str, Any]:
+    moved, state, g = result.moved, result.state, result.ground
+    values = {
+        "net_l": moved.net_l,
+        "gross_l": result.gross_l,
+        "rain_l": moved.rain_l,
+        "ball_depletion_l": state.ball_depletion_l,
+        "ring_depletion_l": state.ring_depletion_l,
+        "dryness": moved.dryness,
+        "ks": moved.ks,
+        "soggy": moved.soggy,
+        "drained_l": moved.drained_l,
+        "transpired_l": moved.transpired_l,
+        "evaporated_l": moved.evaporated_l,
+        "joined_l": result.joined_l,
+        "root_radius_m": state.root_radius_m,
+        "uptake_from_ball": g.uptake_from_ball,
+        "outside_depletion_fraction": state.outside_depletion_mm / one.outside_taw_mm,
+    }
+    return {"date": day.isoformat()} | {name: np.asarray(value)[0].item() for name, value in values.items()}

@@ -1,0 +1,247 @@
+"""The daily weather file: CSV, UTF-8, header first, each column's unit at the end of its name.
+
+Bytes in, `Days` out, with every row that can't be listed by line number. Nothing here is stored.
+"""
+
+import csv
+import io
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import date
+
+from june_shade.core.errors import InputError, TooLargeError
+from june_shade.core.units import (
+    MJ_PER_M2_DAY_PER_WATT_PER_M2,
+    MM_PER_INCH,
+    MPS_PER_KMH,
+    MPS_PER_MPH,
+    celsius_from_fahrenheit,
+)
+from june_shade.core.weather.daily import Days
+
+MOST_BYTES = 20_000_000
+UNLIKELY_RAIN_MM = 250.0
+UNLIKELY_ETO_MM = 14.0
+
+
+@dataclass(frozen=True, slots=True)
+class Column:
+    """What a header means: the quantity it fills, how to convert, and the range that can be (converted)."""
+
+    quantity: str
+    scale: float = 1.0
+    fahrenheit: bool = False
+    low: float = 0.0
+    high: float = math.inf
+
+    def convert(self, value: float) -> float:
+        """To the program's unit."""
+        return celsius_from_fahrenheit(value) if self.fahrenheit else value * self.scale
+
+
+def _temperature(quantity: str) -> dict[str, Column]:
+    return {
+        f"{quantity}": Column(quantity, low=-90, high=60),
+        f"{quantity[:-2]}_f": Column(quantity, fahrenheit=True, low=-90, high=60),
+    }
+
+
+def _percent(quantity: str) -> dict[str, Column]:
+    return {quantity: Column(quantity, low=0, high=100)}
+
+
+COLUMNS: dict[str, Column] = {
+    **_temperature("tmin_c"),
+    **_temperature("tmax_c"),
+    **_temperature("dew_point_c"),
+    "rain_mm": Column("rain_mm", high=2000),
+    "rain_in": Column("rain_mm", MM_PER_INCH, high=2000),
+    **_percent("rh_percent"),
+    **_percent("rh_min_percent"),
+    **_percent("rh_max_percent"),
+    "wind_m_s": Column("wind_m_s", high=120),
+    "wind_km_h": Column("wind_m_s", MPS_PER_KMH, high=120),
+    "wind_mph": Column("wind_m_s", MPS_PER_MPH, high=120),
+    "sun_h": Column("sun_h", high=24),
+    "radiation_mj_m2": Column("radiation_mj_m2", high=50),
+    "radiation_w_m2": Column("radiation_mj_m2", MJ_PER_M2_DAY_PER_WATT_PER_M2, high=50),
+    "eto_mm": Column("eto_station_mm", high=30),
+    "eto_in": Column("eto_station_mm", MM_PER_INCH, high=30),
+}
+"""Every header of the format, beside `date`."""
+
+
+@dataclass(frozen=True, slots=True)
+class Issue:
+    """One thing wrong with a file, by line (1 = header) and column."""
+
+    line: int
+    column: str
+    message: str
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """What was understood of a file.
+
+    days: the good rows in the file's order. lines: their line numbers. columns: header -> quantity. ignored: headers
+    that mean nothing here. refused: rows that can't be; doubts: rows that are kept but unlikely.
+    """
+
+    days: Days
+    lines: tuple[int, ...]
+    columns: dict[str, str]
+    ignored: tuple[str, ...]
+    refused: tuple[Issue, ...]
+    doubts: tuple[Issue, ...]
+
+
+def read(data: bytes, *, mapping: Mapping[str, str] | None = None, today: date | None = None) -> Reading:
+    """Read a daily file. mapping: a foreign header -> one of COLUMNS or `date`, "" to leave it out.
+
+    today: the last day that may have happened. Raises InputError where the file as a whole can't be read.
+    """
+    if len(data) > MOST_BYTES:
+        raise TooLargeError(f"the file is {len(data) / 1e6:.0f} MB; at most 20 MB are read", "file")
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError as e:
+        raise InputError(f"is not UTF-8 text (byte {e.start + 1})", "file") from None
+    rows = csv.reader(io.StringIO(text, newline=""))
+    try:
+        header = [name.strip() for name in next(rows, [])]
+    except csv.Error as e:
+        raise InputError(f"line 1 is not CSV: {e}", "file") from None
+    if not any(header):
+        raise InputError("is empty: line 1 must name the columns", "file")
+    meaning = [_meaning(name, mapping or {}) for name in header]
+    _check_header(header, meaning)
+    return _rows(rows, header, meaning, today)
+
+
+def _meaning(name: str, mapping: Mapping[str, str]) -> str:
+    word = mapping.get(name, name.lower())
+    return word if word == "date" or word in COLUMNS else ""
+
+
+def _check_header(header: list[str], meaning: list[str]) -> None:
+    if "date" not in meaning:
+        raise InputError(f"line 1 names no column `date` (found: {', '.join(header)})", "file")
+    seen: dict[str, str] = {}
+    for name, word in zip(header, meaning, strict=True):
+        if not word:
+            continue
+        quantity = word if word == "date" else COLUMNS[word].quantity
+        if quantity in seen:
+            raise InputError(f"columns {seen[quantity]} and {name} both give {quantity}; keep one", "file")
+        seen[quantity] = name
+    if len(seen) == 1:
+        raise InputError(f"no column besides the date is understood (found: {', '.join(header)})", "file")
+
+
+class _BadRow(Exception):
+    def __init__(self, column: str, message: str) -> None:
+        super().__init__(message)
+        self.column, self.message = column, message
+
+
+def _rows(rows, header, meaning, today) -> Reading:
+    good: dict[date, tuple[int, dict[str, float]]] = {}
+    refused: list[Issue] = []
+    doubts: list[Issue] = []
+    try:
+        for cells in rows:
+            line = rows.line_num
+            if not any(cell.strip() for cell in cells):
+                continue
+            try:
+                day, values = _row(cells, header, meaning, today)
+                if day in good:
+                    raise _BadRow("date", f"{day} was already given in line {good[day][0]}")
+            except _BadRow as bad:
+                refused.append(Issue(line, bad.column, bad.message))
+                continue
+            good[day] = (line, values)
+            doubts.extend(Issue(line, column, message) for column, message in _doubts(values))
+    except csv.Error as e:
+        raise InputError(f"line {rows.line_num} is not CSV: {e}", "file") from None
+    order = list(good)
+    quantities = {COLUMNS[word].quantity for word in meaning if word and word != "date"}
+    table = {q: [good[day][1].get(q) for day in order] for q in quantities}
+    return Reading(
+        Days.of(order, **table),
+        tuple(good[day][0] for day in order),
+        {
+            name: word if word == "date" else COLUMNS[word].quantity
+            for name, word in zip(header, meaning, strict=True)
+            if word
+        },
+        tuple(name for name, word in zip(header, meaning, strict=True) if not word),
+        tuple(refused),
+        tuple(doubts),
+    )
+
+
+def _row(cells, header, meaning, today) -> tuple[date, dict[str, float]]:
+    if len(cells) != len(header):
+        raise _BadRow("", f"has {len(cells)} cells, the header {len(header)}")
+    day: date | None = None
+    values: dict[str, float] = {}
+    for name, word, cell in zip(header, meaning, cells, strict=True):
+        text = cell.strip()
+        if word == "date":
+            day = _date(text, name, today)
+        elif word and text:
+            values[COLUMNS[word].quantity] = _value(COLUMNS[word], text, name)
+    low, high = values.get("tmin_c"), values.get("tmax_c")
+    if low is not None and high is not None and low > high:
+        raise _BadRow("tmin", f"lowest temperature {low:.1f} °C is over the highest, {high:.1f} °C")
+    low, high = values.get("rh_min_percent"), values.get("rh_max_percent")
+    if low is not None and high is not None and low > high:
+        raise _BadRow("rh_min_percent", f"lowest humidity {low:g} % is over the highest, {high:g} %")
+    assert day is not None
+    return day, values
+
+
+def _date(text: str, name: str, today: date | None) -> date:
+    try:
+        day = date.fromisoformat(text.replace("/", "-"))
+    except ValueError:
+        raise _BadRow(name, f"{text!r} is not a date like 2026-07-15") from None
+    if day.year < 1850:
+        raise _BadRow(name, f"{day} is before there were weather stations")
+    if today is not None and day > today:
+        raise _BadRow(name, f"{day} has not happened yet (today is {today})")
+    return day
+
+
+def _value(column: Column, text: str, name: str) -> float:
+    try:
+        raw = float(text)
+    except ValueError:
+        raise _BadRow(name, f"{text!r} is not a number") from None
+    value = column.convert(raw)
+    if not math.isfinite(value) or not column.low <= value <= column.high:
+        hint = "; Fahrenheit in a Celsius column?" if column.quantity[-2:] == "_c" and not column.fahrenheit else ""
+        raise _BadRow(name, f"{text} can't be{hint}")
+    return value
+
+
+def _doubts(values: dict[str, float]):
+    if values.get("rain_mm", 0) > UNLIKELY_RAIN_MM:
+        yield "rain", f"{values['rain_mm']:.0f} mm of rain in a day is possible but rare"
+    if values.get("eto_station_mm", 0) > UNLIKELY_ETO_MM:
+        yield "eto", f"an ETo of {values['eto_station_mm']:.0f} mm in a day is rare"
+    if {"tmin_c", "tmax_c"} <= values.keys() and values["tmax_c"] - values["tmin_c"] > 35:
+        yield "tmax", "over 35 °C between night and day is rare"
+
+
+def first_refusal(reading: Reading) -> InputError | None:
+    """The first refused row as an error that names its line, None when all rows are good."""
+    if not reading.refused:
+        return None
+    issue = min(reading.refused, key=lambda i: i.line)
+    field = f"line {issue.line}" + (f", {issue.column}" if issue.column else "")
+    return InputError(issue.message, field)
+
