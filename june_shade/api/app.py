@@ -1,0 +1,108 @@
+"""The application: routes, errors, the built interface, and a thread that keeps forecasts fresh."""
+
+import logging
+import threading
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
+from datetime import timedelta
+from pathlib import Path
+
+from fastapi import FastAPI, Request
+from fastapi.responses import FileResponse, JSONResponse, Response
+from fastapi.routing import APIRoute
+from fastapi.staticfiles import StaticFiles
+from starlette.middleware.gzip import GZipMiddleware
+
+from june_shade import __version__
+from june_shade.api import errors
+from june_shade.api.routers import log, sites, trees
+from june_shade.outside.forecast import HttpWeatherService, WeatherService
+from june_shade.plans import clock, forecast
+from june_shade.settings import Settings
+from june_shade.store import weather as weather_store
+from june_shade.store.session import make_engine, make_sessions, transaction
+
+REFRESH_EVERY = timedelta(hours=3)
+RETRY_EVERY_S = 300.0
+logger = logging.getLogger("june_shade")
+
+
+def create_app(settings: Settings, service: WeatherService | None = None) -> FastAPI:
+    """The application for these settings. service: the weather service, by default the one at settings.forecast_url."""
+    engine = make_engine(settings.database_url) if settings.database_url else None
+
+    @asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        stop = threading.Event()
+        keeper = threading.Thread(target=_keep_forecasts, args=(app, stop), daemon=True)
+        if app.state.weather_service is not None:
+            keeper.start()
+        yield
+        stop.set()
+        if engine is not None:
+            engine.dispose()
+
+    app = FastAPI(
+        title="June Shade",
+        version=__version__,
+        summary="Water and mulch for newly planted trees, computed from root ball, soil and weather.",
+        description="SI units throughout; every name ends in its unit. Errors are problem details (RFC 9457).",
+        lifespan=lifespan,
+        responses=errors.RESPONSES,
+        generate_unique_id_function=_operation_id,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi.json",
+    )
+    app.state.settings = settings
+    app.state.sessions = make_sessions(engine) if engine is not None else None
+    app.state.weather_service = service or (
+        HttpWeatherService(settings.forecast_url, settings.forecast_timeout_s) if settings.forecast_url else None
+    )
+    app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=4)
+    errors.install(app)
+    for router in (trees.router, log.router, sites.router):
+        app.include_router(router)
+    _serve_interface(app, settings.web_dist)
+    return app
+
+
+def _operation_id(route: APIRoute) -> str:
+    return route.name
+
+
+def _keep_forecasts(app: FastAPI, stop: threading.Event) -> None:
+    """Fetch each station's forecast every few hours; after a failure try again sooner."""
+    while True:
+        try:
+            with transaction(app.state.sessions) as session:
+                for station in weather_store.stations(session):
+                    fetched = station.forecast_fetched_at
+                    if fetched is None or clock.now(session) - fetched > REFRESH_EVERY or station.forecast_failed_at:
+                        forecast.refresh(session, station, app.state.weather_service)
+        except Exception:
+            logger.exception("the forecasts could not be refreshed")
+        if stop.wait(RETRY_EVERY_S):
+            return
+
+
+def _serve_interface(app: FastAPI, dist: Path) -> None:
+    """The built interface: hashed assets for good, real files as they are, any other path is the page."""
+    root = dist.resolve()
+    if (root / "assets").is_dir():
+        app.mount("/assets", StaticFiles(directory=root / "assets"), name="assets")
+
+    @app.get("/api/{path:path}", include_in_schema=False)
+    def unknown(path: str) -> JSONResponse:
+        return errors.problem(404, f"there is nothing at /api/{path}", "not_found")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str, request: Request) -> Response:
+        wanted = (root / path).resolve()
+        if path and wanted.is_file() and wanted.is_relative_to(root):
+            return FileResponse(wanted)
+        if "." in path.rsplit("/", 1)[-1]:
+            return errors.problem(404, f"there is no file {path}", "not_found")
+        if not (root / "index.html").is_file():
+            return errors.problem(404, "the interface is not built: run ./june run", "not_found")
+        return FileResponse(root / "index.html", headers={"Cache-Control": "no-cache"})

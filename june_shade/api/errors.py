@@ -1,0 +1,130 @@
+"""Errors as RFC 9457 problem details: one table from error class to status; each names its field."""
+
+import logging
+from uuid import uuid4
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from pydantic import BaseModel, Field
+from sqlalchemy.exc import IntegrityError, OperationalError
+from starlette.exceptions import HTTPException
+
+from june_shade.core import errors
+from june_shade.outside.forecast import ServiceError
+
+STATUS: dict[type[errors.JuneShadeError], int] = {
+    errors.JuneShadeError: 500,
+    errors.InputError: 422,
+    errors.UnknownKeyError: 422,
+    errors.TooLargeError: 413,
+    errors.NotFoundError: 404,
+    errors.ConflictError: 409,
+    errors.NoWeatherError: 409,
+    ServiceError: 502,
+}
+TITLES = {
+    404: "Not found",
+    409: "At odds with what is stored",
+    413: "Too large",
+    422: "Something typed can't be",
+    500: "Something went wrong here",
+    502: "A service outside failed",
+    503: "The database does not answer",
+}
+MEDIA_TYPE = "application/problem+json"
+log = logging.getLogger("june_shade")
+
+
+class FieldProblem(BaseModel):
+    """One value that was refused."""
+
+    field: str = Field(description="Dotted name of the value.")
+    detail: str = Field(description="What is wrong with it and what would be right.")
+
+
+class Problem(BaseModel):
+    """Problem details (RFC 9457)."""
+
+    type: str = "about:blank"
+    title: str
+    status: int
+    detail: str
+    code: str = Field(description="Stable word for the kind of error.")
+    field: str = Field("", description="Dotted name of the value concerned, if one.")
+    errors: list[FieldProblem] = Field(default_factory=list, description="Every refused value, where there are several.")
+
+
+def problem(status: int, detail: str, code: str, field: str = "", found: list[FieldProblem] | None = None) -> JSONResponse:
+    """A problem response."""
+    body = Problem(
+        title=TITLES.get(status, "Error"), status=status, detail=detail, code=code, field=field, errors=found or []
+    )
+    return JSONResponse(body.model_dump(), status, media_type=MEDIA_TYPE)
+
+
+def _sentence(error: dict) -> str:
+    limits = error.get("ctx", {})
+    given = error.get("input")
+    shown = f", not {given!r}" if isinstance(given, (int, float, str)) and len(str(given)) < 40 else ""
+    match error["type"]:
+        case "missing":
+            return "is required"
+        case "greater_than":
+            return f"must be above {limits['gt']:g}{shown}"
+        case "greater_than_equal":
+            return f"must be at least {limits['ge']:g}{shown}"
+        case "less_than_equal":
+            return f"must be at most {limits['le']:g}{shown}"
+        case "float_parsing" | "float_type" | "int_parsing" | "int_type" | "int_from_float":
+            return f"must be a number{shown}"
+        case "extra_forbidden":
+            return "is not known here"
+        case "value_error":
+            return str(limits.get("error", error["msg"]))
+        case _:
+            return error["msg"][:1].lower() + error["msg"][1:] + shown
+
+
+def install(app: FastAPI) -> None:
+    """Attach the handlers."""
+
+    @app.exception_handler(errors.JuneShadeError)
+    def ours(_: Request, error: errors.JuneShadeError) -> JSONResponse:
+        status = next(STATUS[kind] for kind in type(error).__mro__ if kind in STATUS)
+        return problem(status, error.message, error.code, error.field)
+
+    @app.exception_handler(RequestValidationError)
+    def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
+        found = []
+        for item in error.errors():
+            path = [str(part) for part in item["loc"] if part not in ("body", "query", "path")]
+            found.append(FieldProblem(field=".".join(path), detail=_sentence(item)))
+        first = found[0]
+        return problem(422, f"{first.field} {first.detail}".strip(), "invalid_input", first.field, found)
+
+    @app.exception_handler(HTTPException)
+    def http(_: Request, error: HTTPException) -> JSONResponse:
+        return problem(error.status_code, str(error.detail), "http")
+
+    @app.exception_handler(IntegrityError)
+    def refused_by_database(_: Request, error: IntegrityError) -> JSONResponse:
+        name = getattr(getattr(error.orig, "diag", None), "constraint_name", None) or "constraint"
+        log.warning("refused by the database: %s", name)
+        return problem(409, f"the database refuses this: {name}", "conflict")
+
+    @app.exception_handler(OperationalError)
+    def no_database(_: Request, error: OperationalError) -> JSONResponse:
+        log.error("database: %s", error)
+        return problem(503, "the database does not answer; try again in a moment", "database_unavailable")
+
+    @app.exception_handler(Exception)
+    def unforeseen(_: Request, error: Exception) -> JSONResponse:
+        number = uuid4().hex[:8]
+        log.exception("error %s", number, exc_info=error)
+        return problem(500, f"an error that was not foreseen, number {number}; nothing was stored", "unforeseen")
+
+
+RESPONSES: dict[int | str, dict] = {
+    "4XX": {"model": Problem, "description": "What was wrong, as problem details", "content": {MEDIA_TYPE: {}}},
+}

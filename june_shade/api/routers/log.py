@@ -1,0 +1,33 @@
+"""The log and the round."""
+
+from uuid import UUID
+
+from fastapi import APIRouter, Response
+
+from june_shade.api.context import Db
+from june_shade.api.routers.shape import entries_out
+from june_shade.api.schemas.log import EntryIn, EntryOut, RoundOut
+from june_shade.plans import log, sheets
+from june_shade.plans.log import NewEntry
+
+router = APIRouter(prefix="/api", tags=["log"])
+
+
+@router.put("/log/{entry_id}", status_code=201, responses={200: {"model": EntryOut, "description": "It was there already."}})
+def put_entry(session: Db, entry_id: UUID, body: EntryIn, response: Response) -> EntryOut:
+    """Store an entry once, under the id the client made. New: 201; the same again: 200; another body: 409."""
+    values = body.model_dump(exclude={"corrects", "void_id"})
+    entry, new = log.put(session, NewEntry(id=entry_id, **values), body.corrects, body.void_id)
+    response.status_code = 201 if new else 200
+    return entries_out(session, [entry])[0]
+
+
+@router.get("/today")
+def get_today(session: Db) -> RoundOut:
+    """The day's round: stops in order, what each tree wants, what was done."""
+    found = sheets.round_of_today(session)
+    for site in found["sites"]:
+        for stop in site["stops"]:
+            for tree in stop["trees"]:
+                tree["entries"] = entries_out(session, tree["entries"])
+    return RoundOut.model_validate(found)

@@ -1,0 +1,41 @@
+"""Shaping stored rows into answers that more than one route gives."""
+
+from uuid import UUID
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from june_shade.api.schemas.log import EntryOut
+from june_shade.api.schemas.trees import TreeOut
+from june_shade.plans import register
+from june_shade.store.tables import LogEntry, Person, Tree
+
+TREE_EXTRAS = {"site_name", "stop", "plant", "doubts"}
+
+
+def tree_out(row: Tree) -> TreeOut:
+    """A stored tree with the names around it."""
+    own = {name: getattr(row, name) for name in TreeOut.model_fields if name not in TREE_EXTRAS}
+    return TreeOut.model_validate(
+        own
+        | {
+            "site_name": row.site.name,
+            "stop": row.stop.name if row.stop else None,
+            "plant": row.plant,
+            "doubts": list(register.doubts(row)),
+        }
+    )
+
+
+def entries_out(session: Session, entries: list[LogEntry], voided: set[UUID] | None = None) -> list[EntryOut]:
+    """Entries with the names of who made them, and whether each was voided."""
+    names = dict(session.execute(select(Person.id, Person.name)).all())
+    gone = voided or set()
+    own = [name for name in EntryOut.model_fields if name not in ("person", "voided")]
+    return [
+        EntryOut.model_validate(
+            {name: getattr(entry, name) for name in own}
+            | {"person": names.get(entry.person_id), "voided": entry.id in gone}
+        )
+        for entry in entries
+    ]

@@ -1,0 +1,103 @@
+"""The log, and the day's round."""
+
+from datetime import date, datetime
+from typing import Annotated, Literal
+from uuid import UUID
+
+from pydantic import AwareDatetime, Field, StringConstraints, model_validator
+
+from june_shade.api.schemas.common import In, Out, quantity
+from june_shade.api.schemas.trees import Next, Section
+
+NoteText = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=2000)]
+
+
+class EntryIn(In):
+    """An entry as the client made it, under the id that it chose."""
+
+    tree_id: UUID
+    kind: Literal["water", "note", "void"]
+    happened_at: AwareDatetime
+    device_id: Annotated[str, StringConstraints(min_length=1, max_length=80)]
+    person_id: UUID | None = None
+    volume_l: float | None = quantity("L", "Water poured", None, gt=0, le=20000)
+    duration_min: float | None = quantity("min", "How long it ran", None, ge=0, le=2880)
+    note: NoteText | None = None
+    voids: UUID | None = Field(None, description="For kind void: the entry that is undone.")
+    corrects: UUID | None = Field(None, description="The entry that this one replaces, in one step.")
+    void_id: UUID | None = Field(None, description="With corrects: the id of the void that goes with it.")
+
+    @model_validator(mode="after")
+    def _fits_kind(self) -> "EntryIn":
+        if (self.kind == "water") != (self.volume_l is not None):
+            raise ValueError("volume_l: water, and only water, has a volume")
+        if (self.kind == "void") != (self.voids is not None):
+            raise ValueError("voids: an undo, and only an undo, names the entry it undoes")
+        if self.kind == "note" and self.note is None:
+            raise ValueError("note: a note says something")
+        if self.kind == "void" and self.corrects is not None:
+            raise ValueError("corrects: an undo corrects nothing")
+        return self
+
+
+class EntryOut(Out):
+    """A stored entry."""
+
+    id: UUID
+    tree_id: UUID
+    kind: str
+    happened_at: datetime
+    local_date: date
+    recorded_at: datetime
+    person_id: UUID | None
+    person: str | None
+    device_id: str
+    volume_l: float | None = quantity("L", "Water poured")
+    duration_min: float | None = quantity("min", "How long it ran")
+    note: str | None
+    voids: UUID | None
+    voided: bool
+
+
+class RoundTree(Out):
+    """A tree of the round."""
+
+    id: UUID
+    tag: str
+    place: str
+    common: str
+    method: str
+    emitter_count: int
+    emitter_flow_l_per_h: float = quantity("L/h", "Flow of one emitter")
+    next: Next | None = Field(description="What to pour today; null where nothing is planned today.")
+    section: Section
+    entries: list[EntryOut] = Field(description="Logged today, standing.")
+
+
+class RoundStop(Out):
+    """A stop with the trees that want water today or had it."""
+
+    name: str | None
+    trees: list[RoundTree]
+
+
+class RoundSite(Out):
+    """A site's part of the round."""
+
+    id: UUID
+    name: str
+    cautions: list[str]
+    problem: str | None = Field(description="Why there is no plan, where there is none.")
+    filled: bool
+    guessed: int = Field(description="Trees whose record opened on a guess.")
+    ready: int = Field(description="Trees that could be watered today but need not be.")
+    high_c: float | None = quantity("degC", "Today's high")
+    stops: list[RoundStop]
+
+
+class RoundOut(Out):
+    """Today."""
+
+    day: date
+    sites: list[RoundSite]
+    trees: int = Field(description="Trees in the register.")

@@ -1,0 +1,143 @@
+"""Sites, stations, weather and people."""
+
+from datetime import date, datetime
+from typing import Annotated, Literal
+from uuid import UUID
+
+from pydantic import Field
+
+from june_shade.api.schemas.common import In, Name, Out, quantity
+
+Texture = Literal[
+    "sand", "loamy_sand", "sandy_loam", "loam", "silt_loam", "silt", "sandy_clay_loam", "clay_loam",
+    "silty_clay_loam", "sandy_clay", "silty_clay", "clay",
+]  # fmt: skip
+Latitude = Annotated[float, Field(ge=-90, le=90, description="Degrees, north positive.")]
+Longitude = Annotated[float, Field(ge=-180, le=180, description="Degrees, east positive.")]
+
+
+class SiteIn(In):
+    """A site as it is typed."""
+
+    name: Name
+    timezone: str = Field(description="IANA name, like America/Denver.")
+    latitude_deg: Latitude
+    longitude_deg: Longitude
+    elevation_m: float = quantity("m", "Above sea level", ge=-500, le=9000)
+    climate: Literal["dry", "humid"] = "dry"
+    texture: Texture
+    root_depth_max_m: float = quantity("m", "How deep roots can go", 0.6, ge=0.1, le=3)
+    hose_flow_l_per_h: float = quantity("L/h", "Measured flow of the hose", gt=0, le=20000)
+    pour_step_l: float = quantity("L", "Step that is poured; 0 = 1 L or half a gallon", 0.0, ge=0, le=1000)
+    station_id: UUID | None = None
+
+
+class SoilOut(Out):
+    """What the site's soil does."""
+
+    texture: str
+    awc: float = Field(description="Available water, m3/m3")
+    drain_share: float = Field(description="Share of the excess that drains in a day")
+    intake_mm_h: float = quantity("mm/h", "Basic intake")
+    source: str
+
+
+class SiteOut(SiteIn, Out):
+    """A site as it is stored."""
+
+    id: UUID
+    trees: int
+    stops: list[str]
+    station_name: str | None
+    soil: SoilOut
+
+
+class StationIn(In):
+    """A weather station as it is typed."""
+
+    name: Name
+    latitude_deg: Latitude
+    longitude_deg: Longitude
+    elevation_m: float = quantity("m", "Above sea level", ge=-500, le=9000)
+    wind_height_m: float = quantity("m", "Height of the wind gauge", 2.0, gt=0.1, le=200)
+    monthly_eto_mm: list[Annotated[float, Field(ge=0, le=20)]] | None = Field(
+        None, min_length=12, max_length=12, description="Mean ETo of a day in each month [mm], where nothing else is known."
+    )
+
+
+class StationOut(StationIn, Out):
+    """A station, what it has, and how its forecast stands."""
+
+    id: UUID
+    column_mapping: dict[str, str]
+    first_day: date | None
+    last_day: date | None
+    days: int
+    forecast_fetched_at: datetime | None
+    forecast_failed_at: datetime | None
+    forecast_error: str | None
+    forecast_stale: bool
+    forecast_available: bool = Field(description="A forecast service is set up.")
+
+
+class WeatherDayOut(Out):
+    """One day of a station: measured, or forecast where `measured` is false."""
+
+    day: date
+    measured: bool
+    tmin_c: float | None = quantity("degC", "Lowest")
+    tmax_c: float | None = quantity("degC", "Highest")
+    rain_mm: float | None = quantity("mm", "Rain")
+    rain_chance: float
+    wind_m_s: float | None = quantity("m/s", "Mean wind")
+    humidity_percent: float | None = quantity("%", "Mean humidity")
+    eto_mm: float | None = quantity("mm", "Reference evapotranspiration")
+    method: str = Field(description="Which equation and which substitutes made it.")
+
+
+class IssueOut(Out):
+    """One thing about a line of a file."""
+
+    line: int
+    column: str
+    message: str
+
+
+class ImportOut(Out):
+    """What was understood of a weather file."""
+
+    days: int
+    new: int
+    changed: int
+    first_day: date | None
+    last_day: date | None
+    columns: dict[str, str] = Field(description="Header -> quantity")
+    unmapped: list[str] = Field(description="Headers that mean nothing here; they can be mapped.")
+    meanings: list[str] = Field(description="What a header can be mapped to.")
+    refused: list[IssueOut]
+    refused_count: int
+    doubts: list[IssueOut]
+    methods: dict[str, int] = Field(description="Days by how their ETo is made; an empty name = it can't be.")
+    sample: list[WeatherDayOut]
+    stored: bool
+
+
+class PersonIn(In):
+    """A name, chosen once per device."""
+
+    name: Name
+
+
+class PersonOut(Out):
+    """Someone who waters."""
+
+    id: UUID
+    name: str
+
+
+class ClockOut(Out):
+    """What time it is."""
+
+    now: datetime
+    pinned: bool = Field(description="The demo's day, which can be stepped.")
+    day: date

@@ -1,0 +1,262 @@
+"""Trees: what is typed, what is shown, the water sheet, the mulch figure."""
+
+from datetime import date
+from typing import Literal, Self
+from uuid import UUID
+
+from pydantic import Field, model_validator
+
+from june_shade.api.schemas.common import In, Name, Out, PourOut, WorkingLine, Words, quantity
+from june_shade.core.mulch.ring import CLEAR_GAP_M
+
+Kind = Literal["container", "balled", "bare_root"]
+Surround = Literal["bare", "turf", "paved"]
+Method = Literal["hose", "bucket", "bag", "emitters"]
+Material = Literal["wood_chips", "bark", "straw", "leaves", "pine_needles", "seaweed", "compost", "gravel"]
+Feel = Literal["wet", "moist", "drying", "dry"]
+StateWord = Literal["resting", "ready", "due", "late", "too_wet", "unknown"]
+
+
+class FeelIn(In):
+    """How moist a tree already in the ground feels: ball 10-15 cm down, ring 30 cm out."""
+
+    ball: Feel
+    ring: Feel
+
+
+class TreeIn(In):
+    """A tree as it is typed."""
+
+    site_id: UUID
+    tag: Name = Field(description="Unique in its site.")
+    place: Words = Field("", description="Words to find it by, like: 7th from the hydrant, east side.")
+    stop: Words | None = Field(None, description="Where the truck parks; made where it is new.")
+    row_place: int = Field(0, ge=0, le=100000, description="Order within the stop.")
+    plant_id: UUID
+    stock_size_id: UUID | None = None
+    kind: Kind
+    caliper_m: float = quantity("m", "Trunk diameter 15 cm above the flare", gt=0, le=0.5)
+    ball_diameter_m: float = quantity("m", "Ball, container or root spread across the top", gt=0, le=3)
+    ball_height_m: float = quantity("m", "Ball from the flare down", gt=0, le=2)
+    ball_volume_l: float | None = quantity("L", "Measured ball volume, overrides the shape", None, gt=0, le=10000)
+    crown_diameter_m: float | None = quantity("m", "Measured crown; from caliper until then", None, ge=0, le=30)
+    planted_on: date
+    feel: FeelIn | None = Field(None, description="For a tree already in the ground; guessed without it.")
+    bud_break_on: date | None = Field(None, description="Bare root: the day its buds broke.")
+    microclimate: float = Field(1.0, ge=0.5, le=1.4, description="Shade 0.5 to reflected heat 1.4.")
+    surround: Surround = "bare"
+    method: Method = "hose"
+    basin_diameter_m: float | None = quantity("m", "Basin across its ridge", None, gt=0, le=6)
+    basin_depth_m: float | None = quantity("m", "Height of the basin's ridge", None, gt=0, le=0.5)
+    emitter_count: int = Field(0, ge=0, le=200)
+    emitter_flow_l_per_h: float = quantity("L/h", "Flow of one emitter", 0.0, ge=0, le=200)
+    bag_capacity_l: float = quantity("L", "What a slow-release bag holds", 75.0, gt=0, le=400)
+    mulch_material: Material | None = None
+    mulch_depth_m: float = quantity("m", "Settled depth when measured", 0.0, ge=0, le=0.6)
+    mulch_outer_radius_m: float | None = quantity("m", "Mulch ring's outer radius", None, gt=0, le=10)
+    mulch_measured_on: date | None = None
+
+    @model_validator(mode="after")
+    def _together(self) -> Self:
+        if self.method == "emitters" and not (self.emitter_count >= 1 and self.emitter_flow_l_per_h > 0):
+            raise ValueError("emitter_count: emitters need a count of 1 or more and a flow above 0 L/h")
+        if self.mulch_material is not None:
+            least = self.caliper_m / 2 + CLEAR_GAP_M
+            if self.mulch_outer_radius_m is None:
+                raise ValueError("mulch_outer_radius_m: mulch needs its ring's outer radius")
+            if self.mulch_outer_radius_m <= least:
+                raise ValueError(f"mulch_outer_radius_m: must reach past the bare gap round the trunk, {least:.2f} m")
+        return self
+
+
+class PlantOut(Out):
+    """A kind of tree."""
+
+    id: UUID
+    botanical: str
+    common: str
+    water_need: str
+    evergreen: bool
+    mature_height_m: float = quantity("m", "Mature height")
+    mature_spread_m: float = quantity("m", "Mature spread")
+    source: str
+
+
+class StockSizeOut(Out):
+    """A class of nursery stock."""
+
+    id: UUID
+    kind: str
+    label: str
+    caliper_m: float = quantity("m", "Usual caliper")
+    ball_diameter_m: float = quantity("m", "Ball across")
+    ball_height_m: float = quantity("m", "Ball height")
+    volume_l_low: float | None = quantity("L", "Least volume of the class")
+    volume_l_high: float | None = quantity("L", "Greatest volume of the class")
+    source: str
+
+
+class TreeOut(Out):
+    """A tree as it is stored."""
+
+    id: UUID
+    site_id: UUID
+    site_name: str
+    tag: str
+    place: str
+    stop: str | None
+    row_place: int
+    plant: PlantOut
+    stock_size_id: UUID | None
+    kind: Kind
+    caliper_m: float = quantity("m", "Trunk diameter")
+    ball_diameter_m: float = quantity("m", "Ball across")
+    ball_height_m: float = quantity("m", "Ball height")
+    ball_volume_l: float | None = quantity("L", "Measured ball volume")
+    crown_diameter_m: float | None = quantity("m", "Measured crown")
+    planted_on: date
+    opened_on: date = Field(description="First day of the record.")
+    opening: str = Field(description="full, reading or guessed")
+    bud_break_on: date | None
+    microclimate: float
+    surround: Surround
+    method: Method
+    basin_diameter_m: float | None = quantity("m", "Basin across")
+    basin_depth_m: float | None = quantity("m", "Basin ridge")
+    emitter_count: int
+    emitter_flow_l_per_h: float = quantity("L/h", "Flow of one emitter")
+    bag_capacity_l: float = quantity("L", "Bag")
+    mulch_material: Material | None
+    mulch_depth_m: float = quantity("m", "Mulch depth when measured")
+    mulch_outer_radius_m: float | None = quantity("m", "Mulch ring's outer radius")
+    mulch_measured_on: date | None
+    doubts: list[str] = Field(description="Codes of what is possible but unlikely.")
+
+
+class Section(Out):
+    """The cutaway's geometry and fill, one for all its sizes."""
+
+    caliper_m: float = quantity("m", "Trunk")
+    crown_diameter_m: float = quantity("m", "Crown")
+    ball_radius_m: float = quantity("m", "Ball radius")
+    ball_height_m: float = quantity("m", "Ball height")
+    kind: Kind
+    root_radius_m: float = quantity("m", "Radius of the roots")
+    ring_radius_m: float = quantity("m", "Outer radius of the ring")
+    root_depth_m: float = quantity("m", "Depth of the roots")
+    established_radius_m: float = quantity("m", "Radius at which the tree stands on its own")
+    established_share: float = Field(description="0 at planting, 1 established.")
+    established_on: date | None = Field(description="About when, at this time of year's pace; null = over 3 years.")
+    basin_diameter_m: float | None = quantity("m", "Basin")
+    basin_depth_m: float | None = quantity("m", "Basin ridge")
+    mulch_depth_m: float = quantity("m", "Mulch depth now")
+    mulch_outer_radius_m: float | None = quantity("m", "Mulch radius")
+    ball_available_l: float | None = quantity("L", "Water the ball can still give")
+    ball_holds_l: float = quantity("L", "Water the ball can give when full")
+    ring_available_l: float | None = quantity("L", "Water the ring can still give")
+    ring_holds_l: float = quantity("L", "Water the ring can give when full")
+    state: StateWord
+
+
+class Next(Out):
+    """The next watering of a tree."""
+
+    day: date
+    due_on: date | None
+    ready_on: date | None
+    late_days: int = Field(description="Days it has been due without water.")
+    metric: PourOut = Field(description="Rounded up to whole litres.")
+    us: PourOut = Field(description="Rounded up to half gallons, told in litres.")
+    proof_depth_m: float = quantity("m", "Depth to which a rod slides afterwards")
+    flags: list[str] = Field(description="ball_not_refilled, once_is_not_enough, daily, dry_ball")
+
+
+class TreeRow(Out):
+    """A tree in a list."""
+
+    id: UUID
+    site_id: UUID
+    site_name: str
+    stop: str | None
+    tag: str
+    place: str
+    common: str
+    botanical: str
+    kind: Kind
+    caliper_m: float = quantity("m", "Caliper")
+    planted_on: date
+    dryness: float | None = Field(description="0 wet to 1, null unknown.")
+    next: Next | None
+    section: Section | None
+
+
+class TreeList(Out):
+    """A page of trees."""
+
+    count: int
+    trees: list[TreeRow]
+
+
+class ChartDay(Out):
+    """A day on the soil line."""
+
+    day: date
+    dryness: float | None = Field(description="At the day's end; null before the record opens.")
+    ks: float | None
+    rain_mm: float = quantity("mm", "Rain, measured or forecast")
+    rain_chance: float = Field(description="1 measured")
+    poured_l: float = quantity("L", "Logged water")
+    planned_l: float = quantity("L", "Planned, whole litres")
+    planned_us_l: float = quantity("L", "Planned, in half gallons")
+    eto_mm: float = quantity("mm", "Reference evapotranspiration")
+    basis: Literal["measured", "forecast", "neighbours", "normals"]
+
+
+class WaterSheet(Out):
+    """The Water page of a tree's sheet."""
+
+    tree: TreeOut
+    today: date
+    section: Section
+    dryness: float
+    dryness_limit: float
+    next: Next | None
+    poured_today_l: float = quantity("L", "Logged today")
+    chart: list[ChartDay]
+    working: list[WorkingLine]
+    cautions: list[str]
+    guessed: bool = Field(description="The opening was guessed; a reading would mend it.")
+    filled: bool = Field(description="Over 3 of the last 14 days have no measured weather.")
+    forecast_stale: bool
+    no_forecast: bool
+
+
+class MulchFinding(Out):
+    """A judgement on a mulch ring."""
+
+    code: str
+    urgent: bool
+
+
+class MulchSheet(Out):
+    """The Mulch page: what the ring holds, what it lacks, in what is carried."""
+
+    tree: TreeOut
+    section: Section | None
+    has_ring: bool
+    material: Material
+    outer_radius_m: float = quantity("m", "Ring's outer radius, planned where there is none")
+    bare_radius_m: float = quantity("m", "Bare round the trunk")
+    taper_m: float = quantity("m", "Slope from bare to full depth")
+    depth_now_m: float = quantity("m", "Depth now, wasted away since it was measured")
+    target_depth_m: float = quantity("m", "Depth to aim for")
+    area_m2: float = quantity("m2", "Mulched area")
+    full_settled_l: float = quantity("L", "Settled volume of a full ring")
+    missing_settled_l: float = quantity("L", "Settled volume missing")
+    missing_loose_l: float = quantity("L", "Loose volume to bring")
+    carried: dict[str, int]
+    cubic_yards: float
+    cubic_metres: float
+    top_up_on: date | None = Field(description="When it will be thinner than 5 cm; null = it does not waste.")
+    findings: list[MulchFinding]
+    working: list[WorkingLine]

@@ -1,0 +1,18 @@
+"""Which cautions apply today. Codes only; the interface words them (common practice, [NIOSH], local rules)."""
+
+HOT_HOSE_C = 27.0
+"""From this high a hose lying in the sun scalds roots until it has run (common practice)."""
+HEAT_C = 32.0
+"""From this high the crew's own water, shade and rest come first ([NIOSH] 2016-106; common practice)."""
+
+
+def for_day(tmax_c: float, workable: bool, methods: set[str]) -> tuple[str, ...]:
+    """Caution codes for a day with this high [degC], and the ways of pouring that are used."""
+    found = []
+    if not workable:
+        found.append("frozen")
+    if tmax_c >= HOT_HOSE_C and methods & {"hose", "bag"}:
+        found.append("hot_hose")
+    if tmax_c >= HEAT_C:
+        found.append("heat")
+    return tuple(found)

@@ -1,0 +1,92 @@
+"""The sum behind a watering: from ball and soil to litres and minutes, line by line, for one tree."""
+
+import numpy as np
+
+from june_shade.core.water import amount, delivery
+from june_shade.core.water.balance import DEPLETION_FRACTION_P, Trees, demand_l
+from june_shade.core.water.delivery import Delivery, Pour
+from june_shade.core.water.planner import Morning
+from june_shade.core.working import CALIBRATED, COMMON_PRACTICE, Line, line
+
+BALANCE = "two-store balance [FAO56] ch. 8"
+
+
+def stores(trees: Trees, morning: Morning) -> tuple[Line, ...]:
+    """What the ball and the ring hold today and how dry they are."""
+    g, state = morning.ground, morning.state
+    v = _first
+    radius = v(trees.ball_radius_m)
+    k = v(trees.ball_volume_l) / (1000 * np.pi * radius**2 * v(trees.ball_height_m))
+    return (
+        line("ball_volume", "V_b = 1000 k π r_b² h_b", v(trees.ball_volume_l), "L", "[Z60] practice",
+             k=(k, ""), r_b=(radius, "m"), h_b=(v(trees.ball_height_m), "m")),
+        line("ball_taw", "TAW_b = AWC_b V_b", v(trees.ball_taw_l), "L", "[FAO56] eq. 82",
+             AWC_b=(v(trees.ball_awc), ""), V_b=(v(trees.ball_volume_l), "L")),
+        line("ball_depletion", "D_b", v(state.ball_depletion_l), "L", BALANCE),
+        line("root_radius", "R", v(state.root_radius_m), "m", CALIBRATED,
+             R_T=(v(trees.established_radius_m), "m")),
+        line("ring_volume", "V_r = 1000 π R'² z − V_b", v(g.ring_volume_l), "L", "exact geometry",
+             z=(v(g.root_depth_m), "m"), V_b=(v(trees.ball_volume_l), "L")),
+        line("ring_taw", "TAW_r = AWC_s V_r", v(g.ring_taw_l), "L", "[FAO56] eq. 82, table 19",
+             AWC_s=(v(trees.soil_awc), ""), V_r=(v(g.ring_volume_l), "L")),
+        line("ring_depletion", "D_r", v(state.ring_depletion_l), "L", BALANCE),
+        line("uptake_share", "f = V_b / (V_b + 0.25 V_x)", v(g.uptake_from_ball), "", CALIBRATED),
+        line("dryness", "f D_b/TAW_b + (1 − f) D_r/TAW_r",
+             v(amount.dryness(trees, g, state.ball_depletion_l, state.ring_depletion_l)), "", BALANCE,
+             f=(v(g.uptake_from_ball), ""), p=(DEPLETION_FRACTION_P, "")),
+    )  # fmt: skip
+
+
+def demand(trees: Trees, morning: Morning) -> tuple[Line, ...]:
+    """What the tree would drink on the day."""
+    v, g, w = _first, morning.ground, morning.weather
+    litres = v(demand_l(trees, g, w))
+    area = v(trees.crown_area_m2)
+    leaf, micro = v(w.leaf), v(trees.microclimate)
+    eto = float(w.eto_mm)
+    factor = litres / (eto * area * leaf * micro) if eto * area * leaf * micro else v(trees.plant_factor)
+    return (
+        line("demand", "E = ETo × plant factor × microclimate × crown area × leaf", litres, "L", "[SLIDE], [S623]",
+             **{"ETo": (eto, "mm"), "plant factor": (factor, ""), "microclimate": (micro, ""),
+                "crown area": (area, "m2"), "leaf": (leaf, "")}),
+    )  # fmt: skip
+
+
+def visit(
+    trees: Trees, morning: Morning, how: Delivery, pour: Pour, gross: float, loss_l: float, intake_mm_h: float
+) -> tuple[Line, ...]:
+    """How much and how long: net, poured, rounded, minutes, goes."""
+    v, g, state = _first, morning.ground, morning.state
+    wanted = amount.refill(trees, g, state)
+    share, arriving = v(g.ball_share), delivery.efficiency(how.method)
+    lines = [
+        line("ball_share", "s = share of the water that lands on the ball", share, "", COMMON_PRACTICE),
+        line("net", "N = min(max(D_b + D_r, D_b/s), C)", v(wanted.net_l), "L", BALANCE,
+             D_b=(v(state.ball_depletion_l), "L"), D_r=(v(state.ring_depletion_l), "L"), s=(share, ""),
+             C=(min(v(wanted.cap_l), 1e9), "L")),
+        line("gross", "(N + mulch wetting) / efficiency", gross, "L", COMMON_PRACTICE,
+             N=(v(wanted.net_l), "L"), **{"mulch wetting": (loss_l, "L"), "efficiency": (arriving, "")}),
+        line("pour", "rounded up to what can be poured", pour.litres, "L", COMMON_PRACTICE, gross=(gross, "L")),
+    ]  # fmt: skip
+    if how.method == "emitters":
+        lines.append(
+            line("minutes", "litres / (emitters × flow)", pour.run_min, "min", "arithmetic",
+                 litres=(pour.litres, "L"), emitters=(how.emitters, ""), flow=(how.emitter_flow_l_h, "L/h"))
+        )  # fmt: skip
+    else:
+        lines.append(
+            line("minutes", "litres / flow", pour.run_min, "min", "arithmetic",
+                 litres=(pour.litres, "L"), flow=(how.flow_l_h, "L/h"))
+        )  # fmt: skip
+    if pour.goes.count > 1:
+        storage = 1000 * how.basin_depth_m if how.basin_depth_m else delivery.SURFACE_STORAGE_MM
+        rate = delivery.flow_l_h(how) / delivery.basin_area_m2(how, v(trees.ball_radius_m))
+        lines.append(
+            line("goes", "run S/(a − i), rest S/i", pour.goes.run_min, "min", "[TM5] table 7",
+                 S=(storage, "mm"), a=(rate, "mm/h"), i=(intake_mm_h, "mm/h"))
+        )  # fmt: skip
+    return tuple(lines)
+
+
+def _first(value) -> float:
+    return float(np.ravel(value)[0])

@@ -1,0 +1,224 @@
+"""Ochre Falls, a made-up town on a high dry plain: a school ground, a rail trail, a cemetery edge.
+
+About sixty trees of mixed stock, age and soil, two years of seeded weather and a month of log, kept by a crew
+that does what the plan says, most days. Streets, people and trees are invented.
+"""
+
+from dataclasses import dataclass
+from datetime import date, datetime, time, timedelta
+from uuid import NAMESPACE_URL, UUID, uuid5
+from zoneinfo import ZoneInfo
+
+import numpy as np
+from sqlalchemy import select
+from sqlalchemy.orm import Session, sessionmaker
+
+from june_shade.demo.steps import as_days
+from june_shade.outside.forecast import WeatherDay
+from june_shade.plans import clock, log, register, water, weather
+from june_shade.plans.log import NewEntry
+from june_shade.standins.climate import Climate
+from june_shade.store.session import transaction
+from june_shade.store.tables import Person, Plant, Site, Station, StockSize, Stop, Tree
+
+DAY = date(2026, 7, 15)
+FIRST_WEATHER = date(2024, 7, 15)
+LOG_DAYS = 31
+ZONE = "America/Denver"
+PLACE = {"latitude_deg": 40.2, "longitude_deg": -104.7, "elevation_m": 1490.0}
+PEOPLE = ("Noor", "Tavi", "Inez")
+DEVICE = "yard tablet"
+MISSED_SHARE = 0.06
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """A run of trees of one kind at one stop."""
+
+    stop: str
+    count: int
+    plant: str
+    size: str
+    planted: date
+    words: str
+    method: str = "hose"
+    basin_m: float | None = 0.9
+    surround: str = "turf"
+    mulch_m: float = 0.07
+    mulch_radius_m: float = 0.75
+    feel: tuple[float, float] | None = None
+    microclimate: float = 1.0
+
+
+@dataclass(frozen=True, slots=True)
+class Ground:
+    """A site and its rows of trees."""
+
+    name: str
+    prefix: str
+    texture: str
+    hose_flow_l_per_h: float
+    rows: tuple[Row, ...]
+
+
+GROUNDS = (
+    Ground(
+        "Hobb Lane School", "HL", "clay_loam", 950.0,
+        (
+            Row("Hobb Lane gate", 7, "Quercus macrocarpa", "2 in balled", date(2026, 4, 24),
+                "{nth} from the hydrant, street side", basin_m=1.0),
+            Row("Hobb Lane gate", 4, "Malus (crabapple hybrids)", "#15 container", date(2026, 5, 13),
+                "{nth} from the flagpole", mulch_radius_m=0.6),
+            Row("Bus loop", 6, "Gleditsia triacanthos var. inermis", "#25 container", date(2025, 5, 6),
+                "{nth} from the crosswalk, curb side", method="emitters", surround="paved", microclimate=1.2,
+                feel=(0.6, 0.7)),
+            Row("Ball field fence", 6, "Ulmus (disease-resistant hybrids)", "1.75 in balled", date(2025, 10, 9),
+                "{nth} from third base, along the fence"),
+        ),
+    ),
+    Ground(
+        "Old Quarry rail trail", "RT", "sandy_loam", 700.0,
+        (
+            Row("Trailhead", 8, "Celtis occidentalis", "#10 container", date(2026, 5, 20),
+                "{nth} from the sign, west side", method="bag", basin_m=None, surround="bare", mulch_radius_m=0.5),
+            Row("Trestle", 5, "Pinus ponderosa", "#7 container", date(2025, 9, 18),
+                "{nth} past the trestle, uphill side", surround="bare", mulch_m=0.05, mulch_radius_m=0.5),
+            Row("Picnic bend", 6, "Acer grandidentatum", "1 in bare root", date(2026, 4, 8),
+                "{nth} from the table, trail side", surround="bare", basin_m=0.8, mulch_radius_m=0.6),
+        ),
+    ),
+    Ground(
+        "Saint Orrin cemetery, north edge", "SO", "clay", 820.0,
+        (
+            Row("North wall", 7, "Tilia cordata", "2.5 in balled", date(2024, 10, 15),
+                "{nth} from the east gate, along the wall", basin_m=1.1, feel=(0.75, 0.75), mulch_m=0.08),
+            Row("North wall", 4, "Picea pungens", "#20 container", date(2026, 6, 2),
+                "{nth} from the well house", basin_m=0.8, mulch_radius_m=0.55),
+            Row("Lantern Street", 6, "Acer rubrum", "2 in balled", date(2026, 6, 23),
+                "{nth} from the corner, Lantern Street", basin_m=0.9),
+            Row("Lantern Street", 2, "Taxodium distichum", "#15 container", date(2026, 7, 9),
+                "{nth} from the drain", basin_m=0.8, mulch_radius_m=0.5),
+        ),
+    ),
+)  # fmt: skip
+
+ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth")
+
+
+def name_id(*parts: object) -> UUID:
+    """A stable id for a thing of the demo."""
+    return uuid5(NAMESPACE_URL, "june-shade-demo/" + "/".join(str(part) for part in parts))
+
+
+def is_there(session: Session) -> bool:
+    """Whether the demo was put in before."""
+    return session.scalars(select(Site.id)).first() is not None
+
+
+def fill(sessions: sessionmaker[Session], climate: Climate | None = None) -> None:
+    """Put the scenario into an empty database."""
+    made = climate or Climate.shipped()
+    start = DAY - timedelta(days=LOG_DAYS)
+    with transaction(sessions) as session:
+        register.seed_tables(session)
+        session.flush()
+        clock.pin(session, start)
+        for name in PEOPLE:
+            session.add(Person(id=name_id("person", name), name=name))
+        station = Station(id=name_id("station"), name="Ochre Falls yard", wind_height_m=2.0, column_mapping={}, **PLACE)
+        session.add(station)
+        session.flush()
+        rows = made.observed(FIRST_WEATHER, DAY - timedelta(days=1))
+        weather.store_days(session, station, as_days([_day(row) for row in rows]))
+        for ground in GROUNDS:
+            _plant_ground(session, ground, station.id, start)
+    _keep_log(sessions, start)
+    with transaction(sessions) as session:
+        clock.pin(session, DAY)
+
+
+def _day(row: dict) -> WeatherDay:
+    kept = {name: row[name] for name in WeatherDay.__dataclass_fields__ if name != "day"}
+    return WeatherDay(day=date.fromisoformat(row["date"]), **kept)
+
+
+def _plant_ground(session: Session, ground: Ground, station_id: UUID, start: date) -> None:
+    site = Site(
+        id=name_id("site", ground.prefix), name=ground.name, timezone=ZONE, climate="dry", texture=ground.texture,
+        root_depth_max_m=0.6, hose_flow_l_per_h=ground.hose_flow_l_per_h, pour_step_l=0.0, station_id=station_id,
+        **PLACE,
+    )  # fmt: skip
+    session.add(site)
+    session.flush()
+    stops: dict[str, Stop] = {}
+    number = 0
+    for row in ground.rows:
+        if row.stop not in stops:
+            stops[row.stop] = Stop(
+                id=name_id("stop", ground.prefix, row.stop), site_id=site.id, name=row.stop, position=len(stops)
+            )
+            session.add(stops[row.stop])
+            session.flush()
+        for nth in range(row.count):
+            number += 1
+            session.add(_tree(session, ground, row, site, stops[row.stop], number, nth, start))
+    session.flush()
+
+
+def _tree(session: Session, ground: Ground, row: Row, site: Site, stop: Stop, number: int, nth: int, start: date) -> Tree:
+    plant = session.scalars(select(Plant).where(Plant.botanical == row.plant)).one()
+    size = session.scalars(select(StockSize).where(StockSize.label.startswith(row.size))).one()
+    earlier = row.planted < start
+    return Tree(
+        id=name_id("tree", ground.prefix, number), site_id=site.id, stop_id=stop.id, row_place=number,
+        tag=f"{ground.prefix}-{number:02d}", place=row.words.format(nth=ORDINALS[nth]), plant_id=plant.id,
+        stock_size_id=size.id, kind=size.kind, caliper_m=size.caliper_m, ball_diameter_m=size.ball_diameter_m,
+        ball_height_m=size.ball_height_m, planted_on=row.planted, opened_on=start if earlier else row.planted,
+        opening=("reading" if row.feel else "guessed") if earlier else "full",
+        ball_wetness=row.feel[0] if row.feel else None, ring_wetness=row.feel[1] if row.feel else None,
+        bud_break_on=row.planted + timedelta(days=25) if size.kind == "bare_root" else None,
+        microclimate=row.microclimate, surround=row.surround, method=row.method, basin_diameter_m=row.basin_m,
+        basin_depth_m=0.08 if row.basin_m else None, emitter_count=4 if row.method == "emitters" else 0,
+        emitter_flow_l_per_h=8.0 if row.method == "emitters" else 0.0, bag_capacity_l=75.0,
+        mulch_material="wood_chips", mulch_depth_m=row.mulch_m, mulch_outer_radius_m=row.mulch_radius_m,
+        mulch_measured_on=max(row.planted, start - timedelta(days=40)),
+    )  # fmt: skip
+
+
+def _keep_log(sessions: sessionmaker[Session], start: date) -> None:
+    """A month of work: each morning the crew waters what is due, and now and then does not get to one."""
+    rng = np.random.Generator(np.random.PCG64(11))
+    for number in range(LOG_DAYS):
+        day = start + timedelta(days=number)
+        with transaction(sessions) as session:
+            clock.pin(session, day)
+            for order, site in enumerate(session.scalars(select(Site).order_by(Site.name)).all()):
+                _water_site(session, site, day, order, rng)
+
+
+def _water_site(session: Session, site: Site, day: date, order: int, rng: np.random.Generator) -> None:
+    made = water.plan_site(session, site)
+    assert made is not None
+    at = datetime.combine(day, time(6, 40), ZoneInfo(ZONE)) + timedelta(minutes=70 * order)
+    person = name_id("person", PEOPLE[order % len(PEOPLE)])
+    clock.pin(session, day + timedelta(days=1))
+    for i, row in enumerate(made.rows):
+        if made.plan.visit[i] != made.season.today or row.opened_on > day or rng.random() < MISSED_SHARE:
+            continue
+        pour = water.visit_on(made, i, made.season.today).us
+        at += timedelta(minutes=4)
+        entry = NewEntry(
+            id=name_id("entry", row.id, day), tree_id=row.id, kind="water", happened_at=at, device_id=DEVICE,
+            person_id=person, volume_l=pour.litres, duration_min=round(pour.run_min, 1),
+        )  # fmt: skip
+        log.put(session, entry)
+    clock.pin(session, day)
+    if day.weekday() == 2 and order == 0 and made.rows:
+        note = NewEntry(
+            id=name_id("note", day), tree_id=made.rows[0].id, kind="note", happened_at=at, device_id=DEVICE,
+            person_id=person, note="Two leaves scorched on the street side. Soil moist at a finger's depth.",
+        )  # fmt: skip
+        clock.pin(session, day + timedelta(days=1))
+        log.put(session, note)
+        clock.pin(session, day)
+

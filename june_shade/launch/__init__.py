@@ -1,0 +1,1 @@
+"""What `./june` runs once its environment stands: a private database cluster, the servers, tests and pictures."""

@@ -1,0 +1,98 @@
+"""`python -m june_shade.launch COMMAND`: what `./june` calls once its environment stands."""
+
+import os
+import signal
+import subprocess
+import sys
+
+from june_shade.settings import ROOT
+
+
+def _python(*words: str) -> int:
+    return subprocess.call([sys.executable, *words], cwd=ROOT)
+
+
+def _web(*words: str) -> int:
+    return subprocess.call(list(words), cwd=ROOT / "web")
+
+
+def demo() -> int:
+    """The made-up town."""
+    from june_shade.launch import serving
+
+    return serving.serve("demo")
+
+
+def run() -> int:
+    """The empty program, with data that is kept."""
+    from june_shade.launch import serving
+
+    return serving.serve("run")
+
+
+def dev() -> int:
+    """The demo with Vite's development server before it."""
+    vite = subprocess.Popen(["npm", "run", "dev"], cwd=ROOT / "web", stdin=subprocess.DEVNULL)
+    try:
+        return demo()
+    finally:
+        vite.terminate()
+        vite.wait()
+
+
+def types(*, check: bool = False) -> int:
+    """Write the interface's types from the API; with check, only say whether they are fresh."""
+    from june_shade.launch import client_types
+
+    return client_types.write(check=check)
+
+
+def test(*names: str) -> int:
+    """All tests, and whether the interface's types are fresh."""
+    return types(check=True) or _web("npm", "run", "--silent", "check") or _python("-m", "tests", *names)
+
+
+def lint() -> int:
+    """Ruff, mypy, ESLint and Prettier."""
+    return (
+        _python("-m", "ruff", "check", ".")
+        or _python("-m", "ruff", "format", "--check", ".")
+        or _python("-m", "mypy")
+        or _web("npm", "run", "--silent", "lint")
+    )
+
+
+def bench() -> int:
+    """Measure; prints `name value unit` lines."""
+    return _python("-m", "june_shade.launch.bench")
+
+
+def shots(*names: str) -> int:
+    """Refresh docs/screenshots from the demo."""
+    return _python("-m", "june_shade.launch.shots", *names)
+
+
+COMMANDS = {f.__name__: f for f in (demo, run, dev, types, test, lint, bench, shots)}
+
+
+def main() -> int:
+    """Run one command; SIGTERM and a lost terminal end it as Ctrl-C does."""
+    name, *rest = sys.argv[1:] or ["help"]
+    if name not in COMMANDS:
+        print(f"usage: ./june {' | '.join(COMMANDS)}", file=sys.stderr)
+        return 2
+
+    def stop(*_: object) -> None:
+        raise KeyboardInterrupt
+
+    signal.signal(signal.SIGTERM, stop)
+    signal.signal(signal.SIGHUP, stop)
+    os.environ.setdefault("PYTHONUNBUFFERED", "1")
+    try:
+        return COMMANDS[name](*rest)
+    except KeyboardInterrupt:
+        return 130
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,220 @@
+"""A private PostgreSQL cluster on loopback: made, started, adopted when one was left running, stopped.
+
+Debian's own clusters and port 5432 are never touched. As root the server runs as user postgres from a folder
+that user may enter; else everything lives in the checkout's `.june`.
+"""
+
+import contextlib
+import glob
+import hashlib
+import os
+import pwd
+import secrets
+import shutil
+import socket
+import subprocess
+import tempfile
+import time
+from dataclasses import dataclass
+from pathlib import Path
+
+import psycopg
+
+from june_shade.settings import ROOT
+
+USER = "june"
+PATIENCE_S = 40.0
+
+
+class ClusterError(Exception):
+    """The database could not be started; the text says why and where its log is."""
+
+
+def binaries() -> Path:
+    """Folder of the newest PostgreSQL server installed."""
+    found = sorted(glob.glob("/usr/lib/postgresql/*/bin/initdb"), key=lambda p: float(p.split("/")[4]))
+    if not found:
+        raise ClusterError("no PostgreSQL server is installed (Debian: postgresql)")
+    return Path(found[-1]).parent
+
+
+def _is_root() -> bool:
+    return os.geteuid() == 0
+
+
+def home() -> Path:
+    """Folder that holds this checkout's clusters and their locks."""
+    if not _is_root():
+        return ROOT / ".june"
+    return Path("/var/lib/june-shade") / hashlib.sha256(str(ROOT).encode()).hexdigest()[:12]
+
+
+def free_port() -> int:
+    """A port that the kernel says is free on loopback."""
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        return s.getsockname()[1]
+
+
+def _run(*command: str | Path) -> subprocess.CompletedProcess:
+    """Run a server binary, as postgres when root, its streams not shared with ours."""
+    words = [str(part) for part in command]
+    if _is_root():
+        words = ["runuser", "-u", "postgres", "--", *words]
+    return subprocess.run(words, cwd="/", stdin=subprocess.DEVNULL, capture_output=True, text=True)
+
+
+@dataclass
+class Cluster:
+    """One cluster. keep: its data is kept and guarded by a password; else it is thrown away and fast."""
+
+    folder: Path
+    keep: bool
+    port: int = 0
+
+    @property
+    def data(self) -> Path:
+        return self.folder / "data"
+
+    @property
+    def log(self) -> Path:
+        return self.folder / "server.log"
+
+    def _password(self) -> str:
+        path = self.folder / "password"
+        return path.read_text().strip() if self.keep else ""
+
+    def url(self, database: str) -> str:
+        """Address of a database in this cluster."""
+        secret = f":{self._password()}" if self.keep else ""
+        return f"postgresql://{USER}{secret}@127.0.0.1:{self.port}/{database}"
+
+    def start(self) -> None:
+        """Make it where it is missing, adopt it where it runs, start it else; return when it answers."""
+        self._make()
+        if self._adopt():
+            return
+        self._launch()
+
+    def _make(self) -> None:
+        if (self.data / "PG_VERSION").exists():
+            return
+        self.folder.mkdir(parents=True, exist_ok=True)
+        if _is_root():
+            owner = pwd.getpwnam("postgres")
+            os.chmod(self.folder, 0o750)
+            os.chown(self.folder, owner.pw_uid, owner.pw_gid)
+        secret = self.folder / "password"
+        if not secret.exists():
+            secret.touch(0o600)
+            secret.write_text(secrets.token_urlsafe(24))
+            if _is_root():
+                os.chown(secret, owner.pw_uid, owner.pw_gid)
+        fresh = self.folder / "data.new"
+        shutil.rmtree(fresh, ignore_errors=True)
+        guard = ["-A", "scram-sha-256", f"--pwfile={secret}"] if self.keep else ["-A", "trust"]
+        made = _run(
+            binaries() / "initdb", "-D", fresh, "-U", USER, "-E", "UTF8", "--locale=C.UTF-8", "--no-sync", *guard
+        )
+        if made.returncode:
+            raise ClusterError(f"initdb failed: {made.stderr.strip()}")
+        fresh.rename(self.data)
+
+    def _adopt(self) -> bool:
+        """Take over a server that was left running on this folder; clear the trace of one that was not."""
+        trace = self.data / "postmaster.pid"
+        try:
+            lines = trace.read_text().splitlines()
+            pid, folder, port = int(lines[0]), lines[1], int(lines[3])
+        except (FileNotFoundError, IndexError, ValueError):
+            if trace.exists() and not self._server_of_this_folder(trace):
+                trace.unlink(missing_ok=True)
+            return False
+        if Path(folder) != self.data or not _is_postgres(pid):
+            trace.unlink(missing_ok=True)
+            return False
+        self.port = port
+        try:
+            self._await()
+        except ClusterError:
+            self.stop()
+            return False
+        return True
+
+    def _server_of_this_folder(self, trace: Path) -> bool:
+        with contextlib.suppress(OSError, ValueError, IndexError):
+            return _is_postgres(int(trace.read_text().splitlines()[0]))
+        return False
+
+    def _launch(self) -> None:
+        options = f"-c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c log_min_messages=warning"
+        if not self.keep:
+            options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
+        until = time.monotonic() + PATIENCE_S
+        while True:
+            self.port = free_port()
+            started = _run(
+                binaries() / "pg_ctl", "-D", self.data, "-l", self.log, "-w", "-t", "30",
+                "-o", f"-p {self.port} {options}", "start",
+            )  # fmt: skip
+            if started.returncode == 0:
+                break
+            if time.monotonic() > until:
+                raise ClusterError(f"the database did not start, see {self.log}: {started.stderr.strip()}")
+            time.sleep(0.5)  # after a kill the old server's children need a moment to notice and go
+        self._await()
+
+    def _await(self) -> None:
+        """Wait for a real answer; pg_ctl's word is not enough after a crash."""
+        until = time.monotonic() + PATIENCE_S
+        while True:
+            try:
+                with psycopg.connect(self.url("postgres"), connect_timeout=3) as connection:
+                    connection.execute("SELECT 1")
+                return
+            except psycopg.OperationalError as e:
+                if time.monotonic() > until:
+                    raise ClusterError(f"the database does not answer, see {self.log}: {e}") from None
+                time.sleep(0.1)
+
+    def ensure_database(self, name: str) -> str:
+        """Make a database where it is missing; its address."""
+        with psycopg.connect(self.url("postgres"), autocommit=True) as connection:
+            if not connection.execute("SELECT 1 FROM pg_database WHERE datname = %s", (name,)).fetchone():
+                connection.execute(f'CREATE DATABASE "{name}"')
+        return self.url(name)
+
+    def stop(self) -> None:
+        """Stop the server; nothing of it is left running."""
+        _run(binaries() / "pg_ctl", "-D", self.data, "-m", "fast", "-w", "-t", "30", "stop")
+
+
+def _is_postgres(pid: int) -> bool:
+    try:
+        os.kill(pid, 0)
+    except ProcessLookupError:
+        return False
+    except PermissionError:
+        pass
+    with contextlib.suppress(OSError):
+        return "postgres" in Path(f"/proc/{pid}/cmdline").read_bytes().decode(errors="replace")
+    return False
+
+
+def kept(name: str) -> Cluster:
+    """The cluster that keeps the data of `demo` or `run`."""
+    return Cluster(home() / name, keep=True)
+
+
+@contextlib.contextmanager
+def throw_away():
+    """A cluster for tests, gone afterwards."""
+    parent = Path(tempfile.mkdtemp(prefix="june-", dir="/tmp"))
+    os.chmod(parent, 0o755)
+    cluster = Cluster(parent / "pg", keep=False)
+    try:
+        cluster.start()
+        yield cluster
+    finally:
+        cluster.stop()
+        shutil.rmtree(parent, ignore_errors=True)

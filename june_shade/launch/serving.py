@@ -1,0 +1,133 @@
+"""Bringing the program up: cluster, schema, stand-ins, web server; and taking all of it down again."""
+
+import fcntl
+import os
+import socket
+import sys
+import threading
+from collections.abc import Iterator
+from contextlib import ExitStack, contextmanager
+from pathlib import Path
+
+import uvicorn
+
+from june_shade.api.app import create_app
+from june_shade.demo import scenario
+from june_shade.launch import cluster
+from june_shade.launch.processes import weather_stand_in
+from june_shade.plans import register
+from june_shade.settings import Settings
+from june_shade.store.migrate import upgrade
+from june_shade.store.session import make_engine, make_sessions, transaction
+
+USUAL_PORT = 8640
+
+
+class AlreadyRunning(Exception):  # noqa: N818 - it is an answer, not an error
+    """The same thing is running already; the text is its address."""
+
+
+@contextmanager
+def only_one(name: str) -> Iterator[Path]:
+    """Hold the lock of a kept cluster; its file tells a second caller where the first one is."""
+    path = cluster.home() / f"{name}.lock"
+    path.parent.mkdir(parents=True, exist_ok=True)
+    with path.open("a+") as file:
+        try:
+            fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError:
+            raise AlreadyRunning(path.read_text().strip() or "(starting)") from None
+        file.truncate(0)
+        yield path
+
+
+def listen(port: int) -> socket.socket:
+    """A listening socket on loopback: the usual port, or a free one where that is taken."""
+    for wanted in (port, 0):
+        made = socket.socket()
+        made.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            made.bind(("127.0.0.1", wanted))
+            return made
+        except OSError:
+            made.close()
+    raise OSError("no port is free on 127.0.0.1")
+
+
+@contextmanager
+def database(name: str) -> Iterator[str]:
+    """Address of a database with the newest schema: the one at DATABASE_URL, or our own cluster's."""
+    own = os.environ.get("DATABASE_URL", "")
+    if own:
+        upgrade(own)
+        yield own
+        return
+    server = cluster.kept(name)
+    server.start()
+    try:
+        url = server.ensure_database("june")
+        upgrade(url)
+        yield url
+    finally:
+        server.stop()
+
+
+def prepare(url: str, demo: bool) -> None:
+    """Fill what every database has, and the demo's scenario where it is missing."""
+    engine = make_engine(url)
+    sessions = make_sessions(engine)
+    with transaction(sessions) as session:
+        register.seed_tables(session)
+        empty = not scenario.is_there(session)
+    if demo and empty:
+        print("Making up a town, its weather and a month of work …", flush=True)
+        scenario.fill(sessions)
+    engine.dispose()
+
+
+def serve(name: str, *, port: int = USUAL_PORT) -> int:
+    """Run `demo` or `run` until it is told to stop."""
+    demo = name == "demo"
+    try:
+        with ExitStack() as stack:
+            lock = stack.enter_context(only_one(name))
+            url = stack.enter_context(database(name))
+            forecast_url = stack.enter_context(weather_stand_in())
+            prepare(url, demo)
+            settings = Settings(database_url=url, forecast_url=forecast_url, demo=demo)
+            listener = listen(int(os.environ.get("JUNE_PORT", port)))
+            address = f"http://127.0.0.1:{listener.getsockname()[1]}"
+            lock.write_text(address)
+            print(f"June Shade: {address}   (Ctrl-C stops it)", flush=True)
+            uvicorn.Server(_config(settings)).run(sockets=[listener])
+    except AlreadyRunning as e:
+        print(f"June Shade is running already: {e}")
+    except KeyboardInterrupt:
+        pass
+    except cluster.ClusterError as e:
+        print(f"June Shade can't start: {e}", file=sys.stderr)
+        return 1
+    return 0
+
+
+def _config(settings: Settings) -> uvicorn.Config:
+    return uvicorn.Config(create_app(settings), log_level="warning", timeout_graceful_shutdown=3)
+
+
+@contextmanager
+def background(settings: Settings, service=None) -> Iterator[str]:
+    """The application in a thread, for tests, pictures and measurements; its address."""
+    listener = listen(0)
+    config = uvicorn.Config(create_app(settings, service), log_level="warning", timeout_graceful_shutdown=1)
+    server = uvicorn.Server(config)
+    thread = threading.Thread(target=server.run, kwargs={"sockets": [listener]}, daemon=True)
+    thread.start()
+    while not server.started:
+        thread.join(0.02)
+        if not thread.is_alive():
+            raise RuntimeError("the server did not start")
+    try:
+        yield f"http://127.0.0.1:{listener.getsockname()[1]}"
+    finally:
+        server.should_exit = True
+        thread.join(10)

@@ -1,0 +1,1 @@
+"""Services outside: each a small Protocol and an HTTP client for it."""

@@ -1,0 +1,1 @@
+"""Use cases: load, call the core, save. Each owns its transaction and knows neither HTTP nor SQL text."""

@@ -1,0 +1,125 @@
+"""Writing the record: entries made by clients, once each; undo by voiding; correction as void and new together."""
+
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from uuid import UUID
+from zoneinfo import ZoneInfo
+
+from sqlalchemy.orm import Session
+
+from june_shade.core.errors import ConflictError, InputError, NotFoundError
+from june_shade.plans import clock
+from june_shade.store import log as store
+from june_shade.store import trees as tree_store
+from june_shade.store.tables import LogEntry, Person, Tree
+
+AHEAD_OF_CLOCK = timedelta(minutes=15)
+"""A phone's clock may run a little fast."""
+CONTENT = ("tree_id", "kind", "happened_at", "person_id", "device_id", "volume_l", "duration_min", "note", "voids")
+
+
+@dataclass(frozen=True, slots=True)
+class NewEntry:
+    """An entry as the client made it. volume_l for water, note for notes, voids for a void."""
+
+    id: UUID
+    tree_id: UUID
+    kind: str
+    happened_at: datetime
+    device_id: str
+    person_id: UUID | None = None
+    volume_l: float | None = None
+    duration_min: float | None = None
+    note: str | None = None
+    voids: UUID | None = None
+
+
+def put(session: Session, new: NewEntry, correcting: UUID | None = None, void_id: UUID | None = None) -> tuple[LogEntry, bool]:
+    """Store an entry once. Returns it and whether it was new.
+
+    The same id with the same body is the same entry (a lost answer sent again); with another body ConflictError.
+    correcting and void_id: the entry this one replaces, and the id of the void that goes with it, both or neither.
+    A void of what is already voided returns the void that stands.
+    """
+    tree = session.get(Tree, new.tree_id)
+    if tree is None:
+        raise NotFoundError("there is no such tree", "tree_id")
+    tree_store.lock_site(session, tree.site_id, exclusive=True)
+    known = session.get(LogEntry, new.id)
+    if known is not None:
+        _same(known, new)
+        return known, False
+    if (correcting is None) != (void_id is None):
+        raise InputError("a correction needs both the entry it replaces and the id of its void", "corrects")
+    entry = _entry(session, tree, new)
+    if new.kind == "void":
+        standing = _voidable(session, tree, new.voids, "voids")
+        if standing is not None:
+            return standing, False
+    since = entry.local_date
+    if correcting is not None and void_id is not None:
+        if _voidable(session, tree, correcting, "corrects") is not None:
+            raise ConflictError("that entry was already undone or corrected", "corrects")
+        target = session.get_one(LogEntry, correcting)
+        undo = NewEntry(void_id, tree.id, "void", new.happened_at, new.device_id, new.person_id, voids=correcting)
+        session.add(_entry(session, tree, undo))
+        since = min(since, target.local_date)
+    if new.voids is not None:
+        since = min(since, session.get_one(LogEntry, new.voids).local_date)
+    session.add(entry)
+    session.flush()
+    tree_store.drop_states(session, tree_id=tree.id, since=since)
+    return entry, True
+
+
+def _same(known: LogEntry, new: NewEntry) -> None:
+    different = [name for name in CONTENT if getattr(known, name) != getattr(new, name)]
+    if different:
+        raise ConflictError(f"another entry has this id already (other {', '.join(different)})", "id")
+
+
+def _voidable(session: Session, tree: Tree, target_id: UUID | None, field: str) -> LogEntry | None:
+    """None where the entry can be voided, the void that stands where it was; else an error."""
+    target = session.get(LogEntry, target_id) if target_id else None
+    if target is None or target.tree_id != tree.id:
+        raise InputError("names no entry of this tree", field)
+    if target.kind == "void":
+        raise InputError("an undo can't be undone: log the work again", field)
+    return store.void_of(session, target.id)
+
+
+def _entry(session: Session, tree: Tree, new: NewEntry) -> LogEntry:
+    """A checked row, its civil date and time fixed in the site's time zone."""
+    if new.happened_at.tzinfo is None:
+        raise InputError("needs a time zone offset, like 2026-07-15T06:30:00-06:00", "happened_at")
+    if new.happened_at > clock.now(session) + AHEAD_OF_CLOCK:
+        raise InputError("has not happened yet", "happened_at")
+    if new.person_id is not None and session.get(Person, new.person_id) is None:
+        raise InputError("there is no such person", "person_id")
+    local = new.happened_at.astimezone(ZoneInfo(tree.site.timezone))
+    if local.date() < tree.planted_on:
+        raise InputError(f"is before the tree was planted ({tree.planted_on})", "happened_at")
+    return LogEntry(
+        id=new.id,
+        tree_id=new.tree_id,
+        kind=new.kind,
+        happened_at=new.happened_at,
+        local_date=local.date(),
+        local_time=local.time().replace(microsecond=0),
+        person_id=new.person_id,
+        device_id=new.device_id,
+        volume_l=new.volume_l,
+        duration_min=new.duration_min,
+        note=new.note,
+        voids=new.voids,
+    )
+
+
+def of_tree(session: Session, tree_id: UUID) -> list[LogEntry]:
+    """A tree's entries, newest first."""
+    return list(store.of_tree(session, tree_id))
+
+
+def on_day(session: Session, site_id: UUID, day: date) -> list[LogEntry]:
+    """Standing entries of a site on a day."""
+    return list(store.on_day(session, site_id, day))

@@ -1,0 +1,225 @@
+"""The register: sites, stops, trees, stations, people. What is impossible is refused, what is unlikely doubted."""
+
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+from uuid import UUID
+from zoneinfo import available_timezones
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from june_shade.core.care import readings
+from june_shade.core.errors import ConflictError, InputError, NotFoundError
+from june_shade.core.soil.textures import soil
+from june_shade.core.stock.plants import plant_kinds, size_doubts, stock_sizes
+from june_shade.core.water import trees as tree_model
+from june_shade.plans import clock
+from june_shade.plans.water import spec_of
+from june_shade.store import trees as store
+from june_shade.store.tables import Person, Plant, Site, Station, StockSize, Stop, Tree
+
+FIRST_PLANTING_YEAR = 1950
+
+
+def seed_tables(session: Session) -> None:
+    """Bring the plants and stock sizes of the core's tables into the database where they are missing."""
+    plants = set(session.scalars(select(Plant.botanical)))
+    for kind in plant_kinds():
+        if kind.botanical not in plants:
+            session.add(
+                Plant(
+                    botanical=kind.botanical,
+                    common=kind.common,
+                    water_need=kind.water_need,
+                    evergreen=kind.evergreen,
+                    mature_height_m=kind.mature_height_m,
+                    mature_spread_m=kind.mature_spread_m,
+                    source=kind.source,
+                )
+            )
+    labels = set(session.scalars(select(StockSize.label)))
+    for size in stock_sizes():
+        if size.label not in labels:
+            session.add(
+                StockSize(
+                    kind=size.kind,
+                    label=size.label,
+                    caliper_m=size.caliper_m,
+                    ball_diameter_m=size.ball_diameter_m,
+                    ball_height_m=size.ball_height_m,
+                    volume_l_low=size.volume_l_low,
+                    volume_l_high=size.volume_l_high,
+                    source=size.source,
+                )
+            )
+
+
+def site(session: Session, site_id: UUID) -> Site:
+    """A site, or NotFoundError."""
+    found = session.get(Site, site_id)
+    if found is None:
+        raise NotFoundError("there is no such site", "site_id")
+    return found
+
+
+def tree(session: Session, tree_id: UUID) -> Tree:
+    """A tree, or NotFoundError."""
+    found = session.get(Tree, tree_id)
+    if found is None:
+        raise NotFoundError("there is no such tree", "tree_id")
+    return found
+
+
+def _free(session: Session, column, value, own_id: UUID | None, field: str, *where) -> None:
+    """Refuse a name that another row has already."""
+    table = column.class_
+    query = select(table.id).where(column == value, *where)
+    if own_id is not None:
+        query = query.where(table.id != own_id)
+    if session.scalars(query).first() is not None:
+        raise ConflictError(f"{value!r} is taken already", field)
+
+
+def save_site(session: Session, values: dict[str, Any], site_id: UUID | None = None) -> Site:
+    """Make or change a site; what was computed of its trees is forgotten."""
+    if values["timezone"] not in available_timezones():
+        raise InputError(f"{values['timezone']!r} is no IANA time zone, like America/Denver", "timezone")
+    soil(values["texture"])
+    station_id = values.get("station_id")
+    if station_id is not None and session.get(Station, station_id) is None:
+        raise InputError("there is no such weather station", "station_id")
+    _free(session, Site.name, values["name"], site_id, "name")
+    row = site(session, site_id) if site_id else Site()
+    if site_id:
+        store.lock_site(session, site_id, exclusive=True)
+        store.drop_states(session, site_ids=[site_id])
+    _set(row, values)
+    session.add(row)
+    session.flush()
+    session.refresh(row)
+    return row
+
+
+def save_station(session: Session, values: dict[str, Any], station_id: UUID | None = None) -> Station:
+    """Make or change a station; what was computed from its days is forgotten."""
+    _free(session, Station.name, values["name"], station_id, "name")
+    row = Station(column_mapping={})
+    if station_id:
+        found = session.get(Station, station_id)
+        if found is None:
+            raise NotFoundError("there is no such weather station", "station_id")
+        row = found
+        sites = session.scalars(select(Site.id).where(Site.station_id == station_id)).all()
+        for site_id in sites:
+            store.lock_site(session, site_id, exclusive=True)
+        store.drop_states(session, site_ids=sites)
+    _set(row, values)
+    session.add(row)
+    session.flush()
+    return row
+
+
+def save_person(session: Session, person_id: UUID, name: str) -> Person:
+    """Make or rename a person; a name that is there already is that person."""
+    same = session.scalars(select(Person).where(Person.name == name)).first()
+    if same is not None:
+        return same
+    row = session.get(Person, person_id) or Person(id=person_id)
+    row.name = name
+    session.add(row)
+    session.flush()
+    return row
+
+
+@dataclass(frozen=True, slots=True)
+class SavedTree:
+    """A stored tree and what is unlikely about it, as codes."""
+
+    tree: Tree
+    doubts: tuple[str, ...]
+
+
+def save_tree(session: Session, values: dict[str, Any], tree_id: UUID) -> SavedTree:
+    """Make or change the tree with this id, which the client chose.
+
+    values: the tree's columns, and `stop` (a name, made where it is new), `feel` (ball, ring) for a tree that was
+    already in the ground. A new tree's record opens on its planting day if that is today, else today.
+    """
+    values = dict(values)
+    where = site(session, values["site_id"])
+    store.lock_site(session, where.id, exclusive=True)
+    today = clock.today(session, where.timezone)
+    known = session.get(Tree, tree_id)
+    row = known or Tree(id=tree_id)
+    if known is not None and known.site_id != where.id:
+        raise InputError("a tree stays in its site: add it there anew", "site_id")
+    _check_dates(values, today)
+    plant = session.get(Plant, values["plant_id"])
+    if plant is None:
+        raise InputError("there is no such kind of tree", "plant_id")
+    _free(session, Tree.tag, values["tag"], tree_id, "tag", Tree.site_id == where.id)
+    stop_name = values.pop("stop", None)
+    values["stop_id"] = _stop(session, where.id, stop_name) if stop_name else None
+    feel = values.pop("feel", None)
+    _set(row, values)
+    _open(row, today, feel, new=known is None)
+    spec, _ = spec_of(_View(row, plant), where, soil(where.texture))
+    tree_model.check(spec)
+    session.add(row)
+    session.flush()
+    session.refresh(row)
+    store.drop_states(session, tree_id=row.id)
+    return SavedTree(row, doubts(row))
+
+
+class _View:
+    """A tree with the columns of its plant, as the plan's rows have them."""
+
+    def __init__(self, row: Tree, plant: Plant) -> None:
+        self._row, self._plant = row, plant
+
+    def __getattr__(self, name: str) -> Any:
+        return getattr(self._plant if name in ("water_need", "evergreen", "common") else self._row, name)
+
+
+def doubts(row: Tree) -> tuple[str, ...]:
+    """What is possible but unlikely about a stored tree."""
+    return size_doubts(row.kind, row.caliper_m, row.ball_diameter_m, row.ball_height_m)
+
+
+def _check_dates(values: dict[str, Any], today: date) -> None:
+    planted = values["planted_on"]
+    if planted.year < FIRST_PLANTING_YEAR:
+        raise InputError(f"{planted} is before {FIRST_PLANTING_YEAR}: this is for newly planted trees", "planted_on")
+    if planted > today:
+        raise InputError(f"{planted} is still to come (today is {today}): add the tree when it stands", "planted_on")
+    for name in ("mulch_measured_on", "bud_break_on"):
+        if values.get(name) and values[name] > today:
+            raise InputError(f"{values[name]} is still to come (today is {today})", name)
+
+
+def _open(row: Tree, today: date, feel: dict[str, str] | None, *, new: bool) -> None:
+    """Set how the record opens, for a new tree or where the planting day or a reading changed."""
+    if new or row.opened_on < row.planted_on:
+        row.opened_on = row.planted_on if row.planted_on >= today else today
+    if feel:
+        row.opening = "reading"
+        row.ball_wetness, row.ring_wetness = readings.wetness(feel["ball"]), readings.wetness(feel["ring"])
+    elif new:
+        row.opening = "full" if row.opened_on == row.planted_on else "guessed"
+
+
+def _stop(session: Session, site_id: UUID, name: str) -> UUID:
+    found = session.scalars(select(Stop).where(Stop.site_id == site_id, Stop.name == name)).first()
+    if found is None:
+        found = Stop(site_id=site_id, name=name, position=len(store.stops(session, site_id)))
+        session.add(found)
+        session.flush()
+    return found.id
+
+
+def _set(row: Any, values: dict[str, Any]) -> None:
+    for name, value in values.items():
+        setattr(row, name, value)
+

@@ -1,0 +1,367 @@
+"""What the screens show: the round of a day, a tree's water, a tree's mulch, a page of the register.
+
+Values only, in SI; words, units and drawing are the interface's.
+"""
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any
+from uuid import UUID
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from june_shade.core.care import cautions
+from june_shade.core.errors import JuneShadeError
+from june_shade.core.mulch import ring
+from june_shade.core.soil.textures import soil
+from june_shade.core.water import delivery
+from june_shade.core.water.balance import ROOT_GROWTH_M_PER_DAY, growth_factor
+from june_shade.core.weather import series as weather_series
+from june_shade.core.working import Line
+from june_shade.plans import clock, forecast, log, register, water
+from june_shade.plans.water import SitePlan, Visit
+from june_shade.store import trees as store
+from june_shade.store.tables import LogEntry, Site, Tree
+
+MOST_ESTABLISHING_DAYS = 3 * 365
+
+
+@dataclass(frozen=True, slots=True)
+class Section:
+    """Geometry and fill of the cutaway; available water None where the state is unknown."""
+
+    caliper_m: float
+    crown_diameter_m: float
+    ball_radius_m: float
+    ball_height_m: float
+    kind: str
+    root_radius_m: float
+    ring_radius_m: float
+    root_depth_m: float
+    established_radius_m: float
+    established_share: float
+    established_on: date | None
+    basin_diameter_m: float | None
+    basin_depth_m: float | None
+    mulch_depth_m: float
+    mulch_outer_radius_m: float | None
+    ball_available_l: float | None
+    ball_holds_l: float
+    ring_available_l: float | None
+    ring_holds_l: float
+    state: str
+
+
+@dataclass(frozen=True, slots=True)
+class Next:
+    """The next watering of a tree, and what is wrong with it, if anything."""
+
+    day: date
+    due_on: date | None
+    ready_on: date | None
+    late_days: int
+    metric: delivery.Pour
+    us: delivery.Pour
+    proof_depth_m: float
+    flags: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class ChartDay:
+    """A day on the soil line."""
+
+    day: date
+    dryness: float | None
+    ks: float | None
+    rain_mm: float
+    rain_chance: float
+    poured_l: float
+    planned_l: float
+    planned_us_l: float
+    eto_mm: float
+    basis: str
+
+
+def section(made: SitePlan, i: int) -> Section:
+    """The cutaway of tree i as it stands today."""
+    row, trees, plan, g = made.rows[i], made.trees, made.plan, made.plan.now_ground
+    radius = float(plan.now.root_radius_m[i])
+    holds = float(trees.ball_taw_l[i]), float(g.ring_taw_l[i])
+    return Section(
+        caliper_m=row.caliper_m,
+        crown_diameter_m=float(2 * np.sqrt(trees.crown_area_m2[i] / np.pi)),
+        ball_radius_m=float(trees.ball_radius_m[i]),
+        ball_height_m=row.ball_height_m,
+        kind=row.kind,
+        root_radius_m=radius,
+        ring_radius_m=max(radius, float(trees.collar_radius_m[i])),
+        root_depth_m=float(g.root_depth_m[i]),
+        established_radius_m=float(trees.established_radius_m[i]),
+        established_share=float(g.establishment[i]),
+        established_on=_established_on(made, i, radius),
+        basin_diameter_m=row.basin_diameter_m,
+        basin_depth_m=row.basin_depth_m,
+        mulch_depth_m=_mulch_depth_now(row, made.today) if row.mulch_material else 0.0,
+        mulch_outer_radius_m=row.mulch_outer_radius_m if row.mulch_material else None,
+        ball_available_l=holds[0] - float(plan.now.ball_depletion_l[i]),
+        ball_holds_l=holds[0],
+        ring_available_l=holds[1] - float(plan.now.ring_depletion_l[i]),
+        ring_holds_l=holds[1],
+        state=_state(made, i),
+    )
+
+
+def _state(made: SitePlan, i: int) -> str:
+    plan, today = made.plan, made.season.today
+    if plan.visit[i] == today:
+        return "late" if plan.late_days[i] > 0 else "due"
+    if today > 0 and plan.soggy[today - 1, i]:
+        return "too_wet"
+    return "ready" if plan.ready[i] == today and not made.season.poured_today[i] else "resting"
+
+
+def _established_on(made: SitePlan, i: int, radius: float) -> date | None:
+    """About when the roots reach the established radius, at the pace of the year's own temperatures."""
+    left = float(made.trees.established_radius_m[i]) - radius
+    if left <= 1e-9:
+        return made.today
+    year = made.series.tmean_c[max(0, made.season.today - 365) : made.season.today + 14]
+    pace = ROOT_GROWTH_M_PER_DAY * water.GROWN_KS * growth_factor(year)
+    if len(pace) < 300:  # too little of a year to go by: the pace of the days there are
+        per_day = float(np.mean(pace))
+        days = left / per_day if per_day > 0 else np.inf
+    else:
+        daily = np.resize(np.roll(pace, 14), MOST_ESTABLISHING_DAYS)
+        reached = np.flatnonzero(np.cumsum(daily) >= left)
+        days = float(reached[0]) if len(reached) else np.inf
+    return made.today + timedelta(days=int(days)) if days < MOST_ESTABLISHING_DAYS else None
+
+
+def next_of(made: SitePlan, i: int) -> Next | None:
+    """The next watering of tree i, None where none is planned within the plan's days."""
+    plan, day = made.plan, int(made.plan.visit[i])
+    if day < 0:
+        return None
+    visit: Visit = water.visit_on(made, i, day)
+    flags = [
+        name
+        for name, found in (
+            ("ball_not_refilled", plan.capped[i]),
+            ("once_is_not_enough", plan.twice[i]),
+            ("daily", plan.daily[i]),
+            ("dry_ball", plan.dry_ball[i]),
+        )
+        if bool(found)
+    ]
+    return Next(
+        day=visit.day,
+        due_on=made.day(int(plan.due[i])),
+        ready_on=made.day(int(plan.ready[i])),
+        late_days=int(plan.late_days[i]) if day == made.season.today else 0,
+        metric=visit.metric,
+        us=visit.us,
+        proof_depth_m=visit.proof_depth_m,
+        flags=tuple(flags),
+    )
+
+
+def day_cautions(made: SitePlan) -> tuple[str, ...]:
+    """Cautions for today at a site."""
+    at = made.season.today
+    methods = {how.method for how in made.deliveries}
+    return cautions.for_day(float(made.series.tmax_c[at]), bool(made.series.workable[at]), methods)
+
+
+def chart(made: SitePlan, i: int, poured: dict[date, float]) -> list[ChartDay]:
+    """The soil line of tree i: 30 days back, 14 ahead."""
+    s, plan = made.series, made.plan
+    first = max(0, made.season.today - water.HISTORY_DAYS)
+    days = []
+    for at in range(first, len(s)):
+        planned = water.visit_on(made, i, at) if plan.visit_gross_l[at, i] > 0 else None
+        known = not np.isnan(plan.dryness[at, i])
+        days.append(
+            ChartDay(
+                day=s.dates[at].item(),
+                dryness=float(plan.dryness[at, i]) if known else None,
+                ks=float(plan.ks[at, i]) if known else None,
+                rain_mm=float(s.rain_mm[at]),
+                rain_chance=1.0 if s.basis[at] == weather_series.MEASURED else float(s.chance[at]),
+                poured_l=poured.get(s.dates[at].item(), 0.0),
+                planned_l=planned.metric.litres if planned else 0.0,
+                planned_us_l=planned.us.litres if planned else 0.0,
+                eto_mm=float(s.eto_mm[at]),
+                basis=("measured", "forecast", "neighbours", "normals")[int(s.basis[at])],
+            )
+        )
+    return days
+
+
+def water_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
+    """The Water page of a tree. Raises NoWeatherError where no plan can be made."""
+    tree = register.tree(session, tree_id)
+    made = water.plan_site(
+        session, tree.site, tree_ids=[tree.id], history_days=water.HISTORY_DAYS, keep_mornings=True
+    )
+    assert made is not None
+    entries = log.of_tree(session, tree.id)
+    voided = {entry.voids for entry in entries}
+    poured: dict[date, float] = {}
+    for entry in entries:
+        if entry.kind == "water" and entry.id not in voided and entry.volume_l:
+            poured[entry.local_date] = poured.get(entry.local_date, 0.0) + entry.volume_l
+    station = tree.site.station
+    at = made.season.today
+    return {
+        "tree": tree,
+        "today": made.today,
+        "section": section(made, 0),
+        "dryness": float(made.plan.now_dryness[0]),
+        "dryness_limit": float(made.trees.dryness_limit[0]),
+        "next": next_of(made, 0),
+        "poured_today_l": poured.get(made.today, 0.0),
+        "chart": chart(made, 0, poured),
+        "working": water.working(made, 0),
+        "cautions": day_cautions(made),
+        "guessed": tree.opening == "guessed",
+        "filled": made.filled(at),
+        "forecast_stale": station is not None and forecast.is_stale(session, station),
+        "no_forecast": not np.any(made.series.basis[at:] == weather_series.FORECAST),
+    }
+
+
+def _mulch_depth_now(row: Any, today: date) -> float:
+    if row.mulch_material is None:
+        return 0.0
+    measured = row.mulch_measured_on or row.opened_on
+    years = (today - measured).days / 365.25
+    wasting = ring.material(row.mulch_material).wasting_years or np.inf
+    return float(ring.wasted_depth_m(row.mulch_depth_m, years, wasting))
+
+
+def mulch_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
+    """The Mulch page of a tree: the ring that is there, or the one that it should have."""
+    tree = register.tree(session, tree_id)
+    today = clock.today(session, tree.site.timezone)
+    ground = soil(tree.site.texture)
+    material = tree.mulch_material or "wood_chips"
+    crown = tree.crown_diameter_m or 0.0
+    outer = tree.mulch_outer_radius_m or max(ring.LEAST_RADIUS_M, min(crown / 2, 0.9), tree.ball_diameter_m / 2 + 0.15)
+    target = ring.target_depth_m(ground.intake_mm_h, (today - tree.planted_on).days < 365)
+    depth_now = _mulch_depth_now(tree, today)
+    made = ring.ring(tree.caliper_m, outer, depth_now, target, material)
+    years = ring.material(material).wasting_years
+    top_up = None
+    if years and depth_now > ring.FULL_COVER_DEPTH_M:
+        top_up = today + timedelta(days=365.25 * years * float(np.log(depth_now / ring.FULL_COVER_DEPTH_M)))
+    elif years:
+        top_up = today
+    try:
+        plan = water.plan_site(session, tree.site, tree_ids=[tree.id])
+    except JuneShadeError:
+        plan = None
+    return {
+        "tree": tree,
+        "section": section(plan, 0) if plan else None,
+        "has_ring": tree.mulch_material is not None,
+        "material": material,
+        "outer_radius_m": outer,
+        "bare_radius_m": tree.caliper_m / 2 + ring.CLEAR_GAP_M,
+        "taper_m": ring.TAPER_M,
+        "depth_now_m": depth_now,
+        "top_up_on": top_up,
+    } | {
+        name: getattr(made, name)
+        for name in (
+            "target_depth_m", "area_m2", "full_settled_l", "missing_settled_l", "missing_loose_l", "carried",
+            "cubic_yards", "cubic_metres", "findings", "working",
+        )
+    }  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class Listed:
+    """A tree of the register with its plan, where there is one."""
+
+    tree: Tree
+    dryness: float | None
+    next: Next | None
+    section: Section | None
+
+
+def listed(session: Session, text: str, site_id: UUID | None, limit: int, offset: int) -> tuple[int, list[Listed]]:
+    """A page of the register, planned."""
+    trees, count = store.search(session, text, site_id, limit, offset)
+    by_site: dict[UUID, list[Tree]] = {}
+    for tree in trees:
+        by_site.setdefault(tree.site_id, []).append(tree)
+    shown: dict[UUID, Listed] = {}
+    for group in by_site.values():
+        made = _plan_or_none(session, group[0].site, [tree.id for tree in group])
+        for tree in group:
+            if made is None:
+                shown[tree.id] = Listed(tree, None, None, None)
+            else:
+                i = made.index_of(tree.id)
+                shown[tree.id] = Listed(tree, float(made.plan.now_dryness[i]), next_of(made, i), section(made, i))
+    return count, [shown[tree.id] for tree in trees]
+
+
+def _plan_or_none(session: Session, site: Site, tree_ids: list[UUID]) -> SitePlan | None:
+    try:
+        return water.plan_site(session, site, tree_ids=tree_ids)
+    except JuneShadeError:
+        return None
+
+
+def round_of_today(session: Session) -> dict[str, Any]:
+    """Today's round: every site's stops with the trees that want water today or had it."""
+    sites = []
+    for site in store.sites(session):
+        sites.append(_round_site(session, site))
+    return {
+        "day": clock.today(session, sites[0]["zone"]) if sites else clock.now(session).date(),
+        "sites": sites,
+        "trees": sum(store.tree_counts(session).values()),
+    }
+
+
+def _round_site(session: Session, site: Site) -> dict[str, Any]:
+    blank = {
+        "id": site.id, "name": site.name, "zone": site.timezone, "cautions": (), "problem": None, "filled": False,
+        "guessed": 0, "ready": 0, "high_c": None, "stops": [],
+    }  # fmt: skip
+    try:
+        made = water.plan_site(session, site)
+    except JuneShadeError as e:
+        return blank | {"problem": e.message}
+    if made is None:
+        return blank
+    at = made.season.today
+    entries: dict[UUID, list[LogEntry]] = {}
+    for entry in log.on_day(session, site.id, made.today):
+        entries.setdefault(entry.tree_id, []).append(entry)
+    names = {stop.id: stop.name for stop in store.stops(session, site.id)}
+    stops: dict[UUID | None, list[dict[str, Any]]] = {}
+    for i, row in enumerate(made.rows):
+        due = made.plan.visit[i] == at
+        if not due and row.id not in entries:
+            continue
+        stops.setdefault(row.stop_id, []).append(
+            {
+                "id": row.id, "tag": row.tag, "place": row.place, "common": row.common, "method": row.method,
+                "emitter_count": row.emitter_count, "emitter_flow_l_per_h": row.emitter_flow_l_per_h,
+                "next": next_of(made, i) if due else None, "section": section(made, i),
+                "entries": entries.get(row.id, []),
+            }
+        )  # fmt: skip
+    ready = (made.plan.ready == at) & (made.plan.visit != at) & ~made.season.poured_today
+    return blank | {
+        "cautions": day_cautions(made),
+        "filled": made.filled(at),
+        "guessed": sum(row.opening == "guessed" for row in made.rows),
+        "ready": int(np.sum(ready)),
+        "high_c": float(made.series.tmax_c[at]),
+        "stops": [{"name": names.get(key), "trees": trees} for key, trees in stops.items()],
+    }

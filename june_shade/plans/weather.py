@@ -1,0 +1,162 @@
+"""Weather for a site: what was measured, the last forecast, and one unbroken series for the balance."""
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+from uuid import UUID
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from june_shade.core.errors import InputError, NotFoundError, NoWeatherError
+from june_shade.core.weather import daily, series
+from june_shade.core.weather.series import Known, Series
+from june_shade.formats import weather_csv
+from june_shade.plans import clock
+from june_shade.store import trees as tree_store
+from june_shade.store import weather as store
+from june_shade.store.tables import Site, Station
+
+AHEAD_DAYS = 14
+"""How far a plan looks."""
+FORECAST_WIND_HEIGHT_M = 2.0
+"""The forecast service gives wind at 2 m."""
+
+
+@dataclass(frozen=True, slots=True)
+class StationWeather:
+    """A station's days with their ETo [mm] and the words of how each was made."""
+
+    days: daily.Days
+    eto: daily.ReferenceEt
+
+
+def station(session: Session, station_id: UUID) -> Station:
+    """A station, or NotFoundError."""
+    found = session.get(Station, station_id)
+    if found is None:
+        raise NotFoundError("there is no such weather station", "station_id")
+    return found
+
+
+def measured(session: Session, where: Station, first: date | None = None, last: date | None = None) -> StationWeather:
+    """Measured days of a station, with ETo by the best equation that each allows."""
+    rows = store.station_days(session, where.id, first, last)
+    columns = zip(*rows, strict=True) if rows else [()] * (1 + len(store.QUANTITIES))
+    day, *values = (list(column) for column in columns)
+    days = daily.Days.of(day, **dict(zip(store.QUANTITIES, values, strict=True)))
+    return StationWeather(days, _eto(where, days))
+
+
+def _eto(where: Station, days: daily.Days) -> daily.ReferenceEt:
+    return daily.reference_et(days, where.latitude_deg, where.elevation_m, where.wind_height_m)
+
+
+@dataclass(frozen=True, slots=True)
+class Forecast:
+    """The last forecast of a station from a day on: days, ETo, chance of rain 0..1."""
+
+    days: daily.Days
+    eto: daily.ReferenceEt
+    chance: np.ndarray
+
+
+def forecast(session: Session, where: Station, first: date | None = None) -> Forecast:
+    """The last forecast made for each day, ETo included."""
+    rows = store.forecast_days(session, where.id, first)
+    names = ("tmin_c", "tmax_c", "rain_mm", "rh_percent", "wind_m_s", "radiation_mj_m2")
+    days = daily.Days.of([r.day for r in rows], **{n: [getattr(r, n) for r in rows] for n in names})
+    eto = daily.reference_et(days, where.latitude_deg, where.elevation_m, FORECAST_WIND_HEIGHT_M)
+    return Forecast(days, eto, np.array([r.rain_chance for r in rows], dtype=float))
+
+
+def site_series(session: Session, site: Site, first: date, today: date) -> Series:
+    """One unbroken series for a site, at least from `first`, 14 days ahead.
+
+    It always opens with the station's first day or the site's first record, whichever is earlier, so that
+    snow, leaves and running means never depend on how far back a caller happens to look.
+    """
+    if site.station is None:
+        raise NoWeatherError("this site has no weather station: choose one, then import days", "station")
+    past = measured(session, site.station, last=today)
+    ahead = forecast(session, site.station)
+    known = Known(
+        past.days.dates,
+        past.eto.eto_mm,
+        past.days.tmin_c,
+        past.days.tmax_c,
+        past.days.rain_mm,
+        np.ones(len(past.days)),
+    )
+    coming = Known(
+        ahead.days.dates, ahead.eto.eto_mm, ahead.days.tmin_c, ahead.days.tmax_c, ahead.days.rain_mm, ahead.chance
+    )
+    opening = tree_store.earliest_opening(session, site.id) or today
+    start = min([first, opening, today, *(d.item() for d in past.days.dates[:1])])
+    return series.assemble(
+        known, coming, start, today + timedelta(days=AHEAD_DAYS), today, site.station.monthly_eto_mm
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class ImportPreview:
+    """What a file would bring: the reading, how many days are new and how many replace others, ETo by day."""
+
+    reading: weather_csv.Reading
+    new: int
+    changed: int
+    eto: daily.ReferenceEt
+
+
+def preview_import(session: Session, station_id: UUID, data: bytes, mapping: dict[str, str]) -> ImportPreview:
+    """Read a file for a station without storing anything."""
+    where = station(session, station_id)
+    allowed = {"", "date", *weather_csv.COLUMNS}
+    for header, meaning in mapping.items():
+        if meaning not in allowed:
+            raise InputError(f"{header!r} can't mean {meaning!r}", "mapping")
+    today = clock.now(session).date()
+    reading = weather_csv.read(data, mapping={**where.column_mapping, **mapping}, today=today)
+    dates = [d.item() for d in reading.days.dates]
+    known = store.known_dates(session, station_id, dates)
+    return ImportPreview(reading, len(dates) - len(known), len(known), _eto(where, reading.days))
+
+
+def accept_import(session: Session, station_id: UUID, data: bytes, mapping: dict[str, str]) -> ImportPreview:
+    """Store the good rows of a file, remember its mapping, and forget the computed days that rest on it."""
+    preview = preview_import(session, station_id, data, mapping)
+    if not len(preview.reading.days):
+        raise InputError("not one row of the file could be used", "file")
+    where = station(session, station_id)
+    store_days(session, where, preview.reading.days)
+    foreign = {header: word for header, word in mapping.items() if word}
+    where.column_mapping = {**where.column_mapping, **foreign}
+    return preview
+
+
+def store_days(session: Session, where: Station, days: daily.Days) -> None:
+    """Store measured days and drop the cached states that rest on them.
+
+    Filled days lean on the mean of their season, which every new day moves: states drop from the first gap on.
+    """
+    dates = [d.item() for d in days.dates]
+    sites = store.sites_of(session, where.id)
+    for site in sites:
+        tree_store.lock_site(session, site.id, exclusive=True)
+    since = min(dates)
+    openings = [d for d in (tree_store.earliest_opening(session, s.id) for s in sites) if d]
+    if openings:
+        have = {row.day for row in store.station_days(session, where.id, first=min(openings))}
+        day = min(openings)
+        while day in have:
+            day += timedelta(days=1)
+        since = min(since, day)
+    store.save_days(session, where.id, _rows(days))
+    tree_store.drop_states(session, site_ids=[s.id for s in sites], since=since)
+
+
+def _rows(days: daily.Days) -> list[dict]:
+    columns = {q: getattr(days, q) for q in store.QUANTITIES}
+    return [
+        {"day": day.item(), **{q: None if np.isnan(v[i]) else float(v[i]) for q, v in columns.items()}}
+        for i, day in enumerate(days.dates)
+    ]

@@ -1,0 +1,19 @@
+"""Settings from the environment. Read once by whoever starts the program and handed down."""
+
+from pathlib import Path
+
+from pydantic_settings import BaseSettings, SettingsConfigDict
+
+ROOT = Path(__file__).resolve().parent.parent
+
+
+class Settings(BaseSettings):
+    """database_url: PostgreSQL. forecast_url: the forecast service, empty = none. demo: the made-up town."""
+
+    model_config = SettingsConfigDict(env_prefix="JUNE_", populate_by_name=True)
+
+    database_url: str = ""
+    forecast_url: str = ""
+    forecast_timeout_s: float = 3.0
+    demo: bool = False
+    web_dist: Path = ROOT / "web" / "dist"

@@ -1,0 +1,56 @@
+"""Queries on the append-only log."""
+
+from collections.abc import Sequence
+from datetime import date
+from uuid import UUID
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session, aliased
+
+from june_shade.store.tables import LogEntry, Tree
+
+
+def _standing():
+    """A condition that leaves out entries that were voided."""
+    later = aliased(LogEntry)
+    return ~select(later.id).where(later.voids == LogEntry.id).exists()
+
+
+def water(session: Session, site_id: UUID, first: date, tree_ids: Sequence[UUID] | None = None) -> Sequence:
+    """Standing waterings from a date on: rows of (tree_id, local_date, local_time, volume_l), in order of time."""
+    query = (
+        select(LogEntry.tree_id, LogEntry.local_date, LogEntry.local_time, LogEntry.volume_l)
+        .join(Tree, Tree.id == LogEntry.tree_id)
+        .where(Tree.site_id == site_id, LogEntry.kind == "water", LogEntry.local_date >= first, _standing())
+        .order_by(LogEntry.local_date, LogEntry.local_time, LogEntry.id)
+    )
+    if tree_ids is not None:
+        query = query.where(LogEntry.tree_id.in_(list(tree_ids)))
+    return session.execute(query).all()
+
+
+def of_tree(session: Session, tree_id: UUID, limit: int = 200) -> Sequence[LogEntry]:
+    """All entries of a tree, newest first, voids and voided ones too."""
+    query = (
+        select(LogEntry)
+        .where(LogEntry.tree_id == tree_id)
+        .order_by(LogEntry.happened_at.desc(), LogEntry.recorded_at.desc())
+        .limit(limit)
+    )
+    return session.scalars(query).all()
+
+
+def on_day(session: Session, site_id: UUID, day: date) -> Sequence[LogEntry]:
+    """Standing entries of a site on a local date, in order of time."""
+    query = (
+        select(LogEntry)
+        .join(Tree, Tree.id == LogEntry.tree_id)
+        .where(Tree.site_id == site_id, LogEntry.local_date == day, LogEntry.kind != "void", _standing())
+        .order_by(LogEntry.happened_at)
+    )
+    return session.scalars(query).all()
+
+
+def void_of(session: Session, entry_id: UUID) -> LogEntry | None:
+    """The entry that voids this one, if any."""
+    return session.scalars(select(LogEntry).where(LogEntry.voids == entry_id)).first()

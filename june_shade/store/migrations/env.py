@@ -1,0 +1,12 @@
+"""Alembic's environment: one engine from the configuration's URL, migrations in one transaction."""
+
+from alembic import context
+from sqlalchemy import create_engine, pool
+
+from june_shade.store.tables import Base
+
+engine = create_engine(context.config.attributes["url"], poolclass=pool.NullPool)
+with engine.connect() as connection:
+    context.configure(connection=connection, target_metadata=Base.metadata, compare_type=True)
+    with context.begin_transaction():
+        context.run_migrations()

@@ -1,0 +1,345 @@
+"""The tables. What can't be is refused here too, by constraints, not only in the models above.
+
+The log is append-only: a trigger (in the first migration) refuses UPDATE, DELETE and TRUNCATE on it.
+`tree_state` is a cache of computed days, never a record: it may be emptied at any time.
+"""
+
+from datetime import date, datetime, time
+from uuid import UUID, uuid4
+
+from sqlalchemy import (
+    ARRAY,
+    CheckConstraint,
+    DateTime,
+    Float,
+    ForeignKey,
+    Index,
+    MetaData,
+    Text,
+    UniqueConstraint,
+    func,
+)
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+from june_shade.core.mulch.ring import materials
+from june_shade.core.soil.textures import textures
+from june_shade.core.stock.balls import KINDS
+from june_shade.core.stock.plants import PLANT_FACTOR
+from june_shade.core.water.delivery import METHODS
+from june_shade.core.water.trees import SURROUNDS
+
+CONVENTION = {
+    "ix": "ix_%(column_0_label)s",
+    "uq": "uq_%(table_name)s_%(column_0_N_name)s",
+    "ck": "ck_%(table_name)s_%(constraint_name)s",
+    "fk": "fk_%(table_name)s_%(column_0_name)s_%(referred_table_name)s",
+    "pk": "pk_%(table_name)s",
+}
+
+LOG_KINDS = ("water", "note", "void")
+CLIMATES = ("dry", "humid")
+OPENINGS = ("full", "reading", "guessed")
+
+
+def _one_of(column: str, words) -> CheckConstraint:
+    listed = ", ".join(f"'{word}'" for word in words)
+    return CheckConstraint(f"{column} IN ({listed})", name=f"{column}_known")
+
+
+def _within(column: str, low: float | None, high: float | None, *, above: bool = False) -> CheckConstraint:
+    parts = []
+    if low is not None:
+        parts.append(f"{column} {'>' if above else '>='} {low}")
+    if high is not None:
+        parts.append(f"{column} <= {high}")
+    return CheckConstraint(" AND ".join(parts), name=f"{column}_range")
+
+
+class Base(DeclarativeBase):
+    """Declarative base with named constraints; every time is aware, every fraction double precision."""
+
+    metadata = MetaData(naming_convention=CONVENTION)
+    type_annotation_map = {datetime: DateTime(timezone=True), str: Text(), float: Float(53)}
+
+
+class Station(Base):
+    """A weather station: place, wind height, monthly ETo where nothing better is known, the last forecast's fate."""
+
+    __tablename__ = "station"
+    __table_args__ = (
+        _within("latitude_deg", -90, 90),
+        _within("elevation_m", -500, 9000),
+        _within("wind_height_m", 0.1, 200, above=True),
+        CheckConstraint("monthly_eto_mm IS NULL OR cardinality(monthly_eto_mm) = 12", name="monthly_eto_mm_twelve"),
+    )
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    name: Mapped[str] = mapped_column(unique=True)
+    latitude_deg: Mapped[float]
+    longitude_deg: Mapped[float]
+    elevation_m: Mapped[float]
+    wind_height_m: Mapped[float] = mapped_column(default=2.0)
+    monthly_eto_mm: Mapped[list[float] | None] = mapped_column(ARRAY(Float(53)))
+    column_mapping: Mapped[dict[str, str]] = mapped_column(JSONB, default=dict)
+    forecast_fetched_at: Mapped[datetime | None]
+    forecast_failed_at: Mapped[datetime | None]
+    forecast_error: Mapped[str | None]
+
+
+class StationDay(Base):
+    """One measured day of a station, as given; NULL where missing."""
+
+    __tablename__ = "station_day"
+    __table_args__ = (
+        CheckConstraint("tmin_c <= tmax_c", name="temperatures_ordered"),
+        _within("rain_mm", 0, None),
+        _within("rh_percent", 0, 100),
+    )
+
+    station_id: Mapped[UUID] = mapped_column(ForeignKey("station.id", ondelete="CASCADE"), primary_key=True)
+    day: Mapped[date] = mapped_column(primary_key=True)
+    tmin_c: Mapped[float | None]
+    tmax_c: Mapped[float | None]
+    rain_mm: Mapped[float | None]
+    dew_point_c: Mapped[float | None]
+    rh_percent: Mapped[float | None]
+    rh_min_percent: Mapped[float | None]
+    rh_max_percent: Mapped[float | None]
+    wind_m_s: Mapped[float | None]
+    sun_h: Mapped[float | None]
+    radiation_mj_m2: Mapped[float | None]
+    eto_station_mm: Mapped[float | None]
+    recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
+class ForecastDay(Base):
+    """The last forecast made for a day; days gone by keep theirs, to stand in for a missing measurement."""
+
+    __tablename__ = "forecast_day"
+    __table_args__ = (
+        CheckConstraint("tmin_c <= tmax_c", name="temperatures_ordered"),
+        _within("rain_chance", 0, 1),
+        _within("rain_mm", 0, None),
+    )
+
+    station_id: Mapped[UUID] = mapped_column(ForeignKey("station.id", ondelete="CASCADE"), primary_key=True)
+    day: Mapped[date] = mapped_column(primary_key=True)
+    issued_at: Mapped[datetime]
+    tmin_c: Mapped[float]
+    tmax_c: Mapped[float]
+    rh_percent: Mapped[float | None]
+    wind_m_s: Mapped[float | None]
+    radiation_mj_m2: Mapped[float | None]
+    rain_mm: Mapped[float]
+    rain_chance: Mapped[float]
+
+
+class Site(Base):
+    """A place that is cared for: time zone, soil, water supply, station."""
+
+    __tablename__ = "site"
+    __table_args__ = (
+        _one_of("texture", textures()),
+        _one_of("climate", CLIMATES),
+        _within("latitude_deg", -90, 90),
+        _within("root_depth_max_m", 0.05, 3),
+        _within("hose_flow_l_per_h", 0, 20000, above=True),
+        _within("pour_step_l", 0, 1000),
+    )
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    name: Mapped[str] = mapped_column(unique=True)
+    timezone: Mapped[str]
+    latitude_deg: Mapped[float]
+    longitude_deg: Mapped[float]
+    elevation_m: Mapped[float]
+    climate: Mapped[str] = mapped_column(default="dry")
+    texture: Mapped[str]
+    root_depth_max_m: Mapped[float] = mapped_column(default=0.6)
+    hose_flow_l_per_h: Mapped[float]
+    pour_step_l: Mapped[float] = mapped_column(default=0.0)
+    station_id: Mapped[UUID | None] = mapped_column(ForeignKey("station.id"))
+    station: Mapped[Station | None] = relationship()
+
+
+class Stop(Base):
+    """Where the truck parks: a group of trees of a site, in the lead's order."""
+
+    __tablename__ = "stop"
+    __table_args__ = (UniqueConstraint("site_id", "name"),)
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    site_id: Mapped[UUID] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
+    name: Mapped[str]
+    position: Mapped[int] = mapped_column(default=0)
+
+
+class Plant(Base):
+    """A kind of tree: names, water-need class, evergreen or not, mature size, where that is from."""
+
+    __tablename__ = "plant"
+    __table_args__ = (_one_of("water_need", PLANT_FACTOR),)
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    botanical: Mapped[str] = mapped_column(unique=True)
+    common: Mapped[str]
+    water_need: Mapped[str]
+    evergreen: Mapped[bool]
+    mature_height_m: Mapped[float]
+    mature_spread_m: Mapped[float]
+    source: Mapped[str]
+
+
+class StockSize(Base):
+    """A class of nursery stock with its published dimensions."""
+
+    __tablename__ = "stock_size"
+    __table_args__ = (_one_of("kind", KINDS),)
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    kind: Mapped[str]
+    label: Mapped[str] = mapped_column(unique=True)
+    caliper_m: Mapped[float]
+    ball_diameter_m: Mapped[float]
+    ball_height_m: Mapped[float]
+    volume_l_low: Mapped[float | None]
+    volume_l_high: Mapped[float | None]
+    source: Mapped[str]
+
+
+class Tree(Base):
+    """One planted tree: which, where, its ball, how it is poured, its mulch, how its record opens."""
+
+    __tablename__ = "tree"
+    __table_args__ = (
+        UniqueConstraint("site_id", "tag"),
+        _one_of("kind", KINDS),
+        _one_of("surround", SURROUNDS),
+        _one_of("method", METHODS),
+        _one_of("opening", OPENINGS),
+        _one_of("mulch_material", materials()),
+        _within("caliper_m", 0, 1, above=True),
+        _within("ball_diameter_m", 0, 5, above=True),
+        _within("ball_height_m", 0, 3, above=True),
+        _within("ball_volume_l", 0, 20000, above=True),
+        _within("crown_diameter_m", 0, 40),
+        _within("microclimate", 0.1, 3),
+        _within("basin_diameter_m", 0, 10, above=True),
+        _within("mulch_depth_m", 0, 1),
+        _within("mulch_outer_radius_m", 0, 15, above=True),
+        CheckConstraint("planted_on >= DATE '1950-01-01'", name="planted_on_range"),
+        CheckConstraint("opened_on >= planted_on", name="opened_after_planting"),
+        CheckConstraint(
+            "opening <> 'reading' OR (ball_wetness BETWEEN 0 AND 1 AND ring_wetness BETWEEN 0 AND 1)",
+            name="reading_given",
+        ),
+        CheckConstraint(
+            "method <> 'emitters' OR (emitter_count >= 1 AND emitter_flow_l_per_h > 0)", name="emitters_given"
+        ),
+        Index("ix_tree_stop_id", "stop_id"),
+    )
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    site_id: Mapped[UUID] = mapped_column(ForeignKey("site.id"))
+    stop_id: Mapped[UUID | None] = mapped_column(ForeignKey("stop.id", ondelete="SET NULL"))
+    tag: Mapped[str]
+    place: Mapped[str] = mapped_column(default="")
+    row_place: Mapped[int] = mapped_column(default=0)
+    plant_id: Mapped[UUID] = mapped_column(ForeignKey("plant.id"))
+    stock_size_id: Mapped[UUID | None] = mapped_column(ForeignKey("stock_size.id"))
+    kind: Mapped[str]
+    caliper_m: Mapped[float]
+    ball_diameter_m: Mapped[float]
+    ball_height_m: Mapped[float]
+    ball_volume_l: Mapped[float | None]
+    crown_diameter_m: Mapped[float | None]
+    planted_on: Mapped[date]
+    opened_on: Mapped[date]
+    opening: Mapped[str] = mapped_column(default="full")
+    ball_wetness: Mapped[float | None]
+    ring_wetness: Mapped[float | None]
+    bud_break_on: Mapped[date | None]
+    microclimate: Mapped[float] = mapped_column(default=1.0)
+    surround: Mapped[str] = mapped_column(default="bare")
+    method: Mapped[str] = mapped_column(default="hose")
+    basin_diameter_m: Mapped[float | None]
+    basin_depth_m: Mapped[float | None]
+    emitter_count: Mapped[int] = mapped_column(default=0)
+    emitter_flow_l_per_h: Mapped[float] = mapped_column(default=0.0)
+    bag_capacity_l: Mapped[float] = mapped_column(default=75.0)
+    mulch_material: Mapped[str | None]
+    mulch_depth_m: Mapped[float] = mapped_column(default=0.0)
+    mulch_outer_radius_m: Mapped[float | None]
+    mulch_measured_on: Mapped[date | None]
+
+    site: Mapped[Site] = relationship()
+    stop: Mapped[Stop | None] = relationship()
+    plant: Mapped[Plant] = relationship()
+
+
+class Person(Base):
+    """Someone who waters; a name, chosen once per device."""
+
+    __tablename__ = "person"
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    name: Mapped[str] = mapped_column(unique=True)
+
+
+class LogEntry(Base):
+    """One thing done or seen, or the voiding of one. Never changed, never removed."""
+
+    __tablename__ = "log_entry"
+    __table_args__ = (
+        _one_of("kind", LOG_KINDS),
+        CheckConstraint("(kind = 'void') = (voids IS NOT NULL)", name="void_names_entry"),
+        CheckConstraint("(kind = 'water') = (volume_l IS NOT NULL)", name="water_has_volume"),
+        CheckConstraint("volume_l > 0 AND volume_l <= 20000", name="volume_l_range"),
+        CheckConstraint("duration_min >= 0 AND duration_min <= 2880", name="duration_min_range"),
+        CheckConstraint("kind <> 'note' OR length(note) > 0", name="note_says_something"),
+        Index("ix_log_entry_tree_id_local_date", "tree_id", "local_date"),
+        Index("ix_log_entry_local_date", "local_date"),
+    )
+
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    tree_id: Mapped[UUID] = mapped_column(ForeignKey("tree.id"))
+    kind: Mapped[str]
+    happened_at: Mapped[datetime]
+    local_date: Mapped[date]
+    local_time: Mapped[time]
+    recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    person_id: Mapped[UUID | None] = mapped_column(ForeignKey("person.id"))
+    device_id: Mapped[str]
+    volume_l: Mapped[float | None]
+    duration_min: Mapped[float | None]
+    note: Mapped[str | None]
+    voids: Mapped[UUID | None] = mapped_column(ForeignKey("log_entry.id"), unique=True)
+
+
+class TreeState(Base):
+    """Cache: a tree's computed state at the end of a day."""
+
+    __tablename__ = "tree_state"
+
+    tree_id: Mapped[UUID] = mapped_column(ForeignKey("tree.id", ondelete="CASCADE"), primary_key=True)
+    day: Mapped[date] = mapped_column(primary_key=True)
+    root_radius_m: Mapped[float]
+    ball_depletion_l: Mapped[float]
+    ring_depletion_l: Mapped[float]
+    outside_depletion_mm: Mapped[float]
+    ks: Mapped[float]
+    soggy: Mapped[bool]
+    rain_before_mm: Mapped[float]
+    late_days: Mapped[int]
+
+
+class PinnedClock(Base):
+    """The demo's clock: what time it was said to be when the real one stood at real_at. One row, or none."""
+
+    __tablename__ = "pinned_clock"
+    __table_args__ = (CheckConstraint("id = 1", name="one_row"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True, default=1)
+    shown_at: Mapped[datetime]
+    real_at: Mapped[datetime]

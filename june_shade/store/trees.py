@@ -1,0 +1,142 @@
+"""Queries on sites, stops, trees and the cache of their computed states."""
+
+from collections.abc import Iterable, Sequence
+from datetime import date
+from uuid import UUID
+
+from sqlalchemy import Row, delete, func, or_, select
+from sqlalchemy.orm import Session, joinedload
+
+from june_shade.store.tables import Plant, Site, Stop, Tree, TreeState
+
+STATE_COLUMNS = (
+    "root_radius_m",
+    "ball_depletion_l",
+    "ring_depletion_l",
+    "outside_depletion_mm",
+    "ks",
+    "soggy",
+    "rain_before_mm",
+    "late_days",
+)
+
+
+def sites(session: Session) -> Sequence[Site]:
+    """All sites by name, with their stations."""
+    return session.scalars(select(Site).options(joinedload(Site.station)).order_by(Site.name)).all()
+
+
+def stops(session: Session, site_id: UUID | None = None) -> Sequence[Stop]:
+    """Stops in the lead's order."""
+    query = select(Stop).order_by(Stop.position, Stop.name)
+    if site_id is not None:
+        query = query.where(Stop.site_id == site_id)
+    return session.scalars(query).all()
+
+
+def tree_counts(session: Session) -> dict[UUID, int]:
+    """Trees a site."""
+    return dict(session.execute(select(Tree.site_id, func.count()).group_by(Tree.site_id)).all())
+
+
+def search(session: Session, text: str, site_id: UUID | None, limit: int, offset: int) -> tuple[Sequence[Tree], int]:
+    """Trees by tag, place or species, in order of site, stop and place, and how many there are in all."""
+    query = select(Tree).join(Plant).join(Site).outerjoin(Stop, Stop.id == Tree.stop_id)
+    if site_id is not None:
+        query = query.where(Tree.site_id == site_id)
+    for word in text.split():
+        escaped = word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
+        like = f"%{escaped}%"
+        query = query.where(
+            or_(
+                Tree.tag.ilike(like), Tree.place.ilike(like), Plant.common.ilike(like),
+                Plant.botanical.ilike(like), Stop.name.ilike(like), Site.name.ilike(like),
+            )
+        )  # fmt: skip
+    count = session.scalar(select(func.count()).select_from(query.subquery())) or 0
+    ordered = query.order_by(Site.name, Stop.position.nulls_last(), Tree.row_place, Tree.tag).limit(limit).offset(offset)
+    rows = session.scalars(ordered.options(joinedload(Tree.plant), joinedload(Tree.site), joinedload(Tree.stop))).all()
+    return rows, count
+
+
+PLAN_COLUMNS = (
+    Tree.id, Tree.tag, Tree.place, Tree.row_place, Tree.stop_id, Tree.kind, Tree.caliper_m, Tree.ball_diameter_m,
+    Tree.ball_height_m, Tree.ball_volume_l, Tree.crown_diameter_m, Tree.planted_on, Tree.opened_on, Tree.opening,
+    Tree.ball_wetness, Tree.ring_wetness, Tree.bud_break_on, Tree.microclimate, Tree.surround, Tree.method,
+    Tree.basin_diameter_m, Tree.basin_depth_m, Tree.emitter_count, Tree.emitter_flow_l_per_h, Tree.bag_capacity_l,
+    Tree.mulch_material, Tree.mulch_depth_m, Tree.mulch_outer_radius_m, Tree.mulch_measured_on,
+    Plant.water_need, Plant.evergreen, Plant.common,
+)  # fmt: skip
+
+
+def plan_rows(session: Session, site_id: UUID, tree_ids: Iterable[UUID] | None = None) -> Sequence[Row]:
+    """What the plan needs of each tree of a site, in order of stop and place."""
+    query = (
+        select(*PLAN_COLUMNS)
+        .join(Plant, Plant.id == Tree.plant_id)
+        .outerjoin(Stop, Stop.id == Tree.stop_id)
+        .where(Tree.site_id == site_id)
+        .order_by(Stop.position.nulls_last(), Tree.row_place, Tree.tag)
+    )
+    if tree_ids is not None:
+        query = query.where(Tree.id.in_(list(tree_ids)))
+    return session.execute(query).all()
+
+
+def earliest_opening(session: Session, site_id: UUID) -> date | None:
+    """The day the first record of a site opens."""
+    return session.scalar(select(func.min(Tree.opened_on)).where(Tree.site_id == site_id))
+
+
+def newest_states(session: Session, site_id: UUID, until: date, tree_ids: Sequence[UUID] | None = None) -> dict[UUID, Row]:
+    """The newest cached state of each tree not after a date, by tree id."""
+    query = (
+        select(TreeState.tree_id, TreeState.day, *(getattr(TreeState, c) for c in STATE_COLUMNS))
+        .join(Tree, Tree.id == TreeState.tree_id)
+        .where(Tree.site_id == site_id, TreeState.day <= until)
+        .distinct(TreeState.tree_id)
+        .order_by(TreeState.tree_id, TreeState.day.desc())
+    )
+    if tree_ids is not None:
+        query = query.where(TreeState.tree_id.in_(list(tree_ids)))
+    return {row.tree_id: row for row in session.execute(query)}
+
+
+def lock_site(session: Session, site_id: UUID, *, exclusive: bool) -> None:
+    """Hold until the transaction ends: plans share a site, whoever changes what a plan rests on has it alone.
+
+    Without it a plan that read yesterday's log could cache a state that a log entry has just made wrong.
+    """
+    key = site_id.int & 0x7FFFFFFFFFFFFFFF
+    lock = func.pg_advisory_xact_lock if exclusive else func.pg_advisory_xact_lock_shared
+    session.execute(select(lock(key)))
+
+
+def save_states(session: Session, rows: Iterable[tuple]) -> None:
+    """Write cached states (tree_id, day, *STATE_COLUMNS) in bulk; those that are there stay as they are."""
+    raw = session.connection().connection.driver_connection
+    assert raw is not None
+    columns = ", ".join(("tree_id", "day", *STATE_COLUMNS))
+    with raw.cursor() as cursor:
+        cursor.execute("CREATE TEMP TABLE IF NOT EXISTS new_state (LIKE tree_state) ON COMMIT DELETE ROWS")
+        with cursor.copy(f"COPY new_state ({columns}) FROM STDIN (FORMAT binary)") as copy:
+            copy.set_types(["uuid", "date", *["float8"] * 5, "bool", "float8", "int4"])
+            for row in rows:
+                copy.write_row(row)
+        cursor.execute(
+            f"INSERT INTO tree_state ({columns}) SELECT {columns} FROM new_state ORDER BY tree_id, day "
+            "ON CONFLICT DO NOTHING"
+        )
+        cursor.execute("DELETE FROM new_state")
+
+
+def drop_states(session: Session, *, tree_id: UUID | None = None, site_ids: Iterable[UUID] | None = None, since: date | None = None) -> None:
+    """Forget cached states of a tree or of whole sites, from a date on or all."""
+    statement = delete(TreeState)
+    if tree_id is not None:
+        statement = statement.where(TreeState.tree_id == tree_id)
+    if site_ids is not None:
+        statement = statement.where(TreeState.tree_id.in_(select(Tree.id).where(Tree.site_id.in_(list(site_ids)))))
+    if since is not None:
+        statement = statement.where(TreeState.day >= since)
+    session.execute(statement)

@@ -1,0 +1,95 @@
+"""Queries on stations, their measured days and their last forecasts."""
+
+from collections.abc import Iterable, Sequence
+from datetime import date, datetime
+from uuid import UUID
+
+from sqlalchemy import func, select
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.orm import Session
+
+from june_shade.store.tables import ForecastDay, Site, Station, StationDay
+
+QUANTITIES = (
+    "tmin_c",
+    "tmax_c",
+    "rain_mm",
+    "dew_point_c",
+    "rh_percent",
+    "rh_min_percent",
+    "rh_max_percent",
+    "wind_m_s",
+    "sun_h",
+    "radiation_mj_m2",
+    "eto_station_mm",
+)
+
+
+def stations(session: Session) -> Sequence[Station]:
+    """All stations by name."""
+    return session.scalars(select(Station).order_by(Station.name)).all()
+
+
+def station_days(session: Session, station_id: UUID, first: date | None = None, last: date | None = None) -> Sequence:
+    """Measured days in order: rows of (day, *QUANTITIES)."""
+    query = (
+        select(StationDay.day, *(getattr(StationDay, q) for q in QUANTITIES))
+        .where(StationDay.station_id == station_id)
+        .order_by(StationDay.day)
+    )
+    if first is not None:
+        query = query.where(StationDay.day >= first)
+    if last is not None:
+        query = query.where(StationDay.day <= last)
+    return session.execute(query).all()
+
+
+def forecast_days(session: Session, station_id: UUID, first: date | None = None) -> Sequence[ForecastDay]:
+    """The last forecast for each day, in order."""
+    query = select(ForecastDay).where(ForecastDay.station_id == station_id).order_by(ForecastDay.day)
+    if first is not None:
+        query = query.where(ForecastDay.day >= first)
+    return session.scalars(query).all()
+
+
+def known_dates(session: Session, station_id: UUID, days: Iterable[date]) -> set[date]:
+    """Which of these days are already measured."""
+    query = select(StationDay.day).where(StationDay.station_id == station_id, StationDay.day.in_(list(days)))
+    return set(session.scalars(query))
+
+
+def span(session: Session, station_id: UUID) -> tuple[date | None, date | None, int]:
+    """First and last measured day and how many there are."""
+    query = select(func.min(StationDay.day), func.max(StationDay.day), func.count()).where(
+        StationDay.station_id == station_id
+    )
+    first, last, count = session.execute(query).one()
+    return first, last, count
+
+
+def save_days(session: Session, station_id: UUID, rows: list[dict]) -> None:
+    """Insert measured days; a day that is there is replaced whole."""
+    for start in range(0, len(rows), 1000):
+        chunk = [{"station_id": station_id, **row} for row in rows[start : start + 1000]]
+        statement = insert(StationDay).values(chunk)
+        replaced = {q: statement.excluded[q] for q in QUANTITIES} | {"recorded_at": func.now()}
+        session.execute(statement.on_conflict_do_update(index_elements=["station_id", "day"], set_=replaced))
+
+
+def save_forecast(session: Session, station_id: UUID, issued_at: datetime, rows: list[dict]) -> None:
+    """Keep a forecast: for each of its days it is now the last."""
+    if not rows:
+        return
+    values = [{"station_id": station_id, "issued_at": issued_at, **row} for row in rows]
+    statement = insert(ForecastDay).values(values)
+    columns = [c for c in values[0] if c not in ("station_id", "day")]
+    session.execute(
+        statement.on_conflict_do_update(
+            index_elements=["station_id", "day"], set_={c: statement.excluded[c] for c in columns}
+        )
+    )
+
+
+def sites_of(session: Session, station_id: UUID) -> Sequence[Site]:
+    """Sites that read this station."""
+    return session.scalars(select(Site).where(Site.station_id == station_id)).all()
