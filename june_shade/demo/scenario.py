@@ -63,7 +63,7 @@ class Ground:
 
 GROUNDS = (
     Ground(
-        "Hobb Lane School", "HL", "clay_loam", 950.0,
+        "Hobb Lane School", "HL", "clay_loam", 240.0,
         (
             Row("Hobb Lane gate", 7, "Quercus macrocarpa", "2 in balled", date(2026, 4, 24),
                 "{nth} from the hydrant, street side", basin_m=1.0),
@@ -77,7 +77,7 @@ GROUNDS = (
         ),
     ),
     Ground(
-        "Old Quarry rail trail", "RT", "sandy_loam", 700.0,
+        "Old Quarry rail trail", "RT", "sandy_loam", 420.0,
         (
             Row("Trailhead", 8, "Celtis occidentalis", "#10 container", date(2026, 5, 20),
                 "{nth} from the sign, west side", method="bag", basin_m=None, surround="bare", mulch_radius_m=0.5),
@@ -88,16 +88,16 @@ GROUNDS = (
         ),
     ),
     Ground(
-        "Saint Orrin cemetery, north edge", "SO", "clay", 820.0,
+        "Saint Orrin cemetery, north edge", "SO", "clay", 300.0,
         (
             Row("North wall", 7, "Tilia cordata", "2.5 in balled", date(2024, 10, 15),
-                "{nth} from the east gate, along the wall", basin_m=1.1, feel=(0.75, 0.75), mulch_m=0.08),
+                "{nth} from the east gate, along the wall", basin_m=0.9, feel=(0.75, 0.75), mulch_m=0.08),
             Row("North wall", 4, "Picea pungens", "#20 container", date(2026, 6, 2),
-                "{nth} from the well house", basin_m=0.8, mulch_radius_m=0.55),
+                "{nth} from the well house", basin_m=0.65, mulch_radius_m=0.55),
             Row("Lantern Street", 6, "Acer rubrum", "2 in balled", date(2026, 6, 23),
-                "{nth} from the corner, Lantern Street", basin_m=0.9),
+                "{nth} from the corner, Lantern Street", basin_m=0.7),
             Row("Lantern Street", 2, "Taxodium distichum", "#15 container", date(2026, 7, 9),
-                "{nth} from the drain", basin_m=0.8, mulch_radius_m=0.5),
+                "{nth} from the drain", basin_m=0.55, mulch_radius_m=0.5),
         ),
     ),
 )  # fmt: skip

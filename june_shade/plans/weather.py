@@ -16,8 +16,8 @@ from june_shade.store import trees as tree_store
 from june_shade.store import weather as store
 from june_shade.store.tables import Site, Station
 
-AHEAD_DAYS = 14
-"""How far a plan looks."""
+AHEAD_DAYS = 13
+"""How far a plan looks beyond today: 14 days in all."""
 FORECAST_WIND_HEIGHT_M = 2.0
 """The forecast service gives wind at 2 m."""
 

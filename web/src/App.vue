@@ -1,0 +1,202 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useRoute, useRouter } from 'vue-router'
+import { useEventListener } from '@vueuse/core'
+import NavIcon from '@/components/common/NavIcon.vue'
+import PersonDialog from '@/components/common/PersonDialog.vue'
+import DayStepper from '@/components/common/DayStepper.vue'
+import { useClock } from '@/composables/useClock'
+import { system, toggleSystem } from '@/units'
+
+const { t } = useI18n()
+const router = useRouter()
+const route = useRoute()
+const { refresh } = useClock()
+const places = [
+  { name: 'today', key: 't' },
+  { name: 'trees', key: 'r' },
+  { name: 'sites', key: 's' },
+  { name: 'weather', key: 'w' },
+] as const
+const phone = ['today', 'trees', 'more'] as const
+const help = ref(false)
+let leader = 0
+
+onMounted(() => void refresh().catch(() => undefined))
+
+const here = (name: string) =>
+  route.path.startsWith(`/${name}`) || (name === 'more' && ['/sites', '/weather'].some((p) => route.path.startsWith(p)))
+
+function typing(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+}
+useEventListener('keydown', (e: KeyboardEvent) => {
+  if (typing(e.target) || e.ctrlKey || e.metaKey || e.altKey || document.querySelector('.el-overlay:not([style*="none"])')) return
+  const place = places.find((p) => p.key === e.key)
+  if (performance.now() - leader < 1200 && place) {
+    leader = 0
+    void router.push({ name: place.name })
+  } else if (e.key === 'g') leader = performance.now()
+  else if (e.key === 'u') toggleSystem()
+  else if (e.key === 'n') void router.push({ name: 'tree-new' })
+  else if (e.key === '/') {
+    e.preventDefault()
+    void router.push({ name: 'trees', query: { find: '1' } })
+  } else if (e.key === '?') help.value = true
+})
+</script>
+
+<template>
+  <a class="skip" href="#main">{{ t('app.skip') }}</a>
+  <div class="frame">
+    <nav class="rail no-print" :aria-label="t('app.nav')">
+      <RouterLink v-for="p in places" :key="p.name" :to="{ name: p.name }" :aria-current="here(p.name) ? 'page' : undefined">
+        <NavIcon :name="p.name" />{{ t(`nav.${p.name}`) }}
+      </RouterLink>
+      <span class="grow" />
+      <DayStepper class="stepper" />
+      <button
+        type="button"
+        class="units"
+        :aria-label="t('units.switch', { now: t(`units.${system}`), other: t(`units.${system === 'us' ? 'metric' : 'us'}`) })"
+        @click="toggleSystem"
+      >
+        {{ t(`units.${system}`) }}
+      </button>
+    </nav>
+    <main id="main" tabindex="-1"><RouterView /></main>
+    <nav class="bar no-print" :aria-label="t('app.nav')">
+      <RouterLink v-for="p in phone" :key="p" :to="{ name: p }" :aria-current="here(p) ? 'page' : undefined">
+        <NavIcon :name="p" />{{ t(`nav.${p}`) }}
+      </RouterLink>
+    </nav>
+  </div>
+  <PersonDialog />
+  <el-dialog v-model="help" :title="t('keys.title')" width="min(440px, 92vw)">
+    <dl class="keys">
+      <dt>g</dt>
+      <dd>{{ t('keys.g') }}</dd>
+      <dt>/</dt>
+      <dd>{{ t('keys.slash') }}</dd>
+      <dt>n</dt>
+      <dd>{{ t('keys.n') }}</dd>
+      <dt>u</dt>
+      <dd>{{ t('keys.u') }}</dd>
+      <dt>?</dt>
+      <dd>{{ t('keys.help') }}</dd>
+    </dl>
+  </el-dialog>
+</template>
+
+<style scoped>
+.skip {
+  position: absolute;
+  left: -999px;
+}
+.skip:focus {
+  left: 8px;
+  top: 8px;
+  z-index: 100;
+  background: var(--ground);
+  padding: 12px;
+}
+.frame {
+  min-height: 100vh;
+}
+main {
+  margin-left: var(--rail);
+  outline: none;
+}
+.rail {
+  position: fixed;
+  inset: 0 auto 0 0;
+  width: var(--rail);
+  background: var(--ink);
+  display: flex;
+  flex-direction: column;
+  padding: 12px 0;
+  z-index: 20;
+}
+.rail a,
+.bar a {
+  color: #dbe5dc;
+  text-decoration: none;
+  font-family: var(--condensed);
+  font-weight: 500;
+  font-size: 17px;
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  justify-content: center;
+  gap: 2px;
+}
+.rail a {
+  min-height: 68px;
+  border-left: 4px solid transparent;
+}
+.rail a[aria-current] {
+  color: #fff;
+  border-left-color: #fff;
+  font-weight: 600;
+}
+.grow {
+  flex: 1;
+}
+.rail :focus-visible,
+.bar :focus-visible {
+  outline-color: #fff;
+  outline-offset: -4px;
+}
+.units {
+  margin: 8px;
+  min-height: 44px;
+  border: 1px solid #8fa096;
+  background: transparent;
+  color: #fff;
+  font-weight: 600;
+  cursor: pointer;
+  border-radius: 2px;
+}
+.bar {
+  display: none;
+}
+.keys {
+  display: grid;
+  grid-template-columns: 40px 1fr;
+  gap: 10px;
+}
+.keys dt {
+  font-weight: 600;
+}
+@media (max-width: 767px) {
+  main {
+    margin: 0 0 64px;
+  }
+  .rail {
+    display: none;
+  }
+  .bar {
+    position: fixed;
+    inset: auto 0 0 0;
+    height: 64px;
+    background: var(--ink);
+    display: grid;
+    grid-template-columns: repeat(3, 1fr);
+    z-index: 20;
+  }
+  .bar a {
+    border-top: 4px solid transparent;
+  }
+  .bar a[aria-current] {
+    color: #fff;
+    border-top-color: #fff;
+    font-weight: 600;
+  }
+}
+@media print {
+  main {
+    margin: 0;
+  }
+}
+</style>

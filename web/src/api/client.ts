@@ -1,0 +1,66 @@
+/** The API: typed from the server's own description. Errors become one class that carries the server's sentence. */
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+export type Schema = components['schemas']
+export const api = createClient<paths>({ baseUrl: '' })
+
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly detail: string,
+    readonly field: string,
+    readonly fields: Record<string, string>,
+  ) {
+    super(detail)
+  }
+}
+
+interface Answer<T> {
+  data?: T
+  error?: unknown
+  response: Response
+}
+
+/** The data of an answer, or a Problem. */
+export async function take<T>(pending: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>
+  try {
+    answer = await pending
+  } catch (e) {
+    if (e instanceof DOMException && e.name === 'AbortError') throw e
+    throw new Problem(0, 'offline', '', {})
+  }
+  if (answer.response.ok) return answer.data as T
+  const body = (answer.error ?? {}) as Partial<Schema['Problem']>
+  const fields: Record<string, string> = {}
+  for (const item of body.errors ?? []) {
+    const named = /^(\w+): (.*)$/.exec(item.detail)
+    if (!item.field && named) fields[named[1]!] = named[2]!
+    else fields[item.field] = item.detail
+  }
+  if (body.field && !fields[body.field]) fields[body.field.split('.').pop()!] = body.detail ?? ''
+  throw new Problem(answer.response.status, body.detail ?? answer.response.statusText, body.field ?? '', fields)
+}
+
+/** A write under an id of our own: sent again where no answer came, since the server knows it by its id. */
+export async function persist<T>(send: () => Promise<Answer<T>>, tries = 3): Promise<T> {
+  for (let attempt = 1; ; attempt++) {
+    try {
+      return await take(send())
+    } catch (e) {
+      const lost = e instanceof Problem && (e.status === 0 || e.status === 503)
+      if (!lost || attempt >= tries) throw e
+      await new Promise((resolve) => setTimeout(resolve, 400 * attempt))
+    }
+  }
+}
+
+export function newId(): string {
+  if (typeof crypto.randomUUID === 'function') return crypto.randomUUID()
+  const b = crypto.getRandomValues(new Uint8Array(16))
+  b[6] = (b[6]! & 0x0f) | 0x40
+  b[8] = (b[8]! & 0x3f) | 0x80
+  const hex = [...b].map((x) => x.toString(16).padStart(2, '0')).join('')
+  return hex.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5')
+}

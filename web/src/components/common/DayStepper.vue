@@ -1,0 +1,55 @@
+<script setup lang="ts">
+/** The demo's pinned day, and one day on. Absent where the clock is the real one. */
+import { ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useClock } from '@/composables/useClock'
+import { longDay } from '@/logic/dates'
+import { bumpDay } from '@/composables/useDay'
+
+const { t } = useI18n()
+const { clock, nextDay } = useClock()
+const busy = ref(false)
+
+async function step() {
+  busy.value = true
+  try {
+    await nextDay()
+    bumpDay()
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <div v-if="clock?.pinned" class="day">
+    <span>{{ t('demo.note') }}</span>
+    <strong>{{ longDay(clock.day) }}</strong>
+    <button type="button" :disabled="busy" @click="step">{{ busy ? t('demo.stepping') : t('demo.next') }}</button>
+  </div>
+</template>
+
+<style scoped>
+.day {
+  display: grid;
+  gap: 4px;
+  padding: 0 8px;
+  text-align: center;
+  color: #dbe5dc;
+  font-family: var(--condensed);
+  font-size: 16px;
+  line-height: 1.15;
+}
+.day strong {
+  color: #fff;
+  font-weight: 600;
+}
+button {
+  min-height: 44px;
+  border: 1px solid #8fa096;
+  background: transparent;
+  color: #fff;
+  cursor: pointer;
+  border-radius: 2px;
+}
+</style>

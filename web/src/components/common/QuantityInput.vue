@@ -1,0 +1,58 @@
+<script setup lang="ts">
+/** A measure as it is typed: either unit system, fractions too. What can't be read stays as typed, and is said. */
+import { computed, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { parse, show, system, unitLabel, type Dimension } from '@/units'
+
+const props = defineProps<{ dimension: Dimension; label: string; hint?: string; error?: string; id: string; required?: boolean; digits?: number }>()
+const model = defineModel<number | null>({ required: true })
+const invalid = defineModel<boolean>('invalid', { default: false })
+const { t } = useI18n()
+
+const plain = (si: number) => show(props.dimension, si, props.digits ?? (props.dimension === 'large' ? 2 : 1)).value.replace(/,/g, '')
+const typed = ref(model.value === null ? '' : plain(model.value))
+let own: number | null = model.value
+
+watch([model, system], ([value]) => {
+  if (invalid.value && value === own) return
+  if (value !== own || !invalid.value) typed.value = value === null ? '' : plain(value)
+  own = value
+})
+
+function read(text: string) {
+  typed.value = text
+  const clean = text.trim()
+  const value = clean ? parse(props.dimension, clean) : null
+  invalid.value = Boolean(clean) && value === null
+  if (invalid.value) return
+  own = value
+  model.value = value
+}
+function settle() {
+  if (!invalid.value && model.value !== null) typed.value = plain(model.value)
+}
+const example = computed(() => (props.dimension === 'volume' ? '5 gal' : props.dimension === 'flow' ? '2 gal/h' : '24 in, 60 cm'))
+const said = computed(() => (invalid.value ? t('form.cantRead', { example: example.value }) : props.error))
+</script>
+
+<template>
+  <div class="field" :class="{ bad: said }">
+    <label :for="id">{{ label }}</label>
+    <div class="typed">
+      <input
+        :id="id"
+        :value="typed"
+        inputmode="text"
+        autocomplete="off"
+        :aria-invalid="Boolean(said)"
+        :aria-describedby="said || hint ? `${id}-say` : undefined"
+        :required="required"
+        @input="read(($event.target as HTMLInputElement).value)"
+        @blur="settle"
+      />
+      <span class="unit">{{ unitLabel(dimension) }}</span>
+    </div>
+    <p v-if="said" :id="`${id}-say`" class="warn">{{ said }}</p>
+    <p v-else-if="hint" :id="`${id}-say`" class="hint">{{ hint }}</p>
+  </div>
+</template>

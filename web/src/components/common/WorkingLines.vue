@@ -1,0 +1,72 @@
+<script setup lang="ts">
+/** The sum behind a figure: each line with its formula, inputs, result in both unit systems, and source. */
+import { useI18n } from 'vue-i18n'
+import type { Schema } from '@/api/client'
+import { text, type Dimension } from '@/units'
+
+defineProps<{ lines: Schema['WorkingLine'][] }>()
+const { t } = useI18n()
+
+const DIMENSIONS: Record<string, Dimension> = { L: 'volume', m: 'large', mm: 'rain', 'L/h': 'flow', 'mm/h': 'pace', m2: 'area' }
+
+function one(value: number, unit: string, key = ''): string {
+  if (key === 'dryness' || key === 'uptake_share' || key === 'ball_share') return `${Math.round(value * 100)}\u202f%`
+  if (unit === 'min') return `${value < 10 ? value.toFixed(1) : Math.round(value)}\u202fmin`
+  const dimension = DIMENSIONS[unit]
+  if (!dimension) return `${Number(value.toPrecision(3))}${unit ? `\u202f${unit}` : ''}`
+  const digits = unit === 'm' || unit === 'mm' || unit === 'L' ? 2 : undefined
+  return text(dimension, value, digits, 'metric')
+}
+function both(value: number, unit: string, key: string): string {
+  const metric = one(value, unit, key)
+  const dimension = DIMENSIONS[unit]
+  return dimension ? `${metric} = ${text(dimension, value, 2, 'us')}` : metric
+}
+</script>
+
+<template>
+  <ol class="lines">
+    <li v-for="l in lines" :key="l.key">
+      <div class="what">
+        <span>{{ t(`working.${l.key}`) }}</span>
+        <strong>{{ both(l.value, l.unit, l.key) }}</strong>
+      </div>
+      <div class="how narrow">
+        <span class="formula">{{ l.formula }}</span>
+        <span v-if="l.inputs.length">
+          {{ t('sheet.input') }}
+          <template v-for="(i, n) in l.inputs" :key="i.symbol">{{ n ? ', ' : '' }}{{ i.symbol }} = {{ i.value > 1e8 ? '∞' : one(i.value, i.unit) }}</template>
+        </span>
+        <span class="source">{{ l.source }}</span>
+      </div>
+    </li>
+  </ol>
+</template>
+
+<style scoped>
+.lines li {
+  border-bottom: 1px solid var(--hair);
+  padding: 8px 0;
+}
+.what {
+  display: flex;
+  justify-content: space-between;
+  gap: 16px;
+}
+.what strong {
+  font-weight: 600;
+  text-align: right;
+}
+.how {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 16px;
+  color: var(--ink-2);
+}
+.formula {
+  color: var(--ink);
+}
+.source {
+  margin-left: auto;
+}
+</style>

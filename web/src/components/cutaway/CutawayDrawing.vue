@@ -1,0 +1,254 @@
+<script setup lang="ts">
+/** The cutaway at its three sizes; its label says in words what the drawing shows. */
+import { computed, useId } from 'vue'
+import { useI18n } from 'vue-i18n'
+import type { Schema } from '@/api/client'
+import { cutaway } from '@/drawing/cutaway'
+import { text } from '@/units'
+
+const props = withDefaults(
+  defineProps<{
+    section: Schema['Section']
+    size: 'small' | 'medium' | 'large'
+    width: number
+    height: number
+    ground: number
+    proofM?: number | null
+    labels?: boolean
+    mulchLabel?: string
+  }>(),
+  { proofM: null, labels: false, mulchLabel: '' },
+)
+const { t } = useI18n()
+const id = useId()
+const BAND = 74
+
+const foot = computed(() => (props.labels ? BAND : props.size === 'small' ? 2 : 8))
+const above = computed(() => Math.max(6, Math.min(props.ground - 4, props.size === 'large' ? 150 : props.ground - 4)))
+const d = computed(() =>
+  cutaway(props.section, props.width, props.height - props.ground - foot.value, props.ground, above.value),
+)
+const share = (have: number | null, holds: number) =>
+  have === null ? null : Math.round(Math.max(0, Math.min(1, have / holds)) * 100)
+const ball = computed(() => share(props.section.ball_available_l, props.section.ball_holds_l))
+const ring = computed(() => share(props.section.ring_available_l, props.section.ring_holds_l))
+const heavy = computed(() => ['due', 'late'].includes(props.section.state))
+const stroke = computed(() => (heavy.value ? 2 : 1))
+const rodX = computed(() => d.value.centre + (d.value.ballHalf + d.value.ringHalf) / 2)
+const rodY = computed(() => props.ground + (props.proofM ?? 0) * d.value.scale)
+const bandY = computed(() => props.ground + d.value.ringDepth + 30)
+const words = computed(() =>
+  ball.value === null
+    ? t('cutaway.unknown')
+    : t('cutaway.words', { state: t(`state.${props.section.state}`), ball: ball.value, ring: ring.value }),
+)
+const held = (have: number | null, holds: number) =>
+  t('cutaway.of', { have: text('volume', Math.max(0, have ?? 0), 1), holds: text('volume', holds, 1) })
+</script>
+
+<template>
+  <svg
+    :viewBox="`0 0 ${width} ${height}`"
+    :width="width"
+    :height="height"
+    role="img"
+    :aria-label="words"
+    class="cutaway"
+    :class="size"
+  >
+    <defs>
+      <clipPath :id="`${id}-ball`"><path :d="d.ball" /></clipPath>
+      <clipPath :id="`${id}-ring`"><path :d="d.ring" /></clipPath>
+    </defs>
+    <rect
+      v-if="size !== 'small'"
+      class="soil"
+      x="0"
+      :y="ground"
+      :width="width"
+      :height="Math.max(0, height - ground)"
+    />
+    <path v-if="size === 'large'" class="established" :d="d.established" />
+    <path class="ring" :d="d.ring" />
+    <g v-if="d.ringFill" :clip-path="`url(#${id}-ring)`">
+      <rect class="ring-water" x="0" :y="d.ringFill.y" :width="width" :height="d.ringFill.height" />
+    </g>
+    <path
+      class="outline"
+      :class="{ unknown: !d.ringFill }"
+      :d="d.ring"
+      :stroke-width="size === 'small' ? 1 : stroke"
+      fill="none"
+    />
+    <g v-if="size !== 'small'" class="roots">
+      <path v-for="root in d.roots" :key="root" :d="root" />
+    </g>
+    <path class="ball" :d="d.ball" />
+    <g v-if="d.ballFill" :clip-path="`url(#${id}-ball)`">
+      <rect class="ball-water" x="0" :y="d.ballFill.y" :width="width" :height="d.ballFill.height" />
+    </g>
+    <path class="ball-outline" :class="{ unknown: !d.ballFill }" :d="d.ball" :stroke-width="stroke + 0.5" fill="none" />
+    <template v-if="size !== 'small'">
+      <path v-for="part in d.basin" :key="part" class="basin" :d="part" />
+      <path v-for="part in d.mulch" :key="part" class="mulch" :d="part" />
+    </template>
+    <rect v-if="d.standingWater" class="standing" x="0" :y="ground - 4" :width="width" height="4" />
+    <line v-if="section.state !== 'late'" class="line" x1="0" :x2="width" :y1="ground" :y2="ground" />
+    <path
+      v-else
+      class="line"
+      :d="`M0 ${ground}H${width * 0.12}l${width * 0.03} ${size === 'small' ? 4 : 12}l${width * 0.03} -${size === 'small' ? 4 : 12}H${width}`"
+    />
+    <line
+      v-if="size === 'small'"
+      class="trunk-stroke"
+      :x1="width / 2"
+      :x2="width / 2"
+      :y1="ground"
+      :y2="2"
+    />
+    <path v-else class="trunk" :d="d.trunk" />
+
+    <g v-if="proofM" class="rod">
+      <line :x1="rodX" :x2="rodX" :y1="ground - 46" :y2="rodY" />
+      <line :x1="rodX - 9" :x2="rodX + 9" :y1="ground - 46" :y2="ground - 46" />
+      <text :x="rodX + 12" :y="ground - 34">{{ text('small', proofM, 0) }}</text>
+    </g>
+
+    <g v-if="labels" class="labels">
+      <g class="dimension">
+        <path
+          :d="`M${d.centre - d.ringHalf} ${bandY - 22}v10M${d.centre + d.ringHalf} ${bandY - 22}v10M${d.centre - d.ringHalf} ${bandY - 17}H${d.centre + d.ringHalf}`"
+        />
+      </g>
+      <text class="small" :x="d.centre" :y="bandY" text-anchor="middle">
+        {{
+          t('cutaway.roots', {
+            across: text('large', section.root_radius_m * 2),
+            deep: text('small', section.root_depth_m, 0),
+          })
+        }}
+      </text>
+      <template v-if="ball !== null">
+        <path
+          class="leader"
+          :d="`M${d.centre - d.ballHalf * 0.4} ${ground + d.ballDepth * 0.82}L${Math.min(150, d.centre - 60)} ${bandY + 12}`"
+        />
+        <circle :cx="d.centre - d.ballHalf * 0.4" :cy="ground + d.ballDepth * 0.82" r="3" />
+        <text class="figure" x="16" :y="bandY + 18">{{ t('cutaway.ball', { share: ball }) }}</text>
+        <text class="small" x="16" :y="bandY + 38">{{ held(section.ball_available_l, section.ball_holds_l) }}</text>
+        <path
+          class="leader"
+          :d="`M${d.centre + (d.ballHalf + d.ringHalf) / 2} ${ground + d.ringDepth * 0.72}L${Math.max(width - 150, d.centre + 60)} ${bandY + 12}`"
+        />
+        <circle :cx="d.centre + (d.ballHalf + d.ringHalf) / 2" :cy="ground + d.ringDepth * 0.72" r="3" />
+        <text class="figure" :x="width - 16" :y="bandY + 18" text-anchor="end">
+          {{ t('cutaway.ring', { share: ring }) }}
+        </text>
+        <text class="small" :x="width - 16" :y="bandY + 38" text-anchor="end">
+          {{ held(section.ring_available_l, section.ring_holds_l) }}
+        </text>
+      </template>
+      <g v-if="mulchLabel">
+        <path class="leader" :d="`M${width - 132} ${ground - 62}L${d.centre + Math.min(width / 2 - 40, (section.mulch_outer_radius_m ?? section.ball_radius_m) * d.scale * 0.8)} ${ground - section.mulch_depth_m * d.scale * 0.5}`" />
+        <text class="small" :x="width - 16" :y="ground - 68" text-anchor="end">{{ mulchLabel }}</text>
+      </g>
+    </g>
+  </svg>
+</template>
+
+<style scoped>
+.cutaway {
+  display: block;
+  max-width: 100%;
+}
+.soil {
+  fill: var(--soil);
+}
+.ring {
+  fill: var(--ball);
+}
+.ring-water {
+  fill: var(--water-pale);
+}
+.ball {
+  fill: #f7f2ea;
+}
+.ball-water {
+  fill: var(--water-fill);
+}
+.outline {
+  stroke: var(--root);
+}
+.ball-outline {
+  stroke: var(--ink);
+}
+.unknown {
+  stroke-dasharray: 4 3;
+}
+.established {
+  fill: none;
+  stroke: var(--ink-2);
+  stroke-dasharray: 2 5;
+}
+.roots path {
+  fill: none;
+  stroke: var(--root);
+  stroke-width: 1.4;
+  stroke-linecap: round;
+}
+.mulch {
+  fill: var(--straw);
+  stroke: var(--ink);
+  stroke-width: 1;
+}
+.basin {
+  fill: var(--soil);
+  stroke: var(--ink);
+  stroke-width: 1;
+}
+.line {
+  stroke: var(--ink);
+  stroke-width: 2;
+  fill: none;
+}
+.small .line {
+  stroke-width: 1.5;
+}
+.standing {
+  fill: var(--water-fill);
+  stroke: var(--ink);
+  stroke-width: 0.5;
+}
+.trunk {
+  fill: var(--bark);
+}
+.trunk-stroke {
+  stroke: var(--bark);
+  stroke-width: 2;
+}
+.rod line {
+  stroke: var(--ink);
+  stroke-width: 3;
+}
+text {
+  fill: var(--ink);
+  font-family: var(--condensed);
+  font-weight: 600;
+  font-size: 16px;
+}
+.figure {
+  font-family: 'Barlow', sans-serif;
+  font-size: 20px;
+}
+text.small {
+  font-weight: 500;
+  font-size: 16px;
+}
+.leader,
+.dimension path {
+  stroke: var(--ink);
+  stroke-width: 1;
+  fill: none;
+}
+</style>

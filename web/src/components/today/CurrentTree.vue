@@ -1,0 +1,147 @@
+<script setup lang="ts">
+/** The tree in front of you: which it is, how much, how long, the proof, and the button. */
+import { computed } from 'vue'
+import { useI18n } from 'vue-i18n'
+import ActButton from '@/components/common/ActButton.vue'
+import BigFigure from '@/components/common/BigFigure.vue'
+import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
+import { pourOf, type Row } from '@/composables/useRound'
+import { useHow } from '@/composables/useHow'
+import { text } from '@/units'
+
+const props = defineProps<{ row: Row; after: Row | null; wide: boolean; busy: boolean }>()
+defineEmits<{ done: []; other: [] }>()
+const { t } = useI18n()
+const { how, proof } = useHow()
+const next = computed(() => props.row.tree.next!)
+const pour = computed(() => pourOf(next.value))
+const amount = computed(() => text('volume', pour.value.litres))
+</script>
+
+<template>
+  <section class="current" :aria-label="row.tree.tag">
+    <header>
+      <h2>
+        <RouterLink :to="{ name: 'tree-water', params: { id: row.tree.id } }" :aria-label="t('today.open', { tag: row.tree.tag })">{{ row.tree.tag }}</RouterLink>
+        <span>{{ row.tree.place }}</span>
+      </h2>
+      <p class="quiet">{{ row.tree.common }}. {{ row.stop ?? row.site.name }}</p>
+    </header>
+    <div class="body">
+      <CutawayDrawing
+        class="drawing"
+        :section="row.tree.section"
+        size="medium"
+        :width="wide ? 240 : 358"
+        :height="wide ? 196 : 168"
+        :ground="64"
+        :proof-m="next.proof_depth_m"
+      />
+      <div class="instruction">
+        <BigFigure dimension="volume" :value="pour.litres" :size="wide ? 72 : 64" />
+        <p class="time">{{ how(pour, row.tree) }}</p>
+        <p class="proof">{{ proof(next.proof_depth_m) }}</p>
+        <p v-if="next.late_days > 0" class="warn">{{ t('flag.late', next.late_days) }}</p>
+      </div>
+    </div>
+    <div class="acts">
+      <ActButton class="main done" :disabled="busy" @act="$emit('done')">{{ t('today.done', { amount }) }}</ActButton>
+      <ActButton class="other" :disabled="busy" @act="$emit('other')">{{ t('today.other') }}</ActButton>
+    </div>
+    <p class="after">
+      <span>{{ after ? t('today.next', { tag: after.tree.tag, amount: text('volume', pourOf(after.tree.next!).litres) }) : t('today.last') }}</span>
+      <RouterLink :to="{ name: 'tree-water', params: { id: row.tree.id }, hash: '#sum' }">{{ t('today.why', { amount }) }}</RouterLink>
+    </p>
+    <ul v-if="next.flags.length" class="flags">
+      <li v-for="flag in next.flags" :key="flag" class="warn">{{ t(`flag.${flag}`) }}</li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+header h2 {
+  font-size: 28px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 12px;
+  align-items: baseline;
+}
+header h2 a {
+  color: inherit;
+  text-decoration-thickness: 1px;
+  min-height: 44px;
+  display: inline-flex;
+  align-items: center;
+}
+header h2 span {
+  font-weight: 500;
+  font-size: 20px;
+}
+.body {
+  display: grid;
+  grid-template-columns: 240px 1fr;
+  gap: 24px;
+  align-items: end;
+  margin: 20px 0;
+}
+.time {
+  font-size: 28px;
+  font-weight: 500;
+  margin-top: 10px;
+  line-height: 1.15;
+}
+.proof {
+  font-size: 20px;
+  margin-top: 6px;
+}
+.acts {
+  display: grid;
+  grid-template-columns: 1fr 132px;
+  gap: 12px;
+}
+.acts .button {
+  min-height: 64px;
+  font-size: 22px;
+}
+.after {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 12px;
+  margin-top: 8px;
+  min-height: 44px;
+}
+.after a {
+  min-height: 44px;
+  display: inline-flex;
+  align-items: center;
+}
+.flags {
+  display: grid;
+  gap: 8px;
+  margin-top: 8px;
+  max-width: 60ch;
+}
+@media (max-width: 767px) {
+  .body {
+    grid-template-columns: 1fr;
+    gap: 12px;
+    margin: 4px -16px 10px;
+  }
+  .drawing {
+    width: 100%;
+    height: auto;
+  }
+  .instruction {
+    padding: 0 16px;
+  }
+  .time {
+    font-size: 20px;
+    margin-top: 4px;
+  }
+  .proof {
+    font-size: 18px;
+    margin-top: 2px;
+  }
+}
+</style>

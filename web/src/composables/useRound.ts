@@ -1,0 +1,50 @@
+/** Today's round, flattened for a screen: what is open, what is done, which tree is next. No arithmetic of the trade. */
+import { computed, ref } from 'vue'
+import { api, take, type Schema } from '@/api/client'
+import { system } from '@/units'
+import { dayCount } from './useDay'
+import { useResource } from './useResource'
+
+export interface Row {
+  site: Schema['RoundSite']
+  stop: string | null
+  tree: Schema['RoundTree']
+}
+
+export function pourOf(next: Schema['Next']): Schema['PourOut'] {
+  return system.value === 'us' ? next.us : next.metric
+}
+
+export function useRound() {
+  const resource = useResource((signal) => take(api.GET('/api/today', { signal })), [dayCount])
+  const chosen = ref<string | null>(null)
+
+  const rows = computed<Row[]>(() =>
+    (resource.data.value?.sites ?? []).flatMap((site) =>
+      site.stops.flatMap((stop) => stop.trees.map((tree) => ({ site, stop: stop.name, tree }))),
+    ),
+  )
+  const open = computed(() => rows.value.filter((r) => r.tree.next))
+  const current = computed(() => open.value.find((r) => r.tree.id === chosen.value) ?? open.value[0] ?? null)
+  const after = computed(() => {
+    const at = open.value.findIndex((r) => r.tree.id === current.value?.tree.id)
+    return open.value[at + 1] ?? null
+  })
+  const doneL = (tree: Schema['RoundTree']) => tree.entries.reduce((sum, e) => sum + (e.volume_l ?? 0), 0)
+  const openL = (tree: Schema['RoundTree']) => (tree.next ? pourOf(tree.next).litres : 0)
+  const groups = computed(() => {
+    const made: { key: string; site: Schema['RoundSite']; stop: string | null; rows: Row[]; done: number; all: number }[] = []
+    for (const row of rows.value) {
+      const key = `${row.site.id}/${row.stop}`
+      let group = made.find((g) => g.key === key)
+      if (!group) made.push((group = { key, site: row.site, stop: row.stop, rows: [], done: 0, all: 0 }))
+      group.rows.push(row)
+      group.done += doneL(row.tree)
+      group.all += doneL(row.tree) + openL(row.tree)
+    }
+    return made
+  })
+  const done = computed(() => groups.value.reduce((sum, g) => sum + g.done, 0))
+  const all = computed(() => groups.value.reduce((sum, g) => sum + g.all, 0))
+  return { ...resource, rows, open, current, after, chosen, groups, done, all, doneL, openL }
+}

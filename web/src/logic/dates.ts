@@ -1,0 +1,31 @@
+/** Dates as civil days: an ISO string is read without a time zone. */
+
+function day(iso: string): Date {
+  const [y, m, d] = iso.slice(0, 10).split('-').map(Number)
+  return new Date(Date.UTC(y!, m! - 1, d!))
+}
+
+const format = (options: Intl.DateTimeFormatOptions) => {
+  const f = new Intl.DateTimeFormat('en-US', { timeZone: 'UTC', ...options })
+  return (iso: string) => f.format(day(iso))
+}
+
+export const weekday = format({ weekday: 'long' })
+export const weekdayShort = format({ weekday: 'short' })
+export const monthDay = format({ month: 'short', day: 'numeric' })
+export const monthYear = format({ month: 'long', year: 'numeric' })
+export const longDay = format({ weekday: 'short', month: 'short', day: 'numeric' })
+export const fullDay = format({ month: 'short', day: 'numeric', year: 'numeric' })
+
+export function daysBetween(from: string, to: string): number {
+  return Math.round((day(to).getTime() - day(from).getTime()) / 86_400_000)
+}
+
+export function clockTime(iso: string, zone?: string): string {
+  return new Intl.DateTimeFormat('en-US', { hour: 'numeric', minute: '2-digit', timeZone: zone }).format(new Date(iso))
+}
+
+/** Minutes as a person says them. */
+export function minutes(value: number): { n: number; unit: 'min' | 'h' } {
+  return value < 100 ? { n: Math.max(1, Math.ceil(value - 1e-6)), unit: 'min' } : { n: Math.round(value / 6) / 10, unit: 'h' }
+}

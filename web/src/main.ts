@@ -1,0 +1,12 @@
+import '@fontsource/barlow/latin-400.css'
+import '@fontsource/barlow/latin-500.css'
+import '@fontsource/barlow/latin-600.css'
+import '@fontsource/barlow-condensed/latin-500.css'
+import '@fontsource/barlow-condensed/latin-600.css'
+import { createApp } from 'vue'
+import App from './App.vue'
+import { i18n } from './i18n'
+import { router } from './router'
+import './tokens.css'
+
+createApp(App).use(router).use(i18n).mount('#app')

@@ -1,0 +1,109 @@
+/** Units: the one place where SI values become what a person reads and back. No arithmetic of the trade here. */
+import { computed, ref, watch } from 'vue'
+
+export type System = 'us' | 'metric'
+export type Dimension = 'volume' | 'small' | 'large' | 'rain' | 'flow' | 'temperature' | 'wind' | 'area' | 'pace'
+
+interface Unit {
+  label: string
+  /** SI value = typed x factor + offset */
+  factor: number
+  offset?: number
+  digits: number
+}
+
+const L = 3.785411784
+const IN = 0.0254
+const FT = 0.3048
+
+/** SI units: volume L, small and large m, rain mm, flow L/h, temperature degC, wind m/s, area m2, pace mm/h. */
+const UNITS: Record<Dimension, Record<System, Unit>> = {
+  volume: { metric: { label: 'L', factor: 1, digits: 1 }, us: { label: 'gal', factor: L, digits: 1 } },
+  small: { metric: { label: 'cm', factor: 0.01, digits: 1 }, us: { label: 'in', factor: IN, digits: 1 } },
+  large: { metric: { label: 'm', factor: 1, digits: 2 }, us: { label: 'ft', factor: FT, digits: 1 } },
+  rain: { metric: { label: 'mm', factor: 1, digits: 1 }, us: { label: 'in', factor: 25.4, digits: 2 } },
+  flow: { metric: { label: 'L/h', factor: 1, digits: 0 }, us: { label: 'gal/h', factor: L, digits: 1 } },
+  temperature: {
+    metric: { label: '°C', factor: 1, digits: 0 },
+    us: { label: '°F', factor: 1 / 1.8, offset: -32 / 1.8, digits: 0 },
+  },
+  wind: { metric: { label: 'km/h', factor: 1 / 3.6, digits: 0 }, us: { label: 'mph', factor: 0.44704, digits: 0 } },
+  area: { metric: { label: 'm²', factor: 1, digits: 2 }, us: { label: 'ft²', factor: FT * FT, digits: 1 } },
+  pace: { metric: { label: 'mm/h', factor: 1, digits: 0 }, us: { label: 'in/h', factor: 25.4, digits: 2 } },
+}
+
+/** Everything a person may type after a number, by dimension. */
+const WORDS: Partial<Record<Dimension, Record<string, number>>> = {
+  volume: { l: 1, liter: 1, liters: 1, litre: 1, litres: 1, ml: 0.001, gal: L, gallon: L, gallons: L, g: L },
+  small: { mm: 0.001, cm: 0.01, m: 1, in: IN, inch: IN, inches: IN, '"': IN, '″': IN, ft: FT, feet: FT, "'": FT },
+  flow: { 'l/h': 1, lph: 1, 'l/min': 60, lpm: 60, 'gal/h': L, gph: L, 'gal/min': L * 60, gpm: L * 60 },
+}
+WORDS.large = WORDS.small
+
+const KEY = 'june-shade-units'
+
+function initial(): System {
+  const kept = localStorage.getItem(KEY)
+  if (kept === 'us' || kept === 'metric') return kept
+  return navigator.language === 'en-US' ? 'us' : 'metric'
+}
+
+export const system = ref<System>(initial())
+watch(system, (value) => localStorage.setItem(KEY, value))
+
+export function toggleSystem() {
+  system.value = system.value === 'us' ? 'metric' : 'us'
+}
+
+export interface Shown {
+  value: string
+  unit: string
+}
+
+export function show(dimension: Dimension, si: number, digits?: number, as: System = system.value): Shown {
+  const unit = UNITS[dimension][as]
+  const value = (si - (unit.offset ?? 0)) / unit.factor
+  const places = digits ?? unit.digits
+  const rounded = Number(value.toFixed(places))
+  const text = new Intl.NumberFormat('en-US', { maximumFractionDigits: places }).format(rounded === 0 ? 0 : rounded)
+  return { value: text, unit: unit.label }
+}
+
+/** "16 L" with a narrow no-break space. */
+export function text(dimension: Dimension, si: number, digits?: number, as?: System): string {
+  const shown = show(dimension, si, digits, as)
+  return `${shown.value}\u202f${shown.unit}`
+}
+
+export function unitLabel(dimension: Dimension): string {
+  return UNITS[dimension][system.value].label
+}
+
+/** A number as a person types it: 12, 1.5, 1/2, 1 1/2, with a comma for a point where no point is there. */
+function number(typed: string): number | null {
+  const clean = typed.trim().replace(/^(\d+),(\d+)$/, '$1.$2')
+  const mixed = /^(?:(\d+)\s+)?(\d+)\s*\/\s*(\d+)$/.exec(clean)
+  if (mixed) {
+    const below = Number(mixed[3])
+    return below === 0 ? null : Number(mixed[1] ?? 0) + Number(mixed[2]) / below
+  }
+  return /^[-+]?(\d+\.?\d*|\.\d+)$/.test(clean) ? Number(clean) : null
+}
+
+/** What was typed, in SI; a number alone is in the system shown. null = can't be read. */
+export function parse(dimension: Dimension, typed: string): number | null {
+  const words = WORDS[dimension] ?? {}
+  const match = /^\s*([-+]?[\d.,]+(?:\s+\d+\s*\/\s*\d+|\s*\/\s*\d+)?)\s*([a-z"'″/]*)\.?\s*$/i.exec(typed)
+  if (!match) return null
+  const value = number(match[1] ?? '')
+  if (value === null) return null
+  const word = (match[2] ?? '').toLowerCase()
+  if (!word) {
+    const unit = UNITS[dimension][system.value]
+    return value * unit.factor + (unit.offset ?? 0)
+  }
+  const factor = words[word]
+  return factor === undefined ? null : value * factor
+}
+
+export const isUs = computed(() => system.value === 'us')

@@ -1,0 +1,211 @@
+<script setup lang="ts">
+/** The register: find a tree, see how each stands and when it wants water next. */
+import { refDebounced } from '@vueuse/core'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useRoute, useRouter } from 'vue-router'
+import { api, take, type Schema } from '@/api/client'
+import EmptyPlace from '@/components/common/EmptyPlace.vue'
+import StatePanel from '@/components/common/StatePanel.vue'
+import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
+import { dayCount } from '@/composables/useDay'
+import { pourOf } from '@/composables/useRound'
+import { useResource } from '@/composables/useResource'
+import { useClock } from '@/composables/useClock'
+import { daysBetween, longDay, monthYear } from '@/logic/dates'
+import { text } from '@/units'
+
+const PAGE = 60
+const { t } = useI18n()
+const route = useRoute()
+const router = useRouter()
+const { clock } = useClock()
+const typed = ref(String(route.query.q ?? ''))
+const words = refDebounced(typed, 250)
+const site = ref(String(route.query.site ?? ''))
+const shown = ref(PAGE)
+const box = ref<HTMLInputElement | null>(null)
+const { data: sites } = useResource((signal) => take(api.GET('/api/sites', { signal })))
+const { data, error, loading, load } = useResource(
+  (signal) =>
+    take(api.GET('/api/trees', { params: { query: { q: words.value, site_id: site.value || undefined, limit: shown.value } }, signal })),
+  [words, site, shown, dayCount],
+)
+watch([words, site], () => {
+  shown.value = PAGE
+  void router.replace({ query: { ...(words.value && { q: words.value }), ...(site.value && { site: site.value }) } })
+})
+onMounted(async () => {
+  await nextTick()
+  if (route.query.find) box.value?.focus()
+})
+watch(
+  () => route.query.find,
+  (find) => find && box.value?.focus(),
+)
+const searching = computed(() => Boolean(words.value || site.value))
+const when = (n: Schema['Next']) => (clock.value && daysBetween(clock.value.day, n.day) === 0 ? t('nav.today') : longDay(n.day))
+</script>
+
+<template>
+  <div class="page trees">
+    <header>
+      <h1>{{ t('trees.title') }}</h1>
+      <span v-if="data" class="quiet">{{ t('trees.count', { n: data.count }, data.count) }}</span>
+      <RouterLink class="button main" :to="{ name: 'tree-new' }">{{ t('trees.add') }}</RouterLink>
+    </header>
+    <div class="tools">
+      <div class="field find">
+        <label for="find">{{ t('trees.find') }}</label>
+        <input id="find" ref="box" v-model="typed" type="search" class="plain-input" autocomplete="off" />
+      </div>
+      <div class="field">
+        <label for="at-site">{{ t('trees.site') }}</label>
+        <select id="at-site" v-model="site">
+          <option value="">{{ t('trees.allSites') }}</option>
+          <option v-for="s in sites ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
+        </select>
+      </div>
+    </div>
+    <StatePanel :error="error" :loading="loading && !data" :empty="data?.count === 0" @retry="load">
+      <template #empty>
+        <EmptyPlace v-if="searching" :title="t('trees.noneFound')" :words="t('trees.noneFoundWords')">
+          <button type="button" class="button" @click="((typed = ''), (site = ''))">{{ t('trees.clear') }}</button>
+        </EmptyPlace>
+        <EmptyPlace v-else :title="t('trees.empty')" :words="t('trees.emptyWords')">
+          <RouterLink class="button main" :to="{ name: sites?.length ? 'tree-new' : 'site-new' }">{{ sites?.length ? t('trees.add') : t('sites.add') }}</RouterLink>
+        </EmptyPlace>
+      </template>
+      <ul v-if="data" class="list">
+        <li v-for="tree in data.trees" :key="tree.id">
+          <RouterLink :to="{ name: 'tree-water', params: { id: tree.id } }">
+            <CutawayDrawing v-if="tree.section" :section="tree.section" size="small" :width="44" :height="32" :ground="12" />
+            <span v-else class="nothing" />
+            <strong class="tag">{{ tree.tag }}</strong>
+            <span class="which">
+              <span>{{ tree.common }}</span>
+              <span class="quiet narrow">{{ t(`kind.${tree.kind}`) }} {{ text('small', tree.caliper_m) }}, {{ t('sheet.planted', { day: monthYear(tree.planted_on) }) }}</span>
+            </span>
+            <span class="where">
+              <span>{{ tree.place }}</span>
+              <span class="quiet narrow">{{ [tree.stop, tree.site_name].filter(Boolean).join(', ') }}</span>
+            </span>
+            <span class="dry">
+              <template v-if="tree.section && tree.dryness !== null">
+                <span :class="{ warn: tree.section.state === 'late' || tree.section.state === 'too_wet' }">{{ t(`state.${tree.section.state}`) }}</span>
+                <span class="quiet narrow">{{ t('trees.dry', { share: Math.round(tree.dryness * 100) }) }}</span>
+              </template>
+              <span v-else class="warn">{{ t('trees.noPlan') }}</span>
+            </span>
+            <span class="next">
+              <template v-if="tree.next">
+                <strong>{{ text('volume', pourOf(tree.next).litres) }}</strong>
+                <span>{{ when(tree.next) }}</span>
+              </template>
+              <span v-else-if="tree.section" class="quiet">{{ t('trees.noneSoon') }}</span>
+            </span>
+          </RouterLink>
+        </li>
+      </ul>
+      <button v-if="data && data.count > data.trees.length" type="button" class="button more" @click="shown += PAGE">{{ t('trees.more') }}</button>
+    </StatePanel>
+  </div>
+</template>
+
+<style scoped>
+.page > header .button {
+  margin-left: auto;
+}
+.tools {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 280px;
+  gap: 24px;
+  margin-bottom: 16px;
+}
+.list {
+  border-top: 2px solid var(--ink);
+}
+.list li {
+  border-bottom: 1px solid var(--hair);
+}
+.list a {
+  display: grid;
+  grid-template-columns: 44px 76px minmax(0, 1.1fr) minmax(0, 1.3fr) 130px 170px;
+  gap: 16px;
+  align-items: center;
+  min-height: 60px;
+  padding: 4px 0;
+  color: inherit;
+  text-decoration: none;
+}
+.list a:hover {
+  background: #e6ece3;
+}
+.nothing {
+  width: 44px;
+}
+.tag {
+  font-size: 20px;
+}
+.which,
+.where,
+.dry {
+  display: grid;
+}
+.which span,
+.where span {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.next {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  justify-content: flex-end;
+  text-align: right;
+}
+.next strong {
+  font-size: 20px;
+  color: var(--water);
+  white-space: nowrap;
+}
+.more {
+  margin-top: 16px;
+}
+@media (max-width: 1023px) {
+  .list a {
+    grid-template-columns: 44px 64px minmax(0, 1fr) auto;
+    gap: 8px 12px;
+    padding: 8px 0;
+  }
+  .which {
+    grid-column: 3;
+  }
+  .where {
+    grid-column: 3;
+    grid-row: 2;
+  }
+  .dry {
+    grid-column: 4;
+    grid-row: 2;
+    text-align: right;
+  }
+  .next {
+    grid-column: 4;
+    grid-row: 1;
+    flex-direction: column;
+    gap: 0;
+    align-items: flex-end;
+  }
+  .tools {
+    grid-template-columns: 1fr;
+    gap: 12px;
+  }
+}
+@media (max-width: 767px) {
+  .where .narrow {
+    display: none;
+  }
+}
+</style>
