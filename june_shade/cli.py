@@ -63,7 +63,9 @@ def eto(
         result = daily.reference_et(reading.days, latitude, elevation, wind_height, method)
         for line, value in zip(reading.lines, result.eto_mm, strict=True):
             if np.isnan(value):
-                raise InputError("needs both tmin and tmax" + (" or a station's eto" * (method == "auto")), f"line {line}")
+                raise InputError(
+                    "needs both tmin and tmax" + (" or a station's eto" * (method == "auto")), f"line {line}"
+                )
     except JuneShadeError as e:
         raise _refuse(e) from None
     out = io.StringIO()

@@ -52,10 +52,14 @@ class Problem(BaseModel):
     detail: str
     code: str = Field(description="Stable word for the kind of error.")
     field: str = Field("", description="Dotted name of the value concerned, if one.")
-    errors: list[FieldProblem] = Field(default_factory=list, description="Every refused value, where there are several.")
+    errors: list[FieldProblem] = Field(
+        default_factory=list, description="Every refused value, where there are several."
+    )
 
 
-def problem(status: int, detail: str, code: str, field: str = "", found: list[FieldProblem] | None = None) -> JSONResponse:
+def problem(
+    status: int, detail: str, code: str, field: str = "", found: list[FieldProblem] | None = None
+) -> JSONResponse:
     """A problem response."""
     body = Problem(
         title=TITLES.get(status, "Error"), status=status, detail=detail, code=code, field=field, errors=found or []

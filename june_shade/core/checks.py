@@ -43,19 +43,20 @@ class Fields:
         above: float | None = None,
         low: float | None = None,
         high: float | None = None,
-        nullable: bool = False,
         hint: str = "",
-    ) -> float | None:
-        """A finite number. `above` is exclusive, `low` and `high` inclusive; None only where nullable."""
-        value = self._get(key, default)
-        if value is None and (nullable or default is None):
-            return None
-        return number(value, self.at(key), above=above, low=low, high=high, hint=hint)
+    ) -> float:
+        """A finite number. `above` is exclusive, `low` and `high` inclusive."""
+        return number(self._get(key, default), self.at(key), above=above, low=low, high=high, hint=hint)
+
+    def maybe_number(self, key: str, **limits: Any) -> float | None:
+        """As `number`, but it may be null or left out."""
+        value = self._get(key, None)
+        return None if value is None else number(value, self.at(key), **limits)
 
     def whole(self, key: str, default: Any = _MISSING, *, low: int = 1) -> int:
         """A whole number of at least `low`."""
         value = self.number(key, default, low=low)
-        if value is None or value != int(value):
+        if value != int(value):
             raise InputError("must be a whole number", self.at(key))
         return int(value)
 

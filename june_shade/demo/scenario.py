@@ -165,7 +165,9 @@ def _plant_ground(session: Session, ground: Ground, station_id: UUID, start: dat
     session.flush()
 
 
-def _tree(session: Session, ground: Ground, row: Row, site: Site, stop: Stop, number: int, nth: int, start: date) -> Tree:
+def _tree(
+    session: Session, ground: Ground, row: Row, site: Site, stop: Stop, number: int, nth: int, start: date
+) -> Tree:
     plant = session.scalars(select(Plant).where(Plant.botanical == row.plant)).one()
     size = session.scalars(select(StockSize).where(StockSize.label.startswith(row.size))).one()
     earlier = row.planted < start
@@ -221,4 +223,3 @@ def _water_site(session: Session, site: Site, day: date, order: int, rng: np.ran
         clock.pin(session, day + timedelta(days=1))
         log.put(session, note)
         clock.pin(session, day)
-

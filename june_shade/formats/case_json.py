@@ -7,7 +7,6 @@ from typing import Any
 
 import numpy as np
 
-from june_shade.core import checks
 from june_shade.core.checks import Fields
 from june_shade.core.errors import InputError
 from june_shade.core.soil import textures
@@ -57,17 +56,17 @@ def parse(text: str | bytes) -> Case:
         ball_diameter_m=tree.number("ball_diameter_m", above=0, hint="metres"),
         ball_height_m=tree.number("ball_height_m", above=0, hint="metres"),
         crown_diameter_m=tree.number("crown_diameter_m", low=0, hint="metres"),
-        ball_volume_l=tree.number("ball_volume_l", None, above=0, hint="litres"),
+        ball_volume_l=tree.maybe_number("ball_volume_l", above=0, hint="litres"),
         plant_factor=tree.number("plant_factor", 0.5, low=0),
         microclimate=tree.number("microclimate", 1.0, low=0),
         soil=textures.soil(site.choice("texture", textures.textures(), loose=True)),
         root_depth_max_m=site.number("root_depth_max_m", 0.6, above=0, hint="metres"),
-        basin_diameter_m=site.number("basin_diameter_m", None, above=0, hint="metres"),
+        basin_diameter_m=site.maybe_number("basin_diameter_m", above=0, hint="metres"),
         mulch_cover=case.number("mulch_cover", 0.0, low=0, high=1, hint="a share, not a percentage"),
         surround=case.choice("surround", trees.SURROUNDS, "bare"),
         dryness_limit=case.number("dryness_limit", 0.5, above=0, high=1, hint="a share, not a percentage"),
         ks_floor=case.number("ks_floor", 0.9, low=0, high=1, hint="a share, not a percentage"),
-        ball_share=delivery.number("ball_share", None, low=0, high=1, nullable=True, hint="a share"),
+        ball_share=delivery.maybe_number("ball_share", low=0, high=1, hint="a share"),
     )
     efficiency = delivery.number("efficiency", 1.0, above=0, high=1, hint="a share, not a percentage")
     opening = season.Start(
@@ -122,7 +121,8 @@ def run(case: Case) -> dict[str, Any]:
     """Run a case; the answer as plain JSON values."""
     one = trees.build([case.spec])
     days = season.run(one, case.start, list(case.days), case.routine, case.efficiency)
-    rows, first_seen = [], {}
+    rows: list[dict[str, Any]] = []
+    first_seen: dict[str, date] = {}
     for day, result in zip(case.dates, days, strict=True):
         rows.append(_row(day, result, one))
         for code, where in result.findings.items():

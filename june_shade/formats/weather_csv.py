@@ -140,7 +140,7 @@ def _check_header(header: list[str], meaning: list[str]) -> None:
         raise InputError(f"no column besides the date is understood (found: {', '.join(header)})", "file")
 
 
-class _BadRow(Exception):
+class _RowError(Exception):
     def __init__(self, column: str, message: str) -> None:
         super().__init__(message)
         self.column, self.message = column, message
@@ -158,8 +158,8 @@ def _rows(rows, header, meaning, today) -> Reading:
             try:
                 day, values = _row(cells, header, meaning, today)
                 if day in good:
-                    raise _BadRow("date", f"{day} was already given in line {good[day][0]}")
-            except _BadRow as bad:
+                    raise _RowError("date", f"{day} was already given in line {good[day][0]}")
+            except _RowError as bad:
                 refused.append(Issue(line, bad.column, bad.message))
                 continue
             good[day] = (line, values)
@@ -185,7 +185,7 @@ def _rows(rows, header, meaning, today) -> Reading:
 
 def _row(cells, header, meaning, today) -> tuple[date, dict[str, float]]:
     if len(cells) != len(header):
-        raise _BadRow("", f"has {len(cells)} cells, the header {len(header)}")
+        raise _RowError("", f"has {len(cells)} cells, the header {len(header)}")
     day: date | None = None
     values: dict[str, float] = {}
     for name, word, cell in zip(header, meaning, cells, strict=True):
@@ -196,10 +196,10 @@ def _row(cells, header, meaning, today) -> tuple[date, dict[str, float]]:
             values[COLUMNS[word].quantity] = _value(COLUMNS[word], text, name)
     low, high = values.get("tmin_c"), values.get("tmax_c")
     if low is not None and high is not None and low > high:
-        raise _BadRow("tmin", f"lowest temperature {low:.1f} °C is over the highest, {high:.1f} °C")
+        raise _RowError("tmin", f"lowest temperature {low:.1f} °C is over the highest, {high:.1f} °C")
     low, high = values.get("rh_min_percent"), values.get("rh_max_percent")
     if low is not None and high is not None and low > high:
-        raise _BadRow("rh_min_percent", f"lowest humidity {low:g} % is over the highest, {high:g} %")
+        raise _RowError("rh_min_percent", f"lowest humidity {low:g} % is over the highest, {high:g} %")
     assert day is not None
     return day, values
 
@@ -208,11 +208,11 @@ def _date(text: str, name: str, today: date | None) -> date:
     try:
         day = date.fromisoformat(text.replace("/", "-"))
     except ValueError:
-        raise _BadRow(name, f"{text!r} is not a date like 2026-07-15") from None
+        raise _RowError(name, f"{text!r} is not a date like 2026-07-15") from None
     if day.year < 1850:
-        raise _BadRow(name, f"{day} is before there were weather stations")
+        raise _RowError(name, f"{day} is before there were weather stations")
     if today is not None and day > today:
-        raise _BadRow(name, f"{day} has not happened yet (today is {today})")
+        raise _RowError(name, f"{day} has not happened yet (today is {today})")
     return day
 
 
@@ -220,11 +220,11 @@ def _value(column: Column, text: str, name: str) -> float:
     try:
         raw = float(text)
     except ValueError:
-        raise _BadRow(name, f"{text!r} is not a number") from None
+        raise _RowError(name, f"{text!r} is not a number") from None
     value = column.convert(raw)
     if not math.isfinite(value) or not column.low <= value <= column.high:
         hint = "; Fahrenheit in a Celsius column?" if column.quantity[-2:] == "_c" and not column.fahrenheit else ""
-        raise _BadRow(name, f"{text} can't be{hint}")
+        raise _RowError(name, f"{text} can't be{hint}")
     return value
 
 
@@ -244,4 +244,3 @@ def first_refusal(reading: Reading) -> InputError | None:
     issue = min(reading.refused, key=lambda i: i.line)
     field = f"line {issue.line}" + (f", {issue.column}" if issue.column else "")
     return InputError(issue.message, field)
-

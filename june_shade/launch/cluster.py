@@ -147,7 +147,7 @@ class Cluster:
         return False
 
     def _launch(self) -> None:
-        options = f"-c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c log_min_messages=warning"
+        options = "-c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c log_min_messages=warning"
         if not self.keep:
             options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
         until = time.monotonic() + PATIENCE_S

@@ -113,9 +113,9 @@ def _days(rows: list[Any]) -> tuple[WeatherDay, ...]:
             day=date.fromisoformat(f.text("date")),
             tmin_c=f.number("tmin_c", low=-90, high=60),
             tmax_c=f.number("tmax_c", low=-90, high=60),
-            rh_percent=f.number("rh_percent", None, low=0, high=100),
-            wind_m_s=f.number("wind_m_s", None, low=0, high=120),
-            radiation_mj_m2=f.number("radiation_mj_m2", None, low=0, high=50),
+            rh_percent=f.maybe_number("rh_percent", low=0, high=100),
+            wind_m_s=f.maybe_number("wind_m_s", low=0, high=120),
+            radiation_mj_m2=f.maybe_number("radiation_mj_m2", low=0, high=50),
             rain_mm=f.number("rain_mm", 0.0, low=0, high=2000),
             rain_chance=f.number("rain_chance", 1.0, low=0, high=1),
         )

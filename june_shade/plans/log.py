@@ -34,7 +34,9 @@ class NewEntry:
     voids: UUID | None = None
 
 
-def put(session: Session, new: NewEntry, correcting: UUID | None = None, void_id: UUID | None = None) -> tuple[LogEntry, bool]:
+def put(
+    session: Session, new: NewEntry, correcting: UUID | None = None, void_id: UUID | None = None
+) -> tuple[LogEntry, bool]:
     """Store an entry once. Returns it and whether it was new.
 
     The same id with the same body is the same entry (a lost answer sent again); with another body ConflictError.

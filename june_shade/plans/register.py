@@ -222,4 +222,3 @@ def _stop(session: Session, site_id: UUID, name: str) -> UUID:
 def _set(row: Any, values: dict[str, Any]) -> None:
     for name, value in values.items():
         setattr(row, name, value)
-

@@ -18,7 +18,6 @@ from june_shade.core.soil.textures import soil
 from june_shade.core.water import delivery
 from june_shade.core.water.balance import ROOT_GROWTH_M_PER_DAY, growth_factor
 from june_shade.core.weather import series as weather_series
-from june_shade.core.working import Line
 from june_shade.plans import clock, forecast, log, register, water
 from june_shade.plans.water import SitePlan, Visit
 from june_shade.store import trees as store
@@ -201,9 +200,7 @@ def chart(made: SitePlan, i: int, poured: dict[date, float]) -> list[ChartDay]:
 def water_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
     """The Water page of a tree. Raises NoWeatherError where no plan can be made."""
     tree = register.tree(session, tree_id)
-    made = water.plan_site(
-        session, tree.site, tree_ids=[tree.id], history_days=water.HISTORY_DAYS, keep_mornings=True
-    )
+    made = water.plan_site(session, tree.site, tree_ids=[tree.id], history_days=water.HISTORY_DAYS, keep_mornings=True)
     assert made is not None
     entries = log.of_tree(session, tree.id)
     voided = {entry.voids for entry in entries}
@@ -342,7 +339,7 @@ def _round_site(session: Session, site: Site) -> dict[str, Any]:
     entries: dict[UUID, list[LogEntry]] = {}
     for entry in log.on_day(session, site.id, made.today):
         entries.setdefault(entry.tree_id, []).append(entry)
-    names = {stop.id: stop.name for stop in store.stops(session, site.id)}
+    names: dict[UUID | None, str] = {stop.id: stop.name for stop in store.stops(session, site.id)}
     stops: dict[UUID | None, list[dict[str, Any]]] = {}
     for i, row in enumerate(made.rows):
         due = made.plan.visit[i] == at

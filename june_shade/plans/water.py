@@ -18,7 +18,7 @@ from june_shade.core.soil.textures import Soil, soil
 from june_shade.core.stock import balls, plants
 from june_shade.core.water import delivery, explain, planner
 from june_shade.core.water import trees as tree_model
-from june_shade.core.water.balance import State, Trees, growth_factor
+from june_shade.core.water.balance import ROOT_GROWTH_M_PER_DAY, State, Trees, growth_factor
 from june_shade.core.water.delivery import Delivery, Pour
 from june_shade.core.weather import series as weather_series
 from june_shade.core.weather.series import Series
@@ -177,9 +177,7 @@ def _opening(rows, states, starts, trees, series, first) -> planner.Opening:
     opened = planner.opening_state(trees, radius, wetness[0], wetness[1], guessed, earlier)
     if cached.any():
         names = State.__dataclass_fields__
-        known = State(
-            *(np.array([getattr(states[r.id], n) if r.id in states else 0 for r in rows]) for n in names)
-        )
+        known = State(*(np.array([getattr(states[r.id], n) if r.id in states else 0 for r in rows]) for n in names))
         opened = State(*(np.where(cached, getattr(known, n), getattr(opened, n)) for n in names))
     late = np.array([states[row.id].late_days if row.id in states else 0 for row in rows])
     index = np.array([series.index(day) - first for day in starts])
@@ -197,7 +195,7 @@ def _root_radius_at_opening(row, i, trees, series) -> float:
     if start < 0:  # planted before the first day known: a year of the days there are stands in for each before
         year = series.tmean_c[: min(len(series), 365)]
         grown += -start * float(np.mean(growth_factor(year)))
-    per_day = planner.ROOT_GROWTH_M_PER_DAY * GROWN_KS
+    per_day = ROOT_GROWTH_M_PER_DAY * GROWN_KS
     return min(float(trees.established_radius_m[i]), radius + per_day * grown)
 
 

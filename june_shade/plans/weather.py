@@ -92,9 +92,7 @@ def site_series(session: Session, site: Site, first: date, today: date) -> Serie
     )
     opening = tree_store.earliest_opening(session, site.id) or today
     start = min([first, opening, today, *(d.item() for d in past.days.dates[:1])])
-    return series.assemble(
-        known, coming, start, today + timedelta(days=AHEAD_DAYS), today, site.station.monthly_eto_mm
-    )
+    return series.assemble(known, coming, start, today + timedelta(days=AHEAD_DAYS), today, site.station.monthly_eto_mm)
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,9 +6,10 @@ amounts drawn from a gamma distribution. A forecast is that weather seen through
 
 import json
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date
 from functools import cached_property
 from importlib import resources
+from typing import Any
 
 import numpy as np
 
@@ -119,6 +120,6 @@ class Climate:
         days = self.days
         if not 0 <= i < len(days["date"]):
             raise IndexError(i)
-        row = {name: float(values[i]) for name, values in days.items() if name != "date"}
+        row: dict[str, Any] = {name: float(values[i]) for name, values in days.items() if name != "date"}
         row |= {"date": str(days["date"][i]), "month": int(days["date"][i].astype("datetime64[M]").astype(int) % 12)}
         return {"rain_chance": 1.0, **row, **changed}

@@ -54,7 +54,9 @@ def search(session: Session, text: str, site_id: UUID | None, limit: int, offset
             )
         )  # fmt: skip
     count = session.scalar(select(func.count()).select_from(query.subquery())) or 0
-    ordered = query.order_by(Site.name, Stop.position.nulls_last(), Tree.row_place, Tree.tag).limit(limit).offset(offset)
+    ordered = (
+        query.order_by(Site.name, Stop.position.nulls_last(), Tree.row_place, Tree.tag).limit(limit).offset(offset)
+    )
     rows = session.scalars(ordered.options(joinedload(Tree.plant), joinedload(Tree.site), joinedload(Tree.stop))).all()
     return rows, count
 
@@ -88,7 +90,9 @@ def earliest_opening(session: Session, site_id: UUID) -> date | None:
     return session.scalar(select(func.min(Tree.opened_on)).where(Tree.site_id == site_id))
 
 
-def newest_states(session: Session, site_id: UUID, until: date, tree_ids: Sequence[UUID] | None = None) -> dict[UUID, Row]:
+def newest_states(
+    session: Session, site_id: UUID, until: date, tree_ids: Sequence[UUID] | None = None
+) -> dict[UUID, Row]:
     """The newest cached state of each tree not after a date, by tree id."""
     query = (
         select(TreeState.tree_id, TreeState.day, *(getattr(TreeState, c) for c in STATE_COLUMNS))
@@ -130,7 +134,9 @@ def save_states(session: Session, rows: Iterable[tuple]) -> None:
         cursor.execute("DELETE FROM new_state")
 
 
-def drop_states(session: Session, *, tree_id: UUID | None = None, site_ids: Iterable[UUID] | None = None, since: date | None = None) -> None:
+def drop_states(
+    session: Session, *, tree_id: UUID | None = None, site_ids: Iterable[UUID] | None = None, since: date | None = None
+) -> None:
     """Forget cached states of a tree or of whole sites, from a date on or all."""
     statement = delete(TreeState)
     if tree_id is not None:

@@ -4,11 +4,11 @@ The figures are the specification's own ("What it must reproduce"); counts are e
 digits shown there.
 """
 
+import json
 import unittest
 from datetime import date, timedelta
 
 from june_shade.formats import case_json
-import json
 
 BALLED = {
     "kind": "balled", "caliper_m": 0.0508, "ball_diameter_m": 0.61, "ball_height_m": 0.366, "crown_diameter_m": 1.8,

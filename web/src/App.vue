@@ -32,7 +32,14 @@ function typing(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
 }
 useEventListener('keydown', (e: KeyboardEvent) => {
-  if (typing(e.target) || e.ctrlKey || e.metaKey || e.altKey || document.querySelector('.el-overlay:not([style*="none"])')) return
+  if (
+    typing(e.target) ||
+    e.ctrlKey ||
+    e.metaKey ||
+    e.altKey ||
+    document.querySelector('.el-overlay:not([style*="none"])')
+  )
+    return
   const place = places.find((p) => p.key === e.key)
   if (performance.now() - leader < 1200 && place) {
     leader = 0
@@ -51,7 +58,12 @@ useEventListener('keydown', (e: KeyboardEvent) => {
   <a class="skip" href="#main">{{ t('app.skip') }}</a>
   <div class="frame">
     <nav class="rail no-print" :aria-label="t('app.nav')">
-      <RouterLink v-for="p in places" :key="p.name" :to="{ name: p.name }" :aria-current="here(p.name) ? 'page' : undefined">
+      <RouterLink
+        v-for="p in places"
+        :key="p.name"
+        :to="{ name: p.name }"
+        :aria-current="here(p.name) ? 'page' : undefined"
+      >
         <NavIcon :name="p.name" />{{ t(`nav.${p.name}`) }}
       </RouterLink>
       <span class="grow" />
@@ -59,7 +71,9 @@ useEventListener('keydown', (e: KeyboardEvent) => {
       <button
         type="button"
         class="units"
-        :aria-label="t('units.switch', { now: t(`units.${system}`), other: t(`units.${system === 'us' ? 'metric' : 'us'}`) })"
+        :aria-label="
+          t('units.switch', { now: t(`units.${system}`), other: t(`units.${system === 'us' ? 'metric' : 'us'}`) })
+        "
         @click="toggleSystem"
       >
         {{ t(`units.${system}`) }}

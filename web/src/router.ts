@@ -23,7 +23,12 @@ export const router = createRouter({
     { path: '/sites/:id/edit', name: 'site-edit', component: () => import('@/views/SiteFormView.vue'), props: true },
     { path: '/weather', name: 'weather', component: () => import('@/views/WeatherView.vue') },
     { path: '/weather/stations/new', name: 'station-new', component: () => import('@/views/StationFormView.vue') },
-    { path: '/weather/stations/:id/edit', name: 'station-edit', component: () => import('@/views/StationFormView.vue'), props: true },
+    {
+      path: '/weather/stations/:id/edit',
+      name: 'station-edit',
+      component: () => import('@/views/StationFormView.vue'),
+      props: true,
+    },
     { path: '/more', name: 'more', component: () => import('@/views/MoreView.vue') },
     { path: '/:rest(.*)*', redirect: '/today' },
   ],

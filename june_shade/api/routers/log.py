@@ -13,7 +13,9 @@ from june_shade.plans.log import NewEntry
 router = APIRouter(prefix="/api", tags=["log"])
 
 
-@router.put("/log/{entry_id}", status_code=201, responses={200: {"model": EntryOut, "description": "It was there already."}})
+@router.put(
+    "/log/{entry_id}", status_code=201, responses={200: {"model": EntryOut, "description": "It was there already."}}
+)
 def put_entry(session: Db, entry_id: UUID, body: EntryIn, response: Response) -> EntryOut:
     """Store an entry once, under the id the client made. New: 201; the same again: 200; another body: 409."""
     values = body.model_dump(exclude={"corrects", "void_id"})

@@ -29,7 +29,7 @@ def tree_out(row: Tree) -> TreeOut:
 
 def entries_out(session: Session, entries: list[LogEntry], voided: set[UUID] | None = None) -> list[EntryOut]:
     """Entries with the names of who made them, and whether each was voided."""
-    names = dict(session.execute(select(Person.id, Person.name)).all())
+    names: dict[UUID | None, str] = dict(session.execute(select(Person.id, Person.name)).all())
     gone = voided or set()
     own = [name for name in EntryOut.model_fields if name not in ("person", "voided")]
     return [

@@ -61,7 +61,10 @@ class StationIn(In):
     elevation_m: float = quantity("m", "Above sea level", ge=-500, le=9000)
     wind_height_m: float = quantity("m", "Height of the wind gauge", 2.0, gt=0.1, le=200)
     monthly_eto_mm: list[Annotated[float, Field(ge=0, le=20)]] | None = Field(
-        None, min_length=12, max_length=12, description="Mean ETo of a day in each month [mm], where nothing else is known."
+        None,
+        min_length=12,
+        max_length=12,
+        description="Mean ETo of a day in each month [mm], where nothing else is known.",
     )
 
 

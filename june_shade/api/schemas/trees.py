@@ -6,7 +6,7 @@ from uuid import UUID
 
 from pydantic import Field, model_validator
 
-from june_shade.api.schemas.common import In, Name, Out, PourOut, WorkingLine, Words, quantity
+from june_shade.api.schemas.common import In, Name, Out, PourOut, Words, WorkingLine, quantity
 from june_shade.core.mulch.ring import CLEAR_GAP_M
 
 Kind = Literal["container", "balled", "bare_root"]

@@ -167,4 +167,3 @@ def ring(
         findings=tuple(findings),
         working=working,
     )
-

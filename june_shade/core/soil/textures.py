@@ -5,6 +5,7 @@ Knows the table and a drain hole's caps. Measured values are laid over it by `ov
 
 from dataclasses import dataclass, replace
 from functools import cache
+from typing import Any
 
 from june_shade.core import tables
 from june_shade.core.errors import InputError
@@ -53,5 +54,5 @@ def soil(texture: str) -> Soil:
 
 def override(base: Soil, **measured: float | None) -> Soil:
     """`base` with every measured value that is not None laid over it (a measured value beats a table)."""
-    given = {name: value for name, value in measured.items() if value is not None}
+    given: dict[str, Any] = {name: value for name, value in measured.items() if value is not None}
     return replace(base, **given, source=f"{base.source}; measured: {', '.join(given)}") if given else base

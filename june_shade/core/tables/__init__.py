@@ -8,8 +8,8 @@ from importlib import resources
 @cache
 def read(name: str) -> tuple[dict[str, str], ...]:
     """Rows of `tables/<name>.csv` as text by column. The file ships with the package."""
-    with resources.files(__package__).joinpath(f"{name}.csv").open(encoding="utf-8", newline="") as file:
-        return tuple(csv.DictReader(file))
+    text = resources.files(__package__).joinpath(f"{name}.csv").read_text(encoding="utf-8")
+    return tuple(csv.DictReader(text.splitlines()))
 
 
 def number(row: dict[str, str], column: str) -> float:

@@ -8,9 +8,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from june_shade.core.errors import NoWeatherError
 from june_shade.core.water import amount, delivery
 from june_shade.core.water.balance import (
-    ROOT_GROWTH_M_PER_DAY,
     Array,
     Fluxes,
     Ground,
@@ -220,7 +220,9 @@ def run(
         state, g, _ = grow(trees, state, weather, before)
         fresh = starting & opening.fresh
         if np.any(fresh):
-            state = replace(state, ring_depletion_l=np.where(fresh, opening.state.ring_depletion_l, state.ring_depletion_l))
+            state = replace(
+                state, ring_depletion_l=np.where(fresh, opening.state.ring_depletion_l, state.ring_depletion_l)
+            )
         active = opening.index <= day
         first, second = season.first_net_l[day], season.second_net_l[day]
 
@@ -284,7 +286,8 @@ def run(
             shadow, _ = _pass(trees, shadow_g, shadow, dry_weather, first + net, second)
             shadow_before = shadow_g
 
-    assert now is not None and now_ground is not None, "the series must reach today"
+    if now is None or now_ground is None:
+        raise NoWeatherError("the days known do not reach today", "weather")
     return Plan(
         **record.rows,
         due=first_of["due"],
@@ -312,7 +315,9 @@ def _with_water(state: State, g: Ground, net: Array) -> State:
     )
 
 
-def days_counted(local_date: np.datetime64, minute_of_day: int, watered_before_noon: bool) -> tuple[np.datetime64, bool]:
+def days_counted(
+    local_date: np.datetime64, minute_of_day: int, watered_before_noon: bool
+) -> tuple[np.datetime64, bool]:
     """On which day water counts, and whether as a second watering.
 
     Before 14:00 local: that day, first. After: the next morning, unless it is the second of two that day.

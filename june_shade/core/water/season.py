@@ -70,7 +70,9 @@ def open_season(trees: Trees, start: Start, first: Weather) -> tuple[State, Grou
     ):
         low, high = -float(np.min(space)), float(np.min(taw))
         if not low <= value <= high:
-            raise InputError(f"must lie between {low:.6g} and {high:.6g} L for this tree, not {value:g}", f"start.{name}")
+            raise InputError(
+                f"must lie between {low:.6g} and {high:.6g} L for this tree, not {value:g}", f"start.{name}"
+            )
     state = State(
         radius,
         ones * start.ball_depletion_l,

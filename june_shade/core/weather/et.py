@@ -136,7 +136,9 @@ def wind_at_2m(wind_m_s, height_m):
     return wind_m_s * factor
 
 
-def penman_monteith_mm(tmin_c, tmax_c, vapour_pressure_kpa, net_radiation_mj, wind_2m_m_s, pressure_kpa, soil_heat_mj=0.0):
+def penman_monteith_mm(
+    tmin_c, tmax_c, vapour_pressure_kpa, net_radiation_mj, wind_2m_m_s, pressure_kpa, soil_heat_mj=0.0
+):
     """Eq. 6, ETo. es - ea and the result are not taken below 0."""
     mean = (tmin_c + tmax_c) / 2.0
     slope, gamma = saturation_slope_kpa_per_c(mean), psychrometric_constant(pressure_kpa)

@@ -89,9 +89,7 @@ def counted_rain_share(chance):
     return np.where(chance >= 0.5, chance, 0.0)
 
 
-def assemble(
-    measured: Known, forecast: Known, first, last, today, monthly_eto_mm=None, monthly_tmean_c=None
-) -> Series:
+def assemble(measured: Known, forecast: Known, first, last, today, monthly_eto_mm=None, monthly_tmean_c=None) -> Series:
     """An unbroken series first..last (both included).
 
     Before today: measured, else that day's last forecast (its rain left out: rain is never invented), else fill.

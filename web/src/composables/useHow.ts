@@ -11,14 +11,22 @@ export function useHow() {
     return `${m.n}\u202f${t(`common.${m.unit}`)}`
   }
 
-  function how(pour: Schema['PourOut'], tree: { method: string; emitter_count: number; emitter_flow_l_per_h: number }): string {
+  function how(
+    pour: Schema['PourOut'],
+    tree: { method: string; emitter_count: number; emitter_flow_l_per_h: number },
+  ): string {
     const main = t(`how.${tree.method}`, {
       time: time(pour.run_min),
       count: tree.emitter_count,
       flow: text('flow', tree.emitter_flow_l_per_h),
     })
     if (pour.goes.count < 2) return main
-    return t('how.goes', { time: main, count: pour.goes.count, run: time(pour.goes.run_min), rest: time(pour.goes.rest_min) })
+    return t('how.goes', {
+      time: main,
+      count: pour.goes.count,
+      run: time(pour.goes.run_min),
+      rest: time(pour.goes.rest_min),
+    })
   }
   const proof = (depth_m: number) => t('how.proof', { depth: text('small', depth_m, 0) })
   return { how, proof, time }

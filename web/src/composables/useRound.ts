@@ -33,7 +33,14 @@ export function useRound() {
   const doneL = (tree: Schema['RoundTree']) => tree.entries.reduce((sum, e) => sum + (e.volume_l ?? 0), 0)
   const openL = (tree: Schema['RoundTree']) => (tree.next ? pourOf(tree.next).litres : 0)
   const groups = computed(() => {
-    const made: { key: string; site: Schema['RoundSite']; stop: string | null; rows: Row[]; done: number; all: number }[] = []
+    const made: {
+      key: string
+      site: Schema['RoundSite']
+      stop: string | null
+      rows: Row[]
+      done: number
+      all: number
+    }[] = []
     for (const row of rows.value) {
       const key = `${row.site.id}/${row.stop}`
       let group = made.find((g) => g.key === key)

@@ -29,11 +29,16 @@ export function soilline(
   const step = (frame.width - frame.left - frame.right) / days.length
   const x = (i: number) => frame.left + i * step
   const at = days.findIndex((d) => d.day === today)
-  const mostWater = ceilTo(Math.max(1, ...days.map(water)), [1, 2, 4, 5, 8, 10, 15, 20, 30, 40, 60, 80, 100, 150, 200, 300, 400])
+  const mostWater = ceilTo(
+    Math.max(1, ...days.map(water)),
+    [1, 2, 4, 5, 8, 10, 15, 20, 30, 40, 60, 80, 100, 150, 200, 300, 400],
+  )
   const mostRain = ceilTo(Math.max(0.01, ...days.map(rain)), [0.25, 0.5, 1, 2, 4, 5, 10, 20, 30, 50, 80, 100, 200, 300])
   const up = (value: number, most: number) => (frame.above - 26) * (value / most)
   const deepest = Math.max(limit * 1.35, ...days.map((d) => d.dryness ?? 0))
-  const y = scaleLinear().domain([0, deepest]).range([frame.above, frame.above + frame.below])
+  const y = scaleLinear()
+    .domain([0, deepest])
+    .range([frame.above, frame.above + frame.below])
   const points = days.map((d, i) => ({ x: x(i) + step, y: d.dryness === null ? null : y(d.dryness) }))
   const draw = line<{ x: number; y: number | null }>()
     .defined((p) => p.y !== null)

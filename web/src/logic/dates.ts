@@ -27,5 +27,7 @@ export function clockTime(iso: string, zone?: string): string {
 
 /** Minutes as a person says them. */
 export function minutes(value: number): { n: number; unit: 'min' | 'h' } {
-  return value < 100 ? { n: Math.max(1, Math.ceil(value - 1e-6)), unit: 'min' } : { n: Math.round(value / 6) / 10, unit: 'h' }
+  return value < 100
+    ? { n: Math.max(1, Math.ceil(value - 1e-6)), unit: 'min' }
+    : { n: Math.round(value / 6) / 10, unit: 'h' }
 }

@@ -36,7 +36,9 @@ function start() {
   started.value = true
 }
 const inYard = computed(() => !started.value && open.value.length > 0)
-const currentKey = computed(() => (current.value && !inYard.value ? `${current.value.site.id}/${current.value.stop}` : null))
+const currentKey = computed(() =>
+  current.value && !inYard.value ? `${current.value.site.id}/${current.value.stop}` : null,
+)
 const cautions = computed(() => {
   const found = new Map<string, string>()
   for (const site of data.value?.sites ?? []) {
@@ -98,7 +100,9 @@ function pick(id: string) {
     <StatePanel :error="error" :loading="loading && !data" :empty="data?.trees === 0" @retry="load">
       <template #empty>
         <EmptyPlace :title="t('today.noTrees')" :words="t('today.noTreesWords')">
-          <RouterLink v-if="data?.sites.length" class="button main" :to="{ name: 'tree-new' }">{{ t('today.addTree') }}</RouterLink>
+          <RouterLink v-if="data?.sites.length" class="button main" :to="{ name: 'tree-new' }">{{
+            t('today.addTree')
+          }}</RouterLink>
           <RouterLink v-else class="button main" :to="{ name: 'site-new' }">{{ t('today.addSite') }}</RouterLink>
         </EmptyPlace>
       </template>
@@ -116,11 +120,25 @@ function pick(id: string) {
               </ul>
               <ActButton class="main start" @act="start">{{ t('today.start') }}</ActButton>
             </section>
-            <CurrentTree v-else-if="current" :row="current" :after="after" :wide="wide" :busy="busy" @done="logPlanned" @other="other = true" />
+            <CurrentTree
+              v-else-if="current"
+              :row="current"
+              :after="after"
+              :wide="wide"
+              :busy="busy"
+              @done="logPlanned"
+              @other="other = true"
+            />
             <section v-else class="yard">
               <h2>{{ done > 0 ? t('today.allDone') : t('today.nothing') }}</h2>
               <BigFigure v-if="done > 0" dimension="volume" :value="done" :size="wide ? 112 : 88" />
-              <p class="for">{{ done > 0 ? t('today.allDoneWords', { amount: text('volume', done, 0), n: wateredTrees }, wateredTrees) : t('today.nothingWords') }}</p>
+              <p class="for">
+                {{
+                  done > 0
+                    ? t('today.allDoneWords', { amount: text('volume', done, 0), n: wateredTrees }, wateredTrees)
+                    : t('today.nothingWords')
+                }}
+              </p>
             </section>
             <p class="said" role="status">{{ said }}</p>
             <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
@@ -128,12 +146,19 @@ function pick(id: string) {
               <li v-for="c in cautions" :key="c">{{ c }}</li>
             </ul>
             <p v-for="s in problems" :key="s.id" class="warn">
-              {{ s.name }}: {{ s.problem }} <RouterLink :to="{ name: 'weather' }">{{ t('sheet.mendWeather') }}</RouterLink>
+              {{ s.name }}: {{ s.problem }}
+              <RouterLink :to="{ name: 'weather' }">{{ t('sheet.mendWeather') }}</RouterLink>
             </p>
             <p v-if="filled" class="warn">{{ t('today.filled') }}</p>
           </div>
           <section class="right" :aria-label="t('today.stops')">
-            <RoundList :groups="groups" :current-id="inYard ? null : (current?.tree.id ?? null)" :busy="busy" @pick="pick" @undo="undoEntry" />
+            <RoundList
+              :groups="groups"
+              :current-id="inYard ? null : (current?.tree.id ?? null)"
+              :busy="busy"
+              @pick="pick"
+              @undo="undoEntry"
+            />
             <p v-if="ready" class="quiet foot">{{ t('today.ready', { n: ready }, ready) }}</p>
             <p v-if="guessed" class="quiet foot">{{ t('today.guessed', { n: guessed }, guessed) }}</p>
           </section>

@@ -28,7 +28,12 @@ const box = ref<HTMLInputElement | null>(null)
 const { data: sites } = useResource((signal) => take(api.GET('/api/sites', { signal })))
 const { data, error, loading, load } = useResource(
   (signal) =>
-    take(api.GET('/api/trees', { params: { query: { q: words.value, site_id: site.value || undefined, limit: shown.value } }, signal })),
+    take(
+      api.GET('/api/trees', {
+        params: { query: { q: words.value, site_id: site.value || undefined, limit: shown.value } },
+        signal,
+      }),
+    ),
   [words, site, shown, dayCount],
 )
 watch([words, site], () => {
@@ -44,7 +49,8 @@ watch(
   (find) => find && box.value?.focus(),
 )
 const searching = computed(() => Boolean(words.value || site.value))
-const when = (n: Schema['Next']) => (clock.value && daysBetween(clock.value.day, n.day) === 0 ? t('nav.today') : longDay(n.day))
+const when = (n: Schema['Next']) =>
+  clock.value && daysBetween(clock.value.day, n.day) === 0 ? t('nav.today') : longDay(n.day)
 </script>
 
 <template>
@@ -73,18 +79,30 @@ const when = (n: Schema['Next']) => (clock.value && daysBetween(clock.value.day,
           <button type="button" class="button" @click="((typed = ''), (site = ''))">{{ t('trees.clear') }}</button>
         </EmptyPlace>
         <EmptyPlace v-else :title="t('trees.empty')" :words="t('trees.emptyWords')">
-          <RouterLink class="button main" :to="{ name: sites?.length ? 'tree-new' : 'site-new' }">{{ sites?.length ? t('trees.add') : t('sites.add') }}</RouterLink>
+          <RouterLink class="button main" :to="{ name: sites?.length ? 'tree-new' : 'site-new' }">{{
+            sites?.length ? t('trees.add') : t('sites.add')
+          }}</RouterLink>
         </EmptyPlace>
       </template>
       <ul v-if="data" class="list">
         <li v-for="tree in data.trees" :key="tree.id">
           <RouterLink :to="{ name: 'tree-water', params: { id: tree.id } }">
-            <CutawayDrawing v-if="tree.section" :section="tree.section" size="small" :width="44" :height="32" :ground="12" />
+            <CutawayDrawing
+              v-if="tree.section"
+              :section="tree.section"
+              size="small"
+              :width="44"
+              :height="32"
+              :ground="12"
+            />
             <span v-else class="nothing" />
             <strong class="tag">{{ tree.tag }}</strong>
             <span class="which">
               <span>{{ tree.common }}</span>
-              <span class="quiet narrow">{{ t(`kind.${tree.kind}`) }} {{ text('small', tree.caliper_m) }}, {{ t('sheet.planted', { day: monthYear(tree.planted_on) }) }}</span>
+              <span class="quiet narrow"
+                >{{ t(`kind.${tree.kind}`) }} {{ text('small', tree.caliper_m) }},
+                {{ t('sheet.planted', { day: monthYear(tree.planted_on) }) }}</span
+              >
             </span>
             <span class="where">
               <span>{{ tree.place }}</span>
@@ -92,7 +110,9 @@ const when = (n: Schema['Next']) => (clock.value && daysBetween(clock.value.day,
             </span>
             <span class="dry">
               <template v-if="tree.section && tree.dryness !== null">
-                <span :class="{ warn: tree.section.state === 'late' || tree.section.state === 'too_wet' }">{{ t(`state.${tree.section.state}`) }}</span>
+                <span :class="{ warn: tree.section.state === 'late' || tree.section.state === 'too_wet' }">{{
+                  t(`state.${tree.section.state}`)
+                }}</span>
                 <span class="quiet narrow">{{ t('trees.dry', { share: Math.round(tree.dryness * 100) }) }}</span>
               </template>
               <span v-else class="warn">{{ t('trees.noPlan') }}</span>
@@ -107,7 +127,9 @@ const when = (n: Schema['Next']) => (clock.value && daysBetween(clock.value.day,
           </RouterLink>
         </li>
       </ul>
-      <button v-if="data && data.count > data.trees.length" type="button" class="button more" @click="shown += PAGE">{{ t('trees.more') }}</button>
+      <button v-if="data && data.count > data.trees.length" type="button" class="button more" @click="shown += PAGE">
+        {{ t('trees.more') }}
+      </button>
     </StatePanel>
   </div>
 </template>

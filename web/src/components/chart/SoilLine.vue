@@ -37,9 +37,13 @@ const c = computed(() =>
 const marks = computed(() =>
   props.days.map((d, i) => ({ d, i })).filter(({ i }) => (i - c.value.at) % 7 === 0 && i !== c.value.at),
 )
-const figures = computed(() => props.days.map((d, i) => ({ d, i })).filter(({ d, i }) => i >= c.value.at && planned(d) > 0))
+const figures = computed(() =>
+  props.days.map((d, i) => ({ d, i })).filter(({ d, i }) => i >= c.value.at && planned(d) > 0),
+)
 const summary = computed(() => {
-  const coming = props.days.filter((d) => d.planned_l > 0).map((d) => `${longDay(d.day)} ${text('volume', isUs.value ? d.planned_us_l : d.planned_l)}`)
+  const coming = props.days
+    .filter((d) => d.planned_l > 0)
+    .map((d) => `${longDay(d.day)} ${text('volume', isUs.value ? d.planned_us_l : d.planned_l)}`)
   const now = props.days[c.value.at]?.dryness
   return t('chart.summary', { dry: Math.round((now ?? 0) * 100), coming: coming.join(', ') || t('chart.none') })
 })
@@ -52,8 +56,20 @@ onMounted(async () => {
 
 <template>
   <figure class="soilline">
-    <div ref="scroller" :class="{ scrolls }" :tabindex="scrolls ? 0 : undefined" :role="scrolls ? 'region' : undefined" :aria-label="scrolls ? t('chart.swipe') : undefined">
-      <svg :width="width" :height="above + below + 30" :viewBox="`0 0 ${width} ${above + below + 30}`" role="img" :aria-label="summary">
+    <div
+      ref="scroller"
+      :class="{ scrolls }"
+      :tabindex="scrolls ? 0 : undefined"
+      :role="scrolls ? 'region' : undefined"
+      :aria-label="scrolls ? t('chart.swipe') : undefined"
+    >
+      <svg
+        :width="width"
+        :height="above + below + 30"
+        :viewBox="`0 0 ${width} ${above + below + 30}`"
+        role="img"
+        :aria-label="summary"
+      >
         <defs>
           <pattern :id="`${id}-hatch`" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
             <line x1="0" x2="0" y1="0" y2="7" class="hatch" />
@@ -65,14 +81,28 @@ onMounted(async () => {
         </defs>
         <rect class="soil" x="0" :y="above" :width="width" :height="below + 30" />
         <path class="hung" :d="c.area" />
-        <rect class="ahead" :fill="`url(#${id}-hatch)`" :x="c.todayX" :y="above" :width="Math.max(0, width - 38 - c.todayX)" :height="below" />
+        <rect
+          class="ahead"
+          :fill="`url(#${id}-hatch)`"
+          :x="c.todayX"
+          :y="above"
+          :width="Math.max(0, width - 38 - c.todayX)"
+          :height="below"
+        />
 
         <g class="axes">
           <text :x="30" :y="above - c.up(c.mostWater, c.mostWater) + 4" text-anchor="end">{{ c.mostWater }}</text>
-          <text :x="30" :y="above - c.up(c.mostWater, c.mostWater) - 12" text-anchor="end">{{ unitLabel('volume') }}</text>
+          <text :x="30" :y="above - c.up(c.mostWater, c.mostWater) - 12" text-anchor="end">
+            {{ unitLabel('volume') }}
+          </text>
           <text :x="width - 34" :y="above - c.up(c.mostRain, c.mostRain) + 4">{{ c.mostRain }}</text>
           <text :x="width - 34" :y="above - c.up(c.mostRain, c.mostRain) - 12">{{ unitLabel('rain') }}</text>
-          <line :x1="34" :x2="width - 38" :y1="above - c.up(c.mostWater, c.mostWater)" :y2="above - c.up(c.mostWater, c.mostWater)" />
+          <line
+            :x1="34"
+            :x2="width - 38"
+            :y1="above - c.up(c.mostWater, c.mostWater)"
+            :y2="above - c.up(c.mostWater, c.mostWater)"
+          />
         </g>
 
         <g v-for="(d, i) in days" :key="d.day">
@@ -105,7 +135,12 @@ onMounted(async () => {
         </g>
         <g class="figures">
           <template v-for="({ d, i }, n) in figures" :key="d.day">
-            <text v-if="n < 3 || c.step > 15" :x="c.x(i) + c.step * 0.3" :y="above - c.up(planned(d), c.mostWater) - 5" text-anchor="middle">
+            <text
+              v-if="n < 3 || c.step > 15"
+              :x="c.x(i) + c.step * 0.3"
+              :y="above - c.up(planned(d), c.mostWater) - 5"
+              text-anchor="middle"
+            >
               {{ planned(d) }}
             </text>
           </template>
@@ -114,14 +149,18 @@ onMounted(async () => {
         <path class="past" :d="c.past" />
         <path class="coming" :d="c.coming" />
         <line class="limit" :x1="34" :x2="width - 38" :y1="c.limitY" :y2="c.limitY" />
-        <text class="limit-word" :x="40" :y="c.limitY + 18">{{ t('chart.limit', { share: Math.round(limit * 100) }) }}</text>
+        <text class="limit-word" :x="40" :y="c.limitY + 18">
+          {{ t('chart.limit', { share: Math.round(limit * 100) }) }}
+        </text>
         <text class="scale" :x="30" :y="above + 16" text-anchor="end">0</text>
         <text class="scale" :x="30" :y="c.limitY + 5" text-anchor="end">{{ Math.round(limit * 100) }}</text>
         <text class="scale" :x="30" :y="c.bottom" text-anchor="end">%</text>
         <line class="line" x1="0" :x2="width" :y1="above" :y2="above" />
         <line class="today" :x1="c.todayX" :x2="c.todayX" :y1="8" :y2="c.bottom" />
         <text class="today-word" :x="c.todayX + 5" :y="16">{{ longDay(today) }}</text>
-        <text v-for="{ d, i } in marks" :key="d.day" class="date" :x="c.x(i)" :y="c.bottom + 22" text-anchor="middle">{{ monthDay(d.day) }}</text>
+        <text v-for="{ d, i } in marks" :key="d.day" class="date" :x="c.x(i)" :y="c.bottom + 22" text-anchor="middle">
+          {{ monthDay(d.day) }}
+        </text>
       </svg>
     </div>
     <figcaption class="narrow">

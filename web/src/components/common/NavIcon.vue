@@ -6,10 +6,20 @@ defineProps<{ name: 'today' | 'trees' | 'sites' | 'weather' | 'more' }>()
 <template>
   <svg width="26" height="26" viewBox="0 0 26 26" aria-hidden="true">
     <g fill="none" stroke="currentColor" stroke-width="1.8" stroke-linecap="round" stroke-linejoin="round">
-      <template v-if="name === 'today'"><path d="M13 3c4 5 6 7.6 6 10.4a6 6 0 0 1-12 0C7 10.600 9 8 13 3Z" /><path d="M3 22.500h20" /></template>
+      <template v-if="name === 'today'">
+        <path d="M13 3c4 5 6 7.6 6 10.4a6 6 0 0 1-12 0C7 10.600 9 8 13 3Z" />
+        <path d="M3 22.500h20" />
+      </template>
       <template v-else-if="name === 'trees'"><path d="M2 14h22M13 14V3M9 6l4 3 4-4M7 14l2 8h8l2-8" /></template>
-      <template v-else-if="name === 'sites'"><path d="M3 9h20M3 15c4-2 6 2 10 0s6 2 10 0M3 21c4-2 6 2 10 0s6 2 10 0M8 9V4h7l-2 2 2 2H8" /></template>
-      <template v-else-if="name === 'weather'"><circle cx="13" cy="9" r="4.200" /><path d="M13 1.500v1.500M5.500 9H4M22 9h-1.500M7.700 3.700l1 1M18.300 3.700l-1 1M8 18l-1.500 4M13.500 18 12 22M19 18l-1.500 4" /></template>
+      <template v-else-if="name === 'sites'">
+        <path d="M3 9h20M3 15c4-2 6 2 10 0s6 2 10 0M3 21c4-2 6 2 10 0s6 2 10 0M8 9V4h7l-2 2 2 2H8" />
+      </template>
+      <template v-else-if="name === 'weather'">
+        <circle cx="13" cy="9" r="4.200" />
+        <path
+          d="M13 1.500v1.500M5.500 9H4M22 9h-1.500M7.700 3.700l1 1M18.300 3.700l-1 1M8 18l-1.500 4M13.500 18 12 22M19 18l-1.500 4"
+        />
+      </template>
       <template v-else><path d="M4 7h18M4 13h18M4 19h18" /></template>
     </g>
   </svg>

@@ -4,12 +4,21 @@ import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { parse, show, system, unitLabel, type Dimension } from '@/units'
 
-const props = defineProps<{ dimension: Dimension; label: string; hint?: string; error?: string; id: string; required?: boolean; digits?: number }>()
+const props = defineProps<{
+  dimension: Dimension
+  label: string
+  hint?: string
+  error?: string
+  id: string
+  required?: boolean
+  digits?: number
+}>()
 const model = defineModel<number | null>({ required: true })
 const invalid = defineModel<boolean>('invalid', { default: false })
 const { t } = useI18n()
 
-const plain = (si: number) => show(props.dimension, si, props.digits ?? (props.dimension === 'large' ? 2 : 1)).value.replace(/,/g, '')
+const plain = (si: number) =>
+  show(props.dimension, si, props.digits ?? (props.dimension === 'large' ? 2 : 1)).value.replace(/,/g, '')
 const typed = ref(model.value === null ? '' : plain(model.value))
 let own: number | null = model.value
 
@@ -31,7 +40,9 @@ function read(text: string) {
 function settle() {
   if (!invalid.value && model.value !== null) typed.value = plain(model.value)
 }
-const example = computed(() => (props.dimension === 'volume' ? '5 gal' : props.dimension === 'flow' ? '2 gal/h' : '24 in, 60 cm'))
+const example = computed(() =>
+  props.dimension === 'volume' ? '5 gal' : props.dimension === 'flow' ? '2 gal/h' : '24 in, 60 cm',
+)
 const said = computed(() => (invalid.value ? t('form.cantRead', { example: example.value }) : props.error))
 </script>
 

@@ -7,7 +7,14 @@ import { text, type Dimension } from '@/units'
 defineProps<{ lines: Schema['WorkingLine'][] }>()
 const { t } = useI18n()
 
-const DIMENSIONS: Record<string, Dimension> = { L: 'volume', m: 'large', mm: 'rain', 'L/h': 'flow', 'mm/h': 'pace', m2: 'area' }
+const DIMENSIONS: Record<string, Dimension> = {
+  L: 'volume',
+  m: 'large',
+  mm: 'rain',
+  'L/h': 'flow',
+  'mm/h': 'pace',
+  m2: 'area',
+}
 
 function one(value: number, unit: string, key = ''): string {
   if (key === 'dryness' || key === 'uptake_share' || key === 'ball_share') return `${Math.round(value * 100)}\u202f%`
@@ -35,7 +42,9 @@ function both(value: number, unit: string, key: string): string {
         <span class="formula">{{ l.formula }}</span>
         <span v-if="l.inputs.length">
           {{ t('sheet.input') }}
-          <template v-for="(i, n) in l.inputs" :key="i.symbol">{{ n ? ', ' : '' }}{{ i.symbol }} = {{ i.value > 1e8 ? '∞' : one(i.value, i.unit) }}</template>
+          <template v-for="(i, n) in l.inputs" :key="i.symbol"
+            >{{ n ? ', ' : '' }}{{ i.symbol }} = {{ i.value > 1e8 ? '∞' : one(i.value, i.unit) }}</template
+          >
         </span>
         <span class="source">{{ l.source }}</span>
       </div>

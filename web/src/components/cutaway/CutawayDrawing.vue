@@ -99,14 +99,7 @@ const held = (have: number | null, holds: number) =>
       class="line"
       :d="`M0 ${ground}H${width * 0.12}l${width * 0.03} ${size === 'small' ? 4 : 12}l${width * 0.03} -${size === 'small' ? 4 : 12}H${width}`"
     />
-    <line
-      v-if="size === 'small'"
-      class="trunk-stroke"
-      :x1="width / 2"
-      :x2="width / 2"
-      :y1="ground"
-      :y2="2"
-    />
+    <line v-if="size === 'small'" class="trunk-stroke" :x1="width / 2" :x2="width / 2" :y1="ground" :y2="2" />
     <path v-else class="trunk" :d="d.trunk" />
 
     <g v-if="proofM" class="rod">
@@ -150,7 +143,10 @@ const held = (have: number | null, holds: number) =>
         </text>
       </template>
       <g v-if="mulchLabel">
-        <path class="leader" :d="`M${width - 132} ${ground - 62}L${d.centre + Math.min(width / 2 - 40, (section.mulch_outer_radius_m ?? section.ball_radius_m) * d.scale * 0.8)} ${ground - section.mulch_depth_m * d.scale * 0.5}`" />
+        <path
+          class="leader"
+          :d="`M${width - 132} ${ground - 62}L${d.centre + Math.min(width / 2 - 40, (section.mulch_outer_radius_m ?? section.ball_radius_m) * d.scale * 0.8)} ${ground - section.mulch_depth_m * d.scale * 0.5}`"
+        />
         <text class="small" :x="width - 16" :y="ground - 68" text-anchor="end">{{ mulchLabel }}</text>
       </g>
     </g>

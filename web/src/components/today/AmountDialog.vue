@@ -33,8 +33,12 @@ function log() {
       <button type="button" class="button" :aria-label="t('today.more')" @click="by(1)">+</button>
     </div>
     <div class="stepper far">
-      <button type="button" class="button" :aria-label="`${t('today.less')} 5`" @click="by(-5)">− {{ text('volume', step * 5) }}</button>
-      <button type="button" class="button" :aria-label="`${t('today.more')} 5`" @click="by(5)">+ {{ text('volume', step * 5) }}</button>
+      <button type="button" class="button" :aria-label="`${t('today.less')} 5`" @click="by(-5)">
+        − {{ text('volume', step * 5) }}
+      </button>
+      <button type="button" class="button" :aria-label="`${t('today.more')} 5`" @click="by(5)">
+        + {{ text('volume', step * 5) }}
+      </button>
     </div>
     <ActButton class="main log" @act="log">{{ t('today.log', { amount: text('volume', litres) }) }}</ActButton>
   </el-dialog>

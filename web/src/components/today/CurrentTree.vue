@@ -22,7 +22,11 @@ const amount = computed(() => text('volume', pour.value.litres))
   <section class="current" :aria-label="row.tree.tag">
     <header>
       <h2>
-        <RouterLink :to="{ name: 'tree-water', params: { id: row.tree.id } }" :aria-label="t('today.open', { tag: row.tree.tag })">{{ row.tree.tag }}</RouterLink>
+        <RouterLink
+          :to="{ name: 'tree-water', params: { id: row.tree.id } }"
+          :aria-label="t('today.open', { tag: row.tree.tag })"
+          >{{ row.tree.tag }}</RouterLink
+        >
         <span>{{ row.tree.place }}</span>
       </h2>
       <p class="quiet">{{ row.tree.common }}. {{ row.stop ?? row.site.name }}</p>
@@ -49,8 +53,14 @@ const amount = computed(() => text('volume', pour.value.litres))
       <ActButton class="other" :disabled="busy" @act="$emit('other')">{{ t('today.other') }}</ActButton>
     </div>
     <p class="after">
-      <span>{{ after ? t('today.next', { tag: after.tree.tag, amount: text('volume', pourOf(after.tree.next!).litres) }) : t('today.last') }}</span>
-      <RouterLink :to="{ name: 'tree-water', params: { id: row.tree.id }, hash: '#sum' }">{{ t('today.why', { amount }) }}</RouterLink>
+      <span>{{
+        after
+          ? t('today.next', { tag: after.tree.tag, amount: text('volume', pourOf(after.tree.next!).litres) })
+          : t('today.last')
+      }}</span>
+      <RouterLink :to="{ name: 'tree-water', params: { id: row.tree.id }, hash: '#sum' }">{{
+        t('today.why', { amount })
+      }}</RouterLink>
     </p>
     <ul v-if="next.flags.length" class="flags">
       <li v-for="flag in next.flags" :key="flag" class="warn">{{ t(`flag.${flag}`) }}</li>

@@ -4,7 +4,12 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { text } from '@/units'
 
-const props = defineProps<{ groups: { key: string; stop: string | null; done: number; all: number }[]; done: number; all: number; currentKey: string | null }>()
+const props = defineProps<{
+  groups: { key: string; stop: string | null; done: number; all: number }[]
+  done: number
+  all: number
+  currentKey: string | null
+}>()
 const { t } = useI18n()
 const segments = computed(() => props.groups.filter((g) => g.all > 0))
 const words = computed(() => t('today.bar', { done: text('volume', props.done, 0), all: text('volume', props.all, 0) }))
@@ -13,7 +18,13 @@ const words = computed(() => t('today.bar', { done: text('volume', props.done, 0
 <template>
   <div>
     <div class="bar" role="img" :aria-label="words">
-      <span v-for="g in segments" :key="g.key" class="segment" :class="{ current: g.key === currentKey }" :style="{ flexGrow: g.all }">
+      <span
+        v-for="g in segments"
+        :key="g.key"
+        class="segment"
+        :class="{ current: g.key === currentKey }"
+        :style="{ flexGrow: g.all }"
+      >
         <span class="left" :style="{ width: `${100 * (1 - g.done / g.all)}%` }" />
       </span>
     </div>

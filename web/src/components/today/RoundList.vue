@@ -7,7 +7,11 @@ import { pourOf, type Row } from '@/composables/useRound'
 import { clockTime } from '@/logic/dates'
 import { text } from '@/units'
 
-defineProps<{ groups: { key: string; site: Schema['RoundSite']; stop: string | null; rows: Row[]; done: number; all: number }[]; currentId: string | null; busy: boolean }>()
+defineProps<{
+  groups: { key: string; site: Schema['RoundSite']; stop: string | null; rows: Row[]; done: number; all: number }[]
+  currentId: string | null
+  busy: boolean
+}>()
 defineEmits<{ pick: [id: string]; undo: [entry: Schema['EntryOut']] }>()
 const { t } = useI18n()
 </script>
@@ -22,7 +26,14 @@ const { t } = useI18n()
       </h3>
       <ul>
         <li v-for="{ tree } in g.rows" :key="tree.id" class="row" :class="{ current: tree.id === currentId }">
-          <button v-if="tree.next" type="button" class="pick" :aria-label="t('today.pick', { tag: tree.tag })" :aria-pressed="tree.id === currentId" @click="$emit('pick', tree.id)">
+          <button
+            v-if="tree.next"
+            type="button"
+            class="pick"
+            :aria-label="t('today.pick', { tag: tree.tag })"
+            :aria-pressed="tree.id === currentId"
+            @click="$emit('pick', tree.id)"
+          >
             <CutawayDrawing :section="tree.section" size="small" :width="44" :height="32" :ground="12" />
             <strong>{{ tree.tag }}</strong>
             <span class="place">{{ tree.place }}</span>
@@ -35,8 +46,20 @@ const { t } = useI18n()
             <span class="place">{{ tree.place }}</span>
           </div>
           <div v-for="e in tree.entries" :key="e.id" class="entry">
-            <span>{{ e.volume_l ? t('today.doneRow', { amount: text('volume', e.volume_l), time: clockTime(e.happened_at) }) : e.note }}</span>
-            <button type="button" class="button plain" :disabled="busy" :aria-label="`${t('common.undo')} ${tree.tag}`" @click="$emit('undo', e)">{{ t('common.undo') }}</button>
+            <span>{{
+              e.volume_l
+                ? t('today.doneRow', { amount: text('volume', e.volume_l), time: clockTime(e.happened_at) })
+                : e.note
+            }}</span>
+            <button
+              type="button"
+              class="button plain"
+              :disabled="busy"
+              :aria-label="`${t('common.undo')} ${tree.tag}`"
+              @click="$emit('undo', e)"
+            >
+              {{ t('common.undo') }}
+            </button>
           </div>
         </li>
       </ul>
