@@ -203,6 +203,8 @@ def _open(row: Tree, today: date, feel: dict[str, str] | None, *, new: bool) -> 
     """Set how the record opens, for a new tree or where the planting day or a reading changed."""
     if new or row.opened_on < row.planted_on:
         row.opened_on = row.planted_on if row.planted_on >= today else today
+    if feel and not new:
+        row.opened_on = today  # a reading taken now says nothing of an earlier day
     if feel:
         row.opening = "reading"
         row.ball_wetness, row.ring_wetness = readings.wetness(feel["ball"]), readings.wetness(feel["ring"])

@@ -221,6 +221,8 @@ def water_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
         "chart": chart(made, 0, poured),
         "working": water.working(made, 0),
         "cautions": day_cautions(made),
+        "high_c": float(made.series.tmax_c[at]),
+        "zone": tree.site.timezone,
         "guessed": tree.opening == "guessed",
         "filled": made.filled(at),
         "forecast_stale": station is not None and forecast.is_stale(session, station),

@@ -51,6 +51,38 @@ def _eto(where: Station, days: daily.Days) -> daily.ReferenceEt:
     return daily.reference_et(days, where.latitude_deg, where.elevation_m, where.wind_height_m)
 
 
+TOTAL_DAYS = (7, 30)
+
+
+@dataclass(frozen=True, slots=True)
+class Total:
+    """What the air took and what fell [mm] in the `days` before today, of which `measured_days` were measured."""
+
+    days: int
+    measured_days: int
+    eto_mm: float
+    rain_mm: float
+    short_mm: float
+
+
+def totals(past: StationWeather, today: date) -> list[Total]:
+    """Sums over the last 7 and 30 days, today left out."""
+    result = []
+    for count in TOTAL_DAYS:
+        age = (np.datetime64(today, "D") - past.days.dates).astype(int)
+        within = (age >= 1) & (age <= count)
+        eto, rain = past.eto.eto_mm[within], past.days.rain_mm[within]
+        lost, fell = float(np.nansum(eto)), float(np.nansum(rain))
+        result.append(Total(count, int(np.sum(~np.isnan(eto))), lost, fell, lost - fell))
+    return result
+
+
+def zone_of(session: Session, where: Station) -> str:
+    """IANA zone of a station: that of a site that reads it; UTC while there is none."""
+    sites = store.sites_of(session, where.id)
+    return sites[0].timezone if sites else "UTC"
+
+
 @dataclass(frozen=True, slots=True)
 class Forecast:
     """The last forecast of a station from a day on: days, ETo, chance of rain 0..1."""
@@ -112,7 +144,7 @@ def preview_import(session: Session, station_id: UUID, data: bytes, mapping: dic
     for header, meaning in mapping.items():
         if meaning not in allowed:
             raise InputError(f"{header!r} can't mean {meaning!r}", "mapping")
-    today = clock.now(session).date()
+    today = clock.today(session, zone_of(session, where))
     reading = weather_csv.read(data, mapping={**where.column_mapping, **mapping}, today=today)
     dates = [d.item() for d in reading.days.dates]
     known = store.known_dates(session, station_id, dates)

@@ -21,9 +21,11 @@ from june_shade.api.schemas.sites import (
     SiteIn,
     SiteOut,
     SoilOut,
+    StationDays,
     StationIn,
     StationOut,
     WeatherDayOut,
+    WeatherTotal,
 )
 from june_shade.core.errors import ConflictError, InputError, TooLargeError
 from june_shade.core.soil.textures import soil
@@ -125,16 +127,22 @@ def get_days(
     session: Db,
     station_id: UUID,
     back: Annotated[int, Query(ge=0, le=3700, description="Days back from today.")] = 60,
-) -> list[WeatherDayOut]:
-    """Measured days up to today, then the forecast."""
+) -> StationDays:
+    """Measured days up to today, then the forecast; what the air took and what fell."""
     where = weather.station(session, station_id)
-    today = clock.now(session).date()
+    zone = weather.zone_of(session, where)
+    today = clock.today(session, zone)
     past = weather.measured(session, where, first=today - timedelta(days=back))
     shown = _days_out(past.days, past.eto, np.ones(len(past.days)), True)
     seen = {row.day for row in shown}
     ahead = weather.forecast(session, where, first=today)
     coming = _days_out(ahead.days, ahead.eto, ahead.chance, False)
-    return shown + [row for row in coming if row.day not in seen]
+    return StationDays(
+        today=today,
+        zone=zone,
+        totals=[WeatherTotal.model_validate(t) for t in weather.totals(past, today)],
+        days=shown + [row for row in coming if row.day not in seen],
+    )
 
 
 def _read(file: UploadFile) -> bytes:

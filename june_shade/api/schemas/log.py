@@ -86,6 +86,7 @@ class RoundSite(Out):
 
     id: UUID
     name: str
+    zone: str = Field(description="IANA zone.")
     cautions: list[str]
     problem: str | None = Field(description="Why there is no plan, where there is none.")
     filled: bool

@@ -98,6 +98,25 @@ class WeatherDayOut(Out):
     method: str = Field(description="Which equation and which substitutes made it.")
 
 
+class WeatherTotal(Out):
+    """What the air took and what fell over the last days, today left out."""
+
+    days: int
+    measured_days: int = Field(description="Days that were measured; the others count nothing.")
+    eto_mm: float = quantity("mm", "Reference evapotranspiration")
+    rain_mm: float = quantity("mm", "Rain")
+    short_mm: float = quantity("mm", "ETo less rain")
+
+
+class StationDays(Out):
+    """A station's days and their totals."""
+
+    today: date
+    zone: str = Field(description="IANA zone of the station's sites.")
+    totals: list[WeatherTotal]
+    days: list[WeatherDayOut]
+
+
 class IssueOut(Out):
     """One thing about a line of a file."""
 

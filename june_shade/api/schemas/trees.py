@@ -225,6 +225,8 @@ class WaterSheet(Out):
     chart: list[ChartDay]
     working: list[WorkingLine]
     cautions: list[str]
+    high_c: float = quantity("degC", "Today's high")
+    zone: str = Field(description="IANA zone of the site.")
     guessed: bool = Field(description="The opening was guessed; a reading would mend it.")
     filled: bool = Field(description="Over 3 of the last 14 days have no measured weather.")
     forecast_stale: bool

@@ -221,7 +221,7 @@ export interface paths {
         };
         /**
          * Get Days
-         * @description Measured days up to today, then the forecast.
+         * @description Measured days up to today, then the forecast; what the air took and what fell.
          */
         get: operations["get_days"];
         put?: never;
@@ -1047,6 +1047,11 @@ export interface components {
             ready: number;
             /** Stops */
             stops: components["schemas"]["RoundStop"][];
+            /**
+             * Zone
+             * @description IANA zone.
+             */
+            zone: string;
         };
         /**
          * RoundStop
@@ -1350,6 +1355,26 @@ export interface components {
             source: string;
             /** Texture */
             texture: string;
+        };
+        /**
+         * StationDays
+         * @description A station's days and their totals.
+         */
+        StationDays: {
+            /** Days */
+            days: components["schemas"]["WeatherDayOut"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Totals */
+            totals: components["schemas"]["WeatherTotal"][];
+            /**
+             * Zone
+             * @description IANA zone of the station's sites.
+             */
+            zone: string;
         };
         /**
          * StationIn
@@ -1846,6 +1871,11 @@ export interface components {
              * @description The opening was guessed; a reading would mend it.
              */
             guessed: boolean;
+            /**
+             * High C
+             * @description Today's high [degC]
+             */
+            high_c: number;
             next: components["schemas"]["Next"] | null;
             /** No Forecast */
             no_forecast: boolean;
@@ -1863,6 +1893,11 @@ export interface components {
             tree: components["schemas"]["TreeOut"];
             /** Working */
             working: components["schemas"]["WorkingLine"][];
+            /**
+             * Zone
+             * @description IANA zone of the site.
+             */
+            zone: string;
         };
         /**
          * WeatherDayOut
@@ -1913,6 +1948,34 @@ export interface components {
              * @description Mean wind [m/s]
              */
             wind_m_s: number | null;
+        };
+        /**
+         * WeatherTotal
+         * @description What the air took and what fell over the last days, today left out.
+         */
+        WeatherTotal: {
+            /** Days */
+            days: number;
+            /**
+             * Eto Mm
+             * @description Reference evapotranspiration [mm]
+             */
+            eto_mm: number;
+            /**
+             * Measured Days
+             * @description Days that were measured; the others count nothing.
+             */
+            measured_days: number;
+            /**
+             * Rain Mm
+             * @description Rain [mm]
+             */
+            rain_mm: number;
+            /**
+             * Short Mm
+             * @description ETo less rain [mm]
+             */
+            short_mm: number;
         };
         /**
          * WorkingInput
@@ -2377,7 +2440,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WeatherDayOut"][];
+                    "application/json": components["schemas"]["StationDays"];
                 };
             };
             /** @description What was wrong, as problem details */

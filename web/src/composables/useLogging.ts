@@ -24,6 +24,8 @@ export function useLogging() {
   const water = (treeId: string, litres: number, minutes: number | null) =>
     put({ tree_id: treeId, kind: 'water', volume_l: litres, duration_min: minutes })
 
+  const note = (treeId: string, words: string) => put({ tree_id: treeId, kind: 'note', note: words })
+
   const undo = (entry: Schema['EntryOut']) => put({ tree_id: entry.tree_id, kind: 'void', voids: entry.id })
 
   const correct = (entry: Schema['EntryOut'], litres: number) =>
@@ -32,5 +34,5 @@ export function useLogging() {
       entry.happened_at,
     )
 
-  return { water, undo, correct }
+  return { water, note, undo, correct }
 }

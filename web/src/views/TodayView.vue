@@ -3,7 +3,7 @@
 import { useMediaQuery } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { Problem, type Schema } from '@/api/client'
+import type { Schema } from '@/api/client'
 import ActButton from '@/components/common/ActButton.vue'
 import BigFigure from '@/components/common/BigFigure.vue'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
@@ -12,6 +12,7 @@ import AmountDialog from '@/components/today/AmountDialog.vue'
 import CurrentTree from '@/components/today/CurrentTree.vue'
 import LoadBar from '@/components/today/LoadBar.vue'
 import RoundList from '@/components/today/RoundList.vue'
+import { useActing } from '@/composables/useActing'
 import { useLogging } from '@/composables/useLogging'
 import { pourOf, useRound, type Row } from '@/composables/useRound'
 import { fullDay, weekday } from '@/logic/dates'
@@ -21,9 +22,7 @@ const { t } = useI18n()
 const wide = useMediaQuery('(min-width: 768px)')
 const { data, error, loading, load, rows, open, current, after, chosen, groups, done, all } = useRound()
 const { water, undo } = useLogging()
-const busy = ref(false)
-const said = ref('')
-const failed = ref('')
+const { busy, said, failed, act } = useActing(load)
 const other = ref(false)
 
 const startedKey = computed(() => `june-shade-started-${data.value?.day}`)
@@ -54,21 +53,6 @@ const guessed = computed(() => (data.value?.sites ?? []).reduce((n, s) => n + s.
 const filled = computed(() => (data.value?.sites ?? []).some((s) => s.filled && s.stops.length))
 const wateredTrees = computed(() => rows.value.filter((r) => r.tree.entries.some((e) => e.volume_l)).length)
 
-async function act(work: () => Promise<unknown>, words: string) {
-  busy.value = true
-  failed.value = ''
-  try {
-    if ((await work()) !== null) {
-      said.value = words
-      await load()
-    }
-  } catch (e) {
-    const why = e instanceof Problem ? e.detail : String(e)
-    failed.value = why === 'offline' ? t('common.offline') : t('error.refused', { detail: why })
-  } finally {
-    busy.value = false
-  }
-}
 function logWater(row: Row, litres: number, minutes: number | null) {
   const words = t('today.logged', { tag: row.tree.tag, amount: text('volume', litres) })
   return act(async () => {

@@ -1,0 +1,49 @@
+"""Debian's headless Chromium through Playwright, for the browser tests and for pictures."""
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+
+CHROMIUM = "/usr/bin/chromium"
+FLAGS = [
+    "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage",
+]  # fmt: skip
+WIDE, PHONE = (1280, 800), (390, 844)
+ZONE = "America/Denver"
+
+
+@contextmanager
+def chromium() -> Iterator[Browser]:
+    """One browser for as long as the block runs."""
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, chromium_sandbox=False, args=FLAGS)
+        try:
+            yield browser
+        finally:
+            browser.close()
+
+
+def context(browser: Browser, size: tuple[int, int], units: str = "us", person: dict | None = None) -> BrowserContext:
+    """A device: a window size, a unit system, and who holds it."""
+    made = browser.new_context(
+        viewport={"width": size[0], "height": size[1]}, locale="en-US", timezone_id=ZONE, reduced_motion="reduce"
+    )
+    kept = {"june-shade-units": units}
+    if person is not None:
+        import json
+
+        kept["june-shade-person"] = json.dumps(person)
+    script = "".join(f"localStorage.getItem({k!r}) ?? localStorage.setItem({k!r}, {v!r});" for k, v in kept.items())
+    made.add_init_script(script)
+    made.set_default_timeout(15_000)
+    return made
+
+
+def settle(page: Page) -> None:
+    """Wait until answers, fonts and drawings have come to rest."""
+    page.wait_for_load_state("networkidle")
+    page.evaluate("() => document.fonts.ready.then(() => true)")
+    page.mouse.move(0, 0)
+    page.wait_for_timeout(150)

@@ -1,0 +1,107 @@
+"""Pictures of every main view from the demo's data: what `./june shots` puts into docs/screenshots."""
+
+import argparse
+import sys
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from playwright.sync_api import Page
+
+from june_shade.demo import scenario
+from june_shade.launch import browser, cluster, serving
+from june_shade.launch.processes import weather_stand_in
+from june_shade.settings import ROOT, Settings
+from june_shade.store.migrate import upgrade
+
+FOLDER = ROOT / "docs" / "screenshots"
+
+
+def _nothing(_: Page) -> None:
+    pass
+
+
+def _start_round(page: Page) -> None:
+    page.get_by_role("button", name="Start the round").click()
+
+
+@dataclass(frozen=True, slots=True)
+class Shot:
+    """One picture: its name, the path it shows, the window, and what is done before it is taken."""
+
+    name: str
+    path: str
+    size: tuple[int, int]
+    before: Callable[[Page], None] = _nothing
+    whole: bool = False
+
+
+def _tree(number: int, site: str = "HL") -> str:
+    return f"/trees/{scenario.name_id('tree', site, number)}"
+
+
+SHOTS = (
+    Shot("today", "/today", browser.WIDE, _start_round),
+    Shot("today-phone", "/today", browser.PHONE, _start_round),
+    Shot("today-load-phone", "/today", browser.PHONE),
+    Shot("trees", "/trees", browser.WIDE),
+    Shot("trees-phone", "/trees", browser.PHONE),
+    Shot("tree-water", f"{_tree(3)}/water", browser.WIDE),
+    Shot("tree-water-phone", f"{_tree(3)}/water", browser.PHONE),
+    Shot("tree-mulch", f"{_tree(3)}/mulch", browser.WIDE),
+    Shot("tree-mulch-phone", f"{_tree(3)}/mulch", browser.PHONE),
+    Shot("tree-form", f"{_tree(3)}/edit", browser.WIDE),
+    Shot("sites", "/sites", browser.WIDE),
+    Shot("sites-phone", "/sites", browser.PHONE),
+    Shot("site-form", f"/sites/{scenario.name_id('site', 'HL')}/edit", browser.WIDE),
+    Shot("weather", "/weather", browser.WIDE),
+    Shot("weather-phone", "/weather", browser.PHONE),
+    Shot("more-phone", "/more", browser.PHONE),
+)
+
+
+def take(shots: list[Shot], folder: Path, units: str) -> None:
+    """Take pictures against a demo of their own, thrown away afterwards."""
+    folder.mkdir(parents=True, exist_ok=True)
+    with cluster.throw_away() as server, weather_stand_in() as forecast_url:
+        url = server.ensure_database("shots")
+        upgrade(url)
+        serving.prepare(url, demo=True)
+        settings = Settings(database_url=url, forecast_url=forecast_url, demo=True)
+        with serving.background(settings) as address, browser.chromium() as chromium:
+            person = {"id": str(scenario.name_id("person", "Noor")), "name": "Noor"}
+            for shot in shots:
+                device = browser.context(chromium, shot.size, units, person)
+                page = device.new_page()
+                page.goto(address + shot.path)
+                browser.settle(page)
+                shot.before(page)
+                browser.settle(page)
+                target = folder / f"{shot.name}.png"
+                page.screenshot(path=target, animations="disabled", full_page=shot.whole)
+                print(target.relative_to(ROOT) if target.is_relative_to(ROOT) else target, flush=True)
+                device.close()
+
+
+def main() -> int:
+    """Take all pictures, or those named."""
+    parser = argparse.ArgumentParser(prog="./june shots", description=main.__doc__)
+    parser.add_argument("names", nargs="*", help="pictures by name; all without")
+    parser.add_argument("--to", type=Path, default=FOLDER, help="another folder")
+    parser.add_argument("--units", choices=("us", "metric"), default="us")
+    parser.add_argument("--whole", action="store_true", help="the whole page, not the window")
+    chosen = parser.parse_args()
+    known = {shot.name: shot for shot in SHOTS}
+    unknown = [name for name in chosen.names if name not in known]
+    if unknown:
+        print(f"no picture is called {', '.join(unknown)}; there are {', '.join(known)}", file=sys.stderr)
+        return 2
+    picked = [known[name] for name in chosen.names] or list(SHOTS)
+    if chosen.whole:
+        picked = [Shot(s.name, s.path, s.size, s.before, True) for s in picked]
+    take(picked, chosen.to, chosen.units)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

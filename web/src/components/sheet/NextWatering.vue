@@ -1,0 +1,125 @@
+<script setup lang="ts">
+/** The instruction of a tree's sheet: amount, time, proof, when; done in one tap where it is due. */
+import { computed } from 'vue'
+import { useI18n } from 'vue-i18n'
+import type { Schema } from '@/api/client'
+import ActButton from '@/components/common/ActButton.vue'
+import BigFigure from '@/components/common/BigFigure.vue'
+import { useHow } from '@/composables/useHow'
+import { pourOf } from '@/composables/useRound'
+import { longDay } from '@/logic/dates'
+import { text } from '@/units'
+
+const props = defineProps<{ sheet: Schema['WaterSheet']; busy: boolean }>()
+defineEmits<{ done: []; other: [] }>()
+const { t } = useI18n()
+const { how, proof } = useHow()
+const next = computed(() => props.sheet.next)
+const dueNow = computed(() => next.value?.day === props.sheet.today)
+const pour = computed(() => (next.value ? pourOf(next.value) : null))
+const amount = computed(() => (pour.value ? text('volume', pour.value.litres) : ''))
+const ready = computed(() => {
+  const on = next.value?.ready_on
+  if (!on || on === next.value?.day) return ''
+  return t(on <= props.sheet.today ? 'sheet.ready' : 'sheet.readyFrom', { day: longDay(on) })
+})
+</script>
+
+<template>
+  <section class="next" :aria-label="t('sheet.water')">
+    <template v-if="next && pour">
+      <div class="figures">
+        <BigFigure class="amount" dimension="volume" :value="pour.litres" :size="72" />
+        <div class="when">
+          <strong>{{ dueNow ? t('sheet.dueToday') : longDay(next.day) }}</strong>
+          <span v-if="next.late_days > 0" class="warn">{{ t('flag.late', next.late_days) }}</span>
+          <span v-else-if="ready" class="quiet">{{ ready }}</span>
+          <a href="#sum">{{ t('common.why', { amount }) }}</a>
+        </div>
+      </div>
+      <p class="time">{{ how(pour, sheet.tree) }}</p>
+      <p class="proof">{{ proof(next.proof_depth_m) }}</p>
+      <ul v-if="next.flags.length" class="flags">
+        <li v-for="flag in next.flags" :key="flag" class="warn">{{ t(`flag.${flag}`) }}</li>
+      </ul>
+    </template>
+    <template v-else>
+      <p class="none">{{ t('sheet.noneSoon') }}</p>
+      <p class="proof">{{ t('sheet.noneSoonWords') }}</p>
+    </template>
+    <p v-if="sheet.poured_today_l > 0" class="had">
+      {{ t('sheet.had', { amount: text('volume', sheet.poured_today_l) }) }}
+    </p>
+    <div class="acts no-print">
+      <ActButton v-if="dueNow" class="main done" :disabled="busy" @act="$emit('done')">{{
+        t('today.done', { amount })
+      }}</ActButton>
+      <ActButton :disabled="busy" @act="$emit('other')">{{ dueNow ? t('today.other') : t('sheet.onlyLog') }}</ActButton>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.next {
+  padding-bottom: 8px;
+}
+.figures {
+  display: flex;
+  align-items: flex-end;
+  gap: 12px 40px;
+  flex-wrap: wrap;
+}
+.when {
+  display: grid;
+  font-size: 18px;
+}
+.when strong {
+  font-weight: 600;
+  font-size: 22px;
+}
+.when a {
+  min-height: 32px;
+  display: inline-flex;
+  align-items: center;
+  font-size: 16px;
+}
+.time {
+  font-size: 20px;
+  font-weight: 500;
+  margin-top: 8px;
+}
+.proof,
+.had {
+  font-size: 18px;
+  margin-top: 2px;
+}
+.none {
+  font-size: 28px;
+  font-weight: 600;
+}
+.flags {
+  display: grid;
+  gap: 6px;
+  margin-top: 6px;
+}
+.acts {
+  display: flex;
+  gap: 12px;
+  margin-top: 12px;
+}
+.acts .button {
+  min-height: 56px;
+  font-size: 20px;
+}
+.done {
+  flex: 0 1 320px;
+}
+@media (max-width: 767px) {
+  .figures .amount {
+    font-size: 56px !important;
+  }
+  .done {
+    flex: 1;
+  }
+}
+</style>

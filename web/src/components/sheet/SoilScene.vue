@@ -1,0 +1,77 @@
+<script setup lang="ts">
+/**
+ * The stage of every page of the sheet: one soil line across it. Above it, what to do; on it, the tree in its hole to
+ * the left and whatever hangs from the line to the right. The line stands where the tallest thing above it ends.
+ */
+import { useElementSize, useMediaQuery } from '@vueuse/core'
+import { computed, ref } from 'vue'
+
+const props = withDefaults(defineProps<{ above?: number; below?: number; least?: number }>(), {
+  above: 0,
+  below: 290,
+  least: 244,
+})
+const wide = useMediaQuery('(min-width: 1024px)')
+const top = ref<HTMLElement | null>(null)
+const { height } = useElementSize(top)
+const ground = computed(() => Math.round(Math.max(props.least, height.value)) + props.above)
+const phone = useMediaQuery('(max-width: 767px)')
+const { width: room } = useElementSize(top)
+const drawing = computed(() =>
+  wide.value
+    ? { width: 548, height: ground.value + props.below, ground: ground.value }
+    : phone.value
+      ? { width: Math.max(300, room.value + 32), height: 200, ground: 72 }
+      : { width: Math.max(300, room.value), height: 320, ground: 110 },
+)
+</script>
+
+<template>
+  <div class="scene" :class="{ wide }" :style="{ '--line': `${ground}px`, '--below': `${below}px` }">
+    <div class="drawing"><slot name="drawing" v-bind="drawing" :phone="!wide" /></div>
+    <div class="side">
+      <div ref="top" class="top"><slot name="act" /></div>
+      <div class="hang" :style="wide ? { marginTop: `${ground - above - Math.round(height)}px` } : undefined">
+        <slot name="hang" />
+      </div>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.scene {
+  position: relative;
+}
+.scene.wide {
+  display: grid;
+  grid-template-columns: 548px minmax(0, 560px);
+  gap: 36px;
+}
+.scene.wide::before {
+  content: '';
+  position: absolute;
+  top: var(--line);
+  left: -24px;
+  width: 100vw;
+  height: var(--below);
+  background: var(--soil);
+  border-top: 2px solid var(--ink);
+}
+.drawing,
+.side {
+  position: relative;
+  min-width: 0;
+}
+.scene:not(.wide) {
+  display: flex;
+  flex-direction: column;
+}
+.scene:not(.wide) .hang {
+  margin-top: 20px;
+}
+@media (max-width: 767px) {
+  .drawing {
+    margin: 0 -16px 8px;
+  }
+}
+</style>

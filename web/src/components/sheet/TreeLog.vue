@@ -1,0 +1,127 @@
+<script setup lang="ts">
+/** What was done and seen, newest first; an entry is undone, never erased. A new note goes in at the top. */
+import { computed, ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+import type { Schema } from '@/api/client'
+import { clockTime, longDay } from '@/logic/dates'
+import { text } from '@/units'
+
+const props = defineProps<{ entries: Schema['EntryOut'][]; zone: string; busy: boolean }>()
+const emit = defineEmits<{
+  undo: [entry: Schema['EntryOut']]
+  correct: [entry: Schema['EntryOut']]
+  note: [words: string]
+}>()
+const { t } = useI18n()
+const SHORT = 12
+const all = ref(false)
+const words = ref('')
+const shown = computed(() => {
+  const own = props.entries.filter((e) => e.kind !== 'void')
+  return all.value ? own : own.slice(0, SHORT)
+})
+const more = computed(() => props.entries.filter((e) => e.kind !== 'void').length > shown.value.length)
+function note() {
+  if (!words.value.trim()) return
+  emit('note', words.value.trim())
+  words.value = ''
+}
+</script>
+
+<template>
+  <section>
+    <h2>{{ t('sheet.log') }}</h2>
+    <form class="note no-print" @submit.prevent="note">
+      <div class="field">
+        <label for="new-note">{{ t('sheet.seen') }}</label>
+        <input id="new-note" v-model="words" class="plain-input" maxlength="2000" autocomplete="off" />
+      </div>
+      <button class="button" :disabled="busy || !words.trim()">{{ t('sheet.keepNote') }}</button>
+    </form>
+    <p v-if="!shown.length" class="quiet">{{ t('sheet.noLog') }}</p>
+    <ol>
+      <li v-for="e in shown" :key="e.id" :class="{ gone: e.voided }">
+        <span class="when narrow">{{ longDay(e.local_date) }} {{ clockTime(e.happened_at, zone) }}</span>
+        <span class="what">
+          <strong v-if="e.volume_l">{{ text('volume', e.volume_l) }}</strong>
+          <span v-else>{{ e.note }}</span>
+          <span class="quiet narrow">
+            {{ e.duration_min ? `${Math.round(e.duration_min)}\u202f${t('common.min')}, ` : ''
+            }}{{ e.person ?? t('sheet.someone') }}
+          </span>
+        </span>
+        <span v-if="e.voided" class="quiet">{{ t('sheet.voided') }}</span>
+        <span v-else class="acts no-print">
+          <button
+            v-if="e.volume_l"
+            type="button"
+            class="button plain"
+            :disabled="busy"
+            :aria-label="`${t('common.change')} ${longDay(e.local_date)}`"
+            @click="$emit('correct', e)"
+          >
+            {{ t('common.change') }}
+          </button>
+          <button
+            type="button"
+            class="button plain"
+            :disabled="busy"
+            :aria-label="`${t('common.undo')} ${longDay(e.local_date)}`"
+            @click="$emit('undo', e)"
+          >
+            {{ t('common.undo') }}
+          </button>
+        </span>
+      </li>
+    </ol>
+    <button v-if="more" type="button" class="button plain" @click="all = true">{{ t('sheet.allLog') }}</button>
+  </section>
+</template>
+
+<style scoped>
+h2 {
+  font-size: 20px;
+  border-bottom: 2px solid var(--ink);
+  padding-bottom: 4px;
+}
+.note {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 12px;
+  align-items: end;
+  padding: 10px 0;
+}
+ol li {
+  display: grid;
+  grid-template-columns: 148px 1fr auto;
+  gap: 12px;
+  align-items: center;
+  min-height: 48px;
+  border-bottom: 1px solid var(--hair);
+}
+.what {
+  display: flex;
+  gap: 10px;
+  align-items: baseline;
+  flex-wrap: wrap;
+}
+.gone strong,
+.gone .what span:first-child {
+  text-decoration: line-through;
+}
+.acts {
+  display: flex;
+}
+@media (max-width: 767px) {
+  ol li {
+    grid-template-columns: 1fr auto;
+  }
+  .what {
+    grid-row: 2;
+  }
+  .acts {
+    grid-row: 1 / 3;
+    grid-column: 2;
+  }
+}
+</style>

@@ -1,0 +1,69 @@
+<script setup lang="ts">
+/** Days of weather as ruled lines: what was measured or is forecast, its ETo and how that was made. */
+import { useI18n } from 'vue-i18n'
+import type { Schema } from '@/api/client'
+import { longDay } from '@/logic/dates'
+import { text, type Dimension } from '@/units'
+
+defineProps<{ days: Schema['WeatherDayOut'][]; caption: string; chances?: boolean }>()
+const { t } = useI18n()
+const cell = (dimension: Dimension, value: number | null) => (value === null ? '–' : text(dimension, value))
+const how = (method: string) =>
+  method
+    .split('+')
+    .map((word) => t(`eto_method.${word || 'none'}`))
+    .join(', ')
+</script>
+
+<template>
+  <div class="scroll" tabindex="0" role="region" :aria-label="caption">
+    <table class="ruled">
+      <caption class="visually-hidden">
+        {{
+          caption
+        }}
+      </caption>
+      <thead>
+        <tr>
+          <th scope="col">{{ t('weather.day') }}</th>
+          <th scope="col" class="num">{{ t('weather.rain') }}</th>
+          <th v-if="chances" scope="col" class="num">{{ t('weather.chanceHead') }}</th>
+          <th scope="col" class="num">{{ t('weather.eto') }}</th>
+          <th scope="col" class="num">{{ t('weather.low') }}</th>
+          <th scope="col" class="num">{{ t('weather.high') }}</th>
+          <th scope="col" class="num">{{ t('weather.humidity') }}</th>
+          <th scope="col" class="num">{{ t('weather.wind') }}</th>
+          <th scope="col" class="how">{{ t('weather.how') }}</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="d in days" :key="d.day">
+          <td class="day">{{ longDay(d.day) }}</td>
+          <td class="num">
+            <strong v-if="d.rain_mm">{{ text('rain', d.rain_mm) }}</strong
+            ><span v-else>{{ cell('rain', d.rain_mm) }}</span>
+          </td>
+          <td v-if="chances" class="num">{{ Math.round(d.rain_chance * 100) }}{{ '\u202f%' }}</td>
+          <td class="num">{{ cell('rain', d.eto_mm) }}</td>
+          <td class="num">{{ cell('temperature', d.tmin_c) }}</td>
+          <td class="num">{{ cell('temperature', d.tmax_c) }}</td>
+          <td class="num">{{ d.humidity_percent === null ? '–' : `${Math.round(d.humidity_percent)}\u202f%` }}</td>
+          <td class="num">{{ cell('wind', d.wind_m_s) }}</td>
+          <td class="how narrow">{{ how(d.method) }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+.scroll {
+  overflow-x: auto;
+}
+.day {
+  white-space: nowrap;
+}
+.how {
+  padding-left: 20px !important;
+}
+</style>

@@ -1,0 +1,196 @@
+<script setup lang="ts">
+/** A daily file: chosen, understood, looked at, and only then brought in. */
+import { computed, ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { Problem, take, api, type Schema } from '@/api/client'
+import DaysTable from '@/components/weather/DaysTable.vue'
+import { longDay, fullDay } from '@/logic/dates'
+
+const props = defineProps<{ stationId: string }>()
+const emit = defineEmits<{ stored: [] }>()
+const { t } = useI18n()
+const file = ref<File | null>(null)
+const mapping = ref<Record<string, string>>({})
+const preview = ref<Schema['ImportOut'] | null>(null)
+const said = ref('')
+const busy = ref(false)
+
+async function send(where: '/preview' | ''): Promise<Schema['ImportOut']> {
+  const form = new FormData()
+  form.append('file', file.value!)
+  form.append('mapping', JSON.stringify(mapping.value))
+  const options = {
+    params: { path: { station_id: props.stationId } },
+    body: form as never,
+    bodySerializer: (body: unknown) => body as FormData,
+  }
+  return where
+    ? take(api.POST('/api/stations/{station_id}/imports/preview', options))
+    : take(api.POST('/api/stations/{station_id}/imports', options))
+}
+async function look() {
+  busy.value = true
+  said.value = ''
+  try {
+    preview.value = await send('/preview')
+  } catch (e) {
+    preview.value = null
+    said.value = e instanceof Problem && e.detail !== 'offline' ? e.detail : t('common.offline')
+  } finally {
+    busy.value = false
+  }
+}
+function choose(event: Event) {
+  const chosen = (event.target as HTMLInputElement).files?.[0]
+  if (!chosen) return
+  file.value = chosen
+  mapping.value = {}
+  void look()
+}
+function means(header: string, word: string) {
+  mapping.value = { ...mapping.value, [header]: word }
+  void look()
+}
+async function store() {
+  busy.value = true
+  try {
+    preview.value = await send('')
+    emit('stored')
+  } catch (e) {
+    said.value = e instanceof Problem && e.detail !== 'offline' ? e.detail : t('common.offline')
+  } finally {
+    busy.value = false
+  }
+}
+const p = computed(() => preview.value)
+const methods = computed(() =>
+  Object.entries(p.value?.methods ?? {}).map(([m, n]) => {
+    const words = m
+      .split('+')
+      .map((w) => t(`eto_method.${w || 'none'}`))
+      .join(', ')
+    return `${n} × ${words}`
+  }),
+)
+</script>
+
+<template>
+  <section>
+    <h2>{{ t('weather.import') }}</h2>
+    <p class="quiet">{{ t('weather.importWords') }}</p>
+    <label class="button choose">
+      {{ file ? file.name : t('weather.choose') }}
+      <input class="visually-hidden" type="file" accept=".csv,text/csv,text/plain" @change="choose" />
+    </label>
+    <p v-if="busy" role="status" class="quiet">{{ t('weather.reading') }}</p>
+    <p v-if="said" class="warn" role="alert">{{ file?.name }}: {{ said }}</p>
+    <div v-if="p" class="preview" role="status">
+      <p class="sum">
+        <strong>{{ t(p.stored ? 'weather.stored' : 'weather.understood', { n: p.days }, p.days) }}</strong>
+        <span v-if="p.first_day && p.last_day">{{
+          t('weather.span', { first: fullDay(p.first_day), last: fullDay(p.last_day) })
+        }}</span>
+      </p>
+      <template v-if="!p.stored">
+        <p v-if="p.days">{{ t('weather.newChanged', { added: p.new, changed: p.changed }) }}</p>
+        <p v-else class="warn">{{ t('weather.noneGood') }}</p>
+        <p class="narrow">{{ t('weather.eto') }}: {{ methods.join('; ') }}</p>
+        <h3>{{ t('weather.columns') }}</h3>
+        <ul class="columns">
+          <li v-for="(quantity, header) in p.columns" :key="header">
+            <code>{{ header }}</code> → {{ t(`quantity.${quantity}`) }}
+          </li>
+          <li v-for="header in p.unmapped" :key="header" class="field">
+            <label :for="`map-${header}`"
+              ><code>{{ header }}</code> {{ t('weather.notUsed') }}</label
+            >
+            <select
+              :id="`map-${header}`"
+              :aria-label="t('weather.means', { header })"
+              @change="means(header, ($event.target as HTMLSelectElement).value)"
+            >
+              <option value="">{{ t('weather.notUsed') }}</option>
+              <option v-for="m in p.meanings" :key="m" :value="m">{{ m }}</option>
+            </select>
+          </li>
+        </ul>
+        <template v-if="p.refused_count">
+          <h3 class="warn">{{ t('weather.refused', { n: p.refused_count }, p.refused_count) }}</h3>
+          <ul class="issues">
+            <li v-for="(i, n) in p.refused" :key="n">
+              <strong>{{ t('weather.line', { line: i.line }) }}</strong> {{ i.column }} {{ i.message }}
+            </li>
+          </ul>
+        </template>
+        <template v-if="p.doubts.length">
+          <h3>{{ t('weather.doubts', { n: p.doubts.length }, p.doubts.length) }}</h3>
+          <ul class="issues">
+            <li v-for="(i, n) in p.doubts" :key="n">
+              <strong>{{ t('weather.line', { line: i.line }) }}</strong> {{ i.message }}
+            </li>
+          </ul>
+        </template>
+        <DaysTable v-if="p.sample.length" :days="p.sample" :caption="longDay(p.sample[0]!.day)" />
+        <p class="acts">
+          <button type="button" class="button main" :disabled="busy || !p.days" @click="store">
+            {{ t('weather.store', { n: p.days }, p.days) }}
+          </button>
+          <span class="quiet">{{ t('weather.nothingStored') }}</span>
+        </p>
+      </template>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+section {
+  display: grid;
+  gap: 10px;
+  align-content: start;
+}
+h2 {
+  font-size: 20px;
+  border-bottom: 2px solid var(--ink);
+  padding-bottom: 4px;
+}
+h3 {
+  font-size: 18px;
+}
+.choose {
+  justify-self: start;
+  max-width: 100%;
+}
+.choose:focus-within {
+  outline: 3px solid var(--water);
+  outline-offset: 2px;
+}
+.preview {
+  display: grid;
+  gap: 10px;
+  min-width: 0;
+}
+.sum strong {
+  font-size: 24px;
+  margin-right: 12px;
+}
+.columns {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
+  gap: 8px 20px;
+  align-items: end;
+}
+.issues {
+  max-height: 220px;
+  overflow: auto;
+}
+.issues li {
+  padding: 4px 0;
+  border-bottom: 1px solid var(--hair);
+}
+.acts {
+  display: flex;
+  gap: 16px;
+  align-items: center;
+  flex-wrap: wrap;
+}
+</style>

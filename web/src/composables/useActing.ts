@@ -1,0 +1,30 @@
+/** One write at a time: busy while it runs, the words that tell it was done, or why it was not. */
+import { ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { Problem } from '@/api/client'
+
+export function useActing(after: () => Promise<unknown>) {
+  const { t } = useI18n()
+  const busy = ref(false)
+  const said = ref('')
+  const failed = ref('')
+
+  /** work gives null where the person changed their mind. */
+  async function act(work: () => Promise<unknown>, words: string) {
+    busy.value = true
+    failed.value = ''
+    said.value = ''
+    try {
+      if ((await work()) !== null) {
+        said.value = words
+        await after()
+      }
+    } catch (e) {
+      const why = e instanceof Problem ? e.detail : String(e)
+      failed.value = why === 'offline' ? t('common.offline') : t('error.refused', { detail: why })
+    } finally {
+      busy.value = false
+    }
+  }
+  return { busy, said, failed, act }
+}

@@ -1,0 +1,62 @@
+/** A form that loses nothing: what is wrong stands beside its field, what was typed stays, drafts survive a reload. */
+import { computed, reactive, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { Problem } from '@/api/client'
+
+export function useForm<T extends object>(key: string, values: T) {
+  const { t } = useI18n()
+  const draftKey = `june-shade-draft-${key}`
+  const kept = sessionStorage.getItem(draftKey)
+  const form = reactive({ ...values, ...(kept ? (JSON.parse(kept) as Partial<T>) : {}) }) as T
+  const hadDraft = kept !== null
+  const errors = ref<Record<string, string>>({})
+  const unreadable = reactive<Record<string, boolean>>({})
+  const refused = ref('')
+  const busy = ref(false)
+
+  let touched = hadDraft
+  watch(form, () => {
+    touched = true
+    sessionStorage.setItem(draftKey, JSON.stringify(form))
+  })
+  function fill(from: Partial<T>) {
+    if (touched) return
+    Object.assign(form, from)
+    queueMicrotask(() => {
+      touched = false
+      sessionStorage.removeItem(draftKey)
+    })
+  }
+  function discard() {
+    sessionStorage.removeItem(draftKey)
+  }
+  /** required: fields that may not be empty. Runs the write; true where it is done. */
+  async function save(required: (keyof T & string)[], write: () => Promise<unknown>): Promise<boolean> {
+    errors.value = {}
+    for (const name of required) {
+      const value = form[name]
+      if (value === null || value === '' || value === undefined) errors.value[name] = t('form.required')
+    }
+    if (Object.keys(errors.value).length || Object.values(unreadable).some(Boolean)) {
+      refused.value = t('form.notSaved')
+      return false
+    }
+    busy.value = true
+    refused.value = ''
+    try {
+      await write()
+      discard()
+      return true
+    } catch (e) {
+      if (!(e instanceof Problem)) throw e
+      errors.value = e.fields
+      refused.value =
+        e.detail === 'offline' ? t('common.offline') : Object.keys(e.fields).length ? t('form.notSaved') : e.detail
+      return false
+    } finally {
+      busy.value = false
+    }
+  }
+  const other = computed(() => Object.entries(errors.value).filter(([name]) => !(name in form)))
+  return { form, errors, unreadable, refused, other, busy, fill, save, discard }
+}

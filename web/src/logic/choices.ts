@@ -1,0 +1,17 @@
+/** Closed lists that forms choose from, checked against the API's own types. */
+import type { Schema } from '@/api/client'
+
+export const TEXTURES: Schema['SiteIn']['texture'][] = [
+  'sand',
+  'loamy_sand',
+  'sandy_loam',
+  'loam',
+  'silt_loam',
+  'silt',
+  'sandy_clay_loam',
+  'clay_loam',
+  'silty_clay_loam',
+  'sandy_clay',
+  'silty_clay',
+  'clay',
+]

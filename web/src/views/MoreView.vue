@@ -1,0 +1,61 @@
+<script setup lang="ts">
+/** On a phone: the other places, and what belongs to this device. */
+import { useI18n } from 'vue-i18n'
+import DayStepper from '@/components/common/DayStepper.vue'
+import NavIcon from '@/components/common/NavIcon.vue'
+import { useDevice } from '@/composables/useDevice'
+import { system, toggleSystem } from '@/units'
+
+const { t } = useI18n()
+const { person, asking } = useDevice()
+</script>
+
+<template>
+  <div class="page">
+    <header>
+      <h1>{{ t('more.title') }}</h1>
+    </header>
+    <ul>
+      <li v-for="p in ['sites', 'weather'] as const" :key="p">
+        <RouterLink :to="{ name: p }"><NavIcon :name="p" />{{ t(`nav.${p}`) }}</RouterLink>
+      </li>
+      <li class="row">
+        <span>{{ t('more.people') }}</span>
+        <button type="button" class="button" @click="asking = true">{{ person?.name ?? t('person.nobody') }}</button>
+      </li>
+      <li class="row">
+        <span>{{ t('more.units') }}</span>
+        <button type="button" class="button" @click="toggleSystem">{{ t(`units.${system}`) }}</button>
+      </li>
+    </ul>
+    <DayStepper class="stepper" />
+  </div>
+</template>
+
+<style scoped>
+ul {
+  border-top: 2px solid var(--ink);
+}
+li {
+  border-bottom: 1px solid var(--hair);
+}
+li a,
+.row {
+  min-height: 64px;
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  font-size: 20px;
+  color: inherit;
+  text-decoration: none;
+}
+.row {
+  justify-content: space-between;
+}
+.stepper {
+  background: var(--ink);
+  padding: 14px;
+  margin-top: 24px;
+  font-size: 18px;
+}
+</style>

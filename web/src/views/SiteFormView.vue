@@ -1,0 +1,169 @@
+<script setup lang="ts">
+/** Add or edit a site. */
+import { computed, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useRouter } from 'vue-router'
+import { api, take, type Schema } from '@/api/client'
+import FormActs from '@/components/common/FormActs.vue'
+import FormField from '@/components/common/FormField.vue'
+import QuantityInput from '@/components/common/QuantityInput.vue'
+import StatePanel from '@/components/common/StatePanel.vue'
+import { useForm } from '@/composables/useForm'
+import { useResource } from '@/composables/useResource'
+import { TEXTURES } from '@/logic/choices'
+import { isUs, text } from '@/units'
+
+const props = defineProps<{ id?: string }>()
+const { t } = useI18n()
+const router = useRouter()
+const BUCKET_L = 18.927
+const { data, loading, error, load } = useResource(async (signal) => {
+  const [sites, stations] = await Promise.all([
+    take(api.GET('/api/sites', { signal })),
+    take(api.GET('/api/stations', { signal })),
+  ])
+  return { site: sites.find((s) => s.id === props.id) ?? null, stations }
+})
+const blank = {
+  name: '',
+  timezone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+  latitude_deg: '' as number | '',
+  longitude_deg: '' as number | '',
+  elevation_m: null as number | null,
+  climate: 'dry' as Schema['SiteIn']['climate'],
+  texture: '' as Schema['SiteIn']['texture'] | '',
+  root_depth_max_m: 0.6 as number | null,
+  hose_flow_l_per_h: null as number | null,
+  pour_step_l: 0,
+  station_id: '',
+}
+const { form, errors, unreadable, refused, other, busy, fill, save, discard } = useForm(props.id ?? 'new-site', blank)
+const zones = Intl.supportedValuesOf('timeZone')
+watch(data, (got) => {
+  if (got?.site) {
+    const s = got.site
+    fill({
+      ...(Object.fromEntries(Object.keys(blank).map((k) => [k, s[k as keyof typeof s]])) as typeof blank),
+      station_id: s.station_id ?? '',
+    })
+  } else if (got?.stations.length === 1) fill({ station_id: got.stations[0]!.id })
+})
+const title = computed(() => (props.id ? t('sites.edit', { name: data.value?.site?.name ?? '' }) : t('sites.add')))
+async function submit() {
+  const body = { ...form, station_id: form.station_id || null } as Schema['SiteIn']
+  const done = await save(
+    [
+      'name',
+      'timezone',
+      'latitude_deg',
+      'longitude_deg',
+      'elevation_m',
+      'texture',
+      'root_depth_max_m',
+      'hose_flow_l_per_h',
+    ],
+    () =>
+      take(
+        props.id
+          ? api.PUT('/api/sites/{site_id}', { params: { path: { site_id: props.id } }, body })
+          : api.POST('/api/sites', { body }),
+      ),
+  )
+  if (done) void router.push({ name: 'sites' })
+}
+function cancel() {
+  discard()
+  router.back()
+}
+</script>
+
+<template>
+  <div class="page">
+    <header>
+      <h1>{{ title }}</h1>
+    </header>
+    <StatePanel :error="error" :loading="loading && !data" @retry="load">
+      <form class="form" novalidate @submit.prevent="submit">
+        <fieldset>
+          <legend>{{ t('sites.place') }}</legend>
+          <FormField id="s-name" class="wide" :label="t('sites.name')" :error="errors.name">
+            <input id="s-name" v-model="form.name" class="plain-input" maxlength="80" autocomplete="off" />
+          </FormField>
+          <FormField id="s-zone" :label="t('sites.zone')" :error="errors.timezone">
+            <input id="s-zone" v-model="form.timezone" class="plain-input" list="zones" autocomplete="off" />
+            <datalist id="zones"><option v-for="z in zones" :key="z" :value="z" /></datalist>
+          </FormField>
+          <FormField id="s-lat" :label="t('sites.latitude')" :hint="t('sites.degrees')" :error="errors.latitude_deg">
+            <input id="s-lat" v-model="form.latitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
+          </FormField>
+          <FormField id="s-lon" :label="t('sites.longitude')" :error="errors.longitude_deg">
+            <input id="s-lon" v-model="form.longitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
+          </FormField>
+          <QuantityInput
+            id="s-elevation"
+            v-model="form.elevation_m"
+            v-model:invalid="unreadable.elevation_m"
+            dimension="large"
+            :digits="0"
+            :label="t('sites.elevation')"
+            :error="errors.elevation_m"
+            required
+          />
+        </fieldset>
+        <fieldset>
+          <legend>{{ t('sites.soil') }}</legend>
+          <FormField id="s-texture" :label="t('sites.soil')" :error="errors.texture">
+            <select id="s-texture" v-model="form.texture">
+              <option v-for="x in TEXTURES" :key="x" :value="x">{{ t(`texture.${x}`) }}</option>
+            </select>
+          </FormField>
+          <QuantityInput
+            id="s-depth"
+            v-model="form.root_depth_max_m"
+            v-model:invalid="unreadable.root_depth_max_m"
+            dimension="small"
+            :label="t('sites.depth')"
+            :hint="t('sites.depthHint')"
+            :error="errors.root_depth_max_m"
+            required
+          />
+        </fieldset>
+        <fieldset>
+          <legend>{{ t('sites.supply') }}</legend>
+          <QuantityInput
+            id="s-flow"
+            v-model="form.hose_flow_l_per_h"
+            v-model:invalid="unreadable.hose_flow_l_per_h"
+            dimension="flow"
+            :label="t('sites.flow')"
+            :hint="t(isUs ? 'sites.flowHint' : 'sites.flowHintMetric')"
+            :error="errors.hose_flow_l_per_h"
+            required
+          />
+          <FormField id="s-step" :label="t('sites.step')" :error="errors.pour_step_l">
+            <select id="s-step" v-model.number="form.pour_step_l">
+              <option :value="0">{{ t('sites.stepAuto') }}</option>
+              <option :value="BUCKET_L">{{ t('sites.stepBucket', { size: text('volume', BUCKET_L, 0) }) }}</option>
+            </select>
+          </FormField>
+        </fieldset>
+        <fieldset>
+          <legend>{{ t('sites.station') }}</legend>
+          <FormField id="s-station" class="wide" :label="t('sites.station')" :error="errors.station_id">
+            <select id="s-station" v-model="form.station_id">
+              <option value="">{{ t('sites.noStation') }}</option>
+              <option v-for="x in data?.stations ?? []" :key="x.id" :value="x.id">{{ x.name }}</option>
+            </select>
+          </FormField>
+          <FormField id="s-climate" :label="t('sites.climate')" :error="errors.climate">
+            <select id="s-climate" v-model="form.climate">
+              <option value="dry">{{ t('sites.dry') }}</option>
+              <option value="humid">{{ t('sites.humid') }}</option>
+            </select>
+          </FormField>
+        </fieldset>
+        <FormActs :busy="busy" :refused="refused" :other="other" @cancel="cancel" />
+      </form>
+    </StatePanel>
+  </div>
+</template>

@@ -1,0 +1,137 @@
+<script setup lang="ts">
+/** Sites: a place with one soil, one hose and the weather it goes by. */
+import { useI18n } from 'vue-i18n'
+import { api, take, type Schema } from '@/api/client'
+import BigFigure from '@/components/common/BigFigure.vue'
+import EmptyPlace from '@/components/common/EmptyPlace.vue'
+import StatePanel from '@/components/common/StatePanel.vue'
+import { useResource } from '@/composables/useResource'
+import { isUs, show, text } from '@/units'
+
+const { t } = useI18n()
+const { data, error, loading, load } = useResource((signal) => take(api.GET('/api/sites', { signal })))
+
+function facts(site: Schema['SiteOut']): string {
+  // what a depth of soil holds, in the depth that a crew thinks in: a foot or a meter
+  const depth_m = isUs.value ? 0.3048 : 1
+  const awc = text('rain', site.soil.awc * depth_m * 1000, isUs.value ? 1 : 0)
+  return t(isUs.value ? 'sites.soilFacts' : 'sites.soilFactsMetric', {
+    awc,
+    intake: text('pace', site.soil.intake_mm_h),
+  })
+}
+function bucket(site: Schema['SiteOut']): string {
+  const flow = show('flow', site.hose_flow_l_per_h)
+  const size = isUs.value ? 5 : 10
+  const seconds = Math.round((size / Number(flow.value.replace(/,/g, ''))) * 3600)
+  return t('sites.bucketTime', { size: `${size}\u202f${t(isUs.value ? 'sites.gal' : 'sites.litre')}`, seconds })
+}
+</script>
+
+<template>
+  <div class="page">
+    <header>
+      <h1>{{ t('sites.title') }}</h1>
+      <RouterLink class="button main" :to="{ name: 'site-new' }">{{ t('sites.add') }}</RouterLink>
+    </header>
+    <StatePanel :error="error" :loading="loading && !data" :empty="data?.length === 0" @retry="load">
+      <template #empty>
+        <EmptyPlace :title="t('sites.empty')" :words="t('sites.emptyWords')">
+          <RouterLink class="button main" :to="{ name: 'site-new' }">{{ t('sites.add') }}</RouterLink>
+        </EmptyPlace>
+      </template>
+      <ul class="sites">
+        <li v-for="s in data ?? []" :key="s.id">
+          <div class="head">
+            <h2>{{ s.name }}</h2>
+            <RouterLink :to="{ name: 'trees', query: { site: s.id } }">{{
+              t('trees.count', { n: s.trees }, s.trees)
+            }}</RouterLink>
+            <RouterLink
+              class="button"
+              :to="{ name: 'site-edit', params: { id: s.id } }"
+              :aria-label="t('sites.edit', { name: s.name })"
+              >{{ t('common.edit') }}</RouterLink
+            >
+          </div>
+          <div class="facts">
+            <div>
+              <p class="label">{{ t('sites.flow') }}</p>
+              <BigFigure dimension="flow" :value="s.hose_flow_l_per_h" :size="40" />
+              <p class="quiet">{{ bucket(s) }}</p>
+            </div>
+            <div>
+              <p class="label">{{ t('sites.soil') }}</p>
+              <p class="word">{{ t(`texture.${s.texture}`) }}</p>
+              <p class="quiet">{{ facts(s) }}</p>
+              <p class="quiet">{{ t('sites.depth') }} {{ text('small', s.root_depth_max_m, 0) }}</p>
+            </div>
+            <div>
+              <p class="label">{{ t('sites.station') }}</p>
+              <p v-if="s.station_name" class="word">
+                <RouterLink :to="{ name: 'weather', query: { station: s.station_id ?? undefined } }">{{
+                  s.station_name
+                }}</RouterLink>
+              </p>
+              <p v-else class="warn">{{ t('sites.noWeather') }}</p>
+              <p class="quiet">
+                {{ t('sites.climate') }} {{ t(`sites.${s.climate}`) }}. {{ s.timezone.replace('_', ' ') }}
+              </p>
+            </div>
+            <div>
+              <p class="label">{{ t('sites.stops') }}</p>
+              <ol>
+                <li v-for="stop in s.stops" :key="stop">{{ stop }}</li>
+              </ol>
+            </div>
+          </div>
+        </li>
+      </ul>
+    </StatePanel>
+  </div>
+</template>
+
+<style scoped>
+.page > header .button {
+  margin-left: auto;
+}
+.sites > li {
+  border-top: 2px solid var(--ink);
+  padding: 12px 0 28px;
+}
+.head {
+  display: flex;
+  align-items: baseline;
+  gap: 16px;
+  margin-bottom: 10px;
+}
+.head .button {
+  margin-left: auto;
+}
+.facts {
+  display: grid;
+  grid-template-columns: 220px 1.2fr 1.2fr 1fr;
+  gap: 28px;
+}
+.label {
+  color: var(--ink-2);
+}
+.word {
+  font-size: 24px;
+  font-weight: 600;
+}
+ol li {
+  line-height: 1.6;
+}
+@media (max-width: 1023px) {
+  .facts {
+    grid-template-columns: 1fr 1fr;
+    gap: 18px;
+  }
+}
+@media (max-width: 600px) {
+  .facts {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

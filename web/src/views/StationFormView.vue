@@ -1,0 +1,129 @@
+<script setup lang="ts">
+/** Add or edit a weather station. */
+import { computed, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useRouter } from 'vue-router'
+import { api, take, type Schema } from '@/api/client'
+import FormActs from '@/components/common/FormActs.vue'
+import FormField from '@/components/common/FormField.vue'
+import QuantityInput from '@/components/common/QuantityInput.vue'
+import StatePanel from '@/components/common/StatePanel.vue'
+import { useForm } from '@/composables/useForm'
+import { useResource } from '@/composables/useResource'
+import { parse, show, unitLabel } from '@/units'
+
+const props = defineProps<{ id?: string }>()
+const { t } = useI18n()
+const router = useRouter()
+const { data, loading, error, load } = useResource((signal) => take(api.GET('/api/stations', { signal })))
+const own = computed(() => data.value?.find((s) => s.id === props.id) ?? null)
+const blank = {
+  name: '',
+  latitude_deg: '' as number | '',
+  longitude_deg: '' as number | '',
+  elevation_m: null as number | null,
+  wind_height_m: 2 as number | null,
+  monthly: '',
+}
+const { form, errors, unreadable, refused, other, busy, fill, save, discard } = useForm(
+  props.id ?? 'new-station',
+  blank,
+)
+watch(own, (s) => {
+  if (!s) return
+  fill({
+    name: s.name,
+    latitude_deg: s.latitude_deg,
+    longitude_deg: s.longitude_deg,
+    elevation_m: s.elevation_m,
+    wind_height_m: s.wind_height_m,
+    monthly: (s.monthly_eto_mm ?? []).map((v) => show('rain', v).value).join(' '),
+  })
+})
+function monthly(): number[] | null {
+  const words = form.monthly
+    .trim()
+    .split(/[\s;]+/)
+    .filter(Boolean)
+  return words.length ? words.map((w) => parse('rain', w) ?? Number.NaN) : null
+}
+async function submit() {
+  const figures = monthly()
+  const bad = figures !== null && (figures.length !== 12 || figures.some(Number.isNaN))
+  const body = {
+    name: form.name,
+    latitude_deg: form.latitude_deg,
+    longitude_deg: form.longitude_deg,
+    elevation_m: form.elevation_m,
+    wind_height_m: form.wind_height_m,
+    monthly_eto_mm: figures,
+  } as Schema['StationIn']
+  const send = () =>
+    take(
+      props.id
+        ? api.PUT('/api/stations/{station_id}', { params: { path: { station_id: props.id } }, body })
+        : api.POST('/api/stations', { body }),
+    )
+  unreadable.monthly = bad
+  const done = await save(['name', 'latitude_deg', 'longitude_deg', 'elevation_m', 'wind_height_m'], send)
+  if (bad) errors.value = { ...errors.value, monthly: t('weather.monthlyHint', { unit: unitLabel('rain') }) }
+  if (done) void router.push({ name: 'weather' })
+}
+function cancel() {
+  discard()
+  router.back()
+}
+</script>
+
+<template>
+  <div class="page">
+    <header>
+      <h1>{{ props.id ? t('weather.editStation') : t('weather.add') }}</h1>
+    </header>
+    <StatePanel :error="error" :loading="loading && !data" @retry="load">
+      <form class="form" novalidate @submit.prevent="submit">
+        <fieldset>
+          <legend>{{ t('sites.place') }}</legend>
+          <FormField id="w-name" class="wide" :label="t('sites.name')" :error="errors.name">
+            <input id="w-name" v-model="form.name" class="plain-input" maxlength="80" autocomplete="off" />
+          </FormField>
+          <FormField id="w-lat" :label="t('sites.latitude')" :hint="t('sites.degrees')" :error="errors.latitude_deg">
+            <input id="w-lat" v-model="form.latitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
+          </FormField>
+          <FormField id="w-lon" :label="t('sites.longitude')" :error="errors.longitude_deg">
+            <input id="w-lon" v-model="form.longitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
+          </FormField>
+          <QuantityInput
+            id="w-elevation"
+            v-model="form.elevation_m"
+            v-model:invalid="unreadable.elevation_m"
+            dimension="large"
+            :digits="0"
+            :label="t('sites.elevation')"
+            :error="errors.elevation_m"
+            required
+          />
+          <QuantityInput
+            id="w-wind"
+            v-model="form.wind_height_m"
+            v-model:invalid="unreadable.wind_height_m"
+            dimension="large"
+            :label="t('weather.windHeight')"
+            :error="errors.wind_height_m"
+            required
+          />
+          <FormField
+            id="w-monthly"
+            class="full"
+            :label="t('weather.monthly')"
+            :hint="t('weather.monthlyHint', { unit: unitLabel('rain') })"
+            :error="errors.monthly ?? errors.monthly_eto_mm"
+          >
+            <input id="w-monthly" v-model="form.monthly" class="plain-input" autocomplete="off" />
+          </FormField>
+        </fieldset>
+        <FormActs :busy="busy" :refused="refused" :other="other" @cancel="cancel" />
+      </form>
+    </StatePanel>
+  </div>
+</template>

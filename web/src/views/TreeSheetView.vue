@@ -1,0 +1,131 @@
+<script setup lang="ts">
+/** A tree's sheet: which tree it is, and its pages in working order over one soil line. */
+import { useI18n } from 'vue-i18n'
+import { api, take } from '@/api/client'
+import StatePanel from '@/components/common/StatePanel.vue'
+import { useResource } from '@/composables/useResource'
+import { fullDay } from '@/logic/dates'
+import { text } from '@/units'
+
+const props = defineProps<{ id: string }>()
+const { t } = useI18n()
+const pages = ['water', 'mulch'] as const
+const { data, error, loading, load } = useResource(
+  (signal) => take(api.GET('/api/trees/{tree_id}', { params: { path: { tree_id: props.id } }, signal })),
+  [() => props.id],
+)
+</script>
+
+<template>
+  <div class="sheet">
+    <StatePanel :error="error" :loading="loading && !data" @retry="load">
+      <template v-if="data">
+        <header>
+          <div class="which">
+            <p class="quiet">
+              {{ data.plant.common }} <i>{{ data.plant.botanical }}</i>, {{ t(`kind.${data.kind}`) }},
+              {{ text('small', data.caliper_m) }},
+              {{ t('sheet.planted', { day: fullDay(data.planted_on) }) }}
+            </p>
+            <h1>
+              <span class="tag">{{ data.tag }}</span> {{ data.place }}
+            </h1>
+            <p class="quiet">{{ [data.stop, data.site_name].filter(Boolean).join(', ') }}</p>
+          </div>
+          <nav class="no-print" :aria-label="t('sheet.pages')">
+            <RouterLink v-for="p in pages" :key="p" :to="{ name: `tree-${p}`, params: { id } }" replace>{{
+              t(`sheet.${p}`)
+            }}</RouterLink>
+            <RouterLink class="edit" :to="{ name: 'tree-edit', params: { id } }">{{ t('sheet.edit') }}</RouterLink>
+          </nav>
+        </header>
+        <ul v-if="data.doubts.length" class="doubts">
+          <li v-for="d in data.doubts" :key="d" class="warn">{{ t('doubt.title') }} {{ t(`doubt.${d}`) }}</li>
+        </ul>
+        <RouterView />
+      </template>
+    </StatePanel>
+  </div>
+</template>
+
+<style scoped>
+.sheet {
+  padding: 20px 24px 40px;
+  overflow-x: clip;
+}
+header {
+  display: flex;
+  justify-content: space-between;
+  align-items: start;
+  gap: 24px;
+  max-width: 1144px;
+  min-height: 84px;
+}
+h1 {
+  font-size: 26px;
+  font-weight: 500;
+}
+.tag {
+  font-weight: 600;
+  margin-right: 8px;
+}
+nav {
+  display: flex;
+  gap: 4px;
+  flex: none;
+}
+nav a {
+  min-height: var(--tap);
+  padding: 0 14px;
+  display: inline-flex;
+  align-items: center;
+  color: var(--ink);
+  text-decoration: none;
+  border-bottom: 4px solid transparent;
+  font-size: 18px;
+}
+nav a[aria-current] {
+  font-weight: 600;
+  border-bottom-color: var(--ink);
+}
+nav .edit {
+  color: var(--water);
+  text-decoration: underline;
+  font-size: 16px;
+}
+.doubts {
+  margin-bottom: 8px;
+}
+@media (max-width: 767px) {
+  .sheet {
+    padding: 8px 16px 24px;
+  }
+  header {
+    flex-direction: column;
+    gap: 0;
+    min-height: 0;
+  }
+  .which p:first-child {
+    white-space: nowrap;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    max-width: calc(100vw - 32px);
+  }
+  .which p:last-child {
+    display: none;
+  }
+  h1 {
+    font-size: 20px;
+  }
+  nav {
+    width: 100%;
+  }
+  nav a:first-child {
+    padding-left: 0;
+  }
+  nav .edit {
+    margin-left: auto;
+    padding-right: 0;
+  }
+}
+</style>

@@ -1,0 +1,178 @@
+<script setup lang="ts">
+/** A tree's water: the cutaway and the chart on one soil line, the next watering above it, the sum and the log below. */
+import { useMediaQuery } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { api, take, type Schema } from '@/api/client'
+import SoilLine from '@/components/chart/SoilLine.vue'
+import StatePanel from '@/components/common/StatePanel.vue'
+import WorkingLines from '@/components/common/WorkingLines.vue'
+import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
+import NextWatering from '@/components/sheet/NextWatering.vue'
+import SoilScene from '@/components/sheet/SoilScene.vue'
+import TreeLog from '@/components/sheet/TreeLog.vue'
+import AmountDialog from '@/components/today/AmountDialog.vue'
+import { useActing } from '@/composables/useActing'
+import { dayCount } from '@/composables/useDay'
+import { useLogging } from '@/composables/useLogging'
+import { useResource } from '@/composables/useResource'
+import { pourOf } from '@/composables/useRound'
+import { monthYear } from '@/logic/dates'
+import { text } from '@/units'
+
+const props = defineProps<{ id: string }>()
+const { t } = useI18n()
+const wide = useMediaQuery('(min-width: 1024px)')
+const path = computed(() => ({ tree_id: props.id }))
+const again = [() => props.id, dayCount]
+const { data, error, loading, load } = useResource(
+  (signal) => take(api.GET('/api/trees/{tree_id}/water', { params: { path: path.value }, signal })),
+  again,
+)
+const { data: entries, load: loadLog } = useResource(
+  (signal) => take(api.GET('/api/trees/{tree_id}/log', { params: { path: path.value }, signal })),
+  again,
+)
+const { water, note, undo, correct } = useLogging()
+const { busy, said, failed, act } = useActing(() => Promise.all([load(), loadLog()]))
+const other = ref(false)
+const correcting = ref<Schema['EntryOut'] | null>(null)
+const ABOVE = 104
+const BELOW = 236
+
+const tag = computed(() => data.value?.tree.tag ?? '')
+const planned = computed(() => (data.value?.next ? pourOf(data.value.next).litres : 20))
+const established = computed(() => {
+  const s = data.value?.section
+  if (!s) return ''
+  if (s.established_share >= 1) return t('cutaway.established_now')
+  return s.established_on
+    ? t('cutaway.established', { when: monthYear(s.established_on) })
+    : t('cutaway.established_far')
+})
+const mulchWord = computed(() => {
+  const s = data.value?.section
+  return s && s.mulch_outer_radius_m ? t('cutaway.mulch', { depth: text('small', s.mulch_depth_m, 0) }) : ''
+})
+function logWater(litres: number, minutes: number | null) {
+  void act(
+    () => water(props.id, litres, minutes),
+    t('today.logged', { tag: tag.value, amount: text('volume', litres) }),
+  )
+}
+function done() {
+  const pour = pourOf(data.value!.next!)
+  logWater(pour.litres, Math.round(pour.run_min * 10) / 10)
+}
+function change(litres: number) {
+  const entry = correcting.value!
+  void act(() => correct(entry, litres), t('today.logged', { tag: tag.value, amount: text('volume', litres) }))
+}
+</script>
+
+<template>
+  <StatePanel :error="error" :loading="loading && !data" @retry="load">
+    <template #mend>
+      <RouterLink class="button main" :to="{ name: 'weather' }">{{ t('sheet.mendWeather') }}</RouterLink>
+    </template>
+    <template v-if="data">
+      <SoilScene :above="ABOVE" :below="BELOW + 30">
+        <template #drawing="{ width, height, ground, phone }">
+          <CutawayDrawing
+            :section="data.section"
+            :size="phone ? 'medium' : 'large'"
+            :labels="!phone"
+            :width="width"
+            :height="height"
+            :ground="ground"
+            :proof-m="phone ? (data.next?.proof_depth_m ?? null) : null"
+            :mulch-label="mulchWord"
+          />
+        </template>
+        <template #act>
+          <NextWatering :sheet="data" :busy="busy" @done="done" @other="other = true" />
+        </template>
+        <template #hang>
+          <SoilLine
+            :days="data.chart"
+            :today="data.today"
+            :limit="data.dryness_limit"
+            :width="wide ? 560 : 760"
+            :above="ABOVE"
+            :below="BELOW"
+            :scrolls="!wide"
+          />
+        </template>
+      </SoilScene>
+      <div class="notes">
+        <p class="said" role="status">{{ said }}</p>
+        <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
+        <p v-if="data.guessed" class="warn">
+          {{ t('sheet.guessed') }}
+          <RouterLink :to="{ name: 'tree-edit', params: { id }, hash: '#feel' }">{{ t('sheet.tellFeel') }}</RouterLink>
+        </p>
+        <p v-if="data.filled" class="warn">{{ t('sheet.filled') }}</p>
+        <p v-if="data.forecast_stale" class="warn">{{ t('sheet.stale') }}</p>
+        <p v-else-if="data.no_forecast" class="warn">{{ t('sheet.noForecast') }}</p>
+        <p v-for="c in data.cautions" :key="c">{{ t(`caution.${c}`, { high: text('temperature', data.high_c) }) }}</p>
+        <p class="quiet">{{ established }}</p>
+      </div>
+      <div class="lower">
+        <section id="sum">
+          <h2>{{ t('sheet.workingFor') }}</h2>
+          <WorkingLines :lines="data.working" />
+        </section>
+        <TreeLog
+          :entries="entries ?? []"
+          :zone="data.zone"
+          :busy="busy"
+          @undo="(e) => act(() => undo(e), t('today.undone', { tag }))"
+          @correct="(e) => (correcting = e)"
+          @note="(words) => act(() => note(id, words), t('sheet.noted'))"
+        />
+      </div>
+      <AmountDialog v-model:open="other" :title="tag" :planned="planned" @log="(l) => logWater(l, null)" />
+      <AmountDialog
+        :open="correcting !== null"
+        :title="`${t('common.change')} ${tag}`"
+        :planned="correcting?.volume_l ?? planned"
+        @update:open="(o) => !o && (correcting = null)"
+        @log="change"
+      />
+    </template>
+  </StatePanel>
+</template>
+
+<style scoped>
+.notes {
+  display: grid;
+  gap: 6px;
+  margin: 10px 0 24px;
+  max-width: 1144px;
+}
+.said:empty {
+  display: none;
+}
+.lower {
+  display: grid;
+  grid-template-columns: minmax(0, 548px) minmax(0, 560px);
+  gap: 36px;
+  align-items: start;
+}
+h2 {
+  font-size: 20px;
+  border-bottom: 2px solid var(--ink);
+  padding-bottom: 4px;
+}
+#sum {
+  scroll-margin-top: 16px;
+}
+@media (max-width: 1023px) {
+  .lower {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .lower section:first-child {
+    order: 2;
+  }
+}
+</style>

@@ -1,0 +1,227 @@
+<script setup lang="ts">
+/** Weather: what the air took against what fell, the days, the forecast, and a file coming in. */
+import { useElementSize } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useRoute, useRouter } from 'vue-router'
+import { api, Problem, take } from '@/api/client'
+import BigFigure from '@/components/common/BigFigure.vue'
+import EmptyPlace from '@/components/common/EmptyPlace.vue'
+import StatePanel from '@/components/common/StatePanel.vue'
+import DaysTable from '@/components/weather/DaysTable.vue'
+import ImportPanel from '@/components/weather/ImportPanel.vue'
+import WeatherChart from '@/components/weather/WeatherChart.vue'
+import { dayCount } from '@/composables/useDay'
+import { useResource } from '@/composables/useResource'
+import { clockTime, longDay } from '@/logic/dates'
+import { text } from '@/units'
+
+const { t } = useI18n()
+const route = useRoute()
+const router = useRouter()
+const {
+  data: stations,
+  error,
+  loading,
+  load,
+} = useResource((signal) => take(api.GET('/api/stations', { signal })), [dayCount])
+const chosen = ref(String(route.query.station ?? ''))
+const station = computed(() => stations.value?.find((s) => s.id === chosen.value) ?? stations.value?.[0] ?? null)
+watch(chosen, (id) => void router.replace({ query: id ? { station: id } : {} }))
+const days = useResource(
+  async (signal) =>
+    station.value
+      ? take(
+          api.GET('/api/stations/{station_id}/days', {
+            params: { path: { station_id: station.value.id }, query: { back: 60 } },
+            signal,
+          }),
+        )
+      : null,
+  [() => station.value?.id, dayCount],
+)
+const week = computed(() => days.data.value?.totals.find((x) => x.days === 7))
+const month = computed(() => days.data.value?.totals.find((x) => x.days === 30))
+const measured = computed(() => [...(days.data.value?.days ?? [])].filter((d) => d.measured).reverse())
+const ahead = computed(() => (days.data.value?.days ?? []).filter((d) => !d.measured))
+const box = ref<HTMLElement | null>(null)
+const { width } = useElementSize(box)
+const fetching = ref(false)
+const failed = ref('')
+const SHORT = 14
+const allDays = ref(false)
+
+async function again() {
+  await Promise.all([load(), days.load()])
+}
+async function fetchForecast() {
+  fetching.value = true
+  failed.value = ''
+  try {
+    await take(api.POST('/api/stations/{station_id}/forecast', { params: { path: { station_id: station.value!.id } } }))
+    await again()
+  } catch (e) {
+    failed.value = e instanceof Problem && e.detail !== 'offline' ? e.detail : t('common.offline')
+  } finally {
+    fetching.value = false
+  }
+}
+const when = (iso: string) => `${longDay(iso)} ${clockTime(iso, days.data.value?.zone)}`
+</script>
+
+<template>
+  <div class="page">
+    <header>
+      <h1>{{ t('weather.title') }}</h1>
+      <div v-if="(stations?.length ?? 0) > 1" class="field">
+        <select
+          :value="station?.id"
+          :aria-label="t('weather.station')"
+          @change="chosen = ($event.target as HTMLSelectElement).value"
+        >
+          <option v-for="s in stations ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
+        </select>
+      </div>
+      <span v-else-if="station" class="quiet">{{ station.name }}</span>
+      <span class="links">
+        <RouterLink v-if="station" :to="{ name: 'station-edit', params: { id: station.id } }">{{
+          t('weather.editStation')
+        }}</RouterLink>
+        <RouterLink :to="{ name: 'station-new' }">{{ t('weather.add') }}</RouterLink>
+      </span>
+    </header>
+    <StatePanel
+      :error="error ?? days.error.value"
+      :loading="loading && !stations"
+      :empty="stations?.length === 0"
+      @retry="again"
+    >
+      <template #empty>
+        <EmptyPlace :title="t('weather.empty')" :words="t('weather.emptyWords')">
+          <RouterLink class="button main" :to="{ name: 'station-new' }">{{ t('weather.add') }}</RouterLink>
+        </EmptyPlace>
+      </template>
+      <template v-if="station">
+        <div v-if="week && month && month.measured_days" class="sums">
+          <p class="lead">
+            <span>{{ t('weather.lost') }}</span>
+            <BigFigure dimension="rain" :value="week.eto_mm" :size="64" />
+            <span>{{ t('weather.last7') }}</span>
+          </p>
+          <p class="second">
+            {{ t('weather.fell') }} <strong>{{ text('rain', week.rain_mm) }}</strong>.
+            {{ t('weather.short', { amount: text('rain', month.short_mm) }) }}
+            <span v-if="month.measured_days < 30" class="warn">{{
+              t('weather.gaps', { n: 30 - month.measured_days }, 30 - month.measured_days)
+            }}</span>
+          </p>
+        </div>
+        <EmptyPlace v-else-if="days.data.value" :title="t('weather.noDays')" :words="t('weather.noDaysWords')" />
+        <div ref="box" class="chart">
+          <WeatherChart
+            v-if="days.data.value?.days.length && width > 0"
+            :days="days.data.value.days"
+            :today="days.data.value.today"
+            :width="Math.max(width, 330)"
+          />
+        </div>
+        <div class="halves">
+          <section>
+            <h2>{{ t('weather.forecast') }}</h2>
+            <div class="told">
+              <p v-if="station.forecast_fetched_at">
+                {{ t('weather.forecastFrom', { when: when(station.forecast_fetched_at) }) }}
+                <span v-if="station.forecast_stale" class="warn">{{ t('weather.stale') }}</span>
+              </p>
+              <p v-else class="quiet">
+                {{ station.forecast_available ? t('weather.noForecast') : t('weather.noService') }}
+              </p>
+              <button
+                v-if="station.forecast_available"
+                type="button"
+                class="button"
+                :disabled="fetching"
+                @click="fetchForecast"
+              >
+                {{ t('weather.fetch') }}
+              </button>
+            </div>
+            <p v-if="station.forecast_error" class="warn">
+              {{ t('weather.forecastFailed', { why: station.forecast_error }) }}
+            </p>
+            <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
+            <DaysTable v-if="ahead.length" :days="ahead" :caption="t('weather.forecast')" chances />
+          </section>
+          <ImportPanel :key="station.id" :station-id="station.id" @stored="again" />
+          <section v-if="measured.length" class="full">
+            <h2>{{ t('weather.days') }}</h2>
+            <DaysTable :days="allDays ? measured : measured.slice(0, SHORT)" :caption="t('weather.days')" />
+            <button
+              v-if="!allDays && measured.length > SHORT"
+              type="button"
+              class="button plain"
+              @click="allDays = true"
+            >
+              {{ t('trees.more') }}
+            </button>
+          </section>
+        </div>
+      </template>
+    </StatePanel>
+  </div>
+</template>
+
+<style scoped>
+.links {
+  margin-left: auto;
+  display: flex;
+  gap: 20px;
+}
+.links a {
+  min-height: var(--tap);
+  display: inline-flex;
+  align-items: center;
+}
+.lead {
+  display: flex;
+  gap: 14px;
+  align-items: baseline;
+  flex-wrap: wrap;
+  font-size: 22px;
+  font-weight: 500;
+}
+.second {
+  font-size: 20px;
+}
+.chart {
+  margin: 14px 0 28px;
+  overflow-x: auto;
+}
+.halves {
+  display: grid;
+  grid-template-columns: minmax(0, 1.35fr) minmax(0, 1fr);
+  gap: 36px;
+  align-items: start;
+}
+.full {
+  grid-column: 1 / -1;
+}
+h2 {
+  font-size: 20px;
+  border-bottom: 2px solid var(--ink);
+  padding-bottom: 4px;
+}
+.told {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: 16px;
+  padding: 8px 0;
+  flex-wrap: wrap;
+}
+@media (max-width: 1023px) {
+  .halves {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>
