@@ -73,7 +73,7 @@ GROUNDS = (
                 "{nth} from the crosswalk, curb side", method="emitters", surround="paved", microclimate=1.2,
                 feel=(0.6, 0.7)),
             Row("Ball field fence", 6, "Ulmus (disease-resistant hybrids)", "1.75 in balled", date(2025, 10, 9),
-                "{nth} from third base, along the fence"),
+                "{nth} from third base, along the fence", mulch_m=0.03),
         ),
     ),
     Ground(

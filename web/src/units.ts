@@ -69,10 +69,10 @@ export function show(dimension: Dimension, si: number, digits?: number, as: Syst
   return { value: text, unit: unit.label }
 }
 
-/** "16 L" with a narrow no-break space. */
+/** "16 L" with a no-break space. */
 export function text(dimension: Dimension, si: number, digits?: number, as?: System): string {
   const shown = show(dimension, si, digits, as)
-  return `${shown.value}\u202f${shown.unit}`
+  return `${shown.value}\u00a0${shown.unit}`
 }
 
 export function unitLabel(dimension: Dimension): string {

@@ -8,7 +8,7 @@ export function useHow() {
   const { t } = useI18n()
   const time = (value: number) => {
     const m = minutes(value)
-    return `${m.n}\u202f${t(`common.${m.unit}`)}`
+    return `${m.n}\u00a0${t(`common.${m.unit}`)}`
   }
 
   function how(

@@ -17,6 +17,7 @@ export interface Cutaway {
   basin: string[]
   trunk: string
   roots: string[]
+  crown: { half: number; y: number; branches: string[] } | null
   ballFill: { y: number; height: number } | null
   ringFill: { y: number; height: number } | null
   ballDepth: number
@@ -98,6 +99,22 @@ export function cutaway(s: Section, width: number, below: number, ground: number
     `L${f(cx - w * 0.9)} ${f(top)}H${f(cx + w * 0.9)}L${f(cx + w)} ${f(ground - above * 0.24)}` +
     `Q${f(cx + w)} ${f(ground - above * 0.1)} ${f(cx + foot)} ${f(ground)}Z`
 
+  // the crown's width is to scale; its height is not known, so its branches only reach up to the width's line
+  const crownHalf = px(s.crown_diameter_m / 2)
+  const tall = above >= 100 && crownHalf > 8 && crownHalf < width / 2 - 4
+  const crownY = top - 20
+  const crown = tall
+    ? {
+        half: crownHalf,
+        y: crownY,
+        branches: [-0.9, -0.5, 0.55, 0.86].map((reach, n) => {
+          const from = ground - above * [0.62, 0.8, 0.74, 0.56][n]!
+          const end = crownY + [34, 10, 12, 38][n]!
+          return `M${f(cx)} ${f(from)}C${f(cx + crownHalf * reach * 0.25)} ${f(from - 26)} ${f(cx + crownHalf * reach * 0.6)} ${f(end + 22)} ${f(cx + crownHalf * reach)} ${f(end)}`
+        }),
+      }
+    : null
+
   const roots: string[] = []
   if (s.root_radius_m > s.ball_radius_m * 1.03) {
     const tip = px(s.root_radius_m)
@@ -131,6 +148,7 @@ export function cutaway(s: Section, width: number, below: number, ground: number
     basin,
     trunk,
     roots,
+    crown,
     ballFill: known ? level(ballShare, ground, ballDepth) : null,
     ringFill: known ? level(ringShare, ground, Math.max(ringDepth, ballDepth + 1)) : null,
     ballDepth,

@@ -34,7 +34,7 @@ export function soilline(
     [1, 2, 4, 5, 8, 10, 15, 20, 30, 40, 60, 80, 100, 150, 200, 300, 400],
   )
   const mostRain = ceilTo(Math.max(0.01, ...days.map(rain)), [0.25, 0.5, 1, 2, 4, 5, 10, 20, 30, 50, 80, 100, 200, 300])
-  const up = (value: number, most: number) => (frame.above - 26) * (value / most)
+  const up = (value: number, most: number) => (frame.above - 42) * (value / most)
   const deepest = Math.max(limit * 1.35, ...days.map((d) => d.dryness ?? 0))
   const y = scaleLinear()
     .domain([0, deepest])

@@ -24,12 +24,12 @@ const SIZES_L: Record<string, number> = { barrow_85_l: 85, tub_57_l: 57, bin_121
 const GALLONS: Record<string, number> = { tub_57_l: 15, bin_121_l: 32 }
 const FEET3: Record<string, number> = { barrow_85_l: 3, bag_57_l: 2 }
 function size(what: string): string {
-  if (!isUs.value) return `${SIZES_L[what]}\u202fL`
-  return GALLONS[what] ? `${GALLONS[what]}\u202fgal` : `${FEET3[what]}\u202fft³`
+  if (!isUs.value) return `${SIZES_L[what]}\u00a0L`
+  return GALLONS[what] ? `${GALLONS[what]}\u00a0gal` : `${FEET3[what]}\u00a0ft³`
 }
 const bulk = computed(() => {
   const m = data.value!
-  return isUs.value ? `${m.cubic_yards.toFixed(2)}\u202fyd³` : `${m.cubic_metres.toFixed(2)}\u202fm³`
+  return isUs.value ? `${m.cubic_yards.toFixed(2)}\u00a0yd³` : `${m.cubic_metres.toFixed(2)}\u00a0m³`
 })
 const material = computed(() => (data.value ? t(`material.${data.value.material}`) : ''))
 const needed = computed(() => (data.value?.missing_loose_l ?? 0) >= 1)

@@ -24,7 +24,7 @@ function bucket(site: Schema['SiteOut']): string {
   const flow = show('flow', site.hose_flow_l_per_h)
   const size = isUs.value ? 5 : 10
   const seconds = Math.round((size / Number(flow.value.replace(/,/g, ''))) * 3600)
-  return t('sites.bucketTime', { size: `${size}\u202f${t(isUs.value ? 'sites.gal' : 'sites.litre')}`, seconds })
+  return t('sites.bucketTime', { size: `${size}\u00a0${t(isUs.value ? 'sites.gal' : 'sites.litre')}`, seconds })
 }
 </script>
 

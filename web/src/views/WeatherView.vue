@@ -104,13 +104,16 @@ const when = (iso: string) => `${longDay(iso)} ${clockTime(iso, days.data.value?
       <template v-if="station">
         <div v-if="week && month && month.measured_days" class="sums">
           <p class="lead">
-            <span>{{ t('weather.lost') }}</span>
             <BigFigure dimension="rain" :value="week.eto_mm" :size="64" />
-            <span>{{ t('weather.last7') }}</span>
+            <span>{{ t('weather.lost') }}</span>
           </p>
           <p class="second">
-            {{ t('weather.fell') }} <strong>{{ text('rain', week.rain_mm) }}</strong>.
-            {{ t('weather.short', { amount: text('rain', month.short_mm) }) }}
+            {{ t('weather.fell', { amount: text('rain', week.rain_mm) }) }}
+            {{
+              t(month.short_mm >= 0 ? 'weather.short' : 'weather.over', {
+                amount: text('rain', Math.abs(month.short_mm)),
+              })
+            }}
             <span v-if="month.measured_days < 30" class="warn">{{
               t('weather.gaps', { n: 30 - month.measured_days }, 30 - month.measured_days)
             }}</span>

@@ -149,12 +149,12 @@ onMounted(async () => {
         <path class="past" :d="c.past" />
         <path class="coming" :d="c.coming" />
         <line class="limit" :x1="34" :x2="width - 38" :y1="c.limitY" :y2="c.limitY" />
-        <text class="limit-word" :x="40" :y="c.limitY + 18">
+        <text class="limit-word" :x="c.todayX - 8" :y="c.limitY + 18" text-anchor="end">
           {{ t('chart.limit', { share: Math.round(limit * 100) }) }}
         </text>
         <text class="scale" :x="30" :y="above + 16" text-anchor="end">0</text>
         <text class="scale" :x="30" :y="c.limitY + 5" text-anchor="end">{{ Math.round(limit * 100) }}</text>
-        <text class="scale" :x="30" :y="c.bottom" text-anchor="end">%</text>
+        <text class="scale" :x="30" :y="c.bottom - 6" text-anchor="end">{{ t('chart.percentDry') }}</text>
         <line class="line" x1="0" :x2="width" :y1="above" :y2="above" />
         <line class="today" :x1="c.todayX" :x2="c.todayX" :y1="8" :y2="c.bottom" />
         <text class="today-word" :x="c.todayX + 5" :y="16">{{ longDay(today) }}</text>
@@ -163,6 +163,15 @@ onMounted(async () => {
         </text>
       </svg>
     </div>
+    <svg v-if="scrolls" class="pinned" width="46" :height="above + below" aria-hidden="true">
+      <rect class="sky" width="46" :height="above - 1" />
+      <rect class="soil" y="0" width="46" :height="below" :transform="`translate(0 ${above + 1})`" />
+      <text :x="42" :y="above - c.up(c.mostWater, c.mostWater) + 4" text-anchor="end">{{ c.mostWater }}</text>
+      <text :x="42" :y="above - c.up(c.mostWater, c.mostWater) - 12" text-anchor="end">{{ unitLabel('volume') }}</text>
+      <text :x="42" :y="above + 16" text-anchor="end">0</text>
+      <text :x="42" :y="c.limitY + 5" text-anchor="end">{{ Math.round(limit * 100) }}</text>
+      <text :x="42" :y="c.bottom - 6" text-anchor="end">{{ t('chart.percentDry') }}</text>
+    </svg>
     <figcaption class="narrow">
       <span class="key poured-key" />{{ t('chart.poured') }} <span class="key planned-key" />{{ t('chart.planned') }}
       <span class="key rain-key" />{{ t('chart.rain') }} <span class="key dry-key" />{{ t('chart.dryness') }}
@@ -185,7 +194,7 @@ onMounted(async () => {
           <tbody>
             <tr v-for="d in days" :key="d.day">
               <td>{{ longDay(d.day) }}</td>
-              <td class="num">{{ d.dryness === null ? '–' : `${Math.round(d.dryness * 100)}\u202f%` }}</td>
+              <td class="num">{{ d.dryness === null ? '–' : `${Math.round(d.dryness * 100)}\u00a0%` }}</td>
               <td class="num">{{ text('rain', d.rain_mm) }}</td>
               <td class="num">{{ d.poured_l ? text('volume', d.poured_l) : '–' }}</td>
               <td class="num">{{ d.planned_l ? text('volume', isUs ? d.planned_us_l : d.planned_l) : '–' }}</td>
@@ -285,8 +294,27 @@ text {
 .date {
   fill: var(--ink-2);
 }
-.today-word {
+.today-word,
+.limit-word {
   font-weight: 600;
+  paint-order: stroke;
+  stroke: var(--ground);
+  stroke-width: 5px;
+}
+.limit-word {
+  stroke: var(--ball);
+}
+.soilline {
+  position: relative;
+}
+.pinned {
+  position: absolute;
+  left: -16px;
+  top: 0;
+  pointer-events: none;
+}
+.sky {
+  fill: var(--ground);
 }
 figcaption {
   display: flex;

@@ -36,6 +36,9 @@ const heavy = computed(() => ['due', 'late'].includes(props.section.state))
 const stroke = computed(() => (heavy.value ? 2 : 1))
 const rodX = computed(() => d.value.centre + (d.value.ballHalf + d.value.ringHalf) / 2)
 const rodY = computed(() => props.ground + (props.proofM ?? 0) * d.value.scale)
+const mulchX = computed(
+  () => d.value.centre + (props.section.mulch_outer_radius_m ?? props.section.ball_radius_m) * d.value.scale * 0.86,
+)
 const bandY = computed(() => props.ground + d.value.ringDepth + 30)
 const words = computed(() =>
   ball.value === null
@@ -89,8 +92,8 @@ const held = (have: number | null, holds: number) =>
     </g>
     <path class="ball-outline" :class="{ unknown: !d.ballFill }" :d="d.ball" :stroke-width="stroke + 0.5" fill="none" />
     <template v-if="size !== 'small'">
-      <path v-for="part in d.basin" :key="part" class="basin" :d="part" />
       <path v-for="part in d.mulch" :key="part" class="mulch" :d="part" />
+      <path v-for="part in d.basin" :key="part" class="basin" :d="part" />
     </template>
     <rect v-if="d.standingWater" class="standing" x="0" :y="ground - 4" :width="width" height="4" />
     <line v-if="section.state !== 'late'" class="line" x1="0" :x2="width" :y1="ground" :y2="ground" />
@@ -100,7 +103,19 @@ const held = (have: number | null, holds: number) =>
       :d="`M0 ${ground}H${width * 0.12}l${width * 0.03} ${size === 'small' ? 4 : 12}l${width * 0.03} -${size === 'small' ? 4 : 12}H${width}`"
     />
     <line v-if="size === 'small'" class="trunk-stroke" :x1="width / 2" :x2="width / 2" :y1="ground" :y2="2" />
-    <path v-else class="trunk" :d="d.trunk" />
+    <template v-else>
+      <g v-if="d.crown && size === 'large'" class="crown">
+        <path v-for="branch in d.crown.branches" :key="branch" class="branch" :d="branch" />
+        <path
+          class="leader"
+          :d="`M${d.centre - d.crown.half} ${d.crown.y - 5}v10M${d.centre + d.crown.half} ${d.crown.y - 5}v10M${d.centre - d.crown.half} ${d.crown.y}H${d.centre + d.crown.half}`"
+        />
+        <text class="small" :x="d.centre" :y="d.crown.y - 10" text-anchor="middle">
+          {{ t('cutaway.crown', { across: text('large', section.crown_diameter_m) }) }}
+        </text>
+      </g>
+      <path class="trunk" :d="d.trunk" />
+    </template>
 
     <g v-if="proofM" class="rod">
       <line :x1="rodX" :x2="rodX" :y1="ground - 46" :y2="rodY" />
@@ -108,6 +123,14 @@ const held = (have: number | null, holds: number) =>
       <text :x="rodX + 12" :y="ground - 34">{{ text('small', proofM, 0) }}</text>
     </g>
 
+    <g v-if="mulchLabel && size === 'large'" class="labels">
+      <path
+        class="leader"
+        :d="`M${width - 40} ${ground - 50}L${mulchX} ${ground - section.mulch_depth_m * d.scale * 0.5}`"
+      />
+      <circle :cx="mulchX" :cy="ground - section.mulch_depth_m * d.scale * 0.5" r="3" />
+      <text class="small" :x="width - 4" :y="ground - 56" text-anchor="end">{{ mulchLabel }}</text>
+    </g>
     <g v-if="labels" class="labels">
       <g class="dimension">
         <path
@@ -125,14 +148,14 @@ const held = (have: number | null, holds: number) =>
       <template v-if="ball !== null">
         <path
           class="leader"
-          :d="`M${d.centre - d.ballHalf * 0.4} ${ground + d.ballDepth * 0.82}L${Math.min(150, d.centre - 60)} ${bandY + 12}`"
+          :d="`M${d.centre - d.ballHalf * 0.4} ${ground + d.ballDepth * 0.82}L${Math.min(70, d.centre - d.ringHalf)} ${bandY}`"
         />
         <circle :cx="d.centre - d.ballHalf * 0.4" :cy="ground + d.ballDepth * 0.82" r="3" />
         <text class="figure" x="16" :y="bandY + 18">{{ t('cutaway.ball', { share: ball }) }}</text>
         <text class="small" x="16" :y="bandY + 38">{{ held(section.ball_available_l, section.ball_holds_l) }}</text>
         <path
           class="leader"
-          :d="`M${d.centre + (d.ballHalf + d.ringHalf) / 2} ${ground + d.ringDepth * 0.72}L${Math.max(width - 150, d.centre + 60)} ${bandY + 12}`"
+          :d="`M${d.centre + (d.ballHalf + d.ringHalf) / 2} ${ground + d.ringDepth * 0.72}L${Math.max(width - 70, d.centre + d.ringHalf)} ${bandY}`"
         />
         <circle :cx="d.centre + (d.ballHalf + d.ringHalf) / 2" :cy="ground + d.ringDepth * 0.72" r="3" />
         <text class="figure" :x="width - 16" :y="bandY + 18" text-anchor="end">
@@ -142,13 +165,6 @@ const held = (have: number | null, holds: number) =>
           {{ held(section.ring_available_l, section.ring_holds_l) }}
         </text>
       </template>
-      <g v-if="mulchLabel">
-        <path
-          class="leader"
-          :d="`M${width - 132} ${ground - 62}L${d.centre + Math.min(width / 2 - 40, (section.mulch_outer_radius_m ?? section.ball_radius_m) * d.scale * 0.8)} ${ground - section.mulch_depth_m * d.scale * 0.5}`"
-        />
-        <text class="small" :x="width - 16" :y="ground - 68" text-anchor="end">{{ mulchLabel }}</text>
-      </g>
     </g>
   </svg>
 </template>
@@ -191,6 +207,12 @@ const held = (have: number | null, holds: number) =>
   fill: none;
   stroke: var(--root);
   stroke-width: 1.4;
+  stroke-linecap: round;
+}
+.branch {
+  fill: none;
+  stroke: var(--bark);
+  stroke-width: 3.5;
   stroke-linecap: round;
 }
 .mulch {

@@ -50,10 +50,10 @@ const drawing = computed(() =>
 .scene.wide::before {
   content: '';
   position: absolute;
-  top: var(--line);
+  top: calc(var(--line) - 1px);
   left: -24px;
   width: 100vw;
-  height: var(--below);
+  height: calc(var(--below) + 1px);
   background: var(--soil);
   border-top: 2px solid var(--ink);
 }

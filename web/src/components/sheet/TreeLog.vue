@@ -46,7 +46,7 @@ function note() {
           <strong v-if="e.volume_l">{{ text('volume', e.volume_l) }}</strong>
           <span v-else>{{ e.note }}</span>
           <span class="quiet narrow">
-            {{ e.duration_min ? `${Math.round(e.duration_min)}\u202f${t('common.min')}, ` : ''
+            {{ e.duration_min ? `${Math.round(e.duration_min)}\u00a0${t('common.min')}, ` : ''
             }}{{ e.person ?? t('sheet.someone') }}
           </span>
         </span>

@@ -48,7 +48,10 @@ const { t } = useI18n()
           <div v-for="e in tree.entries" :key="e.id" class="entry">
             <span>{{
               e.volume_l
-                ? t('today.doneRow', { amount: text('volume', e.volume_l), time: clockTime(e.happened_at, g.site.zone) })
+                ? t('today.doneRow', {
+                    amount: text('volume', e.volume_l),
+                    time: clockTime(e.happened_at, g.site.zone),
+                  })
                 : e.note
             }}</span>
             <button

@@ -40,14 +40,15 @@ const how = (method: string) =>
         <tr v-for="d in days" :key="d.day">
           <td class="day">{{ longDay(d.day) }}</td>
           <td class="num">
-            <strong v-if="d.rain_mm">{{ text('rain', d.rain_mm) }}</strong
-            ><span v-else>{{ cell('rain', d.rain_mm) }}</span>
+            <strong v-if="d.rain_mm">{{ text('rain', d.rain_mm) }}</strong><span v-else>{{
+              cell('rain', d.rain_mm)
+            }}</span>
           </td>
-          <td v-if="chances" class="num">{{ Math.round(d.rain_chance * 100) }}{{ '\u202f%' }}</td>
+          <td v-if="chances" class="num">{{ Math.round(d.rain_chance * 100) }}{{ '\u00a0%' }}</td>
           <td class="num">{{ cell('rain', d.eto_mm) }}</td>
           <td class="num">{{ cell('temperature', d.tmin_c) }}</td>
           <td class="num">{{ cell('temperature', d.tmax_c) }}</td>
-          <td class="num">{{ d.humidity_percent === null ? '–' : `${Math.round(d.humidity_percent)}\u202f%` }}</td>
+          <td class="num">{{ d.humidity_percent === null ? '–' : `${Math.round(d.humidity_percent)}\u00a0%` }}</td>
           <td class="num">{{ cell('wind', d.wind_m_s) }}</td>
           <td class="how narrow">{{ how(d.method) }}</td>
         </tr>

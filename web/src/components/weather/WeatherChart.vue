@@ -5,14 +5,14 @@ import { computed, useId } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import { longDay, monthDay } from '@/logic/dates'
-import { text, unitLabel } from '@/units'
+import { text } from '@/units'
 
 const props = defineProps<{ days: Schema['WeatherDayOut'][]; today: string; width: number }>()
 const { t } = useI18n()
 const id = useId()
 const ABOVE = 110
 const BELOW = 110
-const LEFT = 44
+const LEFT = 56
 const most = computed(() => {
   const top = Math.max(5, ...props.days.map((d) => Math.max(d.rain_mm ?? 0, d.eto_mm ?? 0)))
   return top > 40 ? Math.ceil(top / 20) * 20 : Math.ceil(top / 5) * 5
@@ -40,11 +40,10 @@ const todayX = computed(() => LEFT + step.value * (at.value < 0 ? props.days.len
     <rect class="soil" :x="LEFT" :y="ABOVE" :width="width - LEFT" :height="BELOW" />
     <g class="axis">
       <text :x="LEFT - 6" :y="ABOVE - up(most) + 5" text-anchor="end">
-        {{ text('rain', most, 1).split('\u202f')[0] }}
+        {{ text('rain', most, 1) }}
       </text>
-      <text :x="LEFT - 6" :y="ABOVE + 5" text-anchor="end">{{ unitLabel('rain') }}</text>
       <text :x="LEFT - 6" :y="ABOVE + up(most) + 5" text-anchor="end">
-        {{ text('rain', most, 1).split('\u202f')[0] }}
+        {{ text('rain', most, 1) }}
       </text>
       <line :x1="LEFT" :x2="width" :y1="ABOVE - up(most)" :y2="ABOVE - up(most)" />
       <line :x1="LEFT" :x2="width" :y1="ABOVE + up(most)" :y2="ABOVE + up(most)" />
