@@ -1,0 +1,228 @@
+"""What tests share: published check values, trees, a throw-away PostgreSQL with fresh databases, a client.
+
+The server starts when the first test asks for it and is gone with the process.
+"""
+
+import atexit
+import csv
+import itertools
+from collections.abc import Iterator
+from contextlib import ExitStack, contextmanager
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from functools import cache
+from pathlib import Path
+from typing import Any
+from uuid import UUID, uuid4
+from zoneinfo import ZoneInfo
+
+import numpy as np
+import psycopg
+from fastapi.testclient import TestClient
+from sqlalchemy import select
+from sqlalchemy.orm import Session, sessionmaker
+
+from june_shade.api.app import create_app
+from june_shade.core.soil.textures import soil
+from june_shade.core.stock.plants import stock_sizes
+from june_shade.core.water.balance import State, Trees
+from june_shade.core.water.trees import TreeSpec, build
+from june_shade.core.weather.daily import Days
+from june_shade.demo import scenario
+from june_shade.launch import cluster
+from june_shade.plans import clock, register, weather
+from june_shade.settings import Settings
+from june_shade.store.migrate import upgrade
+from june_shade.store.session import make_engine, make_sessions, transaction
+from june_shade.store.tables import Plant, Site, Station
+
+PUBLISHED = Path(__file__).parent / "published"
+ZONE = ZoneInfo("America/Denver")
+DAY = date(2026, 7, 15)
+DEVICE = "test device"
+
+
+@dataclass(frozen=True)
+class Check:
+    """One published value: what it is of, its inputs by name, what was printed and how exactly."""
+
+    quantity: str
+    inputs: dict[str, Any]
+    expected: float
+    tolerance: float
+    source: str
+
+
+def published(name: str) -> list[Check]:
+    """All check values of a file; it is an error where there are none."""
+    with (PUBLISHED / f"{name}.csv").open(newline="", encoding="utf-8") as file:
+        rows = list(csv.DictReader(file))
+    if not rows:
+        raise AssertionError(f"{name}.csv has no rows")
+    return [
+        Check(
+            row["quantity"],
+            {k: _value(v) for k, v in (pair.split("=", 1) for pair in row["inputs"].split())},
+            float(row["expected"]),
+            float(row["tolerance"]),
+            f"{row['source']} ({row['standing']})",
+        )
+        for row in rows
+    ]
+
+
+def _value(text: str) -> Any:
+    try:
+        return float(text)
+    except ValueError:
+        return text
+
+
+def spec(label: str = "2 in balled", texture: str = "loam", **changed: Any) -> TreeSpec:
+    """A tree of a stock size, with its ball share given so that only what a test changes changes."""
+    size = next(s for s in stock_sizes() if s.label == label)
+    values: dict[str, Any] = {
+        "kind": size.kind,
+        "caliper_m": size.caliper_m,
+        "ball_diameter_m": size.ball_diameter_m,
+        "ball_height_m": size.ball_height_m,
+        "crown_diameter_m": 36 * size.caliper_m,
+        "soil": soil(texture),
+        "basin_diameter_m": 0.9,
+        "ball_share": 0.6,
+    }
+    return TreeSpec(**(values | changed))
+
+
+def full(trees: Trees) -> State:
+    """Just planted, both stores at field capacity."""
+    count = len(trees)
+    zero = np.zeros(count)
+    return State(trees.ball_radius_m, zero, zero, zero, np.ones(count), np.zeros(count, bool), zero)
+
+
+def one(**changed: Any) -> Trees:
+    """Arrays of a single tree."""
+    return build([spec(**changed)])
+
+
+# --- the database ---------------------------------------------------------------------------------------------
+
+_numbers = itertools.count(1)
+
+
+@cache
+def server() -> cluster.Cluster:
+    """The throw-away server."""
+    stack = ExitStack()
+    started = stack.enter_context(cluster.throw_away())
+    atexit.register(stack.close)
+    return started
+
+
+@cache
+def _template(kind: str) -> str:
+    """A database to copy: `seeded` has plants and stock sizes, `demo` the made-up town."""
+    name = f"template_{kind}"
+    url = server().ensure_database(name)
+    upgrade(url)
+    engine = make_engine(url)
+    sessions = make_sessions(engine)
+    if kind == "demo":
+        scenario.fill(sessions)
+    else:
+        with transaction(sessions) as session:
+            register.seed_tables(session)
+    engine.dispose()
+    return name
+
+
+def fresh_database(kind: str = "seeded") -> str:
+    """Address of a new database like the template."""
+    template, name = _template(kind), f"t{next(_numbers)}"
+    with psycopg.connect(server().url("postgres"), autocommit=True) as connection:
+        connection.execute(f'CREATE DATABASE "{name}" TEMPLATE "{template}"')
+    return server().url(name)
+
+
+@contextmanager
+def database(kind: str = "seeded") -> Iterator[sessionmaker[Session]]:
+    """Sessions on a new database."""
+    engine = make_engine(fresh_database(kind))
+    try:
+        yield make_sessions(engine)
+    finally:
+        engine.dispose()
+
+
+@contextmanager
+def client(kind: str = "seeded", service: Any = None) -> Iterator[TestClient]:
+    """A client of the whole application on a new database; `client.app.state.sessions` reaches behind it."""
+    app = create_app(Settings(database_url=fresh_database(kind)), service)
+    made = TestClient(app, raise_server_exceptions=False)
+    try:
+        yield made
+    finally:
+        made.close()
+        app.state.sessions.kw["bind"].dispose()
+
+
+# --- a small site -----------------------------------------------------------------------------------------------
+
+
+def weather_days(first: date, last: date, *, high_c: float = 31.0, rain_mm: float = 0.0) -> Days:
+    """Plain days, all alike: what a test of relations needs (invented)."""
+    dates = [first + timedelta(days=i) for i in range((last - first).days + 1)]
+    n = len(dates)
+    return Days.of(
+        dates, tmin_c=[high_c - 16] * n, tmax_c=[high_c] * n, rh_percent=[40] * n, wind_m_s=[2.2] * n,
+        radiation_mj_m2=[25.0] * n, rain_mm=[rain_mm] * n,
+    )  # fmt: skip
+
+
+def small_site(session: Session, *, today: date = DAY, texture: str = "loam", history_days: int = 60) -> Site:
+    """A site with a station and dry days up to yesterday; the clock is pinned to `today`."""
+    clock.pin(session, today)
+    place = {"latitude_deg": 40.0, "longitude_deg": -105.0, "elevation_m": 1500.0}
+    station = Station(name=f"Station {uuid4().hex[:6]}", wind_height_m=2.0, column_mapping={}, **place)
+    session.add(station)
+    session.flush()
+    site = Site(
+        name=f"Site {uuid4().hex[:6]}", timezone="America/Denver", texture=texture, hose_flow_l_per_h=400.0,
+        station_id=station.id, **place,
+    )  # fmt: skip
+    session.add(site)
+    session.flush()
+    session.refresh(site)
+    if history_days:
+        first = today - timedelta(days=history_days)
+        weather.store_days(session, station, weather_days(first, today - timedelta(days=1)))
+    return site
+
+
+def plant_id(session: Session, botanical: str = "Quercus macrocarpa") -> UUID:
+    """A kind of tree by its botanical name."""
+    return session.scalars(select(Plant.id).where(Plant.botanical == botanical)).one()
+
+
+def tree_body(site_id: UUID, plant: UUID, **changed: Any) -> dict[str, Any]:
+    """A tree as the interface sends it: a 2 in balled tree in a 0.9 m basin, planted today."""
+    body: dict[str, Any] = {
+        "site_id": str(site_id), "tag": "T-1", "plant_id": str(plant), "kind": "balled", "caliper_m": 0.0508,
+        "ball_diameter_m": 0.61, "ball_height_m": 0.366, "planted_on": DAY.isoformat(), "basin_diameter_m": 0.9,
+    }  # fmt: skip
+    return body | changed
+
+
+def water_body(tree_id: Any, litres: float, *, day: date = DAY, at: str = "06:12") -> dict[str, Any]:
+    """A watering as a phone sends it."""
+    when = datetime.combine(day, datetime.strptime(at, "%H:%M").time(), ZONE)
+    return {
+        "tree_id": str(tree_id), "kind": "water", "happened_at": when.isoformat(), "device_id": DEVICE,
+        "volume_l": litres,
+    }  # fmt: skip
+
+
+def new_id() -> str:
+    """An id as a client makes it."""
+    return str(uuid4())
