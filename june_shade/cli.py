@@ -1,4 +1,4 @@
-"""The command line, installed as `june-shade`: the headless commands and what the launcher calls.
+"""The headless commands, installed as `june-shade`.
 
 Bad input: exit code 2 and one line on standard error that names the field.
 """
@@ -12,16 +12,17 @@ from typing import Annotated
 
 import numpy as np
 import typer
+from typer.exceptions import TyperException
 
 from june_shade.core.errors import InputError, JuneShadeError
 
-app = typer.Typer(add_completion=False, no_args_is_help=True, pretty_exceptions_enable=False, help=__doc__)
+app = typer.Typer(add_completion=False, pretty_exceptions_enable=False, help=__doc__)
 
 BAD_INPUT = 2
 
 
-def _refuse(error: Exception) -> typer.Exit:
-    print(" ".join(str(error).split()), file=sys.stderr)
+def _refuse(words: object) -> typer.Exit:
+    print(" ".join(str(words).split()), file=sys.stderr)
     return typer.Exit(BAD_INPUT)
 
 
@@ -77,8 +78,12 @@ def eto(
 
 
 def main() -> None:
-    """Entry point of `june-shade`."""
-    app()
+    """Entry point of `june-shade`. A bad option is told in one line too, not in a framed page."""
+    try:
+        code = app(standalone_mode=False)
+    except TyperException as e:
+        code = _refuse(f"{e.format_message()} (see june-shade --help)").exit_code
+    sys.exit(code or 0)
 
 
 if __name__ == "__main__":

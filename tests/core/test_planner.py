@@ -1,0 +1,226 @@
+"""The plan: due, ready, late, rain ahead, closed days, evening water; and relations that must hold."""
+
+import unittest
+from dataclasses import replace
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from june_shade.core.errors import NoWeatherError
+from june_shade.core.water import planner
+from june_shade.core.water.planner import days_counted
+from june_shade.core.water.trees import build
+from june_shade.core.weather.series import FORECAST, MEASURED, Series
+from tests.support import full, one, spec
+
+BEFORE, AHEAD = 20, 14
+TODAY = BEFORE
+
+
+def series_of(*, eto=6.0, mean=24.0, rain=None, chance=None, workable=None, days=BEFORE + AHEAD) -> Series:
+    """Plain days; rain and chance by position from today on."""
+    wet, likely = np.zeros(days), np.zeros(days)
+    for at, amount in (rain or {}).items():
+        wet[TODAY + at], likely[TODAY + at] = amount, (chance or {}).get(at, 0.9)
+    basis = np.array([MEASURED] * BEFORE + [FORECAST] * (days - BEFORE))
+    share = np.where(basis == MEASURED, 1.0, np.where(likely >= 0.5, likely, 0.0))
+    dates = np.datetime64("2026-06-25") + np.arange(days)
+    open_days = np.ones(days, bool) if workable is None else workable
+    return Series(
+        dates, np.full(days, eto), np.full(days, mean), np.full(days, mean + 7), wet, share, likely, np.ones(days),
+        basis, open_days,
+    )  # fmt: skip
+
+
+def plan_of(trees, series, *, watered=None, evening=None, opening_at=0, state=None, poured_today=False, **options):
+    """A plan of trees that opened full. watered, evening: litres by position from today."""
+    count, days = len(trees), len(series)
+    first, second = np.zeros((days, count)), np.zeros((days, count))
+    for at, litres in (watered or {}).items():
+        first[TODAY + at] = litres
+    for at, litres in (evening or {}).items():
+        second[TODAY + at] = litres
+    season = planner.Season(
+        series, np.ones((days, count)), np.zeros((days, count)), first, second, np.full(count, poured_today), TODAY
+    )
+    opening = planner.Opening(
+        np.full(count, opening_at), state or full(trees), np.ones(count, bool), np.zeros(count)
+    )
+    pouring = planner.Pouring(np.full(count, 0.85), np.zeros(count), np.full(count, 1.0), np.zeros(count))
+    return planner.run(trees, opening, season, pouring, **options)
+
+
+def kept(trees, series, **options):
+    """A plan of trees that were watered every day until yesterday."""
+    return plan_of(trees, series, watered={at: 60.0 for at in range(-BEFORE, 0)} | options.pop("watered", {}), **options)
+
+
+class DueAndReady(unittest.TestCase):
+    def test_a_new_ball_is_due_within_days_and_ready_no_later(self):
+        plan = kept(one(), series_of())
+        self.assertTrue(TODAY <= plan.visit[0] <= TODAY + 2)
+        self.assertTrue(TODAY <= plan.ready[0] <= plan.due[0])
+
+    def test_it_is_late_for_every_day_it_was_due_and_dry(self):
+        plan = plan_of(one(), series_of(), watered={-6: 60.0})
+        self.assertEqual(plan.visit[0], TODAY)
+        self.assertGreaterEqual(plan.late_days[0], 3)
+        self.assertEqual(kept(one(), series_of()).late_days[0], 0)
+
+    def test_water_puts_the_next_visit_off(self):
+        dry = plan_of(one(), series_of(), watered={-6: 60.0})
+        wet = plan_of(one(), series_of(), watered={-6: 60.0, 0: 60.0}, poured_today=True)
+        self.assertEqual(dry.visit[0], TODAY)
+        self.assertGreater(wet.visit[0], TODAY)
+        self.assertLess(float(wet.now_dryness[0]), float(dry.now_dryness[0]))
+
+    def test_a_tree_watered_today_is_not_sent_for_again_today(self):
+        plan = plan_of(one(), series_of(), watered={-6: 60.0, 0: 0.5}, poured_today=True)
+        self.assertGreater(plan.visit[0], TODAY)
+
+    def test_a_tree_that_opens_today_has_a_plan_and_no_past(self):
+        plan = plan_of(one(), series_of(), opening_at=TODAY)
+        self.assertTrue(np.isnan(plan.dryness[:TODAY]).all())
+        self.assertFalse(np.isnan(plan.dryness[TODAY:]).any())
+        self.assertEqual(plan.late_days[0], 0)
+
+    def test_what_is_poured_is_rounded_up_and_counts(self):
+        plan = kept(one(), series_of())
+        day = int(plan.visit[0])
+        exact, net = float(plan.visit_gross_l[day, 0]), float(plan.visit_net_l[day, 0])
+        self.assertAlmostEqual(net, np.ceil(exact) * 0.85)
+
+    def test_the_series_must_reach_today(self):
+        short = series_of(days=BEFORE)
+        with self.assertRaises(NoWeatherError):
+            plan_of(one(), short)
+
+
+class RainAhead(unittest.TestCase):
+    def test_forecast_rain_puts_off_what_is_established_but_never_a_ball_due_today_or_tomorrow(self):
+        storm = {0: 40.0}
+        young = plan_of(one(), series_of(rain=storm), watered={-6: 60.0})
+        self.assertEqual(young.visit[0], TODAY)
+        trees = one()
+        grown = replace(full(trees), root_radius_m=trees.established_radius_m)
+        dry, wet = (plan_of(trees, series_of(rain=r), state=grown) for r in ({}, storm))
+        self.assertEqual(dry.visit[0], TODAY)
+        self.assertNotEqual(wet.visit[0], TODAY)
+
+    def test_an_unlikely_rain_is_not_counted(self):
+        trees = one()
+        grown = replace(full(trees), root_radius_m=trees.established_radius_m)
+        plan = plan_of(trees, series_of(rain={0: 40.0}, chance={0: 0.4}), state=grown)
+        self.assertEqual(plan.visit[0], TODAY)
+
+    @settings(max_examples=30, deadline=None)
+    @given(st.integers(0, 12), st.floats(5, 60), st.sampled_from(["2 in balled", "#15 container", "1 in bare root"]))
+    def test_rain_never_brings_the_first_due_day_forward(self, day, amount, label):
+        trees = one(label=label)
+        dry = kept(trees, series_of())
+        wet = kept(trees, series_of(rain={day: amount}))
+        last = len(series_of())
+        due = [int(p.due[0]) if p.due[0] >= 0 else last for p in (dry, wet)]
+        self.assertGreaterEqual(due[1], due[0])
+
+
+class Soils(unittest.TestCase):
+    def test_sand_is_due_no_later_than_loam_for_an_established_root_zone(self):
+        due = []
+        for texture in ("sand", "sandy_loam", "loam"):
+            trees = build([spec(texture=texture)])
+            grown = replace(full(trees), root_radius_m=trees.established_radius_m)
+            plan = plan_of(trees, series_of(), state=grown, opening_at=TODAY)
+            due.append(int(plan.due[0]) if plan.due[0] >= 0 else 999)
+        self.assertEqual(due, sorted(due))
+        self.assertLess(due[0], due[-1])
+
+
+class ClosedDays(unittest.TestCase):
+    def frozen(self, *closed):
+        workable = np.ones(BEFORE + AHEAD, bool)
+        workable[[TODAY + at for at in closed]] = False
+        return series_of(workable=workable)
+
+    def test_no_visit_falls_on_closed_ground(self):
+        plan = plan_of(one(), self.frozen(0, 1, 2), watered={-6: 60.0})
+        self.assertEqual(plan.visit[0], TODAY + 3)
+
+    def test_a_ready_tree_is_watered_before_a_closed_spell_that_would_find_it_due(self):
+        trees = one()
+        open_plan = kept(trees, series_of(eto=1.0))
+        due = int(open_plan.due[0]) - TODAY
+        self.assertGreater(due, 0)
+        closed = kept(trees, replace(self.frozen(*range(due, due + 3)), eto_mm=np.full(BEFORE + AHEAD, 1.0)))
+        self.assertTrue(closed.ready[0] <= closed.visit[0] < TODAY + due)
+
+
+class TwoWaterings(unittest.TestCase):
+    def test_evening_water_counts_with_the_next_morning_unless_it_is_the_second(self):
+        day = np.datetime64("2026-07-15")
+        self.assertEqual(days_counted(day, 6 * 60, False), (day, False))
+        self.assertEqual(days_counted(day, 13 * 60 + 59, False), (day, False))
+        self.assertEqual(days_counted(day, 14 * 60, False), (day + 1, False))
+        self.assertEqual(days_counted(day, 16 * 60, True), (day, True))
+
+    def test_a_second_watering_keeps_a_thirsty_tree_drinking(self):
+        trees = one(label="#15 container", crown_diameter_m=2.0)
+        once = plan_of(trees, series_of(eto=10.0), watered={-1: 20.0})
+        twice = plan_of(trees, series_of(eto=10.0), watered={-1: 10.0}, evening={-1: 10.0})
+        self.assertGreater(float(twice.ks[TODAY - 1, 0]), float(once.ks[TODAY - 1, 0]))
+
+
+class ManyTrees(unittest.TestCase):
+    def test_a_plan_of_many_is_the_plan_of_each(self):
+        specs = [spec("2 in balled"), spec("#15 container", "clay"), spec("1 in bare root", "sand"), spec(surround="turf")]
+        together = kept(build(specs), series_of(rain={3: 12.0}))
+        for i, single in enumerate(specs):
+            alone = kept(build([single]), series_of(rain={3: 12.0}))
+            for name in ("visit", "due", "ready", "late_days"):
+                self.assertEqual(getattr(together, name)[i], getattr(alone, name)[0], name)
+            np.testing.assert_array_equal(together.dryness[:, i], alone.dryness[:, 0])
+
+    def test_going_on_from_an_evening_gives_the_same_plan(self):
+        trees, days = build([spec(), spec("#15 container", "clay")]), series_of()
+        watered = {-12: 30.0, -7: 60.0, -3: 20.0}
+        whole = plan_of(trees, days, watered=watered, checkpoint_days=frozenset({TODAY - 5}))
+        state, late = whole.checkpoints[TODAY - 5]
+        count = len(trees)
+        first = np.zeros((len(days), count))
+        for at, litres in watered.items():
+            first[TODAY + at] = litres
+        season = planner.Season(
+            days, np.ones((len(days), count)), np.zeros((len(days), count)), first, np.zeros((len(days), count)),
+            np.zeros(count, bool), TODAY,
+        )  # fmt: skip
+        opening = planner.Opening(np.full(count, TODAY - 4), state, np.zeros(count, bool), late)
+        pouring = planner.Pouring(np.full(count, 0.85), np.zeros(count), np.ones(count), np.zeros(count))
+        again = planner.run(trees, opening, season, pouring)
+        np.testing.assert_array_equal(again.dryness[TODAY:], whole.dryness[TODAY:])
+        np.testing.assert_array_equal(again.visit_gross_l[TODAY:], whole.visit_gross_l[TODAY:])
+        np.testing.assert_array_equal(again.late_days, whole.late_days)
+
+
+class Openings(unittest.TestCase):
+    def test_a_guess_stands_at_half_the_limit_a_reading_at_what_was_felt(self):
+        trees = build([spec(), spec()])
+        state = planner.opening_state(
+            trees, trees.ball_radius_m, np.array([1.0, 0.75]), np.array([1.0, 0.5]), np.array([True, False]),
+            np.array([True, True]),
+        )  # fmt: skip
+        np.testing.assert_allclose(state.ball_depletion_l / trees.ball_taw_l, [0.25, 0.25])
+        ring = planner.ground(trees, trees.ball_radius_m).ring_taw_l
+        np.testing.assert_allclose(state.ring_depletion_l / ring, [0.25, 0.5])
+        np.testing.assert_allclose(state.outside_depletion_mm / trees.outside_taw_mm, [0.25, 0.5])
+
+    def test_a_tree_planted_today_opens_with_moist_surroundings(self):
+        trees = one()
+        state = planner.opening_state(
+            trees, trees.ball_radius_m, np.ones(1), np.ones(1), np.array([False]), np.array([False])
+        )
+        self.assertEqual(float(state.outside_depletion_mm[0]), 0.0)
+
+
+if __name__ == "__main__":
+    unittest.main()

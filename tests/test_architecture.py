@@ -1,0 +1,148 @@
+"""House rules that can be checked: which way imports go, units in names, errors with a status, sources resolved."""
+
+import ast
+import re
+import unittest
+from pathlib import Path
+
+from june_shade.api.errors import STATUS
+from june_shade.core.errors import JuneShadeError
+from june_shade.core.working import Line
+from june_shade.settings import ROOT
+
+PACKAGE = ROOT / "june_shade"
+MAY_IMPORT = {
+    "core": set(),
+    "formats": {"core"},
+    "store": {"core"},
+    "outside": {"core"},
+    "standins": {"core"},
+    "plans": {"core", "formats", "outside", "store"},
+    "demo": {"core", "formats", "outside", "store", "plans", "standins"},
+    "api": {"core", "formats", "outside", "store", "plans", "demo", "settings"},
+    "cli": {"core", "formats"},
+}
+"""Which parts of the package each part may know; launch, which starts everything, may know all."""
+OUTSIDE_CORE = {"numpy"}
+"""The one library that the core may use."""
+
+
+def imports(path: Path) -> set[str]:
+    """Full names of what a file imports."""
+    found = set()
+    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        if isinstance(node, ast.Import):
+            found |= {alias.name for alias in node.names}
+        elif isinstance(node, ast.ImportFrom) and node.module:
+            found.add(node.module)
+            found |= {f"{node.module}.{alias.name}" for alias in node.names}
+    return found
+
+
+def files(part: str) -> list[Path]:
+    single = PACKAGE / f"{part}.py"
+    return [single] if single.exists() else sorted((PACKAGE / part).rglob("*.py"))
+
+
+class Imports(unittest.TestCase):
+    def test_arrows_go_one_way(self):
+        parts = {p.stem for p in PACKAGE.iterdir() if p.stem != "__pycache__"}
+        for part, allowed in MAY_IMPORT.items():
+            self.assertTrue(files(part), part)
+            for path in files(part):
+                for name in imports(path):
+                    words = name.split(".")
+                    if words[0] == "june_shade" and len(words) > 1 and words[1] in parts:
+                        self.assertIn(words[1], allowed | {part}, f"{path.relative_to(ROOT)} imports {name}")
+
+    def test_the_core_uses_numpy_and_plain_python_only(self):
+        import sys
+
+        for path in files("core"):
+            for name in imports(path):
+                top = name.split(".")[0]
+                if top != "june_shade":
+                    self.assertTrue(top in OUTSIDE_CORE or top in sys.stdlib_module_names, f"{path.name}: {name}")
+                self.assertNotIn(top, {"logging", "time", "os", "pathlib", "socket"}, f"{path.name}: {name}")
+
+
+class Errors(unittest.TestCase):
+    def test_every_error_has_a_code_of_its_own_and_a_status(self):
+        kinds = [JuneShadeError]
+        for kind in kinds:
+            kinds.extend(k for k in kind.__subclasses__() if k not in kinds and k.__module__.startswith("june_shade"))
+        self.assertGreater(len(kinds), 6)
+        for kind in kinds:
+            self.assertIn(kind, STATUS, f"{kind.__name__} has no status")
+        codes = [kind.code for kind in kinds]
+        self.assertEqual(len(set(codes)), len(codes))
+
+    def test_an_error_reads_as_field_and_sentence(self):
+        self.assertEqual(str(JuneShadeError("must be above 0", "tree.caliper_m")), "tree.caliper_m: must be above 0")
+
+
+class Sources(unittest.TestCase):
+    def test_every_key_used_is_in_the_bibliography(self):
+        listed = set(re.findall(r"^\| \[([A-Za-z0-9]+)\]", (ROOT / "docs/sources.md").read_text(encoding="utf-8"), re.M))
+        self.assertGreater(len(listed), 10)
+        used = set()
+        for path in [*files("core"), PACKAGE / "core/tables/SOURCES.md"]:
+            for group in re.findall(r"\[([A-Z][A-Za-z0-9;, ]+)\]", path.read_text(encoding="utf-8")):
+                used |= {word.strip() for word in re.split("[;,]", group)}
+        keys = {key for key in used if re.fullmatch(r"[A-Z][A-Za-z]*[0-9]{2,4}|FAO56|SLIDE|Gilman|CSU|NIOSH|WUCOLS", key)}
+        self.assertGreater(len(keys), 8)
+        self.assertEqual(keys - listed, set())
+
+    def test_a_line_of_a_working_always_names_its_source(self):
+        self.assertIn("source", Line.__dataclass_fields__)
+
+
+class Tables(unittest.TestCase):
+    def test_every_row_of_every_table_has_a_source(self):
+        import csv
+
+        tables = sorted((PACKAGE / "core/tables").glob("*.csv"))
+        self.assertGreaterEqual(len(tables), 6)
+        for path in tables:
+            with path.open(newline="", encoding="utf-8") as file:
+                rows = list(csv.DictReader(file))
+            self.assertTrue(rows, path.name)
+            for row in rows:
+                self.assertTrue(row["source"].strip(), f"{path.name}: {row}")
+
+
+class Words(unittest.TestCase):
+    """All interface text lies in the messages; every closed word of the core is worded there."""
+
+    def test_every_code_of_the_core_has_words(self):
+        import json
+
+        from june_shade.core.weather.daily import SUBSTITUTES
+
+        text = json.loads((ROOT / "web/src/i18n/en.json").read_text(encoding="utf-8"))
+        for code in ("ball_not_refilled", "once_is_not_enough", "daily", "dry_ball"):
+            self.assertIn(code, text["flag"], code)
+        for code in ("frozen", "hot_hose", "heat"):
+            self.assertIn(code, text["caution"], code)
+        for code in ("ball_small", "ball_large", "ball_tall", "caliper_large"):
+            self.assertIn(code, text["doubt"], code)
+        for code in ("gap_small", "ring_small", "too_deep", "too_shallow"):
+            self.assertIn(code, text["mulch"]["finding"], code)
+        for code in ("station", "penman_monteith", "hargreaves", *SUBSTITUTES):
+            self.assertIn(code, text["eto_method"], code)
+
+    def test_templates_hold_no_text_of_their_own(self):
+        found = []
+        for path in sorted((ROOT / "web/src").rglob("*.vue")):
+            template = re.search(r"<template>(.*)</template>", path.read_text(encoding="utf-8"), re.S)
+            if template is None:
+                continue
+            bare = re.sub(r"<!--.*?-->|\{\{.*?\}\}", "", template.group(1), flags=re.S)
+            for text in re.findall(r">([^<>{}]*[A-Za-z]{3,}[^<>{}]*)<", bare):
+                if '"' not in text and "=" not in text:
+                    found.append(f"{path.name}: {text.strip()}")
+        self.assertEqual(found, [])
+
+
+if __name__ == "__main__":
+    unittest.main()
