@@ -230,9 +230,10 @@ class Tree(Base):
         _within("mulch_outer_radius_m", 0, 15, above=True),
         CheckConstraint("planted_on >= DATE '1950-01-01'", name="planted_on_range"),
         CheckConstraint("opened_on >= planted_on", name="opened_after_planting"),
+        _within("ball_wetness", 0, 1),
+        _within("ring_wetness", 0, 1),
         CheckConstraint(
-            "opening <> 'reading' OR (ball_wetness BETWEEN 0 AND 1 AND ring_wetness BETWEEN 0 AND 1)",
-            name="reading_given",
+            "opening <> 'reading' OR (ball_wetness IS NOT NULL AND ring_wetness IS NOT NULL)", name="reading_given"
         ),
         CheckConstraint(
             "method <> 'emitters' OR (emitter_count >= 1 AND emitter_flow_l_per_h > 0)", name="emitters_given"

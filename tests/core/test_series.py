@@ -44,6 +44,11 @@ class Filling(unittest.TestCase):
         self.assertEqual(made.eto_mm.tolist(), [6, 7])
         self.assertEqual(set(made.basis.tolist()), {NORMALS})
 
+    def test_it_ends_where_nothing_is_known_of_the_days_ahead(self):
+        made = assemble(known("2026-07-01", [5] * 14), Known.nothing(), "2026-07-01", "2026-07-28", "2026-07-15")
+        self.assertEqual(str(made.dates[-1]), "2026-07-21", "a week on, the same time of year is still known")
+        self.assertEqual(len(made.dates), len(made.eto_mm))
+
     def test_without_anything_there_is_no_series(self):
         with self.assertRaises(NoWeatherError):
             assemble(Known.nothing(), Known.nothing(), "2026-07-01", "2026-07-02", "2026-07-01")

@@ -90,10 +90,11 @@ def counted_rain_share(chance):
 
 
 def assemble(measured: Known, forecast: Known, first, last, today, monthly_eto_mm=None, monthly_tmean_c=None) -> Series:
-    """An unbroken series first..last (both included).
+    """An unbroken series first..last (both included), shorter where nothing is known of the days ahead.
 
     Before today: measured, else that day's last forecast (its rain left out: rain is never invented), else fill.
-    From today on: measured where it is there, else forecast, else fill. Raises NoWeatherError where nothing fills.
+    From today on: measured where it is there, else forecast, else fill; it ends before the first day that nothing
+    can stand in for. Raises NoWeatherError where that is today or earlier.
     """
     first, last, today = (np.datetime64(d, "D") for d in (first, last, today))
     dates = np.arange(first, last + 1)
@@ -112,6 +113,10 @@ def assemble(measured: Known, forecast: Known, first, last, today, monthly_eto_m
         basis[at] = code
     mean = (low + high) / 2
     _fill(dates, eto, mean, high, basis, measured, monthly_eto_mm, monthly_tmean_c)
+    known_days = _known_length(dates, eto, today)
+    dates, eto, mean, high, rain, chance, basis = (
+        a[:known_days] for a in (dates, eto, mean, high, rain, chance, basis)
+    )
     share = np.where(basis == MEASURED, 1.0, counted_rain_share(chance))
     rain, share = hold_snow(rain, share, mean)
     leaf = leaf_share(mean)
@@ -133,16 +138,24 @@ def _fill(dates, eto, mean, high, basis, measured, monthly_eto_mm, monthly_tmean
             eto[i], basis[i] = near_eto[i], NEIGHBOURS
         elif monthly_eto_mm is not None:
             eto[i], basis[i] = monthly_eto_mm[month[i]], NORMALS
-        else:
-            raise NoWeatherError(
-                f"no weather for {dates[i]}, and nothing to stand in for it: import days, fetch a forecast "
-                "or type twelve monthly figures",
-                "weather",
-            )
     for i in no_temperature:
         normal = 15.0 if monthly_tmean_c is None else monthly_tmean_c[month[i]]
         mean[i] = near_mean[i] if not np.isnan(near_mean[i]) else normal
         high[i] = near_high[i] if not np.isnan(near_high[i]) else mean[i] + 6.0
+
+
+def _known_length(dates, eto, today) -> int:
+    """How many days from the first on have an ETo; it must reach today."""
+    missing = np.flatnonzero(np.isnan(eto))
+    if not len(missing):
+        return len(dates)
+    if dates[missing[0]] <= today:
+        raise NoWeatherError(
+            f"no weather for {dates[missing[0]]}, and nothing to stand in for it: import days, fetch a forecast "
+            "or type twelve monthly figures",
+            "weather",
+        )
+    return int(missing[0])
 
 
 def _near_mean(known_dates, values, dates):

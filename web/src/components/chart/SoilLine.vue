@@ -40,12 +40,13 @@ const marks = computed(() =>
 const figures = computed(() =>
   props.days.map((d, i) => ({ d, i })).filter(({ d, i }) => i >= c.value.at && planned(d) > 0),
 )
+const ahead = computed(() => props.days.length - c.value.at)
 const summary = computed(() => {
   const coming = props.days
     .filter((d) => d.planned_l > 0)
     .map((d) => `${longDay(d.day)} ${text('volume', isUs.value ? d.planned_us_l : d.planned_l)}`)
   const now = props.days[c.value.at]?.dryness
-  return t('chart.summary', { dry: Math.round((now ?? 0) * 100), coming: coming.join(', ') || t('chart.none') })
+  return t('chart.summary', { dry: Math.round((now ?? 0) * 100), coming: coming.join(', ') || t('chart.none', ahead.value) })
 })
 const scroller = ref<HTMLElement | null>(null)
 onMounted(async () => {

@@ -18,6 +18,7 @@ const next = computed(() => props.sheet.next)
 const dueNow = computed(() => next.value?.day === props.sheet.today)
 const pour = computed(() => (next.value ? pourOf(next.value) : null))
 const amount = computed(() => (pour.value ? text('volume', pour.value.litres) : ''))
+const ahead = computed(() => props.sheet.chart.filter((d) => d.day >= props.sheet.today).length)
 const ready = computed(() => {
   const on = next.value?.ready_on
   if (!on || on === next.value?.day) return ''
@@ -44,7 +45,7 @@ const ready = computed(() => {
       </ul>
     </template>
     <template v-else>
-      <p class="none">{{ t('sheet.noneSoon') }}</p>
+      <p class="none">{{ t('sheet.noneSoon', ahead) }}</p>
       <p class="proof">{{ t('sheet.noneSoonWords') }}</p>
     </template>
     <p v-if="sheet.poured_today_l > 0" class="had">
