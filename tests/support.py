@@ -205,10 +205,10 @@ def plant_id(session: Session, botanical: str = "Quercus macrocarpa") -> UUID:
     return session.scalars(select(Plant.id).where(Plant.botanical == botanical)).one()
 
 
-def tree_body(site_id: UUID, plant: UUID, **changed: Any) -> dict[str, Any]:
+def tree_body(site: UUID | str, plant: UUID, **changed: Any) -> dict[str, Any]:
     """A tree as the interface sends it: a 2 in balled tree in a 0.9 m basin, planted today."""
     body: dict[str, Any] = {
-        "site_id": str(site_id), "tag": "T-1", "plant_id": str(plant), "kind": "balled", "caliper_m": 0.0508,
+        "site_id": str(site), "tag": "T-1", "plant_id": str(plant), "kind": "balled", "caliper_m": 0.0508,
         "ball_diameter_m": 0.61, "ball_height_m": 0.366, "planted_on": DAY.isoformat(), "basin_diameter_m": 0.9,
     }  # fmt: skip
     return body | changed

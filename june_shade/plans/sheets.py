@@ -125,13 +125,13 @@ def _established_on(made: SitePlan, i: int, radius: float) -> date | None:
     left = float(made.trees.established_radius_m[i]) - radius
     if left <= 1e-9:
         return made.today
-    year = made.series.tmean_c[max(0, made.season.today - 365) : made.season.today + 14]
-    pace = ROOT_GROWTH_M_PER_DAY * water.GROWN_KS * growth_factor(year)
+    pace = ROOT_GROWTH_M_PER_DAY * water.GROWN_KS * growth_factor(made.known.tmean_c[-365:])
+    ahead = len(made.known) - made.known.index(made.today)
     if len(pace) < 300:  # too little of a year to go by: the pace of the days there are
         per_day = float(np.mean(pace))
         days = left / per_day if per_day > 0 else np.inf
     else:
-        daily = np.resize(np.roll(pace, 14), MOST_ESTABLISHING_DAYS)
+        daily = np.resize(np.roll(pace, ahead), MOST_ESTABLISHING_DAYS)
         reached = np.flatnonzero(np.cumsum(daily) >= left)
         days = float(reached[0]) if len(reached) else np.inf
     return made.today + timedelta(days=int(days)) if days < MOST_ESTABLISHING_DAYS else None
@@ -224,7 +224,7 @@ def water_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
         "high_c": float(made.series.tmax_c[at]),
         "zone": tree.site.timezone,
         "guessed": tree.opening == "guessed",
-        "filled": made.filled(at),
+        "filled": made.filled,
         "forecast_stale": station is not None and forecast.is_stale(session, station),
         "no_forecast": not np.any(made.series.basis[at:] == weather_series.FORECAST),
     }
@@ -358,7 +358,7 @@ def _round_site(session: Session, site: Site) -> dict[str, Any]:
     ready = (made.plan.ready == at) & (made.plan.visit != at) & ~made.season.poured_today
     return blank | {
         "cautions": day_cautions(made),
-        "filled": made.filled(at),
+        "filled": made.filled,
         "guessed": sum(row.opening == "guessed" for row in made.rows),
         "ready": int(np.sum(ready)),
         "high_c": float(made.series.tmax_c[at]),

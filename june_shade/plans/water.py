@@ -37,11 +37,15 @@ WEEK = 7
 
 @dataclass(frozen=True)
 class SitePlan:
-    """A site's plan: its rows in stop order, the arrays of the core, and what is needed to explain them."""
+    """A site's plan: its rows in stop order, the arrays of the core, and what is needed to explain them.
+
+    known: all days of the site. series: those that were run or asked for; positions in the plan are positions there.
+    """
 
     site: Site
     soil: Soil
     today: date
+    known: Series
     series: Series
     rows: Sequence[Any]
     trees: Trees
@@ -58,9 +62,10 @@ class SitePlan:
         """Date of a position in the series, None for -1."""
         return self.series.dates[index].item() if index >= 0 else None
 
-    def filled(self, until: int) -> bool:
-        """Whether over 3 of the 14 days before a position were filled."""
-        return weather_series.filled_too_many(self.series.basis[: max(0, until)])
+    @property
+    def filled(self) -> bool:
+        """Whether over 3 of the 14 days before today were filled."""
+        return weather_series.filled_too_many(self.known.basis[: max(0, self.known.index(self.today))])
 
 
 @dataclass(frozen=True, slots=True)
@@ -141,7 +146,7 @@ def plan_site(
     states = store.newest_states(session, site.id, until, tree_ids) if use_cache else {}
     starts = [states[r.id].day + timedelta(days=1) if r.id in states else min(r.opened_on, today) for r in rows]
     series = weather_plans.site_series(session, site, min(starts), today)
-    first = series.index(min(starts))
+    first = max(0, min(series.index(min(starts)), series.index(today) - history_days))
 
     specs, deliveries = zip(*(spec_of(row, site, ground) for row in rows), strict=True)
     trees = tree_model.build(specs)
@@ -153,7 +158,7 @@ def plan_site(
     weekly = {i for i in range(season.today) if cut.dates[i].item().toordinal() % WEEK == 0}
     wanted = frozenset({*weekly, yesterday} - {-1})
     plan = planner.run(trees, opening, season, pouring, keep_mornings=keep_mornings, checkpoint_days=wanted)
-    made = SitePlan(site, ground, today, cut, rows, trees, tuple(deliveries), pouring, season, plan)
+    made = SitePlan(site, ground, today, series, cut, rows, trees, tuple(deliveries), pouring, season, plan)
     if use_cache:
         _save_states(session, made, states, opening)
     return made
