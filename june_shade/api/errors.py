@@ -1,6 +1,7 @@
 """Errors as RFC 9457 problem details: one table from error class to status; each names its field."""
 
 import logging
+from typing import Literal
 from uuid import uuid4
 
 from fastapi import FastAPI, Request
@@ -11,6 +12,7 @@ from sqlalchemy.exc import IntegrityError, OperationalError
 from starlette.exceptions import HTTPException
 
 from june_shade.core import errors
+from june_shade.formats.weather_csv import HeaderError
 from june_shade.outside.forecast import ServiceError
 
 STATUS: dict[type[errors.JuneShadeError], int] = {
@@ -21,6 +23,7 @@ STATUS: dict[type[errors.JuneShadeError], int] = {
     errors.NotFoundError: 404,
     errors.ConflictError: 409,
     errors.NoWeatherError: 409,
+    HeaderError: 422,
     ServiceError: 502,
 }
 TITLES = {
@@ -41,6 +44,8 @@ class FieldProblem(BaseModel):
 
     field: str = Field(description="Dotted name of the value.")
     detail: str = Field(description="What is wrong with it and what would be right.")
+    rule: Literal["above", "at_least", "at_most"] | None = Field(None, description="Where a number is out of range.")
+    limit: float | None = Field(None, description="With rule: the limit, in the field's own unit.")
 
 
 class Problem(BaseModel):
@@ -67,19 +72,30 @@ def problem(
     return JSONResponse(body.model_dump(), status, media_type=MEDIA_TYPE)
 
 
+LIMITS: dict[str, tuple[Literal["above", "at_least", "at_most"], str]] = {
+    "greater_than": ("above", "gt"), "greater_than_equal": ("at_least", "ge"), "less_than_equal": ("at_most", "le"),
+}  # fmt: skip
+
+
+def _field_problem(error: dict) -> FieldProblem:
+    """One of Pydantic's errors, in our words."""
+    field = ".".join(str(part) for part in error["loc"] if part not in ("body", "query", "path"))
+    rule, key = LIMITS.get(error["type"], (None, ""))
+    return FieldProblem(field=field, detail=_sentence(error), rule=rule, limit=error["ctx"][key] if rule else None)
+
+
 def _sentence(error: dict) -> str:
     limits = error.get("ctx", {})
     given = error.get("input")
+    if isinstance(given, float):
+        given = float(f"{given:.6g}")
     shown = f", not {given!r}" if isinstance(given, (int, float, str)) and len(str(given)) < 40 else ""
+    if error["type"] in LIMITS:
+        rule, key = LIMITS[error["type"]]
+        return f"must be {rule.replace('_', ' ')} {limits[key]:g}{shown}"
     match error["type"]:
         case "missing":
             return "is required"
-        case "greater_than":
-            return f"must be above {limits['gt']:g}{shown}"
-        case "greater_than_equal":
-            return f"must be at least {limits['ge']:g}{shown}"
-        case "less_than_equal":
-            return f"must be at most {limits['le']:g}{shown}"
         case "float_parsing" | "float_type" | "int_parsing" | "int_type" | "int_from_float":
             return f"must be a number{shown}"
         case "extra_forbidden":
@@ -100,10 +116,7 @@ def install(app: FastAPI) -> None:
 
     @app.exception_handler(RequestValidationError)
     def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
-        found = []
-        for item in error.errors():
-            path = [str(part) for part in item["loc"] if part not in ("body", "query", "path")]
-            found.append(FieldProblem(field=".".join(path), detail=_sentence(item)))
+        found = [_field_problem(item) for item in error.errors()]
         first = found[0]
         return problem(422, f"{first.field} {first.detail}".strip(), "invalid_input", first.field, found)
 

@@ -72,6 +72,16 @@ COLUMNS: dict[str, Column] = {
 """Every header of the format, beside `date`."""
 
 
+class HeaderError(InputError):
+    """The header does not say what is needed; `columns` as in Reading, so that a person can say it by hand."""
+
+    code = "columns_unknown"
+
+    def __init__(self, message: str, columns: dict[str, str]) -> None:
+        super().__init__(message, "file")
+        self.columns = columns
+
+
 @dataclass(frozen=True, slots=True)
 class Issue:
     """One thing wrong with a file, by line (1 = header) and column."""
@@ -85,14 +95,13 @@ class Issue:
 class Reading:
     """What was understood of a file.
 
-    days: the good rows in the file's order. lines: their line numbers. columns: header -> quantity. ignored: headers
-    that mean nothing here. refused: rows that can't be; doubts: rows that are kept but unlikely.
+    days: the good rows in the file's order. lines: their line numbers. columns: header -> `date` or one of COLUMNS,
+    "" where it means nothing here. refused: rows that can't be; doubts: rows that are kept but unlikely.
     """
 
     days: Days
     lines: tuple[int, ...]
     columns: dict[str, str]
-    ignored: tuple[str, ...]
     refused: tuple[Issue, ...]
     doubts: tuple[Issue, ...]
 
@@ -100,7 +109,8 @@ class Reading:
 def read(data: bytes, *, mapping: Mapping[str, str] | None = None, today: date | None = None) -> Reading:
     """Read a daily file. mapping: a foreign header -> one of COLUMNS or `date`, "" to leave it out.
 
-    today: the last day that may have happened. Raises InputError where the file as a whole can't be read.
+    today: the last day that may have happened. Raises InputError where the file as a whole can't be read, HeaderError
+    where only its header is not understood.
     """
     if len(data) > MOST_BYTES:
         raise TooLargeError(f"the file is {len(data) / 1e6:.0f} MB; at most 20 MB are read", "file")
@@ -126,18 +136,19 @@ def _meaning(name: str, mapping: Mapping[str, str]) -> str:
 
 
 def _check_header(header: list[str], meaning: list[str]) -> None:
+    columns = dict(zip(header, meaning, strict=True))
     if "date" not in meaning:
-        raise InputError(f"line 1 names no column `date` (found: {', '.join(header)})", "file")
+        raise HeaderError(f"line 1 names no column `date` (found: {', '.join(header)})", columns)
     seen: dict[str, str] = {}
     for name, word in zip(header, meaning, strict=True):
         if not word:
             continue
         quantity = word if word == "date" else COLUMNS[word].quantity
         if quantity in seen:
-            raise InputError(f"columns {seen[quantity]} and {name} both give {quantity}; keep one", "file")
+            raise HeaderError(f"columns {seen[quantity]} and {name} both give {quantity}; keep one", columns)
         seen[quantity] = name
     if len(seen) == 1:
-        raise InputError(f"no column besides the date is understood (found: {', '.join(header)})", "file")
+        raise HeaderError(f"no column besides the date is understood (found: {', '.join(header)})", columns)
 
 
 class _RowError(Exception):
@@ -172,12 +183,7 @@ def _rows(rows, header, meaning, today) -> Reading:
     return Reading(
         Days.of(order, **table),
         tuple(good[day][0] for day in order),
-        {
-            name: word if word == "date" else COLUMNS[word].quantity
-            for name, word in zip(header, meaning, strict=True)
-            if word
-        },
-        tuple(name for name, word in zip(header, meaning, strict=True) if not word),
+        dict(zip(header, meaning, strict=True)),
         tuple(refused),
         tuple(doubts),
     )

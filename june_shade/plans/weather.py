@@ -129,23 +129,33 @@ def site_series(session: Session, site: Site, first: date, today: date) -> Serie
 
 @dataclass(frozen=True, slots=True)
 class ImportPreview:
-    """What a file would bring: the reading, how many days are new and how many replace others, ETo by day."""
+    """What a file would bring: the reading, how many days are new and how many replace others, ETo by day.
+
+    problem: what a person must still say about its columns, "" where they are understood.
+    """
 
     reading: weather_csv.Reading
     new: int
     changed: int
     eto: daily.ReferenceEt
+    problem: str = ""
 
 
 def preview_import(session: Session, station_id: UUID, data: bytes, mapping: dict[str, str]) -> ImportPreview:
-    """Read a file for a station without storing anything."""
+    """Read a file for a station without storing anything. A header not understood is a preview without days."""
     where = station(session, station_id)
     allowed = {"", "date", *weather_csv.COLUMNS}
     for header, meaning in mapping.items():
         if meaning not in allowed:
             raise InputError(f"{header!r} can't mean {meaning!r}", "mapping")
     today = clock.today(session, zone_of(session, where))
-    reading = weather_csv.read(data, mapping={**where.column_mapping, **mapping}, today=today)
+    try:
+        reading = weather_csv.read(data, mapping={**where.column_mapping, **mapping}, today=today)
+    except weather_csv.HeaderError as e:
+        nothing = daily.Days.of([])
+        return ImportPreview(
+            weather_csv.Reading(nothing, (), e.columns, (), ()), 0, 0, _eto(where, nothing), e.message
+        )
     dates = [d.item() for d in reading.days.dates]
     known = store.known_dates(session, station_id, dates)
     return ImportPreview(reading, len(dates) - len(known), len(known), _eto(where, reading.days))
@@ -154,6 +164,8 @@ def preview_import(session: Session, station_id: UUID, data: bytes, mapping: dic
 def accept_import(session: Session, station_id: UUID, data: bytes, mapping: dict[str, str]) -> ImportPreview:
     """Store the good rows of a file, remember its mapping, and forget the computed days that rest on it."""
     preview = preview_import(session, station_id, data, mapping)
+    if preview.problem:
+        raise InputError(preview.problem, "file")
     if not len(preview.reading.days):
         raise InputError("not one row of the file could be used", "file")
     where = station(session, station_id)

@@ -5,6 +5,7 @@ from datetime import date
 from uuid import UUID
 
 from sqlalchemy import Row, delete, func, or_, select
+from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session, joinedload
 
 from june_shade.store.tables import Plant, Site, Stop, Tree, TreeState
@@ -98,7 +99,7 @@ def newest_states(
         select(TreeState.tree_id, TreeState.day, *(getattr(TreeState, c) for c in STATE_COLUMNS))
         .join(Tree, Tree.id == TreeState.tree_id)
         .where(Tree.site_id == site_id, TreeState.day <= until)
-        .distinct(TreeState.tree_id)
+        .ext(distinct_on(TreeState.tree_id))
         .order_by(TreeState.tree_id, TreeState.day.desc())
     )
     if tree_ids is not None:

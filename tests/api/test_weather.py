@@ -84,7 +84,10 @@ class Import(WeatherTest):
 
     def test_a_mapping_is_remembered_for_the_station(self):
         text = "DAY,LO,HI\n2026-07-12,12,30\n"
-        refused = self.send(text)
+        unknown = self.send(text).json()
+        self.assertIn("date", unknown["problem"])
+        self.assertEqual([c["header"] for c in unknown["columns"]], ["DAY", "LO", "HI"], "to be told by hand")
+        refused = self.send(text, accept=True)
         self.assertEqual((refused.status_code, refused.json()["field"]), (422, "file"))
         mapping = '{"DAY": "date", "LO": "tmin_c", "HI": "tmax_c"}'
         self.assertEqual(self.send(text, accept=True, mapping=mapping).status_code, 200)
@@ -111,7 +114,8 @@ class Import(WeatherTest):
         csv.writer(out).writerows(rows)
         mapping = '{"precipitation": "rain_mm", "temp_max": "tmax_c", "temp_min": "tmin_c", "wind": "wind_m_s"}'
         found = self.send(out.getvalue(), accept=True, mapping=mapping).json()
-        self.assertEqual((found["days"], found["refused_count"], found["unmapped"]), (1296, 0, ["weather"]))
+        self.assertEqual((found["days"], found["refused_count"]), (1296, 0))
+        self.assertEqual([c["header"] for c in found["columns"] if not c["meaning"]], ["weather"])
         self.assertEqual(found["methods"], {"hargreaves": 1296})
         tree = self.tree(planted_on="2015-06-25")
         sheet = self.client.get(f"/api/trees/{tree}/water").json()

@@ -1,0 +1,1 @@
+"""The real interface in headless Chromium, over a real server and a real database."""

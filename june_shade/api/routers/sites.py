@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 from june_shade.api.context import Config, Db, Service
 from june_shade.api.schemas.sites import (
     ClockOut,
+    ColumnOut,
     ImportOut,
     IssueOut,
     PersonIn,
@@ -169,7 +170,8 @@ def _import_out(preview: weather.ImportPreview, stored: bool) -> ImportOut:
     return ImportOut(
         days=len(dates), new=preview.new, changed=preview.changed,
         first_day=dates[0] if dates else None, last_day=dates[-1] if dates else None,
-        columns=reading.columns, unmapped=list(reading.ignored), meanings=["date", *weather_csv.COLUMNS],
+        columns=[ColumnOut(header=name, meaning=word) for name, word in reading.columns.items()],
+        problem=preview.problem, meanings=["date", *weather_csv.COLUMNS],
         refused=[IssueOut.model_validate(i, from_attributes=True) for i in reading.refused[:SHOWN_ISSUES]],
         refused_count=len(reading.refused),
         doubts=[IssueOut.model_validate(i, from_attributes=True) for i in reading.doubts[:SHOWN_ISSUES]],

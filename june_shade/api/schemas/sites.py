@@ -125,6 +125,13 @@ class IssueOut(Out):
     message: str
 
 
+class ColumnOut(Out):
+    """A column of a file."""
+
+    header: str
+    meaning: str = Field(description="One of `meanings`; empty where it is not used.")
+
+
 class ImportOut(Out):
     """What was understood of a weather file."""
 
@@ -133,8 +140,8 @@ class ImportOut(Out):
     changed: int
     first_day: date | None
     last_day: date | None
-    columns: dict[str, str] = Field(description="Header -> quantity")
-    unmapped: list[str] = Field(description="Headers that mean nothing here; they can be mapped.")
+    columns: list[ColumnOut] = Field(description="In the file's order.")
+    problem: str = Field(description="What must still be said about the columns; empty where they are understood.")
     meanings: list[str] = Field(description="What a header can be mapped to.")
     refused: list[IssueOut]
     refused_count: int

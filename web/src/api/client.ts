@@ -5,12 +5,15 @@ import type { components, paths } from './schema'
 export type Schema = components['schemas']
 export const api = createClient<paths>({ baseUrl: '' })
 
+/** What is wrong with a field: a sentence, or a range in SI that is worded in the units shown. */
+export type Wrong = string | { rule: 'above' | 'at_least' | 'at_most'; limit: number; detail: string }
+
 export class Problem extends Error {
   constructor(
     readonly status: number,
     readonly detail: string,
     readonly field: string,
-    readonly fields: Record<string, string>,
+    readonly fields: Record<string, Wrong>,
   ) {
     super(detail)
   }
@@ -33,10 +36,12 @@ export async function take<T>(pending: Promise<Answer<T>>): Promise<T> {
   }
   if (answer.response.ok) return answer.data as T
   const body = (answer.error ?? {}) as Partial<Schema['Problem']>
-  const fields: Record<string, string> = {}
+  const fields: Record<string, Wrong> = {}
   for (const item of body.errors ?? []) {
     const named = /^(\w+): (.*)$/.exec(item.detail)
-    if (!item.field && named) fields[named[1]!] = named[2]!
+    if (item.rule && typeof item.limit === 'number')
+      fields[item.field] = { rule: item.rule, limit: item.limit, detail: item.detail }
+    else if (!item.field && named) fields[named[1]!] = named[2]!
     else fields[item.field] = item.detail
   }
   if (body.field && !fields[body.field]) fields[body.field.split('.').pop()!] = body.detail ?? ''

@@ -4,2845 +4,2840 @@
  */
 
 export interface paths {
-  '/api/clock': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Get Clock
-     * @description The time the program goes by.
-     */
-    get: operations['get_clock']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/clock/next-day': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Next Day
-     * @description Demo only: the station reports the day, then it is the next morning.
-     */
-    post: operations['next_day']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/log/{entry_id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    /**
-     * Put Entry
-     * @description Store an entry once, under the id the client made. New: 201; the same again: 200; another body: 409.
-     */
-    put: operations['put_entry']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/people': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * List People
-     * @description Everyone who waters.
-     */
-    get: operations['list_people']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/people/{person_id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    /**
-     * Put Person
-     * @description Make a person under an id that the client chose; a name that is there already is that person.
-     */
-    put: operations['put_person']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/plants': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * List Plants
-     * @description Kinds of tree, by common name.
-     */
-    get: operations['list_plants']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/sites': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * List Sites
-     * @description All sites by name.
-     */
-    get: operations['list_sites']
-    put?: never
-    /**
-     * Post Site
-     * @description Make a site.
-     */
-    post: operations['post_site']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/sites/{site_id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    /**
-     * Put Site
-     * @description Change a site; every plan on it is made anew.
-     */
-    put: operations['put_site']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stations': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * List Stations
-     * @description All weather stations.
-     */
-    get: operations['list_stations']
-    put?: never
-    /**
-     * Post Station
-     * @description Make a station.
-     */
-    post: operations['post_station']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stations/{station_id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    /**
-     * Put Station
-     * @description Change a station; plans that rest on it are made anew.
-     */
-    put: operations['put_station']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stations/{station_id}/days': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Get Days
-     * @description Measured days up to today, then the forecast; what the air took and what fell.
-     */
-    get: operations['get_days']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stations/{station_id}/forecast': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Fetch Forecast
-     * @description Fetch the forecast now. A failure is told in the answer; the last good one is kept.
-     */
-    post: operations['fetch_forecast']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stations/{station_id}/imports': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Accept Import
-     * @description Store the good rows of a daily weather file; a day that is there is replaced. Sending it twice is harmless.
-     */
-    post: operations['accept_import']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stations/{station_id}/imports/preview': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /**
-     * Preview Import
-     * @description What a daily weather file would bring; nothing is stored. mapping: JSON, header -> meaning.
-     */
-    post: operations['preview_import']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/stock-sizes': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * List Stock Sizes
-     * @description Nursery stock by kind and size.
-     */
-    get: operations['list_stock_sizes']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/today': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Get Today
-     * @description The day's round: stops in order, what each tree wants, what was done.
-     */
-    get: operations['get_today']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * List Trees
-     * @description A page of the register with each tree's next watering.
-     */
-    get: operations['list_trees']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees/{tree_id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Get Tree
-     * @description A tree as it is stored.
-     */
-    get: operations['get_tree']
-    /**
-     * Put Tree
-     * @description Make or change a tree under an id that the client chose; sending it twice makes one tree.
-     */
-    put: operations['put_tree']
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees/{tree_id}/log': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Get Tree Log
-     * @description A tree's entries, newest first, voided ones marked.
-     */
-    get: operations['get_tree_log']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees/{tree_id}/mulch': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Get Mulch
-     * @description The Mulch page: what the ring holds and lacks.
-     */
-    get: operations['get_mulch']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/trees/{tree_id}/water': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /**
-     * Get Water
-     * @description The Water page: state, next watering, soil line, working.
-     */
-    get: operations['get_water']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
+    "/api/clock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Clock
+         * @description The time the program goes by.
+         */
+        get: operations["get_clock"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clock/next-day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Next Day
+         * @description Demo only: the station reports the day, then it is the next morning.
+         */
+        post: operations["next_day"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/log/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Entry
+         * @description Store an entry once, under the id the client made. New: 201; the same again: 200; another body: 409.
+         */
+        put: operations["put_entry"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List People
+         * @description Everyone who waters.
+         */
+        get: operations["list_people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Person
+         * @description Make a person under an id that the client chose; a name that is there already is that person.
+         */
+        put: operations["put_person"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Plants
+         * @description Kinds of tree, by common name.
+         */
+        get: operations["list_plants"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Sites
+         * @description All sites by name.
+         */
+        get: operations["list_sites"];
+        put?: never;
+        /**
+         * Post Site
+         * @description Make a site.
+         */
+        post: operations["post_site"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Site
+         * @description Change a site; every plan on it is made anew.
+         */
+        put: operations["put_site"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Stations
+         * @description All weather stations.
+         */
+        get: operations["list_stations"];
+        put?: never;
+        /**
+         * Post Station
+         * @description Make a station.
+         */
+        post: operations["post_station"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stations/{station_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Station
+         * @description Change a station; plans that rest on it are made anew.
+         */
+        put: operations["put_station"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stations/{station_id}/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Days
+         * @description Measured days up to today, then the forecast; what the air took and what fell.
+         */
+        get: operations["get_days"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stations/{station_id}/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fetch Forecast
+         * @description Fetch the forecast now. A failure is told in the answer; the last good one is kept.
+         */
+        post: operations["fetch_forecast"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stations/{station_id}/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept Import
+         * @description Store the good rows of a daily weather file; a day that is there is replaced. Sending it twice is harmless.
+         */
+        post: operations["accept_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stations/{station_id}/imports/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Import
+         * @description What a daily weather file would bring; nothing is stored. mapping: JSON, header -> meaning.
+         */
+        post: operations["preview_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock-sizes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Stock Sizes
+         * @description Nursery stock by kind and size.
+         */
+        get: operations["list_stock_sizes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Today
+         * @description The day's round: stops in order, what each tree wants, what was done.
+         */
+        get: operations["get_today"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Trees
+         * @description A page of the register with each tree's next watering.
+         */
+        get: operations["list_trees"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Tree
+         * @description A tree as it is stored.
+         */
+        get: operations["get_tree"];
+        /**
+         * Put Tree
+         * @description Make or change a tree under an id that the client chose; sending it twice makes one tree.
+         */
+        put: operations["put_tree"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Tree Log
+         * @description A tree's entries, newest first, voided ones marked.
+         */
+        get: operations["get_tree_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/mulch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Mulch
+         * @description The Mulch page: what the ring holds and lacks.
+         */
+        get: operations["get_mulch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/water": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Water
+         * @description The Water page: state, next watering, soil line, working.
+         */
+        get: operations["get_water"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
-export type webhooks = Record<string, never>
+export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /** Body_accept_import */
-    Body_accept_import: {
-      /** File */
-      file: string
-      /**
-       * Mapping
-       * @default
-       */
-      mapping: string
-    }
-    /** Body_preview_import */
-    Body_preview_import: {
-      /** File */
-      file: string
-      /**
-       * Mapping
-       * @default
-       */
-      mapping: string
-    }
-    /**
-     * ChartDay
-     * @description A day on the soil line.
-     */
-    ChartDay: {
-      /**
-       * Basis
-       * @enum {string}
-       */
-      basis: 'measured' | 'forecast' | 'neighbours' | 'normals'
-      /**
-       * Day
-       * Format: date
-       */
-      day: string
-      /**
-       * Dryness
-       * @description At the day's end; null before the record opens.
-       */
-      dryness: number | null
-      /**
-       * Eto Mm
-       * @description Reference evapotranspiration [mm]
-       */
-      eto_mm: number
-      /** Ks */
-      ks: number | null
-      /**
-       * Planned L
-       * @description Planned, whole litres [L]
-       */
-      planned_l: number
-      /**
-       * Planned Us L
-       * @description Planned, in half gallons [L]
-       */
-      planned_us_l: number
-      /**
-       * Poured L
-       * @description Logged water [L]
-       */
-      poured_l: number
-      /**
-       * Rain Chance
-       * @description 1 measured
-       */
-      rain_chance: number
-      /**
-       * Rain Mm
-       * @description Rain, measured or forecast [mm]
-       */
-      rain_mm: number
-    }
-    /**
-     * ClockOut
-     * @description What time it is.
-     */
-    ClockOut: {
-      /**
-       * Day
-       * Format: date
-       */
-      day: string
-      /**
-       * Now
-       * Format: date-time
-       */
-      now: string
-      /**
-       * Pinned
-       * @description The demo's day, which can be stepped.
-       */
-      pinned: boolean
-    }
-    /**
-     * EntryIn
-     * @description An entry as the client made it, under the id that it chose.
-     */
-    EntryIn: {
-      /**
-       * Corrects
-       * @description The entry that this one replaces, in one step.
-       */
-      corrects?: string | null
-      /** Device Id */
-      device_id: string
-      /**
-       * Duration Min
-       * @description How long it ran [min]
-       */
-      duration_min?: number | null
-      /**
-       * Happened At
-       * Format: date-time
-       */
-      happened_at: string
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: 'water' | 'note' | 'void'
-      /** Note */
-      note?: string | null
-      /** Person Id */
-      person_id?: string | null
-      /**
-       * Tree Id
-       * Format: uuid
-       */
-      tree_id: string
-      /**
-       * Void Id
-       * @description With corrects: the id of the void that goes with it.
-       */
-      void_id?: string | null
-      /**
-       * Voids
-       * @description For kind void: the entry that is undone.
-       */
-      voids?: string | null
-      /**
-       * Volume L
-       * @description Water poured [L]
-       */
-      volume_l?: number | null
-    }
-    /**
-     * EntryOut
-     * @description A stored entry.
-     */
-    EntryOut: {
-      /** Device Id */
-      device_id: string
-      /**
-       * Duration Min
-       * @description How long it ran [min]
-       */
-      duration_min: number | null
-      /**
-       * Happened At
-       * Format: date-time
-       */
-      happened_at: string
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string
-      /** Kind */
-      kind: string
-      /**
-       * Local Date
-       * Format: date
-       */
-      local_date: string
-      /** Note */
-      note: string | null
-      /** Person */
-      person: string | null
-      /** Person Id */
-      person_id: string | null
-      /**
-       * Recorded At
-       * Format: date-time
-       */
-      recorded_at: string
-      /**
-       * Tree Id
-       * Format: uuid
-       */
-      tree_id: string
-      /** Voided */
-      voided: boolean
-      /** Voids */
-      voids: string | null
-      /**
-       * Volume L
-       * @description Water poured [L]
-       */
-      volume_l: number | null
-    }
-    /**
-     * FeelIn
-     * @description How moist a tree already in the ground feels: ball 10-15 cm down, ring 30 cm out.
-     */
-    FeelIn: {
-      /**
-       * Ball
-       * @enum {string}
-       */
-      ball: 'wet' | 'moist' | 'drying' | 'dry'
-      /**
-       * Ring
-       * @enum {string}
-       */
-      ring: 'wet' | 'moist' | 'drying' | 'dry'
-    }
-    /**
-     * FieldProblem
-     * @description One value that was refused.
-     */
-    FieldProblem: {
-      /**
-       * Detail
-       * @description What is wrong with it and what would be right.
-       */
-      detail: string
-      /**
-       * Field
-       * @description Dotted name of the value.
-       */
-      field: string
-    }
-    /**
-     * GoesOut
-     * @description Cycle and soak.
-     */
-    GoesOut: {
-      /** Count */
-      count: number
-      /**
-       * Last Min
-       * @description How long the last go runs [min]
-       */
-      last_min: number
-      /**
-       * Rest Min
-       * @description How long it rests [min]
-       */
-      rest_min: number
-      /**
-       * Run Min
-       * @description How long a go runs [min]
-       */
-      run_min: number
-    }
-    /**
-     * ImportOut
-     * @description What was understood of a weather file.
-     */
-    ImportOut: {
-      /** Changed */
-      changed: number
-      /**
-       * Columns
-       * @description Header -> quantity
-       */
-      columns: {
-        [key: string]: string
-      }
-      /** Days */
-      days: number
-      /** Doubts */
-      doubts: components['schemas']['IssueOut'][]
-      /** First Day */
-      first_day: string | null
-      /** Last Day */
-      last_day: string | null
-      /**
-       * Meanings
-       * @description What a header can be mapped to.
-       */
-      meanings: string[]
-      /**
-       * Methods
-       * @description Days by how their ETo is made; an empty name = it can't be.
-       */
-      methods: {
-        [key: string]: number
-      }
-      /** New */
-      new: number
-      /** Refused */
-      refused: components['schemas']['IssueOut'][]
-      /** Refused Count */
-      refused_count: number
-      /** Sample */
-      sample: components['schemas']['WeatherDayOut'][]
-      /** Stored */
-      stored: boolean
-      /**
-       * Unmapped
-       * @description Headers that mean nothing here; they can be mapped.
-       */
-      unmapped: string[]
-    }
-    /**
-     * IssueOut
-     * @description One thing about a line of a file.
-     */
-    IssueOut: {
-      /** Column */
-      column: string
-      /** Line */
-      line: number
-      /** Message */
-      message: string
-    }
-    /**
-     * MulchFinding
-     * @description A judgement on a mulch ring.
-     */
-    MulchFinding: {
-      /** Code */
-      code: string
-      /** Urgent */
-      urgent: boolean
-    }
-    /**
-     * MulchSheet
-     * @description The Mulch page: what the ring holds, what it lacks, in what is carried.
-     */
-    MulchSheet: {
-      /**
-       * Area M2
-       * @description Mulched area [m2]
-       */
-      area_m2: number
-      /**
-       * Bare Radius M
-       * @description Bare round the trunk [m]
-       */
-      bare_radius_m: number
-      /** Carried */
-      carried: {
-        [key: string]: number
-      }
-      /** Cubic Metres */
-      cubic_metres: number
-      /** Cubic Yards */
-      cubic_yards: number
-      /**
-       * Depth Now M
-       * @description Depth now, wasted away since it was measured [m]
-       */
-      depth_now_m: number
-      /** Findings */
-      findings: components['schemas']['MulchFinding'][]
-      /**
-       * Full Settled L
-       * @description Settled volume of a full ring [L]
-       */
-      full_settled_l: number
-      /** Has Ring */
-      has_ring: boolean
-      /**
-       * Material
-       * @enum {string}
-       */
-      material: 'wood_chips' | 'bark' | 'straw' | 'leaves' | 'pine_needles' | 'seaweed' | 'compost' | 'gravel'
-      /**
-       * Missing Loose L
-       * @description Loose volume to bring [L]
-       */
-      missing_loose_l: number
-      /**
-       * Missing Settled L
-       * @description Settled volume missing [L]
-       */
-      missing_settled_l: number
-      /**
-       * Outer Radius M
-       * @description Ring's outer radius, planned where there is none [m]
-       */
-      outer_radius_m: number
-      section: components['schemas']['Section'] | null
-      /**
-       * Taper M
-       * @description Slope from bare to full depth [m]
-       */
-      taper_m: number
-      /**
-       * Target Depth M
-       * @description Depth to aim for [m]
-       */
-      target_depth_m: number
-      /**
-       * Top Up On
-       * @description When it will be thinner than 5 cm; null = it does not waste.
-       */
-      top_up_on: string | null
-      tree: components['schemas']['TreeOut']
-      /** Working */
-      working: components['schemas']['WorkingLine'][]
-    }
-    /**
-     * Next
-     * @description The next watering of a tree.
-     */
-    Next: {
-      /**
-       * Day
-       * Format: date
-       */
-      day: string
-      /** Due On */
-      due_on: string | null
-      /**
-       * Flags
-       * @description ball_not_refilled, once_is_not_enough, daily, dry_ball
-       */
-      flags: string[]
-      /**
-       * Late Days
-       * @description Days it has been due without water.
-       */
-      late_days: number
-      /** @description Rounded up to whole litres. */
-      metric: components['schemas']['PourOut']
-      /**
-       * Proof Depth M
-       * @description Depth to which a rod slides afterwards [m]
-       */
-      proof_depth_m: number
-      /** Ready On */
-      ready_on: string | null
-      /** @description Rounded up to half gallons, told in litres. */
-      us: components['schemas']['PourOut']
-    }
-    /**
-     * PersonIn
-     * @description A name, chosen once per device.
-     */
-    PersonIn: {
-      /** Name */
-      name: string
-    }
-    /**
-     * PersonOut
-     * @description Someone who waters.
-     */
-    PersonOut: {
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string
-      /** Name */
-      name: string
-    }
-    /**
-     * PlantOut
-     * @description A kind of tree.
-     */
-    PlantOut: {
-      /** Botanical */
-      botanical: string
-      /** Common */
-      common: string
-      /** Evergreen */
-      evergreen: boolean
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string
-      /**
-       * Mature Height M
-       * @description Mature height [m]
-       */
-      mature_height_m: number
-      /**
-       * Mature Spread M
-       * @description Mature spread [m]
-       */
-      mature_spread_m: number
-      /** Source */
-      source: string
-      /** Water Need */
-      water_need: string
-    }
-    /**
-     * PourOut
-     * @description What to pour in one visit.
-     */
-    PourOut: {
-      /**
-       * Fills
-       * @description Times a slow-release bag is filled.
-       */
-      fills: number
-      goes: components['schemas']['GoesOut']
-      /**
-       * Litres
-       * @description Rounded up to a pourable step [L]
-       */
-      litres: number
-      /**
-       * Run Min
-       * @description Minutes of running, rests not counted [min]
-       */
-      run_min: number
-      /**
-       * Total Min
-       * @description Minutes from first to last, rests and dripping included [min]
-       */
-      total_min: number
-    }
-    /**
-     * Problem
-     * @description Problem details (RFC 9457).
-     */
-    Problem: {
-      /**
-       * Code
-       * @description Stable word for the kind of error.
-       */
-      code: string
-      /** Detail */
-      detail: string
-      /**
-       * Errors
-       * @description Every refused value, where there are several.
-       */
-      errors?: components['schemas']['FieldProblem'][]
-      /**
-       * Field
-       * @description Dotted name of the value concerned, if one.
-       * @default
-       */
-      field: string
-      /** Status */
-      status: number
-      /** Title */
-      title: string
-      /**
-       * Type
-       * @default about:blank
-       */
-      type: string
-    }
-    /**
-     * RoundOut
-     * @description Today.
-     */
-    RoundOut: {
-      /**
-       * Day
-       * Format: date
-       */
-      day: string
-      /** Sites */
-      sites: components['schemas']['RoundSite'][]
-      /**
-       * Trees
-       * @description Trees in the register.
-       */
-      trees: number
-    }
-    /**
-     * RoundSite
-     * @description A site's part of the round.
-     */
-    RoundSite: {
-      /** Cautions */
-      cautions: string[]
-      /** Filled */
-      filled: boolean
-      /**
-       * Guessed
-       * @description Trees whose record opened on a guess.
-       */
-      guessed: number
-      /**
-       * High C
-       * @description Today's high [degC]
-       */
-      high_c: number | null
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string
-      /** Name */
-      name: string
-      /**
-       * Problem
-       * @description Why there is no plan, where there is none.
-       */
-      problem: string | null
-      /**
-       * Ready
-       * @description Trees that could be watered today but need not be.
-       */
-      ready: number
-      /** Stops */
-      stops: components['schemas']['RoundStop'][]
-      /**
-       * Zone
-       * @description IANA zone.
-       */
-      zone: string
-    }
-    /**
-     * RoundStop
-     * @description A stop with the trees that want water today or had it.
-     */
-    RoundStop: {
-      /** Name */
-      name: string | null
-      /** Trees */
-      trees: components['schemas']['RoundTree'][]
-    }
-    /**
-     * RoundTree
-     * @description A tree of the round.
-     */
-    RoundTree: {
-      /** Common */
-      common: string
-      /** Emitter Count */
-      emitter_count: number
-      /**
-       * Emitter Flow L Per H
-       * @description Flow of one emitter [L/h]
-       */
-      emitter_flow_l_per_h: number
-      /**
-       * Entries
-       * @description Logged today, standing.
-       */
-      entries: components['schemas']['EntryOut'][]
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string
-      /** Method */
-      method: string
-      /** @description What to pour today; null where nothing is planned today. */
-      next: components['schemas']['Next'] | null
-      /** Place */
-      place: string
-      section: components['schemas']['Section']
-      /** Tag */
-      tag: string
-    }
-    /**
-     * Section
-     * @description The cutaway's geometry and fill, one for all its sizes.
-     */
-    Section: {
-      /**
-       * Ball Available L
-       * @description Water the ball can still give [L]
-       */
-      ball_available_l: number | null
-      /**
-       * Ball Height M
-       * @description Ball height [m]
-       */
-      ball_height_m: number
-      /**
-       * Ball Holds L
-       * @description Water the ball can give when full [L]
-       */
-      ball_holds_l: number
-      /**
-       * Ball Radius M
-       * @description Ball radius [m]
-       */
-      ball_radius_m: number
-      /**
-       * Basin Depth M
-       * @description Basin ridge [m]
-       */
-      basin_depth_m: number | null
-      /**
-       * Basin Diameter M
-       * @description Basin [m]
-       */
-      basin_diameter_m: number | null
-      /**
-       * Caliper M
-       * @description Trunk [m]
-       */
-      caliper_m: number
-      /**
-       * Crown Diameter M
-       * @description Crown [m]
-       */
-      crown_diameter_m: number
-      /**
-       * Established On
-       * @description About when, at this time of year's pace; null = over 3 years.
-       */
-      established_on: string | null
-      /**
-       * Established Radius M
-       * @description Radius at which the tree stands on its own [m]
-       */
-      established_radius_m: number
-      /**
-       * Established Share
-       * @description 0 at planting, 1 established.
-       */
-      established_share: number
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: 'container' | 'balled' | 'bare_root'
-      /**
-       * Mulch Depth M
-       * @description Mulch depth now [m]
-       */
-      mulch_depth_m: number
-      /**
-       * Mulch Outer Radius M
-       * @description Mulch radius [m]
-       */
-      mulch_outer_radius_m: number | null
-      /**
-       * Ring Available L
-       * @description Water the ring can still give [L]
-       */
-      ring_available_l: number | null
-      /**
-       * Ring Holds L
-       * @description Water the ring can give when full [L]
-       */
-      ring_holds_l: number
-      /**
-       * Ring Radius M
-       * @description Outer radius of the ring [m]
-       */
-      ring_radius_m: number
-      /**
-       * Root Depth M
-       * @description Depth of the roots [m]
-       */
-      root_depth_m: number
-      /**
-       * Root Radius M
-       * @description Radius of the roots [m]
-       */
-      root_radius_m: number
-      /**
-       * State
-       * @enum {string}
-       */
-      state: 'resting' | 'ready' | 'due' | 'late' | 'too_wet' | 'unknown'
-    }
-    /**
-     * SiteIn
-     * @description A site as it is typed.
-     */
-    SiteIn: {
-      /**
-       * Climate
-       * @default dry
-       * @enum {string}
-       */
-      climate: 'dry' | 'humid'
-      /**
-       * Elevation M
-       * @description Above sea level [m]
-       */
-      elevation_m: number
-      /**
-       * Hose Flow L Per H
-       * @description Measured flow of the hose [L/h]
-       */
-      hose_flow_l_per_h: number
-      /**
-       * Latitude Deg
-       * @description Degrees, north positive.
-       */
-      latitude_deg: number
-      /**
-       * Longitude Deg
-       * @description Degrees, east positive.
-       */
-      longitude_deg: number
-      /** Name */
-      name: string
-      /**
-       * Pour Step L
-       * @description Step that is poured; 0 = 1 L or half a gallon [L]
-       * @default 0
-       */
-      pour_step_l: number
-      /**
-       * Root Depth Max M
-       * @description How deep roots can go [m]
-       * @default 0.6
-       */
-      root_depth_max_m: number
-      /** Station Id */
-      station_id?: string | null
-      /**
-       * Texture
-       * @enum {string}
-       */
-      texture:
-        | 'sand'
-        | 'loamy_sand'
-        | 'sandy_loam'
-        | 'loam'
-        | 'silt_loam'
-        | 'silt'
-        | 'sandy_clay_loam'
-        | 'clay_loam'
-        | 'silty_clay_loam'
-        | 'sandy_clay'
-        | 'silty_clay'
-        | 'clay'
-      /**
-       * Timezone
-       * @description IANA name, like America/Denver.
-       */
-      timezone: string
-    }
-    /**
-     * SiteOut
-     * @description A site as it is stored.
-     */
-    SiteOut: {
-      /**
-       * Climate
-       * @default dry
-       * @enum {string}
-       */
-      climate: 'dry' | 'humid'
-      /**
-       * Elevation M
-       * @description Above sea level [m]
-       */
-      elevation_m: number
-      /**
-       * Hose Flow L Per H
-       * @description Measured flow of the hose [L/h]
-       */
-      hose_flow_l_per_h: number
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string
-      /**
-       * Latitude Deg
-       * @description Degrees, north positive.
-       */
-      latitude_deg: number
-      /**
-       * Longitude Deg
-       * @description Degrees, east positive.
-       */
-      longitude_deg: number
-      /** Name */
-      name: string
-      /**
-       * Pour Step L
-       * @description Step that is poured; 0 = 1 L or half a gallon [L]
-       * @default 0
-       */
-      pour_step_l: number
-      /**
-       * Root Depth Max M
-       * @description How deep roots can go [m]
-       * @default 0.6
-       */
-      root_depth_max_m: number
-      soil: components['schemas']['SoilOut']
-      /** Station Id */
-      station_id?: string | null
-      /** Station Name */
-      station_name: string | null
-      /** Stops */
-      stops: string[]
-      /**
-       * Texture
-       * @enum {string}
-       */
-      texture:
-        | 'sand'
-        | 'loamy_sand'
-        | 'sandy_loam'
-        | 'loam'
-        | 'silt_loam'
-        | 'silt'
-        | 'sandy_clay_loam'
-        | 'clay_loam'
-        | 'silty_clay_loam'
-        | 'sandy_clay'
-        | 'silty_clay'
-        | 'clay'
-      /**
-       * Timezone
-       * @description IANA name, like America/Denver.
-       */
-      timezone: string
-      /** Trees */
-      trees: number
-    }
-    /**
-     * SoilOut
-     * @description What the site's soil does.
-     */
-    SoilOut: {
-      /**
-       * Awc
-       * @description Available water, m3/m3
-       */
-      awc: number
-      /**
-       * Drain Share
-       * @description Share of the excess that drains in a day
-       */
-      drain_share: number
-      /**
-       * Intake Mm H
-       * @description Basic intake [mm/h]
-       */
-      intake_mm_h: number
-      /** Source */
-      source: string
-      /** Texture */
-      texture: string
-    }
-    /**
-     * StationDays
-     * @description A station's days and their totals.
-     */
-    StationDays: {
-      /** Days */
-      days: components['schemas']['WeatherDayOut'][]
-      /**
-       * Today
-       * Format: date
-       */
-      today: string
-      /** Totals */
-      totals: components['schemas']['WeatherTotal'][]
-      /**
-       * Zone
-       * @description IANA zone of the station's sites.
-       */
-      zone: string
-    }
-    /**
-     * StationIn
-     * @description A weather station as it is typed.
-     */
-    StationIn: {
-      /**
-       * Elevation M
-       * @description Above sea level [m]
-       */
-      elevation_m: number
-      /**
-       * Latitude Deg
-       * @description Degrees, north positive.
-       */
-      latitude_deg: number
-      /**
-       * Longitude Deg
-       * @description Degrees, east positive.
-       */
-      longitude_deg: number
-      /**
-       * Monthly Eto Mm
-       * @description Mean ETo of a day in each month [mm], where nothing else is known.
-       */
-      monthly_eto_mm?: number[] | null
-      /** Name */
-      name: string
-      /**
-       * Wind Height M
-       * @description Height of the wind gauge [m]
-       * @default 2
-       */
-      wind_height_m: number
-    }
-    /**
-     * StationOut
-     * @description A station, what it has, and how its forecast stands.
-     */
-    StationOut: {
-      /** Column Mapping */
-      column_mapping: {
-        [key: string]: string
-      }
-      /** Days */
-      days: number
-      /**
-       * Elevation M
-       * @description Above sea level [m]
-       */
-      elevation_m: number
-      /** First Day */
-      first_day: string | null
-      /**
-       * Forecast Available
-       * @description A forecast service is set up.
-       */
-      forecast_available: boolean
-      /** Forecast Error */
-      forecast_error: string | null
-      /** Forecast Failed At */
-      forecast_failed_at: string | null
-      /** Forecast Fetched At */
-      forecast_fetched_at: string | null
-      /** Forecast Stale */
-      forecast_stale: boolean
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string
-      /** Last Day */
-      last_day: string | null
-      /**
-       * Latitude Deg
-       * @description Degrees, north positive.
-       */
-      latitude_deg: number
-      /**
-       * Longitude Deg
-       * @description Degrees, east positive.
-       */
-      longitude_deg: number
-      /**
-       * Monthly Eto Mm
-       * @description Mean ETo of a day in each month [mm], where nothing else is known.
-       */
-      monthly_eto_mm?: number[] | null
-      /** Name */
-      name: string
-      /**
-       * Wind Height M
-       * @description Height of the wind gauge [m]
-       * @default 2
-       */
-      wind_height_m: number
-    }
-    /**
-     * StockSizeOut
-     * @description A class of nursery stock.
-     */
-    StockSizeOut: {
-      /**
-       * Ball Diameter M
-       * @description Ball across [m]
-       */
-      ball_diameter_m: number
-      /**
-       * Ball Height M
-       * @description Ball height [m]
-       */
-      ball_height_m: number
-      /**
-       * Caliper M
-       * @description Usual caliper [m]
-       */
-      caliper_m: number
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string
-      /** Kind */
-      kind: string
-      /** Label */
-      label: string
-      /** Source */
-      source: string
-      /**
-       * Volume L High
-       * @description Greatest volume of the class [L]
-       */
-      volume_l_high: number | null
-      /**
-       * Volume L Low
-       * @description Least volume of the class [L]
-       */
-      volume_l_low: number | null
-    }
-    /**
-     * TreeIn
-     * @description A tree as it is typed.
-     */
-    TreeIn: {
-      /**
-       * Bag Capacity L
-       * @description What a slow-release bag holds [L]
-       * @default 75
-       */
-      bag_capacity_l: number
-      /**
-       * Ball Diameter M
-       * @description Ball, container or root spread across the top [m]
-       */
-      ball_diameter_m: number
-      /**
-       * Ball Height M
-       * @description Ball from the flare down [m]
-       */
-      ball_height_m: number
-      /**
-       * Ball Volume L
-       * @description Measured ball volume, overrides the shape [L]
-       */
-      ball_volume_l?: number | null
-      /**
-       * Basin Depth M
-       * @description Height of the basin's ridge [m]
-       */
-      basin_depth_m?: number | null
-      /**
-       * Basin Diameter M
-       * @description Basin across its ridge [m]
-       */
-      basin_diameter_m?: number | null
-      /**
-       * Bud Break On
-       * @description Bare root: the day its buds broke.
-       */
-      bud_break_on?: string | null
-      /**
-       * Caliper M
-       * @description Trunk diameter 15 cm above the flare [m]
-       */
-      caliper_m: number
-      /**
-       * Crown Diameter M
-       * @description Measured crown; from caliper until then [m]
-       */
-      crown_diameter_m?: number | null
-      /**
-       * Emitter Count
-       * @default 0
-       */
-      emitter_count: number
-      /**
-       * Emitter Flow L Per H
-       * @description Flow of one emitter [L/h]
-       * @default 0
-       */
-      emitter_flow_l_per_h: number
-      /** @description For a tree already in the ground; guessed without it. */
-      feel?: components['schemas']['FeelIn'] | null
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: 'container' | 'balled' | 'bare_root'
-      /**
-       * Method
-       * @default hose
-       * @enum {string}
-       */
-      method: 'hose' | 'bucket' | 'bag' | 'emitters'
-      /**
-       * Microclimate
-       * @description Shade 0.5 to reflected heat 1.4.
-       * @default 1
-       */
-      microclimate: number
-      /**
-       * Mulch Depth M
-       * @description Settled depth when measured [m]
-       * @default 0
-       */
-      mulch_depth_m: number
-      /** Mulch Material */
-      mulch_material?:
-        ('wood_chips' | 'bark' | 'straw' | 'leaves' | 'pine_needles' | 'seaweed' | 'compost' | 'gravel') | null
-      /** Mulch Measured On */
-      mulch_measured_on?: string | null
-      /**
-       * Mulch Outer Radius M
-       * @description Mulch ring's outer radius [m]
-       */
-      mulch_outer_radius_m?: number | null
-      /**
-       * Place
-       * @description Words to find it by, like: 7th from the hydrant, east side.
-       * @default
-       */
-      place: string
-      /**
-       * Plant Id
-       * Format: uuid
-       */
-      plant_id: string
-      /**
-       * Planted On
-       * Format: date
-       */
-      planted_on: string
-      /**
-       * Row Place
-       * @description Order within the stop.
-       * @default 0
-       */
-      row_place: number
-      /**
-       * Site Id
-       * Format: uuid
-       */
-      site_id: string
-      /** Stock Size Id */
-      stock_size_id?: string | null
-      /**
-       * Stop
-       * @description Where the truck parks; made where it is new.
-       */
-      stop?: string | null
-      /**
-       * Surround
-       * @default bare
-       * @enum {string}
-       */
-      surround: 'bare' | 'turf' | 'paved'
-      /**
-       * Tag
-       * @description Unique in its site.
-       */
-      tag: string
-    }
-    /**
-     * TreeList
-     * @description A page of trees.
-     */
-    TreeList: {
-      /** Count */
-      count: number
-      /** Trees */
-      trees: components['schemas']['TreeRow'][]
-    }
-    /**
-     * TreeOut
-     * @description A tree as it is stored.
-     */
-    TreeOut: {
-      /**
-       * Bag Capacity L
-       * @description Bag [L]
-       */
-      bag_capacity_l: number
-      /**
-       * Ball Diameter M
-       * @description Ball across [m]
-       */
-      ball_diameter_m: number
-      /**
-       * Ball Height M
-       * @description Ball height [m]
-       */
-      ball_height_m: number
-      /**
-       * Ball Volume L
-       * @description Measured ball volume [L]
-       */
-      ball_volume_l: number | null
-      /**
-       * Basin Depth M
-       * @description Basin ridge [m]
-       */
-      basin_depth_m: number | null
-      /**
-       * Basin Diameter M
-       * @description Basin across [m]
-       */
-      basin_diameter_m: number | null
-      /** Bud Break On */
-      bud_break_on: string | null
-      /**
-       * Caliper M
-       * @description Trunk diameter [m]
-       */
-      caliper_m: number
-      /**
-       * Crown Diameter M
-       * @description Measured crown [m]
-       */
-      crown_diameter_m: number | null
-      /**
-       * Doubts
-       * @description Codes of what is possible but unlikely.
-       */
-      doubts: string[]
-      /** Emitter Count */
-      emitter_count: number
-      /**
-       * Emitter Flow L Per H
-       * @description Flow of one emitter [L/h]
-       */
-      emitter_flow_l_per_h: number
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: 'container' | 'balled' | 'bare_root'
-      /**
-       * Method
-       * @enum {string}
-       */
-      method: 'hose' | 'bucket' | 'bag' | 'emitters'
-      /** Microclimate */
-      microclimate: number
-      /**
-       * Mulch Depth M
-       * @description Mulch depth when measured [m]
-       */
-      mulch_depth_m: number
-      /** Mulch Material */
-      mulch_material:
-        ('wood_chips' | 'bark' | 'straw' | 'leaves' | 'pine_needles' | 'seaweed' | 'compost' | 'gravel') | null
-      /** Mulch Measured On */
-      mulch_measured_on: string | null
-      /**
-       * Mulch Outer Radius M
-       * @description Mulch ring's outer radius [m]
-       */
-      mulch_outer_radius_m: number | null
-      /**
-       * Opened On
-       * Format: date
-       * @description First day of the record.
-       */
-      opened_on: string
-      /**
-       * Opening
-       * @description full, reading or guessed
-       */
-      opening: string
-      /** Place */
-      place: string
-      plant: components['schemas']['PlantOut']
-      /**
-       * Planted On
-       * Format: date
-       */
-      planted_on: string
-      /** Row Place */
-      row_place: number
-      /**
-       * Site Id
-       * Format: uuid
-       */
-      site_id: string
-      /** Site Name */
-      site_name: string
-      /** Stock Size Id */
-      stock_size_id: string | null
-      /** Stop */
-      stop: string | null
-      /**
-       * Surround
-       * @enum {string}
-       */
-      surround: 'bare' | 'turf' | 'paved'
-      /** Tag */
-      tag: string
-    }
-    /**
-     * TreeRow
-     * @description A tree in a list.
-     */
-    TreeRow: {
-      /** Botanical */
-      botanical: string
-      /**
-       * Caliper M
-       * @description Caliper [m]
-       */
-      caliper_m: number
-      /** Common */
-      common: string
-      /**
-       * Dryness
-       * @description 0 wet to 1, null unknown.
-       */
-      dryness: number | null
-      /**
-       * Id
-       * Format: uuid
-       */
-      id: string
-      /**
-       * Kind
-       * @enum {string}
-       */
-      kind: 'container' | 'balled' | 'bare_root'
-      next: components['schemas']['Next'] | null
-      /** Place */
-      place: string
-      /**
-       * Planted On
-       * Format: date
-       */
-      planted_on: string
-      section: components['schemas']['Section'] | null
-      /**
-       * Site Id
-       * Format: uuid
-       */
-      site_id: string
-      /** Site Name */
-      site_name: string
-      /** Stop */
-      stop: string | null
-      /** Tag */
-      tag: string
-    }
-    /**
-     * WaterSheet
-     * @description The Water page of a tree's sheet.
-     */
-    WaterSheet: {
-      /** Cautions */
-      cautions: string[]
-      /** Chart */
-      chart: components['schemas']['ChartDay'][]
-      /** Dryness */
-      dryness: number
-      /** Dryness Limit */
-      dryness_limit: number
-      /**
-       * Filled
-       * @description Over 3 of the last 14 days have no measured weather.
-       */
-      filled: boolean
-      /** Forecast Stale */
-      forecast_stale: boolean
-      /**
-       * Guessed
-       * @description The opening was guessed; a reading would mend it.
-       */
-      guessed: boolean
-      /**
-       * High C
-       * @description Today's high [degC]
-       */
-      high_c: number
-      next: components['schemas']['Next'] | null
-      /** No Forecast */
-      no_forecast: boolean
-      /**
-       * Poured Today L
-       * @description Logged today [L]
-       */
-      poured_today_l: number
-      section: components['schemas']['Section']
-      /**
-       * Today
-       * Format: date
-       */
-      today: string
-      tree: components['schemas']['TreeOut']
-      /** Working */
-      working: components['schemas']['WorkingLine'][]
-      /**
-       * Zone
-       * @description IANA zone of the site.
-       */
-      zone: string
-    }
-    /**
-     * WeatherDayOut
-     * @description One day of a station: measured, or forecast where `measured` is false.
-     */
-    WeatherDayOut: {
-      /**
-       * Day
-       * Format: date
-       */
-      day: string
-      /**
-       * Eto Mm
-       * @description Reference evapotranspiration [mm]
-       */
-      eto_mm: number | null
-      /**
-       * Humidity Percent
-       * @description Mean humidity [%]
-       */
-      humidity_percent: number | null
-      /** Measured */
-      measured: boolean
-      /**
-       * Method
-       * @description Which equation and which substitutes made it.
-       */
-      method: string
-      /** Rain Chance */
-      rain_chance: number
-      /**
-       * Rain Mm
-       * @description Rain [mm]
-       */
-      rain_mm: number | null
-      /**
-       * Tmax C
-       * @description Highest [degC]
-       */
-      tmax_c: number | null
-      /**
-       * Tmin C
-       * @description Lowest [degC]
-       */
-      tmin_c: number | null
-      /**
-       * Wind M S
-       * @description Mean wind [m/s]
-       */
-      wind_m_s: number | null
-    }
-    /**
-     * WeatherTotal
-     * @description What the air took and what fell over the last days, today left out.
-     */
-    WeatherTotal: {
-      /** Days */
-      days: number
-      /**
-       * Eto Mm
-       * @description Reference evapotranspiration [mm]
-       */
-      eto_mm: number
-      /**
-       * Measured Days
-       * @description Days that were measured; the others count nothing.
-       */
-      measured_days: number
-      /**
-       * Rain Mm
-       * @description Rain [mm]
-       */
-      rain_mm: number
-      /**
-       * Short Mm
-       * @description ETo less rain [mm]
-       */
-      short_mm: number
-    }
-    /**
-     * WorkingInput
-     * @description One value that goes into a line.
-     */
-    WorkingInput: {
-      /** Symbol */
-      symbol: string
-      /** Unit */
-      unit: string
-      /** Value */
-      value: number
-    }
-    /**
-     * WorkingLine
-     * @description One line of the sum behind a number.
-     */
-    WorkingLine: {
-      /** Formula */
-      formula: string
-      /** Inputs */
-      inputs: components['schemas']['WorkingInput'][]
-      /**
-       * Key
-       * @description Name of the line; the client words it.
-       */
-      key: string
-      /** Source */
-      source: string
-      /** Unit */
-      unit: string
-      /** Value */
-      value: number
-    }
-  }
-  responses: never
-  parameters: never
-  requestBodies: never
-  headers: never
-  pathItems: never
+    schemas: {
+        /** Body_accept_import */
+        Body_accept_import: {
+            /** File */
+            file: string;
+            /**
+             * Mapping
+             * @default
+             */
+            mapping: string;
+        };
+        /** Body_preview_import */
+        Body_preview_import: {
+            /** File */
+            file: string;
+            /**
+             * Mapping
+             * @default
+             */
+            mapping: string;
+        };
+        /**
+         * ChartDay
+         * @description A day on the soil line.
+         */
+        ChartDay: {
+            /**
+             * Basis
+             * @enum {string}
+             */
+            basis: "measured" | "forecast" | "neighbours" | "normals";
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Dryness
+             * @description At the day's end; null before the record opens.
+             */
+            dryness: number | null;
+            /**
+             * Eto Mm
+             * @description Reference evapotranspiration [mm]
+             */
+            eto_mm: number;
+            /** Ks */
+            ks: number | null;
+            /**
+             * Planned L
+             * @description Planned, whole litres [L]
+             */
+            planned_l: number;
+            /**
+             * Planned Us L
+             * @description Planned, in half gallons [L]
+             */
+            planned_us_l: number;
+            /**
+             * Poured L
+             * @description Logged water [L]
+             */
+            poured_l: number;
+            /**
+             * Rain Chance
+             * @description 1 measured
+             */
+            rain_chance: number;
+            /**
+             * Rain Mm
+             * @description Rain, measured or forecast [mm]
+             */
+            rain_mm: number;
+        };
+        /**
+         * ClockOut
+         * @description What time it is.
+         */
+        ClockOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Now
+             * Format: date-time
+             */
+            now: string;
+            /**
+             * Pinned
+             * @description The demo's day, which can be stepped.
+             */
+            pinned: boolean;
+        };
+        /**
+         * ColumnOut
+         * @description A column of a file.
+         */
+        ColumnOut: {
+            /** Header */
+            header: string;
+            /**
+             * Meaning
+             * @description One of `meanings`; empty where it is not used.
+             */
+            meaning: string;
+        };
+        /**
+         * EntryIn
+         * @description An entry as the client made it, under the id that it chose.
+         */
+        EntryIn: {
+            /**
+             * Corrects
+             * @description The entry that this one replaces, in one step.
+             */
+            corrects?: string | null;
+            /** Device Id */
+            device_id: string;
+            /**
+             * Duration Min
+             * @description How long it ran [min]
+             */
+            duration_min?: number | null;
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "water" | "note" | "void";
+            /** Note */
+            note?: string | null;
+            /** Person Id */
+            person_id?: string | null;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /**
+             * Void Id
+             * @description With corrects: the id of the void that goes with it.
+             */
+            void_id?: string | null;
+            /**
+             * Voids
+             * @description For kind void: the entry that is undone.
+             */
+            voids?: string | null;
+            /**
+             * Volume L
+             * @description Water poured [L]
+             */
+            volume_l?: number | null;
+        };
+        /**
+         * EntryOut
+         * @description A stored entry.
+         */
+        EntryOut: {
+            /** Device Id */
+            device_id: string;
+            /**
+             * Duration Min
+             * @description How long it ran [min]
+             */
+            duration_min: number | null;
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Local Date
+             * Format: date
+             */
+            local_date: string;
+            /** Note */
+            note: string | null;
+            /** Person */
+            person: string | null;
+            /** Person Id */
+            person_id: string | null;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /** Voided */
+            voided: boolean;
+            /** Voids */
+            voids: string | null;
+            /**
+             * Volume L
+             * @description Water poured [L]
+             */
+            volume_l: number | null;
+        };
+        /**
+         * FeelIn
+         * @description How moist a tree already in the ground feels: ball 10-15 cm down, ring 30 cm out.
+         */
+        FeelIn: {
+            /**
+             * Ball
+             * @enum {string}
+             */
+            ball: "wet" | "moist" | "drying" | "dry";
+            /**
+             * Ring
+             * @enum {string}
+             */
+            ring: "wet" | "moist" | "drying" | "dry";
+        };
+        /**
+         * FieldProblem
+         * @description One value that was refused.
+         */
+        FieldProblem: {
+            /**
+             * Detail
+             * @description What is wrong with it and what would be right.
+             */
+            detail: string;
+            /**
+             * Field
+             * @description Dotted name of the value.
+             */
+            field: string;
+            /**
+             * Limit
+             * @description With rule: the limit, in the field's own unit.
+             */
+            limit?: number | null;
+            /**
+             * Rule
+             * @description Where a number is out of range.
+             */
+            rule?: ("above" | "at_least" | "at_most") | null;
+        };
+        /**
+         * GoesOut
+         * @description Cycle and soak.
+         */
+        GoesOut: {
+            /** Count */
+            count: number;
+            /**
+             * Last Min
+             * @description How long the last go runs [min]
+             */
+            last_min: number;
+            /**
+             * Rest Min
+             * @description How long it rests [min]
+             */
+            rest_min: number;
+            /**
+             * Run Min
+             * @description How long a go runs [min]
+             */
+            run_min: number;
+        };
+        /**
+         * ImportOut
+         * @description What was understood of a weather file.
+         */
+        ImportOut: {
+            /** Changed */
+            changed: number;
+            /**
+             * Columns
+             * @description In the file's order.
+             */
+            columns: components["schemas"]["ColumnOut"][];
+            /** Days */
+            days: number;
+            /** Doubts */
+            doubts: components["schemas"]["IssueOut"][];
+            /** First Day */
+            first_day: string | null;
+            /** Last Day */
+            last_day: string | null;
+            /**
+             * Meanings
+             * @description What a header can be mapped to.
+             */
+            meanings: string[];
+            /**
+             * Methods
+             * @description Days by how their ETo is made; an empty name = it can't be.
+             */
+            methods: {
+                [key: string]: number;
+            };
+            /** New */
+            new: number;
+            /**
+             * Problem
+             * @description What must still be said about the columns; empty where they are understood.
+             */
+            problem: string;
+            /** Refused */
+            refused: components["schemas"]["IssueOut"][];
+            /** Refused Count */
+            refused_count: number;
+            /** Sample */
+            sample: components["schemas"]["WeatherDayOut"][];
+            /** Stored */
+            stored: boolean;
+        };
+        /**
+         * IssueOut
+         * @description One thing about a line of a file.
+         */
+        IssueOut: {
+            /** Column */
+            column: string;
+            /** Line */
+            line: number;
+            /** Message */
+            message: string;
+        };
+        /**
+         * MulchFinding
+         * @description A judgement on a mulch ring.
+         */
+        MulchFinding: {
+            /** Code */
+            code: string;
+            /** Urgent */
+            urgent: boolean;
+        };
+        /**
+         * MulchSheet
+         * @description The Mulch page: what the ring holds, what it lacks, in what is carried.
+         */
+        MulchSheet: {
+            /**
+             * Area M2
+             * @description Mulched area [m2]
+             */
+            area_m2: number;
+            /**
+             * Bare Radius M
+             * @description Bare round the trunk [m]
+             */
+            bare_radius_m: number;
+            /** Carried */
+            carried: {
+                [key: string]: number;
+            };
+            /** Cubic Metres */
+            cubic_metres: number;
+            /** Cubic Yards */
+            cubic_yards: number;
+            /**
+             * Depth Now M
+             * @description Depth now, wasted away since it was measured [m]
+             */
+            depth_now_m: number;
+            /** Findings */
+            findings: components["schemas"]["MulchFinding"][];
+            /**
+             * Full Settled L
+             * @description Settled volume of a full ring [L]
+             */
+            full_settled_l: number;
+            /** Has Ring */
+            has_ring: boolean;
+            /**
+             * Material
+             * @enum {string}
+             */
+            material: "wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel";
+            /**
+             * Missing Loose L
+             * @description Loose volume to bring [L]
+             */
+            missing_loose_l: number;
+            /**
+             * Missing Settled L
+             * @description Settled volume missing [L]
+             */
+            missing_settled_l: number;
+            /**
+             * Outer Radius M
+             * @description Ring's outer radius, planned where there is none [m]
+             */
+            outer_radius_m: number;
+            section: components["schemas"]["Section"] | null;
+            /**
+             * Taper M
+             * @description Slope from bare to full depth [m]
+             */
+            taper_m: number;
+            /**
+             * Target Depth M
+             * @description Depth to aim for [m]
+             */
+            target_depth_m: number;
+            /**
+             * Top Up On
+             * @description When it will be thinner than 5 cm; null = it does not waste.
+             */
+            top_up_on: string | null;
+            tree: components["schemas"]["TreeOut"];
+            /** Working */
+            working: components["schemas"]["WorkingLine"][];
+        };
+        /**
+         * Next
+         * @description The next watering of a tree.
+         */
+        Next: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Due On */
+            due_on: string | null;
+            /**
+             * Flags
+             * @description ball_not_refilled, once_is_not_enough, daily, dry_ball
+             */
+            flags: string[];
+            /**
+             * Late Days
+             * @description Days it has been due without water.
+             */
+            late_days: number;
+            /** @description Rounded up to whole litres. */
+            metric: components["schemas"]["PourOut"];
+            /**
+             * Proof Depth M
+             * @description Depth to which a rod slides afterwards [m]
+             */
+            proof_depth_m: number;
+            /** Ready On */
+            ready_on: string | null;
+            /** @description Rounded up to half gallons, told in litres. */
+            us: components["schemas"]["PourOut"];
+        };
+        /**
+         * PersonIn
+         * @description A name, chosen once per device.
+         */
+        PersonIn: {
+            /** Name */
+            name: string;
+        };
+        /**
+         * PersonOut
+         * @description Someone who waters.
+         */
+        PersonOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * PlantOut
+         * @description A kind of tree.
+         */
+        PlantOut: {
+            /** Botanical */
+            botanical: string;
+            /** Common */
+            common: string;
+            /** Evergreen */
+            evergreen: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Mature Height M
+             * @description Mature height [m]
+             */
+            mature_height_m: number;
+            /**
+             * Mature Spread M
+             * @description Mature spread [m]
+             */
+            mature_spread_m: number;
+            /** Source */
+            source: string;
+            /** Water Need */
+            water_need: string;
+        };
+        /**
+         * PourOut
+         * @description What to pour in one visit.
+         */
+        PourOut: {
+            /**
+             * Fills
+             * @description Times a slow-release bag is filled.
+             */
+            fills: number;
+            goes: components["schemas"]["GoesOut"];
+            /**
+             * Litres
+             * @description Rounded up to a pourable step [L]
+             */
+            litres: number;
+            /**
+             * Run Min
+             * @description Minutes of running, rests not counted [min]
+             */
+            run_min: number;
+            /**
+             * Total Min
+             * @description Minutes from first to last, rests and dripping included [min]
+             */
+            total_min: number;
+        };
+        /**
+         * Problem
+         * @description Problem details (RFC 9457).
+         */
+        Problem: {
+            /**
+             * Code
+             * @description Stable word for the kind of error.
+             */
+            code: string;
+            /** Detail */
+            detail: string;
+            /**
+             * Errors
+             * @description Every refused value, where there are several.
+             */
+            errors?: components["schemas"]["FieldProblem"][];
+            /**
+             * Field
+             * @description Dotted name of the value concerned, if one.
+             * @default
+             */
+            field: string;
+            /** Status */
+            status: number;
+            /** Title */
+            title: string;
+            /**
+             * Type
+             * @default about:blank
+             */
+            type: string;
+        };
+        /**
+         * RoundOut
+         * @description Today.
+         */
+        RoundOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Sites */
+            sites: components["schemas"]["RoundSite"][];
+            /**
+             * Trees
+             * @description Trees in the register.
+             */
+            trees: number;
+        };
+        /**
+         * RoundSite
+         * @description A site's part of the round.
+         */
+        RoundSite: {
+            /** Cautions */
+            cautions: string[];
+            /** Filled */
+            filled: boolean;
+            /**
+             * Guessed
+             * @description Trees whose record opened on a guess.
+             */
+            guessed: number;
+            /**
+             * High C
+             * @description Today's high [degC]
+             */
+            high_c: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Problem
+             * @description Why there is no plan, where there is none.
+             */
+            problem: string | null;
+            /**
+             * Ready
+             * @description Trees that could be watered today but need not be.
+             */
+            ready: number;
+            /** Stops */
+            stops: components["schemas"]["RoundStop"][];
+            /**
+             * Zone
+             * @description IANA zone.
+             */
+            zone: string;
+        };
+        /**
+         * RoundStop
+         * @description A stop with the trees that want water today or had it.
+         */
+        RoundStop: {
+            /** Name */
+            name: string | null;
+            /** Trees */
+            trees: components["schemas"]["RoundTree"][];
+        };
+        /**
+         * RoundTree
+         * @description A tree of the round.
+         */
+        RoundTree: {
+            /** Common */
+            common: string;
+            /** Emitter Count */
+            emitter_count: number;
+            /**
+             * Emitter Flow L Per H
+             * @description Flow of one emitter [L/h]
+             */
+            emitter_flow_l_per_h: number;
+            /**
+             * Entries
+             * @description Logged today, standing.
+             */
+            entries: components["schemas"]["EntryOut"][];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Method */
+            method: string;
+            /** @description What to pour today; null where nothing is planned today. */
+            next: components["schemas"]["Next"] | null;
+            /** Place */
+            place: string;
+            section: components["schemas"]["Section"];
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * Section
+         * @description The cutaway's geometry and fill, one for all its sizes.
+         */
+        Section: {
+            /**
+             * Ball Available L
+             * @description Water the ball can still give [L]
+             */
+            ball_available_l: number | null;
+            /**
+             * Ball Height M
+             * @description Ball height [m]
+             */
+            ball_height_m: number;
+            /**
+             * Ball Holds L
+             * @description Water the ball can give when full [L]
+             */
+            ball_holds_l: number;
+            /**
+             * Ball Radius M
+             * @description Ball radius [m]
+             */
+            ball_radius_m: number;
+            /**
+             * Basin Depth M
+             * @description Basin ridge [m]
+             */
+            basin_depth_m: number | null;
+            /**
+             * Basin Diameter M
+             * @description Basin [m]
+             */
+            basin_diameter_m: number | null;
+            /**
+             * Caliper M
+             * @description Trunk [m]
+             */
+            caliper_m: number;
+            /**
+             * Crown Diameter M
+             * @description Crown [m]
+             */
+            crown_diameter_m: number;
+            /**
+             * Established On
+             * @description About when, at this time of year's pace; null = over 3 years.
+             */
+            established_on: string | null;
+            /**
+             * Established Radius M
+             * @description Radius at which the tree stands on its own [m]
+             */
+            established_radius_m: number;
+            /**
+             * Established Share
+             * @description 0 at planting, 1 established.
+             */
+            established_share: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "container" | "balled" | "bare_root";
+            /**
+             * Mulch Depth M
+             * @description Mulch depth now [m]
+             */
+            mulch_depth_m: number;
+            /**
+             * Mulch Outer Radius M
+             * @description Mulch radius [m]
+             */
+            mulch_outer_radius_m: number | null;
+            /**
+             * Ring Available L
+             * @description Water the ring can still give [L]
+             */
+            ring_available_l: number | null;
+            /**
+             * Ring Holds L
+             * @description Water the ring can give when full [L]
+             */
+            ring_holds_l: number;
+            /**
+             * Ring Radius M
+             * @description Outer radius of the ring [m]
+             */
+            ring_radius_m: number;
+            /**
+             * Root Depth M
+             * @description Depth of the roots [m]
+             */
+            root_depth_m: number;
+            /**
+             * Root Radius M
+             * @description Radius of the roots [m]
+             */
+            root_radius_m: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "resting" | "ready" | "due" | "late" | "too_wet" | "unknown";
+        };
+        /**
+         * SiteIn
+         * @description A site as it is typed.
+         */
+        SiteIn: {
+            /**
+             * Climate
+             * @default dry
+             * @enum {string}
+             */
+            climate: "dry" | "humid";
+            /**
+             * Elevation M
+             * @description Above sea level [m]
+             */
+            elevation_m: number;
+            /**
+             * Hose Flow L Per H
+             * @description Measured flow of the hose [L/h]
+             */
+            hose_flow_l_per_h: number;
+            /**
+             * Latitude Deg
+             * @description Degrees, north positive.
+             */
+            latitude_deg: number;
+            /**
+             * Longitude Deg
+             * @description Degrees, east positive.
+             */
+            longitude_deg: number;
+            /** Name */
+            name: string;
+            /**
+             * Pour Step L
+             * @description Step that is poured; 0 = 1 L or half a gallon [L]
+             * @default 0
+             */
+            pour_step_l: number;
+            /**
+             * Root Depth Max M
+             * @description How deep roots can go [m]
+             * @default 0.6
+             */
+            root_depth_max_m: number;
+            /** Station Id */
+            station_id?: string | null;
+            /**
+             * Texture
+             * @enum {string}
+             */
+            texture: "sand" | "loamy_sand" | "sandy_loam" | "loam" | "silt_loam" | "silt" | "sandy_clay_loam" | "clay_loam" | "silty_clay_loam" | "sandy_clay" | "silty_clay" | "clay";
+            /**
+             * Timezone
+             * @description IANA name, like America/Denver.
+             */
+            timezone: string;
+        };
+        /**
+         * SiteOut
+         * @description A site as it is stored.
+         */
+        SiteOut: {
+            /**
+             * Climate
+             * @default dry
+             * @enum {string}
+             */
+            climate: "dry" | "humid";
+            /**
+             * Elevation M
+             * @description Above sea level [m]
+             */
+            elevation_m: number;
+            /**
+             * Hose Flow L Per H
+             * @description Measured flow of the hose [L/h]
+             */
+            hose_flow_l_per_h: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Latitude Deg
+             * @description Degrees, north positive.
+             */
+            latitude_deg: number;
+            /**
+             * Longitude Deg
+             * @description Degrees, east positive.
+             */
+            longitude_deg: number;
+            /** Name */
+            name: string;
+            /**
+             * Pour Step L
+             * @description Step that is poured; 0 = 1 L or half a gallon [L]
+             * @default 0
+             */
+            pour_step_l: number;
+            /**
+             * Root Depth Max M
+             * @description How deep roots can go [m]
+             * @default 0.6
+             */
+            root_depth_max_m: number;
+            soil: components["schemas"]["SoilOut"];
+            /** Station Id */
+            station_id?: string | null;
+            /** Station Name */
+            station_name: string | null;
+            /** Stops */
+            stops: string[];
+            /**
+             * Texture
+             * @enum {string}
+             */
+            texture: "sand" | "loamy_sand" | "sandy_loam" | "loam" | "silt_loam" | "silt" | "sandy_clay_loam" | "clay_loam" | "silty_clay_loam" | "sandy_clay" | "silty_clay" | "clay";
+            /**
+             * Timezone
+             * @description IANA name, like America/Denver.
+             */
+            timezone: string;
+            /** Trees */
+            trees: number;
+        };
+        /**
+         * SoilOut
+         * @description What the site's soil does.
+         */
+        SoilOut: {
+            /**
+             * Awc
+             * @description Available water, m3/m3
+             */
+            awc: number;
+            /**
+             * Drain Share
+             * @description Share of the excess that drains in a day
+             */
+            drain_share: number;
+            /**
+             * Intake Mm H
+             * @description Basic intake [mm/h]
+             */
+            intake_mm_h: number;
+            /** Source */
+            source: string;
+            /** Texture */
+            texture: string;
+        };
+        /**
+         * StationDays
+         * @description A station's days and their totals.
+         */
+        StationDays: {
+            /** Days */
+            days: components["schemas"]["WeatherDayOut"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Totals */
+            totals: components["schemas"]["WeatherTotal"][];
+            /**
+             * Zone
+             * @description IANA zone of the station's sites.
+             */
+            zone: string;
+        };
+        /**
+         * StationIn
+         * @description A weather station as it is typed.
+         */
+        StationIn: {
+            /**
+             * Elevation M
+             * @description Above sea level [m]
+             */
+            elevation_m: number;
+            /**
+             * Latitude Deg
+             * @description Degrees, north positive.
+             */
+            latitude_deg: number;
+            /**
+             * Longitude Deg
+             * @description Degrees, east positive.
+             */
+            longitude_deg: number;
+            /**
+             * Monthly Eto Mm
+             * @description Mean ETo of a day in each month [mm], where nothing else is known.
+             */
+            monthly_eto_mm?: number[] | null;
+            /** Name */
+            name: string;
+            /**
+             * Wind Height M
+             * @description Height of the wind gauge [m]
+             * @default 2
+             */
+            wind_height_m: number;
+        };
+        /**
+         * StationOut
+         * @description A station, what it has, and how its forecast stands.
+         */
+        StationOut: {
+            /** Column Mapping */
+            column_mapping: {
+                [key: string]: string;
+            };
+            /** Days */
+            days: number;
+            /**
+             * Elevation M
+             * @description Above sea level [m]
+             */
+            elevation_m: number;
+            /** First Day */
+            first_day: string | null;
+            /**
+             * Forecast Available
+             * @description A forecast service is set up.
+             */
+            forecast_available: boolean;
+            /** Forecast Error */
+            forecast_error: string | null;
+            /** Forecast Failed At */
+            forecast_failed_at: string | null;
+            /** Forecast Fetched At */
+            forecast_fetched_at: string | null;
+            /** Forecast Stale */
+            forecast_stale: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Last Day */
+            last_day: string | null;
+            /**
+             * Latitude Deg
+             * @description Degrees, north positive.
+             */
+            latitude_deg: number;
+            /**
+             * Longitude Deg
+             * @description Degrees, east positive.
+             */
+            longitude_deg: number;
+            /**
+             * Monthly Eto Mm
+             * @description Mean ETo of a day in each month [mm], where nothing else is known.
+             */
+            monthly_eto_mm?: number[] | null;
+            /** Name */
+            name: string;
+            /**
+             * Wind Height M
+             * @description Height of the wind gauge [m]
+             * @default 2
+             */
+            wind_height_m: number;
+        };
+        /**
+         * StockSizeOut
+         * @description A class of nursery stock.
+         */
+        StockSizeOut: {
+            /**
+             * Ball Diameter M
+             * @description Ball across [m]
+             */
+            ball_diameter_m: number;
+            /**
+             * Ball Height M
+             * @description Ball height [m]
+             */
+            ball_height_m: number;
+            /**
+             * Caliper M
+             * @description Usual caliper [m]
+             */
+            caliper_m: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Source */
+            source: string;
+            /**
+             * Volume L High
+             * @description Greatest volume of the class [L]
+             */
+            volume_l_high: number | null;
+            /**
+             * Volume L Low
+             * @description Least volume of the class [L]
+             */
+            volume_l_low: number | null;
+        };
+        /**
+         * TreeIn
+         * @description A tree as it is typed.
+         */
+        TreeIn: {
+            /**
+             * Bag Capacity L
+             * @description What a slow-release bag holds [L]
+             * @default 75
+             */
+            bag_capacity_l: number;
+            /**
+             * Ball Diameter M
+             * @description Ball, container or root spread across the top [m]
+             */
+            ball_diameter_m: number;
+            /**
+             * Ball Height M
+             * @description Ball from the flare down [m]
+             */
+            ball_height_m: number;
+            /**
+             * Ball Volume L
+             * @description Measured ball volume, overrides the shape [L]
+             */
+            ball_volume_l?: number | null;
+            /**
+             * Basin Depth M
+             * @description Height of the basin's ridge [m]
+             */
+            basin_depth_m?: number | null;
+            /**
+             * Basin Diameter M
+             * @description Basin across its ridge [m]
+             */
+            basin_diameter_m?: number | null;
+            /**
+             * Bud Break On
+             * @description Bare root: the day its buds broke.
+             */
+            bud_break_on?: string | null;
+            /**
+             * Caliper M
+             * @description Trunk diameter 15 cm above the flare [m]
+             */
+            caliper_m: number;
+            /**
+             * Crown Diameter M
+             * @description Measured crown; from caliper until then [m]
+             */
+            crown_diameter_m?: number | null;
+            /**
+             * Emitter Count
+             * @default 0
+             */
+            emitter_count: number;
+            /**
+             * Emitter Flow L Per H
+             * @description Flow of one emitter [L/h]
+             * @default 0
+             */
+            emitter_flow_l_per_h: number;
+            /** @description For a tree already in the ground; guessed without it. */
+            feel?: components["schemas"]["FeelIn"] | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "container" | "balled" | "bare_root";
+            /**
+             * Method
+             * @default hose
+             * @enum {string}
+             */
+            method: "hose" | "bucket" | "bag" | "emitters";
+            /**
+             * Microclimate
+             * @description Shade 0.5 to reflected heat 1.4.
+             * @default 1
+             */
+            microclimate: number;
+            /**
+             * Mulch Depth M
+             * @description Settled depth when measured [m]
+             * @default 0
+             */
+            mulch_depth_m: number;
+            /** Mulch Material */
+            mulch_material?: ("wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel") | null;
+            /** Mulch Measured On */
+            mulch_measured_on?: string | null;
+            /**
+             * Mulch Outer Radius M
+             * @description Mulch ring's outer radius [m]
+             */
+            mulch_outer_radius_m?: number | null;
+            /**
+             * Place
+             * @description Words to find it by, like: 7th from the hydrant, east side.
+             * @default
+             */
+            place: string;
+            /**
+             * Plant Id
+             * Format: uuid
+             */
+            plant_id: string;
+            /**
+             * Planted On
+             * Format: date
+             */
+            planted_on: string;
+            /**
+             * Row Place
+             * @description Order within the stop.
+             * @default 0
+             */
+            row_place: number;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Stock Size Id */
+            stock_size_id?: string | null;
+            /**
+             * Stop
+             * @description Where the truck parks; made where it is new.
+             */
+            stop?: string | null;
+            /**
+             * Surround
+             * @default bare
+             * @enum {string}
+             */
+            surround: "bare" | "turf" | "paved";
+            /**
+             * Tag
+             * @description Unique in its site.
+             */
+            tag: string;
+        };
+        /**
+         * TreeList
+         * @description A page of trees.
+         */
+        TreeList: {
+            /** Count */
+            count: number;
+            /** Trees */
+            trees: components["schemas"]["TreeRow"][];
+        };
+        /**
+         * TreeOut
+         * @description A tree as it is stored.
+         */
+        TreeOut: {
+            /**
+             * Bag Capacity L
+             * @description Bag [L]
+             */
+            bag_capacity_l: number;
+            /**
+             * Ball Diameter M
+             * @description Ball across [m]
+             */
+            ball_diameter_m: number;
+            /**
+             * Ball Height M
+             * @description Ball height [m]
+             */
+            ball_height_m: number;
+            /**
+             * Ball Volume L
+             * @description Measured ball volume [L]
+             */
+            ball_volume_l: number | null;
+            /**
+             * Basin Depth M
+             * @description Basin ridge [m]
+             */
+            basin_depth_m: number | null;
+            /**
+             * Basin Diameter M
+             * @description Basin across [m]
+             */
+            basin_diameter_m: number | null;
+            /** Bud Break On */
+            bud_break_on: string | null;
+            /**
+             * Caliper M
+             * @description Trunk diameter [m]
+             */
+            caliper_m: number;
+            /**
+             * Crown Diameter M
+             * @description Measured crown [m]
+             */
+            crown_diameter_m: number | null;
+            /**
+             * Doubts
+             * @description Codes of what is possible but unlikely.
+             */
+            doubts: string[];
+            /** Emitter Count */
+            emitter_count: number;
+            /**
+             * Emitter Flow L Per H
+             * @description Flow of one emitter [L/h]
+             */
+            emitter_flow_l_per_h: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "container" | "balled" | "bare_root";
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "hose" | "bucket" | "bag" | "emitters";
+            /** Microclimate */
+            microclimate: number;
+            /**
+             * Mulch Depth M
+             * @description Mulch depth when measured [m]
+             */
+            mulch_depth_m: number;
+            /** Mulch Material */
+            mulch_material: ("wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel") | null;
+            /** Mulch Measured On */
+            mulch_measured_on: string | null;
+            /**
+             * Mulch Outer Radius M
+             * @description Mulch ring's outer radius [m]
+             */
+            mulch_outer_radius_m: number | null;
+            /**
+             * Opened On
+             * Format: date
+             * @description First day of the record.
+             */
+            opened_on: string;
+            /**
+             * Opening
+             * @description full, reading or guessed
+             */
+            opening: string;
+            /** Place */
+            place: string;
+            plant: components["schemas"]["PlantOut"];
+            /**
+             * Planted On
+             * Format: date
+             */
+            planted_on: string;
+            /** Row Place */
+            row_place: number;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Site Name */
+            site_name: string;
+            /** Stock Size Id */
+            stock_size_id: string | null;
+            /** Stop */
+            stop: string | null;
+            /**
+             * Surround
+             * @enum {string}
+             */
+            surround: "bare" | "turf" | "paved";
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * TreeRow
+         * @description A tree in a list.
+         */
+        TreeRow: {
+            /** Botanical */
+            botanical: string;
+            /**
+             * Caliper M
+             * @description Caliper [m]
+             */
+            caliper_m: number;
+            /** Common */
+            common: string;
+            /**
+             * Dryness
+             * @description 0 wet to 1, null unknown.
+             */
+            dryness: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "container" | "balled" | "bare_root";
+            next: components["schemas"]["Next"] | null;
+            /** Place */
+            place: string;
+            /**
+             * Planted On
+             * Format: date
+             */
+            planted_on: string;
+            section: components["schemas"]["Section"] | null;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Site Name */
+            site_name: string;
+            /** Stop */
+            stop: string | null;
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * WaterSheet
+         * @description The Water page of a tree's sheet.
+         */
+        WaterSheet: {
+            /** Cautions */
+            cautions: string[];
+            /** Chart */
+            chart: components["schemas"]["ChartDay"][];
+            /** Dryness */
+            dryness: number;
+            /** Dryness Limit */
+            dryness_limit: number;
+            /**
+             * Filled
+             * @description Over 3 of the last 14 days have no measured weather.
+             */
+            filled: boolean;
+            /** Forecast Stale */
+            forecast_stale: boolean;
+            /**
+             * Guessed
+             * @description The opening was guessed; a reading would mend it.
+             */
+            guessed: boolean;
+            /**
+             * High C
+             * @description Today's high [degC]
+             */
+            high_c: number;
+            next: components["schemas"]["Next"] | null;
+            /** No Forecast */
+            no_forecast: boolean;
+            /**
+             * Poured Today L
+             * @description Logged today [L]
+             */
+            poured_today_l: number;
+            section: components["schemas"]["Section"];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            tree: components["schemas"]["TreeOut"];
+            /** Working */
+            working: components["schemas"]["WorkingLine"][];
+            /**
+             * Zone
+             * @description IANA zone of the site.
+             */
+            zone: string;
+        };
+        /**
+         * WeatherDayOut
+         * @description One day of a station: measured, or forecast where `measured` is false.
+         */
+        WeatherDayOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Eto Mm
+             * @description Reference evapotranspiration [mm]
+             */
+            eto_mm: number | null;
+            /**
+             * Humidity Percent
+             * @description Mean humidity [%]
+             */
+            humidity_percent: number | null;
+            /** Measured */
+            measured: boolean;
+            /**
+             * Method
+             * @description Which equation and which substitutes made it.
+             */
+            method: string;
+            /** Rain Chance */
+            rain_chance: number;
+            /**
+             * Rain Mm
+             * @description Rain [mm]
+             */
+            rain_mm: number | null;
+            /**
+             * Tmax C
+             * @description Highest [degC]
+             */
+            tmax_c: number | null;
+            /**
+             * Tmin C
+             * @description Lowest [degC]
+             */
+            tmin_c: number | null;
+            /**
+             * Wind M S
+             * @description Mean wind [m/s]
+             */
+            wind_m_s: number | null;
+        };
+        /**
+         * WeatherTotal
+         * @description What the air took and what fell over the last days, today left out.
+         */
+        WeatherTotal: {
+            /** Days */
+            days: number;
+            /**
+             * Eto Mm
+             * @description Reference evapotranspiration [mm]
+             */
+            eto_mm: number;
+            /**
+             * Measured Days
+             * @description Days that were measured; the others count nothing.
+             */
+            measured_days: number;
+            /**
+             * Rain Mm
+             * @description Rain [mm]
+             */
+            rain_mm: number;
+            /**
+             * Short Mm
+             * @description ETo less rain [mm]
+             */
+            short_mm: number;
+        };
+        /**
+         * WorkingInput
+         * @description One value that goes into a line.
+         */
+        WorkingInput: {
+            /** Symbol */
+            symbol: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * WorkingLine
+         * @description One line of the sum behind a number.
+         */
+        WorkingLine: {
+            /** Formula */
+            formula: string;
+            /** Inputs */
+            inputs: components["schemas"]["WorkingInput"][];
+            /**
+             * Key
+             * @description Name of the line; the client words it.
+             */
+            key: string;
+            /** Source */
+            source: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
-export type $defs = Record<string, never>
+export type $defs = Record<string, never>;
 export interface operations {
-  get_clock: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ClockOut']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  next_day: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ClockOut']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  put_entry: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        entry_id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['EntryIn']
-      }
-    }
-    responses: {
-      /** @description It was there already. */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['EntryOut']
-        }
-      }
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['EntryOut']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  list_people: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PersonOut'][]
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  put_person: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        person_id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['PersonIn']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PersonOut']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  list_plants: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PlantOut'][]
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  list_sites: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SiteOut'][]
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  post_site: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SiteIn']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SiteOut']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  put_site: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        site_id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['SiteIn']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['SiteOut']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  list_stations: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StationOut'][]
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  post_station: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['StationIn']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StationOut']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  put_station: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        station_id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['StationIn']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StationOut']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  get_days: {
-    parameters: {
-      query?: {
-        /** @description Days back from today. */
-        back?: number
-      }
-      header?: never
-      path: {
-        station_id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StationDays']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  fetch_forecast: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        station_id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StationOut']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  accept_import: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        station_id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'multipart/form-data': components['schemas']['Body_accept_import']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ImportOut']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  preview_import: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        station_id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'multipart/form-data': components['schemas']['Body_preview_import']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['ImportOut']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  list_stock_sizes: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['StockSizeOut'][]
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  get_today: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['RoundOut']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  list_trees: {
-    parameters: {
-      query?: {
-        /** @description Words of tag, place, species, stop or site. */
-        q?: string
-        site_id?: string | null
-        limit?: number
-        offset?: number
-      }
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['TreeList']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  get_tree: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        tree_id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['TreeOut']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  put_tree: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        tree_id: string
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'application/json': components['schemas']['TreeIn']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['TreeOut']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  get_tree_log: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        tree_id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['EntryOut'][]
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  get_mulch: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        tree_id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['MulchSheet']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
-  get_water: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        tree_id: string
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['WaterSheet']
-        }
-      }
-      /** @description What was wrong, as problem details */
-      '4XX': {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-          'application/problem+json': unknown
-        }
-      }
-    }
-  }
+    get_clock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClockOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    next_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClockOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryIn"];
+            };
+        };
+        responses: {
+            /** @description It was there already. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"];
+                };
+            };
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_person: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PersonIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_plants: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlantOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_sites: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    post_site: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_site: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_stations: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    post_station: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StationIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_station: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StationIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_days: {
+        parameters: {
+            query?: {
+                /** @description Days back from today. */
+                back?: number;
+            };
+            header?: never;
+            path: {
+                station_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationDays"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    fetch_forecast: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    accept_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_accept_import"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    preview_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_preview_import"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_stock_sizes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockSizeOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_today: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_trees: {
+        parameters: {
+            query?: {
+                /** @description Words of tag, place, species, stop or site. */
+                q?: string;
+                site_id?: string | null;
+                limit?: number;
+                offset?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeList"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_tree: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_tree: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TreeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_tree_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_mulch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MulchSheet"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_water: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaterSheet"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
 }

@@ -1,7 +1,7 @@
 /** A form that loses nothing: what is wrong stands beside its field, what was typed stays, drafts survive a reload. */
 import { computed, reactive, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { Problem } from '@/api/client'
+import { Problem, type Wrong } from '@/api/client'
 
 export function useForm<T extends object>(key: string, values: T) {
   const { t } = useI18n()
@@ -9,7 +9,7 @@ export function useForm<T extends object>(key: string, values: T) {
   const kept = sessionStorage.getItem(draftKey)
   const form = reactive({ ...values, ...(kept ? (JSON.parse(kept) as Partial<T>) : {}) }) as T
   const hadDraft = kept !== null
-  const errors = ref<Record<string, string>>({})
+  const errors = ref<Record<string, Wrong>>({})
   const unreadable = reactive<Record<string, boolean>>({})
   const refused = ref('')
   const busy = ref(false)
@@ -57,6 +57,10 @@ export function useForm<T extends object>(key: string, values: T) {
       busy.value = false
     }
   }
-  const other = computed(() => Object.entries(errors.value).filter(([name]) => !(name in form)))
+  const other = computed(() =>
+    Object.entries(errors.value)
+      .filter(([name]) => !(name in form))
+      .map(([name, wrong]): [string, string] => [name, typeof wrong === 'string' ? wrong : wrong.detail]),
+  )
   return { form, errors, unreadable, refused, other, busy, fill, save, discard }
 }

@@ -3,7 +3,7 @@
 import { refDebounced } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { useRoute, useRouter } from 'vue-router'
+import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
 import { api, take, type Schema } from '@/api/client'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
@@ -36,8 +36,14 @@ const { data, error, loading, load } = useResource(
     ),
   [words, site, shown, dayCount],
 )
+// typing may end in a tap on a tree: the search must not call the page back
+let leaving = false
+onBeforeRouteLeave(() => {
+  leaving = true
+})
 watch([words, site], () => {
   shown.value = PAGE
+  if (leaving) return
   void router.replace({ query: { ...(words.value && { q: words.value }), ...(site.value && { site: site.value }) } })
 })
 onMounted(async () => {

@@ -46,7 +46,10 @@ const summary = computed(() => {
     .filter((d) => d.planned_l > 0)
     .map((d) => `${longDay(d.day)} ${text('volume', isUs.value ? d.planned_us_l : d.planned_l)}`)
   const now = props.days[c.value.at]?.dryness
-  return t('chart.summary', { dry: Math.round((now ?? 0) * 100), coming: coming.join(', ') || t('chart.none', ahead.value) })
+  return t('chart.summary', {
+    dry: Math.round((now ?? 0) * 100),
+    coming: coming.join(', ') || t('chart.none', ahead.value),
+  })
 })
 const scroller = ref<HTMLElement | null>(null)
 onMounted(async () => {

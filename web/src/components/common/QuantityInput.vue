@@ -2,13 +2,15 @@
 /** A measure as it is typed: either unit system, fractions too. What can't be read stays as typed, and is said. */
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
+import type { Wrong } from '@/api/client'
+import { useWrong } from '@/composables/useWrong'
 import { parse, show, system, unitLabel, type Dimension } from '@/units'
 
 const props = defineProps<{
   dimension: Dimension
   label: string
   hint?: string
-  error?: string
+  error?: Wrong
   id: string
   required?: boolean
   digits?: number
@@ -16,6 +18,7 @@ const props = defineProps<{
 const model = defineModel<number | null>({ required: true })
 const invalid = defineModel<boolean>('invalid', { default: false })
 const { t } = useI18n()
+const say = useWrong()
 
 const plain = (si: number) =>
   show(props.dimension, si, props.digits ?? (props.dimension === 'large' ? 2 : 1)).value.replace(/,/g, '')
@@ -32,8 +35,9 @@ function read(text: string) {
   typed.value = text
   const clean = text.trim()
   const value = clean ? parse(props.dimension, clean) : null
-  invalid.value = Boolean(clean) && value === null
-  if (invalid.value) return
+  const bad = Boolean(clean) && value === null
+  invalid.value = bad // a model read back here would still say what it said before
+  if (bad) return
   own = value
   model.value = value
 }
@@ -43,7 +47,9 @@ function settle() {
 const example = computed(() =>
   props.dimension === 'volume' ? '5 gal' : props.dimension === 'flow' ? '2 gal/h' : '24 in, 60 cm',
 )
-const said = computed(() => (invalid.value ? t('form.cantRead', { example: example.value }) : props.error))
+const said = computed(() =>
+  invalid.value ? t('form.cantRead', { example: example.value }) : say(props.error, props.dimension),
+)
 </script>
 
 <template>

@@ -63,13 +63,14 @@ async function store() {
   }
 }
 const p = computed(() => preview.value)
+const count = (n: number) => n.toLocaleString('en-US')
 const methods = computed(() =>
   Object.entries(p.value?.methods ?? {}).map(([m, n]) => {
     const words = m
       .split('+')
       .map((w) => t(`eto_method.${w || 'none'}`))
       .join(', ')
-    return `${n} × ${words}`
+    return `${count(n)} × ${words}`
   }),
 )
 </script>
@@ -86,31 +87,32 @@ const methods = computed(() =>
     <p v-if="said" class="warn" role="alert">{{ file?.name }}: {{ said }}</p>
     <div v-if="p" class="preview" role="status">
       <p class="sum">
-        <strong>{{ t(p.stored ? 'weather.stored' : 'weather.understood', { n: p.days }, p.days) }}</strong>
+        <strong>{{
+          p.problem
+            ? t('weather.unknownColumns')
+            : t(p.stored ? 'weather.stored' : 'weather.understood', { n: count(p.days) }, p.days)
+        }}</strong>
         <span v-if="p.first_day && p.last_day">{{
           t('weather.span', { first: fullDay(p.first_day), last: fullDay(p.last_day) })
         }}</span>
       </p>
       <template v-if="!p.stored">
-        <p v-if="p.days">{{ t('weather.newChanged', { added: p.new, changed: p.changed }) }}</p>
+        <p v-if="p.days">{{ t('weather.newChanged', { added: count(p.new), changed: count(p.changed) }) }}</p>
+        <p v-else-if="p.problem">{{ t('weather.sayColumns') }}</p>
         <p v-else class="warn">{{ t('weather.noneGood') }}</p>
-        <p class="narrow">{{ t('weather.eto') }}: {{ methods.join('; ') }}</p>
+        <p v-if="p.days" class="narrow">{{ t('weather.eto') }}: {{ methods.join('; ') }}</p>
         <h3>{{ t('weather.columns') }}</h3>
         <ul class="columns">
-          <li v-for="(quantity, header) in p.columns" :key="header">
-            <code>{{ header }}</code> → {{ t(`quantity.${quantity}`) }}
-          </li>
-          <li v-for="header in p.unmapped" :key="header" class="field">
-            <label :for="`map-${header}`"
-              ><code>{{ header }}</code> {{ t('weather.notUsed') }}</label
-            >
+          <li v-for="c in p.columns" :key="c.header" class="field">
+            <label :for="`map-${c.header}`">{{ t('weather.means', { header: c.header }) }}</label>
             <select
-              :id="`map-${header}`"
-              :aria-label="t('weather.means', { header })"
-              @change="means(header, ($event.target as HTMLSelectElement).value)"
+              :id="`map-${c.header}`"
+              :value="c.meaning"
+              :disabled="busy"
+              @change="means(c.header, ($event.target as HTMLSelectElement).value)"
             >
               <option value="">{{ t('weather.notUsed') }}</option>
-              <option v-for="m in p.meanings" :key="m" :value="m">{{ m }}</option>
+              <option v-for="m in p.meanings" :key="m" :value="m">{{ t(`meaning.${m}`) }}</option>
             </select>
           </li>
         </ul>
@@ -131,9 +133,9 @@ const methods = computed(() =>
           </ul>
         </template>
         <DaysTable v-if="p.sample.length" :days="p.sample" :caption="longDay(p.sample[0]!.day)" />
-        <p class="acts">
-          <button type="button" class="button main" :disabled="busy || !p.days" @click="store">
-            {{ t('weather.store', { n: p.days }, p.days) }}
+        <p v-if="p.days" class="acts">
+          <button type="button" class="button main" :disabled="busy" @click="store">
+            {{ t('weather.store', { n: count(p.days) }, p.days) }}
           </button>
           <span class="quiet">{{ t('weather.nothingStored') }}</span>
         </p>

@@ -1,0 +1,70 @@
+"""One browser and one server a module; each test gets a device of its own and ends with a quiet console."""
+
+import unittest
+from contextlib import ExitStack
+
+from playwright.sync_api import Page, expect
+
+from june_shade.demo import scenario
+from june_shade.launch import browser, serving
+from june_shade.launch.processes import weather_stand_in
+from june_shade.settings import ROOT, Settings
+from tests.support import fresh_database
+
+NOOR = {"id": str(scenario.name_id("person", "Noor")), "name": "Noor"}
+AXE = ROOT / "web/node_modules/axe-core/axe.min.js"
+AXE_TAGS = ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]
+
+
+expect.set_options(timeout=10_000)
+
+
+class BrowserTest(unittest.TestCase):
+    """A server on a copy of `data` (the demo's town, or an empty program), for all tests of the class."""
+
+    data = "demo"
+
+    @classmethod
+    def setUpClass(cls):
+        cls._stack = ExitStack()
+        cls.addClassCleanup(cls._stack.close)
+        forecast_url = cls._stack.enter_context(weather_stand_in())
+        settings = Settings(database_url=fresh_database(cls.data), forecast_url=forecast_url, demo=cls.data == "demo")
+        cls.address = cls._stack.enter_context(serving.background(settings))
+        cls.chromium = cls._stack.enter_context(browser.chromium())
+
+    def device(self, size=browser.WIDE, units="us", person=NOOR) -> Page:
+        """A page of a new device; errors on its console fail the test."""
+        context = browser.context(self.chromium, size, units, person)
+        self.addCleanup(context.close)
+        page = context.new_page()
+        self.complaints: list[str] = []
+        page.on("pageerror", lambda error: self.complaints.append(str(error)))
+        page.on("console", lambda m: self.complaints.append(m.text) if m.type == "error" else None)
+        self.addCleanup(lambda: self.assertEqual(self.complaints, []))
+        return page
+
+    def open(self, page: Page, path: str) -> None:
+        """Go to a path of the interface and wait until it rests."""
+        page.goto(self.address + path)
+        browser.settle(page)
+
+    def fits(self, page: Page) -> None:
+        """Nothing is wider than the window."""
+        width = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+        self.assertLessEqual(width, 0, "the page scrolls sideways")
+
+    def accessible(self, page: Page) -> None:
+        """axe-core finds nothing serious or critical."""
+        page.add_script_tag(path=str(AXE))
+        found = page.evaluate("tags => axe.run({ runOnly: tags })", AXE_TAGS)
+        bad = [
+            f"{v['id']} ({v['impact']}): {v['nodes'][0]['html'][:160]} {v['nodes'][0]['failureSummary'][:200]}"
+            for v in found["violations"]
+            if v["impact"] in ("serious", "critical")
+        ]
+        self.assertEqual(bad, [])
+        self.assertGreater(len(found["passes"]), 5, "axe looked at the page")
+
+
+__all__ = ["NOOR", "BrowserTest", "expect", "scenario"]

@@ -1,0 +1,124 @@
+"""Every view at both widths and in both unit systems: it opens, fits, reads well to machines, hides no unit."""
+
+import re
+import unittest
+
+from june_shade.launch import browser
+from tests.browser.harness import BrowserTest, expect, scenario
+
+TREE = scenario.name_id("tree", "HL", 3)
+MULCHED = scenario.name_id("tree", "HL", 19)
+SITE = scenario.name_id("site", "HL")
+STATION = scenario.name_id("station")
+VIEWS = {
+    "/today": "Hobb Lane", "/trees": "HL-01", f"/trees/{TREE}/water": "HL-03", f"/trees/{MULCHED}/mulch": "HL-19",
+    f"/trees/{TREE}/edit": "Trunk thickness", "/trees/new": "Add a tree", "/sites": "Hobb Lane School",
+    "/sites/new": "Add a site", f"/sites/{SITE}/edit": "Edit", "/weather": "Ochre Falls yard",
+    "/weather/stations/new": "Add a station", f"/weather/stations/{STATION}/edit": "Edit", "/more": "Noor",
+}  # fmt: skip
+US_UNIT = re.compile(r"\b(gal|in|ft|°F|mph)\b")
+SI_UNIT = re.compile(r"\d\s(L|mm|cm|m|°C|km/h)\b")
+
+
+class Views(BrowserTest):
+    def test_every_view_opens_fits_and_is_accessible_at_both_widths(self):
+        for size in (browser.WIDE, browser.PHONE):
+            page = self.device(size)
+            for path, words in VIEWS.items():
+                with self.subTest(path=path, size=size):
+                    self.open(page, path)
+                    self.assertIn(words, page.inner_text("body") + str(page.title()))
+                    self.fits(page)
+                    self.accessible(page)
+
+    def test_one_switch_turns_every_figure(self):
+        page = self.device()
+        self.open(page, f"/trees/{TREE}/water")
+        before = page.inner_text("main")
+        self.assertIn("gal", before)
+        page.get_by_role("button", name=re.compile("^Units")).first.click()
+        after = page.inner_text("main")
+        self.assertRegex(after, SI_UNIT)
+        instruction = page.get_by_role("region", name="Water").inner_text()
+        self.assertNotRegex(instruction, re.compile(r"\d\s*(gal|in|ft)\b"))
+        self.open(page, "/weather")
+        self.assertNotIn("°F", page.inner_text("main"))
+
+    def test_targets_are_big_enough_for_gloves(self):
+        page = self.device(browser.PHONE)
+        for path in ("/today", "/trees", f"/trees/{TREE}/water"):
+            self.open(page, path)
+            small = page.evaluate(
+                """() => [...document.querySelectorAll('button, a.button, select, main input:not([type=file])')]
+                .filter(e => e.offsetParent && e.getBoundingClientRect().height < 43.5)
+                .map(e => e.outerHTML.slice(0, 120))"""
+            )
+            self.assertEqual(small, [], path)
+
+    def test_text_is_large_enough_on_a_phone(self):
+        page = self.device(browser.PHONE)
+        for path in ("/today", "/trees", f"/trees/{TREE}/water", f"/trees/{MULCHED}/mulch", "/sites", "/weather"):
+            self.open(page, path)
+            small = page.evaluate(
+                """() => [...document.querySelectorAll('main *')].filter(e => e.offsetParent &&
+                [...e.childNodes].some(n => n.nodeType === 3 && n.textContent.trim()) &&
+                parseFloat(getComputedStyle(e).fontSize) < 14).map(e => e.outerHTML.slice(0, 120))"""
+            )
+            self.assertEqual(small, [], path)
+
+
+class MovingAbout(BrowserTest):
+    def test_deep_links_and_the_back_button(self):
+        page = self.device()
+        self.open(page, f"/trees/{TREE}")
+        self.assertTrue(page.url.endswith("/water"))
+        page.get_by_role("navigation").get_by_role("link", name="Sites").first.click()
+        expect(page).to_have_url(re.compile("/sites$"))
+        page.get_by_role("navigation").get_by_role("link", name="Weather").first.click()
+        expect(page).to_have_url(re.compile("/weather$"))
+        page.go_back()
+        expect(page).to_have_url(re.compile("/sites$"))
+        page.go_back()
+        expect(page).to_have_url(re.compile(f"/trees/{TREE}/water"))
+        expect(page.get_by_text("HL-03").first).to_be_visible()
+
+    def test_the_list_leads_to_a_tree_and_back_to_what_was_searched(self):
+        page = self.device()
+        self.open(page, "/trees")
+        page.get_by_role("searchbox").fill("hydrant")
+        expect(page).to_have_url(re.compile("q=hydrant"))
+        expect(page.get_by_text("RT-24")).to_have_count(0)
+        page.get_by_role("link", name="HL-01").first.click()
+        expect(page).to_have_url(re.compile("/trees/.+/water"))
+        page.go_back()
+        expect(page.get_by_role("searchbox")).to_have_value("hydrant")
+
+    def test_a_tap_on_a_tree_right_after_typing_is_not_called_back(self):
+        page = self.device()
+        self.open(page, "/trees")
+        page.get_by_role("searchbox").fill("oak")
+        page.get_by_role("link", name="HL-01").first.click()
+        page.wait_for_timeout(600)  # longer than the search waits for more letters
+        expect(page).to_have_url(re.compile("/trees/.+/water"))
+
+    def test_the_keyboard_reaches_the_work(self):
+        page = self.device()
+        self.open(page, "/today")
+        page.keyboard.press("Tab")
+        skip = page.evaluate("document.activeElement.textContent")
+        self.assertIn("Skip", skip)
+        page.keyboard.press("Enter")
+        page.keyboard.press("Tab")
+        focused = page.evaluate("!!document.activeElement.closest('main')")
+        self.assertTrue(focused)
+
+    def test_an_unknown_tree_says_so_and_offers_a_way_on(self):
+        page = self.device()
+        self.open(page, "/trees/00000000-0000-4000-8000-000000000000/water")
+        self.assertIn("no such tree", page.inner_text("main"))
+        expect(page.get_by_role("button", name="Try again")).to_be_visible()
+        self.complaints.clear()  # the browser itself notes the 404
+
+
+if __name__ == "__main__":
+    unittest.main()
