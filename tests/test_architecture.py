@@ -83,13 +83,17 @@ class Errors(unittest.TestCase):
 
 class Sources(unittest.TestCase):
     def test_every_key_used_is_in_the_bibliography(self):
-        listed = set(re.findall(r"^\| \[([A-Za-z0-9]+)\]", (ROOT / "docs/sources.md").read_text(encoding="utf-8"), re.M))
+        listed = set(
+            re.findall(r"^\| \[([A-Za-z0-9]+)\]", (ROOT / "docs/sources.md").read_text(encoding="utf-8"), re.M)
+        )
         self.assertGreater(len(listed), 10)
         used = set()
         for path in [*files("core"), PACKAGE / "core/tables/SOURCES.md"]:
             for group in re.findall(r"\[([A-Z][A-Za-z0-9;, ]+)\]", path.read_text(encoding="utf-8")):
                 used |= {word.strip() for word in re.split("[;,]", group)}
-        keys = {key for key in used if re.fullmatch(r"[A-Z][A-Za-z]*[0-9]{2,4}|FAO56|SLIDE|Gilman|CSU|NIOSH|WUCOLS", key)}
+        keys = {
+            key for key in used if re.fullmatch(r"[A-Z][A-Za-z]*[0-9]{2,4}|FAO56|SLIDE|Gilman|CSU|NIOSH|WUCOLS", key)
+        }
         self.assertGreater(len(keys), 8)
         self.assertEqual(keys - listed, set())
 

@@ -12,7 +12,8 @@ from pathlib import Path
 
 CASE = {
     "tree": {
-        "kind": "container", "caliper_m": 0.03, "ball_diameter_m": 0.44, "ball_height_m": 0.395, "crown_diameter_m": 1.3,
+        "kind": "container", "caliper_m": 0.03, "ball_diameter_m": 0.44, "ball_height_m": 0.395,
+        "crown_diameter_m": 1.3,
     },
     "site": {"texture": "silty clay"},
     "routine": {"name": "balance"},
@@ -20,7 +21,10 @@ CASE = {
         {"date": (date(2027, 5, 1) + timedelta(days=i)).isoformat(), "eto_mm": 6.0, "tmean_c": 25.0} for i in range(10)
     ],
 }  # fmt: skip
-DAYS = "date,tmin_c,tmax_c,rain_mm,dew_point_c,radiation_w_m2,wind_mph\n2026-07-01,12,31,0,9,300,5\n2026-07-02,13,33,2,,,\n"
+DAYS = """date,tmin_c,tmax_c,rain_mm,dew_point_c,radiation_w_m2,wind_mph
+2026-07-01,12,31,0,9,300,5
+2026-07-02,13,33,2,,,
+"""
 HELD = {
     "date", "net_l", "gross_l", "rain_l", "ball_depletion_l", "ring_depletion_l", "dryness", "ks", "soggy",
     "drained_l", "transpired_l", "evaporated_l", "joined_l", "root_radius_m", "uptake_from_ball",

@@ -48,6 +48,7 @@ def listen(port: int) -> socket.socket:
         made.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
             made.bind(("127.0.0.1", wanted))
+            made.listen(128)  # from here on a browser may knock: it waits until the server is up
             return made
         except OSError:
             made.close()
@@ -80,7 +81,7 @@ def prepare(url: str, demo: bool) -> None:
         register.seed_tables(session)
         empty = not scenario.is_there(session)
     if demo and empty:
-        print("Making up a town, its weather and a month of work …", flush=True)
+        print("Making up a town, its weather and a month of work …", file=sys.stderr, flush=True)
         scenario.fill(sessions)
     engine.dispose()
 

@@ -65,7 +65,7 @@ def site(session: Session, site_id: UUID) -> Site:
 
 def tree(session: Session, tree_id: UUID) -> Tree:
     """A tree, or NotFoundError."""
-    found = session.get(Tree, tree_id)
+    found = store.tree(session, tree_id)
     if found is None:
         raise NotFoundError("there is no such tree", "tree_id")
     return found

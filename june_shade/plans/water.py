@@ -4,7 +4,7 @@ Computed days are cached, one state a tree each week and yesterday's; a plan res
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from typing import Any
 from uuid import UUID
@@ -33,6 +33,8 @@ HISTORY_DAYS = 30
 GROWN_KS = 0.9
 """Roots of a tree entered late are grown from its planting day at this uptake (calibrated)."""
 WEEK = 7
+FIRST_SEASON_DAYS = 300
+"""So long after planting bare-root stock is in its first season, whose leaves wait for a logged bud break."""
 
 
 @dataclass(frozen=True)
@@ -151,9 +153,9 @@ def plan_site(
     specs, deliveries = zip(*(spec_of(row, site, ground) for row in rows), strict=True)
     trees = tree_model.build(specs)
     cut = _cut(series, first)
-    opening = _opening(rows, states, starts, trees, series, first)
-    season = _season(session, site, rows, tree_ids, cut, trees, deliveries, series, first, today)
+    opening = _opening(rows, [states.get(row.id) for row in rows], starts, trees, series, first)
     pouring = _pouring(rows, deliveries)
+    season = _season(session, site, rows, tree_ids, cut, deliveries, pouring.loss_l, series.index(today) - first)
     yesterday = season.today - 1
     weekly = {i for i in range(season.today) if cut.dates[i].item().toordinal() % WEEK == 0}
     wanted = frozenset({*weekly, yesterday} - {-1})
@@ -169,61 +171,80 @@ def _cut(series: Series, first: int) -> Series:
     return Series(*(getattr(series, name)[first:] for name in Series.__dataclass_fields__))
 
 
+def _positions(series: Series, days) -> np.ndarray:
+    """Positions of dates in the series; they may lie outside."""
+    base = series.dates[0].item().toordinal()
+    return np.array([day.toordinal() - base for day in days])
+
+
 def _opening(rows, states, starts, trees, series, first) -> planner.Opening:
-    """Where each tree begins: its cached state, else its opening day."""
-    cached = np.array([row.id in states for row in rows])
-    radius = np.array([_root_radius_at_opening(row, i, trees, series) for i, row in enumerate(rows)])
+    """Where each tree begins: its cached state (None where there is none), else its opening day."""
+    cached = np.array([state is not None for state in states])
     wetness = [
         np.array([1.0 if value is None else value for value in (getattr(row, name) for row in rows)])
         for name in ("ball_wetness", "ring_wetness")
     ]
     guessed = np.array([row.opening == "guessed" for row in rows])
     earlier = np.array([row.opened_on > row.planted_on for row in rows])
+    radius = _root_radius_at_opening(rows, trees, series)
     opened = planner.opening_state(trees, radius, wetness[0], wetness[1], guessed, earlier)
+    late = np.zeros(len(rows), int)
     if cached.any():
-        names = State.__dataclass_fields__
-        known = State(*(np.array([getattr(states[r.id], n) if r.id in states else 0 for r in rows]) for n in names))
-        opened = State(*(np.where(cached, getattr(known, n), getattr(opened, n)) for n in names))
-    late = np.array([states[row.id].late_days if row.id in states else 0 for row in rows])
-    index = np.array([series.index(day) - first for day in starts])
-    return planner.Opening(index, opened, ~cached, late)
+        columns = store.STATE_COLUMNS
+        nothing = (0.0,) * len(columns)
+        known = np.array([nothing if state is None else state[-len(columns) :] for state in states], dtype=float).T
+        late = known[columns.index("late_days")].astype(int)
+        opened = State(
+            *(np.where(cached, known[columns.index(n)], getattr(opened, n)) for n in State.__dataclass_fields__)
+        )
+        opened = replace(opened, soggy=opened.soggy.astype(bool))
+    return planner.Opening(_positions(series, starts) - first, opened, ~cached, late)
 
 
-def _root_radius_at_opening(row, i, trees, series) -> float:
-    """Root radius [m] on the opening day: the ball's, or grown since planting for a tree entered later."""
-    start, end = series.index(row.planted_on), series.index(row.opened_on)
-    radius = float(trees.ball_radius_m[i])
-    if end <= start:
-        return radius
-    known = series.tmean_c[max(0, start) : end]
-    grown = float(np.sum(growth_factor(known)))
-    if start < 0:  # planted before the first day known: a year of the days there are stands in for each before
-        year = series.tmean_c[: min(len(series), 365)]
-        grown += -start * float(np.mean(growth_factor(year)))
-    per_day = ROOT_GROWTH_M_PER_DAY * GROWN_KS
-    return min(float(trees.established_radius_m[i]), radius + per_day * grown)
+def _root_radius_at_opening(rows, trees, series) -> np.ndarray:
+    """Root radius [m] on each opening day: the ball's, or grown since planting for trees entered later.
+
+    Days before the first one known are taken like the year that follows it.
+    """
+    grown = np.concatenate([[0.0], np.cumsum(growth_factor(series.tmean_c))])
+    start = _positions(series, (row.planted_on for row in rows))
+    end = np.clip(_positions(series, (row.opened_on for row in rows)), 0, len(series))
+    year = min(len(series), 365)
+    days = grown[end] - grown[np.clip(start, 0, end)] + np.maximum(0, -start) * grown[year] / year
+    return np.minimum(trees.established_radius_m, trees.ball_radius_m + ROOT_GROWTH_M_PER_DAY * GROWN_KS * days)
 
 
-def _season(session, site, rows, tree_ids, cut, trees, deliveries, series, first, today) -> planner.Season:
-    count, days = len(rows), len(cut)
-    leaf = np.empty((days, count))
-    depth = np.zeros((days, count))
-    since_measured: dict[date, np.ndarray] = {}
+def _season(session, site, rows, tree_ids, cut, deliveries, loss, today: int) -> planner.Season:
+    leaf = np.repeat(cut.leaf[:, None], len(rows), axis=1)
+    depth = np.zeros((len(cut), len(rows)))
+    depths: dict[tuple, np.ndarray] = {}
     for i, row in enumerate(rows):
-        leaf[:, i] = 1.0 if row.evergreen else cut.leaf
-        if row.kind == "bare_root" and not row.evergreen and (today - row.planted_on).days < 300:
-            leaf[:, i] = np.minimum(leaf[:, i], weather_series.leaf_after_bud_break(cut.dates, row.bud_break_on))
+        if row.evergreen:
+            leaf[:, i] = 1.0
+        elif row.kind == "bare_root":
+            leaf[:, i] = _bare_root_leaf(row, cut)
         if row.mulch_material and row.mulch_depth_m > 0:
-            measured = row.mulch_measured_on or row.opened_on
-            if measured not in since_measured:
-                since_measured[measured] = (cut.dates - np.datetime64(measured, "D")).astype(float) / 365.25
-            years = ring.material(row.mulch_material).wasting_years or np.inf
-            depth[:, i] = ring.depth_share(ring.wasted_depth_m(row.mulch_depth_m, since_measured[measured], years))
-    first_net, second_net = np.zeros((days, count)), np.zeros((days, count))
-    poured_today = np.zeros(count, bool)
-    loss = _losses(rows, deliveries)
+            key = (row.mulch_measured_on or row.opened_on, row.mulch_material, row.mulch_depth_m)
+            if key not in depths:
+                depths[key] = _mulch_depth_share(cut, *key)
+            depth[:, i] = depths[key]
+    first_net, second_net = np.zeros_like(depth), np.zeros_like(depth)
+    poured_today = np.zeros(len(rows), bool)
     _lay_in_log(session, site, rows, tree_ids, cut, deliveries, loss, depth, first_net, second_net, poured_today, today)
-    return planner.Season(cut, leaf, depth, first_net, second_net, poured_today, series.index(today) - first)
+    return planner.Season(cut, leaf, depth, first_net, second_net, poured_today, today)
+
+
+def _bare_root_leaf(row, cut: Series) -> np.ndarray:
+    """Leaf of bare-root stock: in its first season it waits for its own bud break."""
+    since_planting = (cut.dates - np.datetime64(row.planted_on, "D")).astype(int)
+    waiting = np.minimum(cut.leaf, weather_series.leaf_after_bud_break(cut.dates, row.bud_break_on))
+    return np.where(since_planting < FIRST_SEASON_DAYS, waiting, cut.leaf)
+
+
+def _mulch_depth_share(cut: Series, measured: date, material: str, depth_m: float) -> np.ndarray:
+    """How much of a full cover is there each day, wasting away since it was measured."""
+    years = (cut.dates - np.datetime64(measured, "D")).astype(float) / 365.25
+    return ring.depth_share(ring.wasted_depth_m(depth_m, years, ring.material(material).wasting_years or np.inf))
 
 
 def _losses(rows, deliveries) -> list[float]:
@@ -235,26 +256,26 @@ def _losses(rows, deliveries) -> list[float]:
     ]
 
 
-def _lay_in_log(session, site, rows, tree_ids, cut, deliveries, loss, depth, first_net, second_net, poured, today):
+def _lay_in_log(session, site, rows, tree_ids, cut, deliveries, loss, depth, first_net, second_net, poured, today: int):
     """Logged water as net litres on the day each counts for; fills the arrays handed in."""
     at = {row.id: i for i, row in enumerate(rows)}
-    since = cut.dates[0].item() - timedelta(days=1)
+    arrives = [delivery.efficiency(how.method) for how in deliveries]
+    first_day = cut.dates[0].item().toordinal()
+    local_today = cut.dates[today].item()
     morning: set[tuple[UUID, date]] = set()
-    for entry in log_store.water(session, site.id, since, tree_ids):
+    for entry in log_store.water(session, site.id, cut.dates[0].item() - timedelta(days=1), tree_ids):
         i = at[entry.tree_id]
         minute = entry.local_time.hour * 60 + entry.local_time.minute
         key = (entry.tree_id, entry.local_date)
-        counted, second = planner.days_counted(np.datetime64(entry.local_date, "D"), minute, key in morning)
+        days_later, second = planner.days_counted(minute, key in morning)
         if minute < planner.EVENING_MINUTE:
             morning.add(key)
-        if entry.local_date == today:
+        if entry.local_date == local_today:
             poured[i] = True
-        day = cut.index(counted)
-        if not 0 <= day < len(cut):
-            continue
-        arrives = delivery.efficiency(deliveries[i].method)
-        net = float(delivery.net_l(entry.volume_l, arrives, loss[i] * depth[day, i]))
-        (second_net if second else first_net)[day, i] += net
+        day = entry.local_date.toordinal() + days_later - first_day
+        if 0 <= day < len(cut):
+            net = float(delivery.net_l(entry.volume_l, arrives[i], loss[i] * depth[day, i]))
+            (second_net if second else first_net)[day, i] += net
 
 
 def _pouring(rows, deliveries) -> planner.Pouring:
@@ -279,16 +300,6 @@ def _save_states(session, made: SitePlan, states, opening) -> None:
                 rows.append((row.id, date_of, *(a[i] for a in arrays), late_days[i]))
     if rows:
         store.save_states(session, rows)
-
-
-def visits(made: SitePlan, tree_id: UUID) -> list[Visit]:
-    """All planned waterings of a tree, today's first."""
-    i = made.index_of(tree_id)
-    return [
-        visit_on(made, i, day)
-        for day in range(made.season.today, len(made.series))
-        if made.plan.visit_gross_l[day, i] > 0
-    ]
 
 
 def visit_on(made: SitePlan, i: int, day: int) -> Visit:

@@ -1,6 +1,6 @@
 """Weather for a site: what was measured, the last forecast, and one unbroken series for the balance."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from datetime import date, timedelta
 from uuid import UUID
 
@@ -38,13 +38,35 @@ def station(session: Session, station_id: UUID) -> Station:
     return found
 
 
+_kept: dict[tuple, tuple[tuple, StationWeather]] = {}
+"""The last reading of each station by database and id, with what it was read from; see `_all_measured`."""
+
+
 def measured(session: Session, where: Station, first: date | None = None, last: date | None = None) -> StationWeather:
     """Measured days of a station, with ETo by the best equation that each allows."""
-    rows = store.station_days(session, where.id, first, last)
+    found = _all_measured(session, where)
+    dates = found.days.dates
+    start = 0 if first is None else int(np.searchsorted(dates, np.datetime64(first, "D")))
+    end = len(dates) if last is None else int(np.searchsorted(dates, np.datetime64(last, "D"), side="right"))
+    return StationWeather(
+        daily.Days(*(getattr(found.days, f.name)[start:end] for f in fields(daily.Days))),
+        daily.ReferenceEt(found.eto.eto_mm[start:end], found.eto.method[start:end]),
+    )
+
+
+def _all_measured(session: Session, where: Station) -> StationWeather:
+    """All of a station's days, read again only when they, or its place, have changed."""
+    key = (str(session.get_bind().engine.url), where.id)
+    stamp = (store.days_stamp(session, where.id), where.latitude_deg, where.elevation_m, where.wind_height_m)
+    if key in _kept and _kept[key][0] == stamp:
+        return _kept[key][1]
+    rows = store.station_days(session, where.id)
     columns = zip(*rows, strict=True) if rows else [()] * (1 + len(store.QUANTITIES))
     day, *values = (list(column) for column in columns)
     days = daily.Days.of(day, **dict(zip(store.QUANTITIES, values, strict=True)))
-    return StationWeather(days, _eto(where, days))
+    found = StationWeather(days, _eto(where, days))
+    _kept[key] = (stamp, found)
+    return found
 
 
 def _eto(where: Station, days: daily.Days) -> daily.ReferenceEt:
@@ -153,9 +175,7 @@ def preview_import(session: Session, station_id: UUID, data: bytes, mapping: dic
         reading = weather_csv.read(data, mapping={**where.column_mapping, **mapping}, today=today)
     except weather_csv.HeaderError as e:
         nothing = daily.Days.of([])
-        return ImportPreview(
-            weather_csv.Reading(nothing, (), e.columns, (), ()), 0, 0, _eto(where, nothing), e.message
-        )
+        return ImportPreview(weather_csv.Reading(nothing, (), e.columns, (), ()), 0, 0, _eto(where, nothing), e.message)
     dates = [d.item() for d in reading.days.dates]
     known = store.known_dates(session, station_id, dates)
     return ImportPreview(reading, len(dates) - len(known), len(known), _eto(where, reading.days))

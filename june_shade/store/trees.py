@@ -27,6 +27,12 @@ def sites(session: Session) -> Sequence[Site]:
     return session.scalars(select(Site).options(joinedload(Site.station)).order_by(Site.name)).all()
 
 
+def tree(session: Session, tree_id: UUID) -> Tree | None:
+    """A tree with all that its sheet shows: site, station, stop, kind."""
+    with_names = (joinedload(Tree.site).joinedload(Site.station), joinedload(Tree.stop), joinedload(Tree.plant))
+    return session.get(Tree, tree_id, options=with_names)
+
+
 def stops(session: Session, site_id: UUID | None = None) -> Sequence[Stop]:
     """Stops in the lead's order."""
     query = select(Stop).order_by(Stop.position, Stop.name)

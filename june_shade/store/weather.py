@@ -44,6 +44,12 @@ def station_days(session: Session, station_id: UUID, first: date | None = None, 
     return session.execute(query).all()
 
 
+def days_stamp(session: Session, station_id: UUID) -> tuple:
+    """Changes whenever a station's measured days do: how many there are and when the last was written."""
+    query = select(func.count(), func.max(StationDay.recorded_at)).where(StationDay.station_id == station_id)
+    return tuple(session.execute(query).one())
+
+
 def forecast_days(session: Session, station_id: UUID, first: date | None = None) -> Sequence[ForecastDay]:
     """The last forecast for each day, in order."""
     query = select(ForecastDay).where(ForecastDay.station_id == station_id).order_by(ForecastDay.day)
@@ -71,8 +77,9 @@ def save_days(session: Session, station_id: UUID, rows: list[dict]) -> None:
     """Insert measured days; a day that is there is replaced whole."""
     for start in range(0, len(rows), 1000):
         chunk = [{"station_id": station_id, **row} for row in rows[start : start + 1000]]
-        statement = insert(StationDay).values(chunk)
-        replaced = {q: statement.excluded[q] for q in QUANTITIES} | {"recorded_at": func.now()}
+        # clock_timestamp(): the time of writing, not of the transaction's start, so that a later write is always later
+        statement = insert(StationDay).values([row | {"recorded_at": func.clock_timestamp()} for row in chunk])
+        replaced = {q: statement.excluded[q] for q in QUANTITIES} | {"recorded_at": func.clock_timestamp()}
         session.execute(statement.on_conflict_do_update(index_elements=["station_id", "day"], set_=replaced))
 
 

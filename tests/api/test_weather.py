@@ -186,7 +186,8 @@ class ForecastFails(WeatherTest):
         with transaction(self.sessions) as session:
             station = session.get(Station, self.station_id)
             body = {
-                n: getattr(station, n) for n in ("name", "latitude_deg", "longitude_deg", "elevation_m", "wind_height_m")
+                n: getattr(station, n)
+                for n in ("name", "latitude_deg", "longitude_deg", "elevation_m", "wind_height_m")
             }
         body["monthly_eto_mm"] = [1, 1.5, 2.5, 4, 5, 6.5, 7, 6, 4.5, 3, 1.5, 1]
         self.assertEqual(self.client.put(f"/api/stations/{self.station_id}", json=body).status_code, 200)

@@ -15,6 +15,7 @@ from tests.browser.harness import BrowserTest, expect, scenario
 
 def add_tree(page: Page, tag: str) -> None:
     """Fill the form of a balled oak planted three weeks before the demo's day, felt dry."""
+    expect(page.get_by_role("heading", name="Add a tree")).to_be_visible()
     page.get_by_label("Site").select_option(label="Hobb Lane School")
     page.get_by_label("Tag").fill(tag)
     page.get_by_label("Place in words").fill("second from the bike rack")

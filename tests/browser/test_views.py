@@ -62,7 +62,7 @@ class Views(BrowserTest):
             small = page.evaluate(
                 """() => [...document.querySelectorAll('main *')].filter(e => e.offsetParent &&
                 [...e.childNodes].some(n => n.nodeType === 3 && n.textContent.trim()) &&
-                parseFloat(getComputedStyle(e).fontSize) < 14).map(e => e.outerHTML.slice(0, 120))"""
+                parseFloat(getComputedStyle(e).fontSize) < 15.9).map(e => e.outerHTML.slice(0, 120))"""
             )
             self.assertEqual(small, [], path)
 

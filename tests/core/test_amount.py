@@ -44,7 +44,9 @@ class Refill(unittest.TestCase):
 
     def test_water_standing_in_the_ring_counts_against_the_cap(self):
         trees = one(ball_share=0.2)
-        caps = [float(amount.refill(trees, g, s).cap_l[0]) for s, g in (dried(trees, 0.8, 0.0), dried(trees, 0.8, -0.2))]
+        caps = [
+            float(amount.refill(trees, g, s).cap_l[0]) for s, g in (dried(trees, 0.8, 0.0), dried(trees, 0.8, -0.2))
+        ]
         self.assertLess(caps[1], caps[0])
 
     def test_nothing_on_the_ball_fills_the_ring_and_says_so(self):

@@ -196,9 +196,7 @@ class TooMuch(unittest.TestCase):
         for texture in ("sand", "clay"):
             trees = build([spec(texture=texture, soil=soil(texture))])
             state, g = full(trees), ground(trees, trees.ball_radius_m)
-            drowned = replace(
-                state, ball_depletion_l=-trees.ball_space_l, ring_depletion_l=-g.ring_space_l
-            )
+            drowned = replace(state, ball_depletion_l=-trees.ball_space_l, ring_depletion_l=-g.ring_space_l)
             count = 0
             for _ in range(10):
                 drowned, moved = pass_day(trees, g, drowned, Weather(2, 0, 20), np.zeros(1))

@@ -22,12 +22,14 @@ BALL_M = 0.305
 class Published(unittest.TestCase):
     QUANTITIES = {
         "wetted_diameter": lambda litres, flow, ks_mm_h: delivery.wetted_diameter_m(litres, flow, ks_mm_h),
-        "go_min": lambda storage_mm, rate_mm_h, intake_mm_h: delivery.cycle_and_soak(
-            1000.0, rate_mm_h, intake_mm_h, storage_mm
-        ).run_min,
-        "run_min": lambda litres, emitters, flow: delivery.pour(
-            Delivery("emitters", 0.0, emitters=int(emitters), emitter_flow_l_h=flow), litres, BALL_M, 15.0, 1.0
-        ).run_min,
+        "go_min": lambda storage_mm, rate_mm_h, intake_mm_h: (
+            delivery.cycle_and_soak(1000.0, rate_mm_h, intake_mm_h, storage_mm).run_min
+        ),
+        "run_min": lambda litres, emitters, flow: (
+            delivery.pour(
+                Delivery("emitters", 0.0, emitters=int(emitters), emitter_flow_l_h=flow), litres, BALL_M, 15.0, 1.0
+            ).run_min
+        ),
     }
 
     def test_published_values(self):

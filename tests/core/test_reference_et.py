@@ -169,9 +169,7 @@ class Relations(unittest.TestCase):
 
     def test_the_better_form_of_humidity_wins(self):
         both = one_day(200, tmin_c=15.0, tmax_c=25.0, dew_point_c=12.0, rh_percent=99.0)
-        self.assertEqual(
-            float(daily.vapour_pressure_kpa(both)[0]), float(et.vapour_pressure_from_dew_point_kpa(12.0))
-        )
+        self.assertEqual(float(daily.vapour_pressure_kpa(both)[0]), float(et.vapour_pressure_from_dew_point_kpa(12.0)))
 
     def test_polar_night_has_no_sun_and_no_error(self):
         result = reference_et(one_day(355, **WhichEquation.FULL), 75.0, 10.0)

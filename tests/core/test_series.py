@@ -22,7 +22,9 @@ class Filling(unittest.TestCase):
         measured = known("2026-07-01", [5, 5, np.nan, 5])
         forecast = known("2026-07-03", [6, 6, 6, 6], rain=9.0, chance=0.9)
         made = assemble(measured, forecast, "2026-07-01", "2026-07-08", "2026-07-05")
-        self.assertEqual(made.basis.tolist(), [MEASURED, MEASURED, FORECAST, MEASURED] + [FORECAST] * 2 + [NEIGHBOURS] * 2)
+        self.assertEqual(
+            made.basis.tolist(), [MEASURED, MEASURED, FORECAST, MEASURED] + [FORECAST] * 2 + [NEIGHBOURS] * 2
+        )
         self.assertEqual(made.eto_mm[:6].tolist(), [5, 5, 6, 5, 6, 6])
 
     def test_a_forecast_of_a_day_gone_by_brings_no_rain(self):

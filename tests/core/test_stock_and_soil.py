@@ -1,5 +1,6 @@
 """Balls, stock sizes, plants, soils: the tables against what was published, and the checks on what is typed."""
 
+import itertools
 import unittest
 
 import numpy as np
@@ -57,7 +58,7 @@ class Soils(unittest.TestCase):
 
     def test_coarser_soil_drains_and_takes_water_in_faster(self):
         row = [soil(name) for name in ("sand", "sandy_loam", "loam", "clay_loam", "clay")]
-        for a, b in zip(row, row[1:], strict=False):
+        for a, b in itertools.pairwise(row):
             self.assertGreater(a.drain_share, b.drain_share)
             self.assertGreater(a.intake_mm_h, b.intake_mm_h)
             self.assertGreater(a.ks_mm_h, b.ks_mm_h)
@@ -83,7 +84,9 @@ class Stock(unittest.TestCase):
             volume = float(balls.ball_volume_l(k, size.ball_diameter_m / 2, size.ball_height_m))
             # what is soil in a pot stands below its rim: down to a fifth under the class's least volume
             self.assertTrue(0.8 * size.volume_l_low <= volume <= size.volume_l_high, size.label)
-            self.assertEqual(plants.size_doubts(size.kind, size.caliper_m, size.ball_diameter_m, size.ball_height_m), ())
+            self.assertEqual(
+                plants.size_doubts(size.kind, size.caliper_m, size.ball_diameter_m, size.ball_height_m), ()
+            )
 
     def test_about_forty_trees_are_there_with_their_sources(self):
         kinds = plants.plant_kinds()

@@ -50,7 +50,9 @@ class Asking(unittest.TestCase):
         found = self.answers(self.good()).forecast(40.0, -105.0, DAY)
         self.assertEqual((found.days[0].day, found.days[0].tmax_c), (DAY, 30.0))
         self.assertIsNone(found.days[0].wind_m_s)
-        self.assertEqual(dict(self.asked[0].url.params), {"latitude": "40.0", "longitude": "-105.0", "first": "2026-07-15"})
+        self.assertEqual(
+            dict(self.asked[0].url.params), {"latitude": "40.0", "longitude": "-105.0", "first": "2026-07-15"}
+        )
 
     def test_it_tries_again_after_a_failure(self):
         found = self.answers(httpx.Response(503), httpx.ConnectError("down"), self.good()).forecast(40.0, -105.0, DAY)
@@ -74,7 +76,8 @@ class Asking(unittest.TestCase):
 
     def test_an_answer_that_can_not_be_is_as_good_as_none(self):
         for change in (
-            {"tmin_c": 40}, {"tmax_c": "hot"}, {"rain_chance": 60}, {"rain_mm": -1}, {"date": "someday"}, {"tmin_c": None},
+            {"tmin_c": 40}, {"tmax_c": "hot"}, {"rain_chance": 60}, {"rain_mm": -1}, {"date": "someday"},
+            {"tmin_c": None},
         ):  # fmt: skip
             body = {"issued_at": "2026-07-15T04:00:00+00:00", "days": [GOOD_DAY | change]}
             with self.subTest(change), self.assertRaises(ServiceError):
@@ -125,7 +128,9 @@ class StandIn(unittest.TestCase):
                 mean = float(np.mean([r[name] for r in days]))
                 self.assertAlmostEqual(mean, self.climate.normals[name][month], delta=tolerance, msg=f"{name} {month}")
         rain = sum(r["rain_mm"] for r in rows) / 10
-        self.assertAlmostEqual(rain, sum(self.climate.normals["rain_mm"]), delta=0.25 * sum(self.climate.normals["rain_mm"]))
+        self.assertAlmostEqual(
+            rain, sum(self.climate.normals["rain_mm"]), delta=0.25 * sum(self.climate.normals["rain_mm"])
+        )
 
     def test_its_summer_is_dry_and_its_winter_cold(self):
         rows = self.climate.observed(date(2025, 1, 1), date(2025, 12, 31))

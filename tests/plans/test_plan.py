@@ -61,19 +61,23 @@ class Cache(unittest.TestCase):
 
             def check(what: str) -> None:
                 session.flush()
-                self.assertEqual(
-                    planned(session, site, use_cache=True), planned(session, site, use_cache=False), what
-                )
+                self.assertEqual(planned(session, site, use_cache=True), planned(session, site, use_cache=False), what)
 
             pour(session, trees[0], 55.0, scenario.DAY - timedelta(days=12))
             check("water logged twelve days late")
-            entry = session.scalars(select(LogEntry).where(LogEntry.tree_id == trees[1].id, LogEntry.kind == "water")).first()
+            entry = session.scalars(
+                select(LogEntry).where(LogEntry.tree_id == trees[1].id, LogEntry.kind == "water")
+            ).first()
             at = clock.now(session)
             log.put(session, NewEntry(uuid4(), trees[1].id, "void", at, "test", voids=entry.id))
             check("an old entry undone")
-            weather.store_days(session, site.station, weather_days(DAY - timedelta(9), DAY - timedelta(8), rain_mm=20.0))
+            weather.store_days(
+                session, site.station, weather_days(DAY - timedelta(9), DAY - timedelta(8), rain_mm=20.0)
+            )
             check("two rainy days corrected")
-            body = tree_body(site.id, trees[2].plant_id, tag=trees[2].tag, planted_on=trees[2].planted_on, caliper_m=0.06)
+            body = tree_body(
+                site.id, trees[2].plant_id, tag=trees[2].tag, planted_on=trees[2].planted_on, caliper_m=0.06
+            )
             body |= {"site_id": site.id, "plant_id": trees[2].plant_id}
             register.save_tree(session, body, trees[2].id)
             check("a tree measured again")
@@ -131,7 +135,12 @@ class Openings(unittest.TestCase):
             site = small_site(session, history_days=400)
             plant = plant_id(session)
             radius = {}
-            for tag, planted in (("a", DAY), ("b", DAY - timedelta(60)), ("c", DAY - timedelta(120)), ("d", date(2016, 5, 1))):
+            for tag, planted in (
+                ("a", DAY),
+                ("b", DAY - timedelta(60)),
+                ("c", DAY - timedelta(120)),
+                ("d", date(2016, 5, 1)),
+            ):
                 body = tree_body(site.id, plant, tag=tag) | {
                     "site_id": site.id, "plant_id": plant, "planted_on": planted,
                 }  # fmt: skip

@@ -315,18 +315,14 @@ def _with_water(state: State, g: Ground, net: Array) -> State:
     )
 
 
-def days_counted(
-    local_date: np.datetime64, minute_of_day: int, watered_before_noon: bool
-) -> tuple[np.datetime64, bool]:
-    """On which day water counts, and whether as a second watering.
+def days_counted(minute_of_day: int, watered_before_noon: bool) -> tuple[int, bool]:
+    """How many days later water counts, and whether as a second watering.
 
     Before 14:00 local: that day, first. After: the next morning, unless it is the second of two that day.
     """
     if minute_of_day < EVENING_MINUTE:
-        return local_date, False
-    if watered_before_noon:
-        return local_date, True
-    return local_date + np.timedelta64(1, "D"), False
+        return 0, False
+    return (0, True) if watered_before_noon else (1, False)
 
 
 EVENING_MINUTE = 14 * 60

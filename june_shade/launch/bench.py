@@ -1,0 +1,164 @@
+"""Measurements, printed as `name value unit` lines. They are reported, never asserted.
+
+balance_tree_days_per_second: the daily balance on arrays of many trees, working switched off.
+plan_10000_trees_seconds: a 14-day plan of ten thousand trees, database read and write included, best of three,
+from yesterday's states; plan_10000_trees_cold_seconds: the same from a month of log with no state left.
+tree_page_ms: the Water page of one tree over HTTP from a warm server, median. start_warm_seconds: from the command
+to the first answer of the demo's page, with everything installed, built and filled.
+"""
+
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from datetime import timedelta
+from uuid import uuid4
+
+import httpx
+import numpy as np
+from sqlalchemy import insert, select, text
+
+from june_shade.core.soil.textures import soil
+from june_shade.core.stock.plants import stock_sizes
+from june_shade.core.water.balance import State, Weather, ground, grow, pass_day
+from june_shade.core.water.trees import TreeSpec, build
+from june_shade.demo import scenario
+from june_shade.launch import cluster, serving
+from june_shade.launch.processes import weather_stand_in
+from june_shade.plans import water
+from june_shade.settings import ROOT, Settings
+from june_shade.store.migrate import upgrade
+from june_shade.store.session import make_engine, make_sessions, transaction
+from june_shade.store.tables import Site, Tree
+
+TREES = 10_000
+PAGES = 60
+
+
+def tell(name: str, value: float, unit: str) -> None:
+    """One line, three figures that mean something."""
+    print(f"{name} {float(f'{value:.3g}'):g} {unit}", flush=True)
+
+
+def balance_rate(trees: int = 20_000, days: int = 182) -> float:
+    """Tree-days a second of the balance alone."""
+    sizes = stock_sizes()
+    specs = [
+        TreeSpec(
+            kind=s.kind, caliper_m=s.caliper_m, ball_diameter_m=s.ball_diameter_m, ball_height_m=s.ball_height_m,
+            crown_diameter_m=36 * s.caliper_m, soil=soil(texture), basin_diameter_m=0.9, ball_share=0.6,
+        )
+        for s, texture in ((sizes[i % len(sizes)], ("sand", "loam", "clay")[i % 3]) for i in range(trees))
+    ]  # fmt: skip
+    made = build(specs)
+    zero = np.zeros(trees)
+    state = State(made.ball_radius_m, zero, zero, zero, np.ones(trees), np.zeros(trees, bool), zero)
+    before = ground(made, state.root_radius_m)
+    weather = Weather(eto_mm=6.0, rain_mm=2.0, tmean_c=24.0)
+    began = time.perf_counter()
+    for _ in range(days):
+        state, now, _ = grow(made, state, weather, before)
+        state, _ = pass_day(made, now, state, weather, zero + 8.0)
+        before = now
+    return trees * days / (time.perf_counter() - began)
+
+
+def fill_city(sessions) -> None:
+    """A site of ten thousand trees with a month of log, beside the demo's own."""
+    with transaction(sessions) as session:
+        model = session.scalars(select(Site).order_by(Site.name)).first()
+        assert model is not None
+        pattern = session.scalars(select(Tree).where(Tree.site_id == model.id).order_by(Tree.tag)).all()
+        columns = [c.name for c in Site.__table__.columns if c.name not in ("id", "name")]
+        city = Site(name="City", **{name: getattr(model, name) for name in columns})
+        session.add(city)
+        session.flush()
+        kept = [c.name for c in Tree.__table__.columns if c.name not in ("id", "site_id", "stop_id", "tag")]
+        rows = []
+        for i in range(TREES):
+            like = pattern[i % len(pattern)]
+            rows.append(
+                {name: getattr(like, name) for name in kept} | {"id": uuid4(), "site_id": city.id, "tag": f"C-{i:05d}"}
+            )
+        session.execute(insert(Tree), rows)
+        session.execute(
+            text(
+                "INSERT INTO log_entry (id, tree_id, kind, happened_at, local_date, local_time, device_id, volume_l) "
+                "SELECT gen_random_uuid(), tree.id, 'water', d + interval '12 hours', d::date, '06:00', 'bench', 40 "
+                "FROM tree, generate_series(CAST(:first AS date), CAST(:last AS date), interval '4 days') d "
+                "WHERE tree.site_id = :site"
+            ),
+            {"first": scenario.DAY - timedelta(days=30), "last": scenario.DAY - timedelta(days=1), "site": city.id},
+        )
+
+
+def plan_seconds(sessions, *, cold: bool) -> float:
+    """A plan of the city, read to commit; cold: with no computed state left."""
+    with transaction(sessions) as session:
+        if cold:
+            session.execute(text("DELETE FROM tree_state"))
+    began = time.perf_counter()
+    with transaction(sessions) as session:
+        city = session.scalars(select(Site).where(Site.name == "City")).one()
+        made = water.plan_site(session, city)
+        assert made is not None
+        assert len(made.rows) == TREES
+    return time.perf_counter() - began
+
+
+def page_ms(settings: Settings) -> float:
+    """Median time of one tree's Water page."""
+    tree = scenario.name_id("tree", "HL", 3)
+    with serving.background(settings) as address, httpx.Client(base_url=address, trust_env=False) as client:
+        taken = []
+        for _ in range(PAGES):
+            began = time.perf_counter()
+            client.get(f"/api/trees/{tree}/water").raise_for_status()
+            taken.append(1000 * (time.perf_counter() - began))
+    return statistics.median(taken[PAGES // 6 :])
+
+
+def warm_start_seconds() -> float:
+    """From `./june demo` to the first page, the second time."""
+    with tempfile.TemporaryFile("w+") as said:
+        for _ in range(2):
+            began = time.perf_counter()
+            child = subprocess.Popen(
+                [str(ROOT / "june"), "demo"], stdout=subprocess.PIPE, stderr=said, stdin=subprocess.DEVNULL, text=True
+            )
+            try:
+                assert child.stdout is not None
+                address = next((line.split()[2] for line in child.stdout if line.startswith("June Shade: http")), "")
+                if not address:
+                    raise RuntimeError("the demo did not start; is it running already?")
+                with urllib.request.urlopen(f"{address}/api/today") as answer:
+                    answer.read()
+                taken = time.perf_counter() - began
+            finally:
+                child.terminate()
+                child.wait(30)
+    return taken
+
+
+def main() -> int:
+    """Measure all."""
+    tell("balance_tree_days_per_second", balance_rate(), "1/s")
+    with cluster.throw_away() as server, weather_stand_in() as forecast_url:
+        url = server.ensure_database("bench")
+        upgrade(url)
+        serving.prepare(url, demo=True)
+        tell("tree_page_ms", page_ms(Settings(database_url=url, forecast_url=forecast_url, demo=True)), "ms")
+        engine = make_engine(url)
+        sessions = make_sessions(engine)
+        fill_city(sessions)
+        tell("plan_10000_trees_cold_seconds", plan_seconds(sessions, cold=True), "s")
+        tell("plan_10000_trees_seconds", min(plan_seconds(sessions, cold=False) for _ in range(3)), "s")
+        engine.dispose()
+    tell("start_warm_seconds", warm_start_seconds(), "s")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
