@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A tree's mulch ring on the same soil line: what to bring, in what is carried; what is there; what is wrong with it. */
+import { useMediaQuery } from '@vueuse/core'
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, take } from '@/api/client'
@@ -16,6 +17,7 @@ import { isUs, text } from '@/units'
 
 const props = defineProps<{ id: string }>()
 const { t } = useI18n()
+const narrow = useMediaQuery('(max-width: 767px)')
 const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/trees/{tree_id}/mulch', { params: { path: { tree_id: props.id } }, signal })),
   [() => props.id, dayCount],
@@ -33,6 +35,7 @@ const bulk = computed(() => {
 })
 const material = computed(() => (data.value ? t(`material.${data.value.material}`) : ''))
 const needed = computed(() => (data.value?.missing_loose_l ?? 0) >= 1)
+const thin = computed(() => data.value?.findings.some((f) => f.code === 'too_shallow') ?? false)
 // the ring as it should stand, drawn where none is there yet
 const drawn = computed(() => {
   const m = data.value
@@ -80,10 +83,7 @@ const findingWords = (code: string) =>
             <p class="none">{{ t('mulch.enough') }}</p>
             <p class="time">{{ t('mulch.enoughWords', { depth: text('small', data.depth_now_m), material }) }}</p>
           </template>
-          <p v-if="data.top_up_on && needed && data.has_ring" class="time">
-            {{ t('mulch.topUpNow', { depth: text('small', data.target_depth_m) }) }}
-          </p>
-          <p v-else-if="data.top_up_on && data.has_ring" class="time">
+          <p v-if="data.top_up_on && data.has_ring && !thin" class="time">
             {{ t('mulch.topUp', { depth: text('small', 0.05, 0), when: monthYear(data.top_up_on) }) }}
           </p>
           <p v-if="!data.top_up_on" class="quiet">{{ t('mulch.never') }}</p>
@@ -104,7 +104,7 @@ const findingWords = (code: string) =>
             </ul>
           </div>
           <div v-else class="carried" />
-          <RingPlan :mulch="data" :width="560" :height="246" />
+          <RingPlan :mulch="data" :width="narrow ? 358 : 560" :height="narrow ? 168 : 246" :stacked="narrow" />
         </template>
       </SoilScene>
       <p class="caution">{{ t('mulch.caution') }}</p>

@@ -232,6 +232,43 @@ const when = (n: Schema['Next']) =>
   }
 }
 @media (max-width: 767px) {
+  .list a {
+    grid-template-columns: 44px minmax(0, 1fr) auto;
+    grid-template-rows: auto auto auto;
+    gap: 0 12px;
+  }
+  .list a > :first-child {
+    grid-row: 1 / 3;
+    align-self: start;
+  }
+  .tag {
+    grid-area: 1 / 2;
+  }
+  .where {
+    grid-area: 2 / 2;
+  }
+  .where span:first-child {
+    white-space: normal;
+    line-height: 1.2;
+  }
+  .which {
+    grid-area: 3 / 2 / 4 / 4;
+    display: flex;
+    gap: 8px;
+    align-items: baseline;
+  }
+  .which span:first-child {
+    flex: none;
+  }
+  .next {
+    grid-area: 1 / 3;
+    flex-direction: row;
+    gap: 8px;
+  }
+  .dry {
+    grid-area: 2 / 3;
+    align-self: start;
+  }
   .where .narrow {
     display: none;
   }

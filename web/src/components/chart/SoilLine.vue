@@ -141,9 +141,9 @@ onMounted(async () => {
           <template v-for="({ d, i }, n) in figures" :key="d.day">
             <text
               v-if="n < 3 || c.step > 15"
-              :x="c.x(i) + c.step * 0.3"
+              :x="i === c.at ? c.x(i) + 4 : c.x(i) + c.step * 0.3"
               :y="above - c.up(planned(d), c.mostWater) - 5"
-              text-anchor="middle"
+              :text-anchor="i === c.at ? 'start' : 'middle'"
             >
               {{ planned(d) }}
             </text>

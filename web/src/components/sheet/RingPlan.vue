@@ -5,7 +5,7 @@ import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import { isUs, text } from '@/units'
 
-const props = defineProps<{ mulch: Schema['MulchSheet']; width: number; height: number }>()
+const props = defineProps<{ mulch: Schema['MulchSheet']; width: number; height: number; stacked?: boolean }>()
 const { t } = useI18n()
 const FOOT_M = 0.3048
 const bar = computed(() => (isUs.value ? FOOT_M : 0.5))
@@ -19,13 +19,14 @@ const labelX = computed(() => cx.value + props.height / 2 + 26)
 const labels = computed(() => {
   const m = props.mulch
   return [
-    { r: m.outer_radius_m, y: 0.16, words: `${t('mulch.radius')} ${text('large', m.outer_radius_m)}` },
+    { r: m.outer_radius_m, y: 0.16, words: t('mulch.radius'), size: text('large', m.outer_radius_m) },
     {
       r: m.tree.ball_diameter_m / 2,
       y: 0.42,
-      words: `${t('form.ballAcross')} ${text('small', m.tree.ball_diameter_m, 0)}`,
+      words: t('form.ballAcross'),
+      size: text('small', m.tree.ball_diameter_m, 0),
     },
-    { r: m.bare_radius_m, y: 0.68, words: `${t('mulch.bare')} ${text('small', m.bare_radius_m)}` },
+    { r: m.bare_radius_m, y: 0.68, words: t('mulch.bare'), size: text('small', m.bare_radius_m) },
   ].map((l) => {
     const y = l.y * props.height
     const dy = Math.max(-l.r * s.value * 0.96, Math.min(l.r * s.value * 0.96, y - cy.value))
@@ -55,10 +56,16 @@ const labels = computed(() => {
     <g v-for="l in labels" :key="l.words">
       <path class="leader" :d="`M${l.px} ${l.py}L${labelX - 6} ${l.at}`" />
       <circle class="dot" :cx="l.px" :cy="l.py" r="3" />
-      <text :x="labelX" :y="l.at + 5">{{ l.words }}</text>
+      <text v-if="stacked" :x="labelX" :y="l.at - 3">
+        {{ l.words }}
+        <tspan :x="labelX" dy="18" class="size">{{ l.size }}</tspan>
+      </text>
+      <text v-else :x="labelX" :y="l.at + 5">{{ l.words }} {{ l.size }}</text>
     </g>
     <path class="scale" :d="`M${labelX} ${height - 16}v8h${bar * s}v-8`" />
-    <text :x="labelX + bar * s + 10" :y="height - 8">{{ text('large', bar) }}, {{ t('mulch.fromAbove') }}</text>
+    <text :x="labelX + bar * s + 10" :y="height - 8">
+      {{ text('large', bar) }}{{ stacked ? '' : `, ${t('mulch.fromAbove')}` }}
+    </text>
   </svg>
 </template>
 
@@ -107,5 +114,8 @@ text {
   font-size: 17px;
   font-weight: 500;
   fill: var(--ink);
+}
+.size {
+  font-weight: 600;
 }
 </style>

@@ -158,6 +158,14 @@ h3 {
     grid-template-columns: 44px 58px 1fr auto auto;
     gap: 8px;
   }
+  .place {
+    display: -webkit-box;
+    -webkit-box-orient: vertical;
+    -webkit-line-clamp: 2;
+    line-clamp: 2;
+    line-height: 1.15;
+    white-space: normal;
+  }
   .pick.done {
     grid-template-columns: 44px 58px;
   }
