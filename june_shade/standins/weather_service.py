@@ -67,6 +67,7 @@ def main() -> None:
     listener = socket.socket()
     listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     listener.bind(("127.0.0.1", chosen.port))
+    listener.listen(64)
     print(listener.getsockname()[1], flush=True)
     config = uvicorn.Config(create(Climate.shipped(chosen.seed)), log_level="warning")
     uvicorn.Server(config).run(sockets=[listener])
