@@ -23,6 +23,7 @@ from june_shade.core.weather.daily import Days
 MOST_BYTES = 20_000_000
 UNLIKELY_RAIN_MM = 250.0
 UNLIKELY_ETO_MM = 14.0
+UNLIKELY_SPREAD_C = 35.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -158,7 +159,7 @@ class _RowError(Exception):
 
 
 def _rows(rows, header, meaning, today) -> Reading:
-    good: dict[date, tuple[int, dict[str, float]]] = {}
+    good: dict[date, tuple[int, _Row]] = {}
     refused: list[Issue] = []
     doubts: list[Issue] = []
     try:
@@ -167,19 +168,19 @@ def _rows(rows, header, meaning, today) -> Reading:
             if not any(cell.strip() for cell in cells):
                 continue
             try:
-                day, values = _row(cells, header, meaning, today)
+                day, row = _row(cells, header, meaning, today)
                 if day in good:
                     raise _RowError("date", f"{day} was already given in line {good[day][0]}")
             except _RowError as bad:
                 refused.append(Issue(line, bad.column, bad.message))
                 continue
-            good[day] = (line, values)
-            doubts.extend(Issue(line, column, message) for column, message in _doubts(values))
+            good[day] = (line, row)
+            doubts.extend(Issue(line, column, message) for column, message in _doubts(row))
     except csv.Error as e:
         raise InputError(f"line {rows.line_num} is not CSV: {e}", "file") from None
     order = list(good)
     quantities = {COLUMNS[word].quantity for word in meaning if word and word != "date"}
-    table = {q: [good[day][1].get(q) for day in order] for q in quantities}
+    table = {q: [good[day][1].values.get(q) for day in order] for q in quantities}
     return Reading(
         Days.of(order, **table),
         tuple(good[day][0] for day in order),
@@ -189,25 +190,31 @@ def _rows(rows, header, meaning, today) -> Reading:
     )
 
 
-def _row(cells, header, meaning, today) -> tuple[date, dict[str, float]]:
+@dataclass(frozen=True, slots=True)
+class _Row:
+    """A row's values by quantity, and the header and text that each was read from."""
+
+    values: dict[str, float]
+    said: dict[str, tuple[str, str]]
+
+
+def _row(cells, header, meaning, today) -> tuple[date, _Row]:
     if len(cells) != len(header):
         raise _RowError("", f"has {len(cells)} cells, the header {len(header)}")
     day: date | None = None
-    values: dict[str, float] = {}
+    row = _Row({}, {})
     for name, word, cell in zip(header, meaning, cells, strict=True):
         text = cell.strip()
         if word == "date":
             day = _date(text, name, today)
         elif word and text:
-            values[COLUMNS[word].quantity] = _value(COLUMNS[word], text, name)
-    low, high = values.get("tmin_c"), values.get("tmax_c")
-    if low is not None and high is not None and low > high:
-        raise _RowError("tmin", f"lowest temperature {low:.1f} °C is over the highest, {high:.1f} °C")
-    low, high = values.get("rh_min_percent"), values.get("rh_max_percent")
-    if low is not None and high is not None and low > high:
-        raise _RowError("rh_min_percent", f"lowest humidity {low:g} % is over the highest, {high:g} %")
+            row.values[COLUMNS[word].quantity] = _value(COLUMNS[word], text, name)
+            row.said[COLUMNS[word].quantity] = (name, text)
+    for low, high in (("tmin_c", "tmax_c"), ("rh_min_percent", "rh_max_percent")):
+        if row.values.get(low, -math.inf) > row.values.get(high, math.inf):
+            raise _RowError(row.said[low][0], f"{' '.join(row.said[low])} is over {' '.join(row.said[high])}")
     assert day is not None
-    return day, values
+    return day, row
 
 
 def _date(text: str, name: str, today: date | None) -> date:
@@ -234,13 +241,14 @@ def _value(column: Column, text: str, name: str) -> float:
     return value
 
 
-def _doubts(values: dict[str, float]):
-    if values.get("rain_mm", 0) > UNLIKELY_RAIN_MM:
-        yield "rain", f"{values['rain_mm']:.0f} mm of rain in a day is possible but rare"
-    if values.get("eto_station_mm", 0) > UNLIKELY_ETO_MM:
-        yield "eto", f"an ETo of {values['eto_station_mm']:.0f} mm in a day is rare"
-    if {"tmin_c", "tmax_c"} <= values.keys() and values["tmax_c"] - values["tmin_c"] > 35:
-        yield "tmax", "over 35 °C between night and day is rare"
+def _doubts(row: _Row):
+    """What is possible but unlikely, told in the file's own words and units: (column, sentence)."""
+    for quantity, most in (("rain_mm", UNLIKELY_RAIN_MM), ("eto_station_mm", UNLIKELY_ETO_MM)):
+        if row.values.get(quantity, 0) > most:
+            yield row.said[quantity][0], f"{' '.join(row.said[quantity])} in a day is possible but rare"
+    if row.values.get("tmax_c", 0.0) - row.values.get("tmin_c", 0.0) > UNLIKELY_SPREAD_C and "tmin_c" in row.values:
+        low, high = row.said["tmin_c"], row.said["tmax_c"]
+        yield high[0], f"from {' '.join(low)} to {' '.join(high)} in a day is possible but rare"
 
 
 def first_refusal(reading: Reading) -> InputError | None:
