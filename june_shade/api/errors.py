@@ -1,7 +1,7 @@
 """Errors as RFC 9457 problem details: one table from error class to status; each names its field."""
 
 import logging
-from typing import Literal
+from typing import Any, Literal
 from uuid import uuid4
 
 from fastapi import FastAPI, Request
@@ -22,6 +22,7 @@ STATUS: dict[type[errors.JuneShadeError], int] = {
     errors.TooLargeError: 413,
     errors.NotFoundError: 404,
     errors.ConflictError: 409,
+    errors.StaleError: 409,
     errors.NoWeatherError: 409,
     HeaderError: 422,
     ServiceError: 502,
@@ -48,6 +49,14 @@ class FieldProblem(BaseModel):
     limit: float | None = Field(None, description="With rule: the limit, in the field's own unit.")
 
 
+class Difference(BaseModel):
+    """A value that someone else changed meanwhile."""
+
+    field: str
+    sent: Any = Field(description="What this write would have stored.")
+    stored: Any = Field(description="What is stored now.")
+
+
 class Problem(BaseModel):
     """Problem details (RFC 9457)."""
 
@@ -60,16 +69,17 @@ class Problem(BaseModel):
     errors: list[FieldProblem] = Field(
         default_factory=list, description="Every refused value, where there are several."
     )
+    differences: list[Difference] = Field(default_factory=list, description="Code stale: what differs.")
+    version: int | None = Field(None, description="Code stale: the version stored now; send it to overwrite.")
 
 
 def problem(
-    status: int, detail: str, code: str, field: str = "", found: list[FieldProblem] | None = None
+    status: int, detail: str, code: str, field: str = "", found: list[FieldProblem] | None = None, **more: Any
 ) -> JSONResponse:
     """A problem response."""
-    body = Problem(
-        title=TITLES.get(status, "Error"), status=status, detail=detail, code=code, field=field, errors=found or []
-    )
-    return JSONResponse(body.model_dump(), status, media_type=MEDIA_TYPE)
+    title = TITLES.get(status, "Error")
+    body = Problem(title=title, status=status, detail=detail, code=code, field=field, errors=found or [], **more)
+    return JSONResponse(body.model_dump(mode="json"), status, media_type=MEDIA_TYPE)
 
 
 LIMITS: dict[str, tuple[Literal["above", "at_least", "at_most"], str]] = {
@@ -112,6 +122,9 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(errors.JuneShadeError)
     def ours(_: Request, error: errors.JuneShadeError) -> JSONResponse:
         status = next(STATUS[kind] for kind in type(error).__mro__ if kind in STATUS)
+        if isinstance(error, errors.StaleError):
+            found = [Difference(field=f, sent=sent, stored=stored) for f, sent, stored in error.differences]
+            return problem(status, error.message, error.code, error.field, differences=found, version=error.version)
         return problem(status, error.message, error.code, error.field)
 
     @app.exception_handler(RequestValidationError)

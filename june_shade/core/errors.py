@@ -52,6 +52,17 @@ class ConflictError(JuneShadeError):
     code = "conflict"
 
 
+class StaleError(ConflictError):
+    """Someone changed the row since it was read. differences: (field, the value sent, the value stored)."""
+
+    code = "stale"
+
+    def __init__(self, differences: list[tuple[str, object, object]], version: int) -> None:
+        super().__init__("someone else changed this meanwhile: look at what differs, then save again", "version")
+        self.differences = differences
+        self.version = version
+
+
 class TooLargeError(InputError):
     """A file over the size that is read."""
 

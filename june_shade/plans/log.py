@@ -1,10 +1,12 @@
 """Writing the record: entries made by clients, once each; undo by voiding; correction as void and new together."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from uuid import UUID
 from zoneinfo import ZoneInfo
 
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
@@ -15,12 +17,20 @@ from june_shade.store.tables import LogEntry, Person, Tree
 
 AHEAD_OF_CLOCK = timedelta(minutes=15)
 """A phone's clock may run a little fast."""
-CONTENT = ("tree_id", "kind", "happened_at", "person_id", "device_id", "volume_l", "duration_min", "note", "voids")
+CONTENT = (
+    "tree_id", "kind", "happened_at", "person_id", "device_id", "volume_l", "duration_min", "note", "reason", "seen",
+    "voids",
+)  # fmt: skip
+TWICE_WITHIN = timedelta(hours=1)
+"""Two waterings of a tree from different devices within this time may be one, logged twice: both stay, marked."""
 
 
 @dataclass(frozen=True, slots=True)
 class NewEntry:
-    """An entry as the client made it. volume_l for water, note for notes, voids for a void."""
+    """An entry as the client made it.
+
+    volume_l for water; note or seen (a kind) for notes; reason for a skip; voids for a void.
+    """
 
     id: UUID
     tree_id: UUID
@@ -31,7 +41,18 @@ class NewEntry:
     volume_l: float | None = None
     duration_min: float | None = None
     note: str | None = None
+    reason: str | None = None
+    seen: str | None = None
     voids: UUID | None = None
+
+
+def put_all(session: Session, entries: Sequence[NewEntry]) -> list[LogEntry]:
+    """Store several entries in one transaction, all or none; each once, as `put` does."""
+    trees = {entry.tree_id for entry in entries}
+    sites = session.scalars(select(Tree.site_id).where(Tree.id.in_(trees)).distinct()).all()
+    for site_id in sorted(sites, key=str):  # in one order, so that two devices never wait for each other
+        tree_store.lock_site(session, site_id, exclusive=True)
+    return [put(session, entry)[0] for entry in entries]
 
 
 def put(
@@ -40,7 +61,8 @@ def put(
     """Store an entry once. Returns it and whether it was new.
 
     The same id with the same body is the same entry (a lost answer sent again); with another body ConflictError.
-    correcting and void_id: the entry this one replaces, and the id of the void that goes with it, both or neither.
+    correcting and void_id: the entry this one replaces, and the id of the void that goes with it, both or neither; it
+    may be of another tree of the site (water poured there was logged here).
     A void of what is already voided returns the void that stands.
     """
     tree = session.get(Tree, new.tree_id)
@@ -60,12 +82,14 @@ def put(
             return standing, False
     since = entry.local_date
     if correcting is not None and void_id is not None:
-        if _voidable(session, tree, correcting, "corrects") is not None:
+        wrong = _tree_of(session, tree, correcting)
+        if _voidable(session, wrong, correcting, "corrects") is not None:
             raise ConflictError("that entry was already undone or corrected", "corrects")
         target = session.get_one(LogEntry, correcting)
-        undo = NewEntry(void_id, tree.id, "void", new.happened_at, new.device_id, new.person_id, voids=correcting)
-        session.add(_entry(session, tree, undo))
+        undo = NewEntry(void_id, wrong.id, "void", new.happened_at, new.device_id, new.person_id, voids=correcting)
+        session.add(_entry(session, wrong, undo))
         since = min(since, target.local_date)
+        tree_store.drop_states(session, tree_id=wrong.id, since=target.local_date)
     if new.voids is not None:
         since = min(since, session.get_one(LogEntry, new.voids).local_date)
     session.add(entry)
@@ -78,6 +102,15 @@ def _same(known: LogEntry, new: NewEntry) -> None:
     different = [name for name in CONTENT if getattr(known, name) != getattr(new, name)]
     if different:
         raise ConflictError(f"another entry has this id already (other {', '.join(different)})", "id")
+
+
+def _tree_of(session: Session, tree: Tree, entry_id: UUID) -> Tree:
+    """The tree of an entry that is corrected: this one or another of its site."""
+    entry = session.get(LogEntry, entry_id)
+    other = session.get(Tree, entry.tree_id) if entry else None
+    if other is None or other.site_id != tree.site_id:
+        raise InputError("names no entry of this site", "corrects")
+    return other
 
 
 def _voidable(session: Session, tree: Tree, target_id: UUID | None, field: str) -> LogEntry | None:
@@ -113,8 +146,23 @@ def _entry(session: Session, tree: Tree, new: NewEntry) -> LogEntry:
         volume_l=new.volume_l,
         duration_min=new.duration_min,
         note=new.note,
+        reason=new.reason,
+        seen=new.seen,
         voids=new.voids,
     )
+
+
+def twice(entries: Sequence[LogEntry]) -> set[UUID]:
+    """Which of a tree's standing waterings lie within an hour of another from a different device."""
+    poured = sorted((e for e in entries if e.kind == "water"), key=lambda e: (e.tree_id.int, e.happened_at))
+    found: set[UUID] = set()
+    for i, entry in enumerate(poured):
+        for later in poured[i + 1 :]:
+            if later.tree_id != entry.tree_id or later.happened_at - entry.happened_at > TWICE_WITHIN:
+                break
+            if later.device_id != entry.device_id:
+                found |= {entry.id, later.id}
+    return found
 
 
 def of_tree(session: Session, tree_id: UUID) -> list[LogEntry]:

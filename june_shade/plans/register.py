@@ -1,5 +1,6 @@
 """The register: sites, stops, trees, stations, people. What is impossible is refused, what is unlikely doubted."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
@@ -10,14 +11,14 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from june_shade.core.care import readings
-from june_shade.core.errors import ConflictError, InputError, NotFoundError
+from june_shade.core.errors import ConflictError, InputError, NotFoundError, StaleError
 from june_shade.core.soil.textures import soil
 from june_shade.core.stock.plants import plant_kinds, size_doubts, stock_sizes
 from june_shade.core.water import trees as tree_model
 from june_shade.plans import clock
 from june_shade.plans.water import spec_of
 from june_shade.store import trees as store
-from june_shade.store.tables import Person, Plant, Site, Station, StockSize, Stop, Tree
+from june_shade.store.tables import Line, Person, Plant, Site, Station, StockSize, Stop, Tree
 
 FIRST_PLANTING_YEAR = 1950
 
@@ -83,6 +84,7 @@ def _free(session: Session, column, value, own_id: UUID | None, field: str, *whe
 
 def save_site(session: Session, values: dict[str, Any], site_id: UUID | None = None) -> Site:
     """Make or change a site; what was computed of its trees is forgotten."""
+    values = dict(values)
     if values["timezone"] not in available_timezones():
         raise InputError(f"{values['timezone']!r} is no IANA time zone, like America/Denver", "timezone")
     soil(values["texture"])
@@ -90,10 +92,14 @@ def save_site(session: Session, values: dict[str, Any], site_id: UUID | None = N
     if station_id is not None and session.get(Station, station_id) is None:
         raise InputError("there is no such weather station", "station_id")
     _free(session, Site.name, values["name"], site_id, "name")
-    row = site(session, site_id) if site_id else Site()
+    row = Site()
     if site_id:
         store.lock_site(session, site_id, exclusive=True)
+        row = site(session, site_id)
+        _fresh(session, row, values)
         store.drop_states(session, site_ids=[site_id])
+    values.pop("version", None)
+    values["working_days"] = sorted(set(values.get("working_days") or range(7)))
     _set(row, values)
     session.add(row)
     session.flush()
@@ -103,6 +109,7 @@ def save_site(session: Session, values: dict[str, Any], site_id: UUID | None = N
 
 def save_station(session: Session, values: dict[str, Any], station_id: UUID | None = None) -> Station:
     """Make or change a station; what was computed from its days is forgotten."""
+    values = dict(values)
     _free(session, Station.name, values["name"], station_id, "name")
     row = Station(column_mapping={})
     if station_id:
@@ -110,10 +117,12 @@ def save_station(session: Session, values: dict[str, Any], station_id: UUID | No
         if found is None:
             raise NotFoundError("there is no such weather station", "station_id")
         row = found
+        _fresh(session, row, values)
         sites = session.scalars(select(Site.id).where(Site.station_id == station_id)).all()
         for site_id in sites:
             store.lock_site(session, site_id, exclusive=True)
         store.drop_states(session, site_ids=sites)
+    values.pop("version", None)
     _set(row, values)
     session.add(row)
     session.flush()
@@ -143,8 +152,9 @@ class SavedTree:
 def save_tree(session: Session, values: dict[str, Any], tree_id: UUID) -> SavedTree:
     """Make or change the tree with this id, which the client chose.
 
-    values: the tree's columns, and `stop` (a name, made where it is new), `feel` (ball, ring) for a tree that was
-    already in the ground. A new tree's record opens on its planting day if that is today, else today.
+    values: the tree's columns, and `stop` and `line` (names, made where they are new), `feel` (ball, ring) for a tree
+    that was already in the ground, `version` as it was read. A new tree's record opens on its planting day if that
+    is today, else today. Raises StaleError where someone else changed it since.
     """
     values = dict(values)
     where = site(session, values["site_id"])
@@ -159,9 +169,14 @@ def save_tree(session: Session, values: dict[str, Any], tree_id: UUID) -> SavedT
     if plant is None:
         raise InputError("there is no such kind of tree", "plant_id")
     _free(session, Tree.tag, values["tag"], tree_id, "tag", Tree.site_id == where.id)
-    stop_name = values.pop("stop", None)
-    values["stop_id"] = _stop(session, where.id, stop_name) if stop_name else None
+    names = {name: values.pop(name, None) for name in ("stop", "line")}
     feel = values.pop("feel", None)
+    if known is not None:
+        said = {"stop": known.stop.name if known.stop else None, "line": known.line.name if known.line else None}
+        _fresh(session, known, values, {name: (names[name], said[name]) for name in names})
+    values.pop("version", None)
+    values["stop_id"] = _stop(session, where.id, names["stop"]) if names["stop"] else None
+    values["line_id"] = _line(session, where.id, names["line"]) if names["line"] else None
     _set(row, values)
     _open(row, today, feel, new=known is None)
     spec, _ = spec_of(_View(row, plant), where, soil(where.texture))
@@ -219,6 +234,43 @@ def _stop(session: Session, site_id: UUID, name: str) -> UUID:
         session.add(found)
         session.flush()
     return found.id
+
+
+def _line(session: Session, site_id: UUID, name: str) -> UUID:
+    found = session.scalars(select(Line).where(Line.site_id == site_id, Line.name == name)).first()
+    if found is None:
+        found = Line(site_id=site_id, name=name)
+        session.add(found)
+        session.flush()
+    return found.id
+
+
+def order_stops(session: Session, site_id: UUID, stop_ids: Sequence[UUID]) -> Site:
+    """Put a site's stops into the lead's order. stop_ids: all of them, each once."""
+    row = site(session, site_id)
+    store.lock_site(session, site_id, exclusive=True)
+    stops = {stop.id: stop for stop in store.stops(session, site_id)}
+    if sorted(stop_ids, key=str) != sorted(stops, key=str):
+        raise ConflictError("the stops of this site have changed: load it again", "stops")
+    for position, stop_id in enumerate(stop_ids):
+        stops[stop_id].position = position
+    session.flush()
+    return row
+
+
+def _fresh(session: Session, row: Any, values: dict[str, Any], named: dict[str, tuple] | None = None) -> None:
+    """Refuse a write that rests on an older version and would change what someone else stored.
+
+    named: values that are stored under a name of their own, (sent, stored). The same write sent again is no conflict.
+    """
+    version = values.pop("version", None)
+    session.refresh(row)
+    if version is None or version == row.version:
+        return
+    pairs = {name: (value, getattr(row, name)) for name, value in values.items()} | (named or {})
+    different = [(name, sent, stored) for name, (sent, stored) in pairs.items() if sent != stored]
+    if different:
+        raise StaleError(different, row.version)
 
 
 def _set(row: Any, values: dict[str, Any]) -> None:

@@ -65,6 +65,11 @@ class Next:
     proof_depth_m: float
     flags: tuple[str, ...]
 
+    @property
+    def largest_l(self) -> float:
+        """Litres, whichever unit system they are poured in."""
+        return max(self.metric.litres, self.us.litres)
+
 
 @dataclass(frozen=True, slots=True)
 class ChartDay:
@@ -167,9 +172,9 @@ def next_of(made: SitePlan, i: int) -> Next | None:
 
 def day_cautions(made: SitePlan) -> tuple[str, ...]:
     """Cautions for today at a site."""
-    at = made.season.today
+    at = made.known.index(made.today)
     methods = {how.method for how in made.deliveries}
-    return cautions.for_day(float(made.series.tmax_c[at]), bool(made.series.workable[at]), methods)
+    return cautions.for_day(float(made.known.tmax_c[at]), bool(made.known.workable[at]), methods)
 
 
 def chart(made: SitePlan, i: int, poured: dict[date, float]) -> list[ChartDay]:
@@ -326,10 +331,37 @@ def round_of_today(session: Session) -> dict[str, Any]:
     }
 
 
+class _Tank:
+    """The truck's tank running down along the round; None = no tank."""
+
+    def __init__(self, holds_l: float | None) -> None:
+        self._holds = self._left = holds_l
+
+    def pour(self, litres: float) -> bool:
+        """Take litres out; True where the tank must be filled before."""
+        if self._holds is None or self._left is None:
+            return False
+        short = litres > self._left + 1e-9
+        if short:
+            self._left = self._holds
+        self._left = max(0.0, self._left - litres)
+        return short
+
+
+def _litres(entries: list[LogEntry]) -> float:
+    return sum(entry.volume_l or 0.0 for entry in entries)
+
+
+def _hands_on_min(row: Any, coming: Next) -> float:
+    """Minutes that the crew stands by: emitters and bags run on by themselves once opened or filled."""
+    return 1.0 if row.method == "emitters" else coming.metric.run_min
+
+
 def _round_site(session: Session, site: Site) -> dict[str, Any]:
     blank = {
         "id": site.id, "name": site.name, "zone": site.timezone, "cautions": (), "problem": None, "filled": False,
-        "guessed": 0, "ready": 0, "high_c": None, "stops": [],
+        "guessed": 0, "ready": 0, "high_c": None, "day_off": False, "tank_l": site.tank_l,
+        "crew_hours": site.crew_hours, "work_min": 0.0, "stops": [],
     }  # fmt: skip
     try:
         made = water.plan_site(session, site)
@@ -343,16 +375,24 @@ def _round_site(session: Session, site: Site) -> dict[str, Any]:
         entries.setdefault(entry.tree_id, []).append(entry)
     names: dict[UUID | None, str] = {stop.id: stop.name for stop in store.stops(session, site.id)}
     stops: dict[UUID | None, list[dict[str, Any]]] = {}
+    tank, work_min = _Tank(site.tank_l), 0.0
     for i, row in enumerate(made.rows):
         due = made.plan.visit[i] == at
-        if not due and row.id not in entries:
+        logged = entries.get(row.id, [])
+        if not due and not logged:
             continue
+        coming = next_of(made, i) if due else None
+        skipped = any(entry.kind == "skip" for entry in logged)
+        if coming is not None and not skipped:
+            work_min += _hands_on_min(row, coming)
         stops.setdefault(row.stop_id, []).append(
             {
-                "id": row.id, "tag": row.tag, "place": row.place, "common": row.common, "method": row.method,
-                "emitter_count": row.emitter_count, "emitter_flow_l_per_h": row.emitter_flow_l_per_h,
-                "next": next_of(made, i) if due else None, "section": section(made, i),
-                "entries": entries.get(row.id, []),
+                "id": row.id, "tag": row.tag, "place": row.place, "side": row.side, "common": row.common,
+                "method": row.method, "emitter_count": row.emitter_count,
+                "emitter_flow_l_per_h": row.emitter_flow_l_per_h, "next": coming, "section": section(made, i),
+                "entries": logged, "skipped": skipped,
+                "fill_first": tank.pour(_litres(logged) if coming is None or skipped else coming.largest_l),
+                "without_ks": float(made.plan.today_ks[i]), "without_dryness": float(made.plan.today_dryness[i]),
             }
         )  # fmt: skip
     ready = (made.plan.ready == at) & (made.plan.visit != at) & ~made.season.poured_today
@@ -362,5 +402,7 @@ def _round_site(session: Session, site: Site) -> dict[str, Any]:
         "guessed": sum(row.opening == "guessed" for row in made.rows),
         "ready": int(np.sum(ready)),
         "high_c": float(made.series.tmax_c[at]),
+        "day_off": made.today.weekday() not in site.working_days,
+        "work_min": work_min,
         "stops": [{"name": names.get(key), "trees": trees} for key, trees in stops.items()],
     }

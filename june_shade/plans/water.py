@@ -41,7 +41,8 @@ FIRST_SEASON_DAYS = 300
 class SitePlan:
     """A site's plan: its rows in stop order, the arrays of the core, and what is needed to explain them.
 
-    known: all days of the site. series: those that were run or asked for; positions in the plan are positions there.
+    known: all days of the site. series: those that were run or asked for, with the days that nobody works closed;
+    positions in the plan are positions there.
     """
 
     site: Site
@@ -152,7 +153,7 @@ def plan_site(
 
     specs, deliveries = zip(*(spec_of(row, site, ground) for row in rows), strict=True)
     trees = tree_model.build(specs)
-    cut = _cut(series, first)
+    cut = _with_days_off(_cut(series, first), site.working_days, today)
     opening = _opening(rows, [states.get(row.id) for row in rows], starts, trees, series, first)
     pouring = _pouring(rows, deliveries)
     season = _season(session, site, rows, tree_ids, cut, deliveries, pouring.loss_l, series.index(today) - first)
@@ -169,6 +170,13 @@ def plan_site(
 def _cut(series: Series, first: int) -> Series:
     """The series from a position on."""
     return Series(*(getattr(series, name)[first:] for name in Series.__dataclass_fields__))
+
+
+def _with_days_off(series: Series, working_days: Sequence[int], today: date) -> Series:
+    """The series with the days from today on that nobody works (Monday 0) closed for visits."""
+    weekday = (series.dates.astype("datetime64[D]").astype(int) + 3) % 7  # 1970-01-01 was a Thursday
+    works = np.isin(weekday, working_days) | (series.dates < np.datetime64(today, "D"))
+    return replace(series, workable=series.workable & works)
 
 
 def _positions(series: Series, days) -> np.ndarray:

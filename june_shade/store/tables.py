@@ -14,13 +14,14 @@ from sqlalchemy import (
     Float,
     ForeignKey,
     Index,
+    Integer,
     MetaData,
     Text,
     UniqueConstraint,
     func,
 )
 from sqlalchemy.dialects.postgresql import JSONB
-from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+from sqlalchemy.orm import DeclarativeBase, Mapped, declared_attr, mapped_column, relationship
 
 from june_shade.core.mulch.ring import materials
 from june_shade.core.soil.textures import textures
@@ -37,7 +38,9 @@ CONVENTION = {
     "pk": "pk_%(table_name)s",
 }
 
-LOG_KINDS = ("water", "note", "void")
+LOG_KINDS = ("water", "note", "skip", "void")
+SKIP_REASONS = ("no_access", "soil_wet", "no_water", "no_time", "tree_gone", "other")
+SEEN_KINDS = ("wilting", "scorch", "pest", "damage", "leak", "wet_ground", "dry_ball", "mulch_off", "support", "other")
 CLIMATES = ("dry", "humid")
 OPENINGS = ("full", "reading", "guessed")
 
@@ -63,7 +66,17 @@ class Base(DeclarativeBase):
     type_annotation_map = {datetime: DateTime(timezone=True), str: Text(), float: Float(53)}
 
 
-class Station(Base):
+class Versioned:
+    """A row that two people may edit: `version` counts its changes, so that a stale write is seen."""
+
+    version: Mapped[int] = mapped_column(default=1, server_default="1")
+
+    @declared_attr.directive
+    def __mapper_args__(cls):  # noqa: N805 - SQLAlchemy hands in the class
+        return {"version_id_col": cls.version}
+
+
+class Station(Versioned, Base):
     """A weather station: place, wind height, monthly ETo where nothing better is known, the last forecast's fate."""
 
     __tablename__ = "station"
@@ -135,8 +148,8 @@ class ForecastDay(Base):
     rain_chance: Mapped[float]
 
 
-class Site(Base):
-    """A place that is cared for: time zone, soil, water supply, station."""
+class Site(Versioned, Base):
+    """A place that is cared for: time zone, soil, water supply, station, and what its crew has: tank, hours, days."""
 
     __tablename__ = "site"
     __table_args__ = (
@@ -146,6 +159,12 @@ class Site(Base):
         _within("root_depth_max_m", 0.05, 3),
         _within("hose_flow_l_per_h", 0, 20000, above=True),
         _within("pour_step_l", 0, 1000),
+        _within("tank_l", 0, 100000, above=True),
+        _within("crew_hours", 0, 24, above=True),
+        _within("water_price_per_m3", 0, 100000),
+        _within("hour_price", 0, 100000),
+        CheckConstraint("working_days <@ ARRAY[0, 1, 2, 3, 4, 5, 6]", name="working_days_known"),
+        CheckConstraint("cardinality(working_days) > 0", name="working_days_some"),
     )
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
@@ -159,11 +178,18 @@ class Site(Base):
     root_depth_max_m: Mapped[float] = mapped_column(default=0.6)
     hose_flow_l_per_h: Mapped[float]
     pour_step_l: Mapped[float] = mapped_column(default=0.0)
+    tank_l: Mapped[float | None]
+    crew_hours: Mapped[float | None]
+    working_days: Mapped[list[int]] = mapped_column(
+        ARRAY(Integer), default=lambda: list(range(7)), server_default="{0,1,2,3,4,5,6}"
+    )
+    water_price_per_m3: Mapped[float | None]
+    hour_price: Mapped[float | None]
     station_id: Mapped[UUID | None] = mapped_column(ForeignKey("station.id"))
     station: Mapped[Station | None] = relationship()
 
 
-class Stop(Base):
+class Stop(Versioned, Base):
     """Where the truck parks: a group of trees of a site, in the lead's order."""
 
     __tablename__ = "stop"
@@ -173,6 +199,17 @@ class Stop(Base):
     site_id: Mapped[UUID] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
     name: Mapped[str]
     position: Mapped[int] = mapped_column(default=0)
+
+
+class Line(Versioned, Base):
+    """Trees on one valve: they are watered together or not at all."""
+
+    __tablename__ = "line"
+    __table_args__ = (UniqueConstraint("site_id", "name"),)
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    site_id: Mapped[UUID] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
+    name: Mapped[str]
 
 
 class Plant(Base):
@@ -208,7 +245,7 @@ class StockSize(Base):
     source: Mapped[str]
 
 
-class Tree(Base):
+class Tree(Versioned, Base):
     """One planted tree: which, where, its ball, how it is poured, its mulch, how its record opens."""
 
     __tablename__ = "tree"
@@ -238,7 +275,10 @@ class Tree(Base):
         CheckConstraint(
             "method <> 'emitters' OR (emitter_count >= 1 AND emitter_flow_l_per_h > 0)", name="emitters_given"
         ),
+        _within("latitude_deg", -90, 90),
+        _within("longitude_deg", -180, 180),
         Index("ix_tree_stop_id", "stop_id"),
+        Index("ix_tree_line_id", "line_id"),
     )
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
@@ -246,7 +286,11 @@ class Tree(Base):
     stop_id: Mapped[UUID | None] = mapped_column(ForeignKey("stop.id", ondelete="SET NULL"))
     tag: Mapped[str]
     place: Mapped[str] = mapped_column(default="")
+    side: Mapped[str] = mapped_column(default="", server_default="")
     row_place: Mapped[int] = mapped_column(default=0)
+    line_id: Mapped[UUID | None] = mapped_column(ForeignKey("line.id", ondelete="SET NULL"))
+    latitude_deg: Mapped[float | None]
+    longitude_deg: Mapped[float | None]
     plant_id: Mapped[UUID] = mapped_column(ForeignKey("plant.id"))
     stock_size_id: Mapped[UUID | None] = mapped_column(ForeignKey("stock_size.id"))
     kind: Mapped[str]
@@ -276,6 +320,7 @@ class Tree(Base):
 
     site: Mapped[Site] = relationship()
     stop: Mapped[Stop | None] = relationship()
+    line: Mapped[Line | None] = relationship()
     plant: Mapped[Plant] = relationship()
 
 
@@ -298,7 +343,11 @@ class LogEntry(Base):
         CheckConstraint("(kind = 'water') = (volume_l IS NOT NULL)", name="water_has_volume"),
         CheckConstraint("volume_l > 0 AND volume_l <= 20000", name="volume_l_range"),
         CheckConstraint("duration_min >= 0 AND duration_min <= 2880", name="duration_min_range"),
-        CheckConstraint("kind <> 'note' OR length(note) > 0", name="note_says_something"),
+        CheckConstraint("kind <> 'note' OR length(note) > 0 OR seen IS NOT NULL", name="note_says_something"),
+        CheckConstraint("(kind = 'skip') = (reason IS NOT NULL)", name="skip_has_reason"),
+        CheckConstraint("seen IS NULL OR kind = 'note'", name="seen_in_notes"),
+        _one_of("reason", SKIP_REASONS),
+        _one_of("seen", SEEN_KINDS),
         Index("ix_log_entry_tree_id_local_date", "tree_id", "local_date"),
         Index("ix_log_entry_local_date", "local_date"),
     )
@@ -315,6 +364,8 @@ class LogEntry(Base):
     volume_l: Mapped[float | None]
     duration_min: Mapped[float | None]
     note: Mapped[str | None]
+    reason: Mapped[str | None]
+    seen: Mapped[str | None]
     voids: Mapped[UUID | None] = mapped_column(ForeignKey("log_entry.id"), unique=True)
 
 

@@ -8,7 +8,7 @@ from sqlalchemy import Row, delete, func, or_, select
 from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session, joinedload
 
-from june_shade.store.tables import Plant, Site, Stop, Tree, TreeState
+from june_shade.store.tables import Line, Plant, Site, Stop, Tree, TreeState
 
 STATE_COLUMNS = (
     "root_radius_m",
@@ -29,8 +29,8 @@ def sites(session: Session) -> Sequence[Site]:
 
 def tree(session: Session, tree_id: UUID) -> Tree | None:
     """A tree with all that its sheet shows: site, station, stop, kind."""
-    with_names = (joinedload(Tree.site).joinedload(Site.station), joinedload(Tree.stop), joinedload(Tree.plant))
-    return session.get(Tree, tree_id, options=with_names)
+    names = [joinedload(name) for name in (Tree.stop, Tree.line, Tree.plant)]
+    return session.get(Tree, tree_id, options=[joinedload(Tree.site).joinedload(Site.station), *names])
 
 
 def stops(session: Session, site_id: UUID | None = None) -> Sequence[Stop]:
@@ -39,6 +39,19 @@ def stops(session: Session, site_id: UUID | None = None) -> Sequence[Stop]:
     if site_id is not None:
         query = query.where(Stop.site_id == site_id)
     return session.scalars(query).all()
+
+
+def stops_with_counts(session: Session, site_id: UUID) -> Sequence[tuple[Stop, int]]:
+    """A site's stops in order, each with how many trees stand there."""
+    counts = dict(
+        session.execute(select(Tree.stop_id, func.count()).where(Tree.site_id == site_id).group_by(Tree.stop_id)).all()
+    )
+    return [(stop, counts.get(stop.id, 0)) for stop in stops(session, site_id)]
+
+
+def line_names(session: Session, site_id: UUID) -> list[str]:
+    """Names of a site's lines."""
+    return list(session.scalars(select(Line.name).where(Line.site_id == site_id).order_by(Line.name)))
 
 
 def tree_counts(session: Session) -> dict[UUID, int]:
@@ -69,7 +82,8 @@ def search(session: Session, text: str, site_id: UUID | None, limit: int, offset
 
 
 PLAN_COLUMNS = (
-    Tree.id, Tree.tag, Tree.place, Tree.row_place, Tree.stop_id, Tree.kind, Tree.caliper_m, Tree.ball_diameter_m,
+    Tree.id, Tree.tag, Tree.place, Tree.side, Tree.row_place, Tree.stop_id, Tree.kind, Tree.caliper_m,
+    Tree.ball_diameter_m,
     Tree.ball_height_m, Tree.ball_volume_l, Tree.crown_diameter_m, Tree.planted_on, Tree.opened_on, Tree.opening,
     Tree.ball_wetness, Tree.ring_wetness, Tree.bud_break_on, Tree.microclimate, Tree.surround, Tree.method,
     Tree.basin_diameter_m, Tree.basin_depth_m, Tree.emitter_count, Tree.emitter_flow_l_per_h, Tree.bag_capacity_l,

@@ -6,10 +6,11 @@ from fastapi import APIRouter, Response
 
 from june_shade.api.context import Db
 from june_shade.api.routers.shape import entries_out
-from june_shade.api.schemas.log import EntryIn, EntryOut, RoundOut
+from june_shade.api.schemas.log import BatchIn, EntryIn, EntryOut, RoundOut
 from june_shade.plans import log, sheets
 from june_shade.plans.log import NewEntry
 
+CORRECTION = {"corrects", "void_id"}
 router = APIRouter(prefix="/api", tags=["log"])
 
 
@@ -18,10 +19,17 @@ router = APIRouter(prefix="/api", tags=["log"])
 )
 def put_entry(session: Db, entry_id: UUID, body: EntryIn, response: Response) -> EntryOut:
     """Store an entry once, under the id the client made. New: 201; the same again: 200; another body: 409."""
-    values = body.model_dump(exclude={"corrects", "void_id"})
+    values = body.model_dump(exclude=CORRECTION)
     entry, new = log.put(session, NewEntry(id=entry_id, **values), body.corrects, body.void_id)
     response.status_code = 201 if new else 200
     return entries_out(session, [entry])[0]
+
+
+@router.put("/log")
+def put_entries(session: Db, body: BatchIn) -> list[EntryOut]:
+    """Store several entries at once, a whole stop say: all or none, each once; sending it again changes nothing."""
+    entries = log.put_all(session, [NewEntry(**entry.model_dump(exclude=CORRECTION)) for entry in body.entries])
+    return entries_out(session, entries)
 
 
 @router.get("/today")

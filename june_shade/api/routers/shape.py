@@ -7,10 +7,10 @@ from sqlalchemy.orm import Session
 
 from june_shade.api.schemas.log import EntryOut
 from june_shade.api.schemas.trees import TreeOut
-from june_shade.plans import register
+from june_shade.plans import log, register
 from june_shade.store.tables import LogEntry, Person, Tree
 
-TREE_EXTRAS = {"site_name", "stop", "plant", "doubts"}
+TREE_EXTRAS = {"site_name", "stop", "line", "plant", "doubts"}
 
 
 def tree_out(row: Tree) -> TreeOut:
@@ -21,6 +21,7 @@ def tree_out(row: Tree) -> TreeOut:
         | {
             "site_name": row.site.name,
             "stop": row.stop.name if row.stop else None,
+            "line": row.line.name if row.line else None,
             "plant": row.plant,
             "doubts": list(register.doubts(row)),
         }
@@ -31,11 +32,12 @@ def entries_out(session: Session, entries: list[LogEntry], voided: set[UUID] | N
     """Entries with the names of who made them, and whether each was voided."""
     names: dict[UUID | None, str] = dict(session.execute(select(Person.id, Person.name)).all())
     gone = voided or set()
-    own = [name for name in EntryOut.model_fields if name not in ("person", "voided")]
+    twice = log.twice([entry for entry in entries if entry.id not in gone])
+    own = [name for name in EntryOut.model_fields if name not in ("person", "voided", "twice")]
     return [
         EntryOut.model_validate(
             {name: getattr(entry, name) for name in own}
-            | {"person": names.get(entry.person_id), "voided": entry.id in gone}
+            | {"person": names.get(entry.person_id), "voided": entry.id in gone, "twice": entry.id in twice}
         )
         for entry in entries
     ]

@@ -25,6 +25,8 @@ from june_shade.api.schemas.sites import (
     StationDays,
     StationIn,
     StationOut,
+    StopOrder,
+    StopOut,
     WeatherDayOut,
     WeatherTotal,
 )
@@ -51,7 +53,11 @@ def _site_out(session: Session, row: Site) -> SiteOut:
         | {
             "id": row.id,
             "trees": tree_store.tree_counts(session).get(row.id, 0),
-            "stops": [stop.name for stop in tree_store.stops(session, row.id)],
+            "stops": [
+                StopOut(id=stop.id, name=stop.name, trees=count)
+                for stop, count in tree_store.stops_with_counts(session, row.id)
+            ],
+            "lines": tree_store.line_names(session, row.id),
             "station_name": row.station.name if row.station else None,
             "soil": SoilOut.model_validate(soil(row.texture)),
         }
@@ -74,6 +80,12 @@ def post_site(session: Db, body: SiteIn) -> SiteOut:
 def put_site(session: Db, site_id: UUID, body: SiteIn) -> SiteOut:
     """Change a site; every plan on it is made anew."""
     return _site_out(session, register.save_site(session, body.model_dump(), site_id))
+
+
+@router.put("/sites/{site_id}/stops")
+def put_stop_order(session: Db, site_id: UUID, body: StopOrder) -> SiteOut:
+    """Put the stops into the lead's order; the round follows it."""
+    return _site_out(session, register.order_stops(session, site_id, body.stops))
 
 
 def _station_out(session: Session, row: Station, settings: Settings) -> StationOut:

@@ -12,17 +12,23 @@ from june_shade.api.schemas.trees import Next, Section
 NoteText = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=2000)]
 
 
+SkipReason = Literal["no_access", "soil_wet", "no_water", "no_time", "tree_gone", "other"]
+Seen = Literal["wilting", "scorch", "pest", "damage", "leak", "wet_ground", "dry_ball", "mulch_off", "support", "other"]
+
+
 class EntryIn(In):
     """An entry as the client made it, under the id that it chose."""
 
     tree_id: UUID
-    kind: Literal["water", "note", "void"]
+    kind: Literal["water", "note", "skip", "void"]
     happened_at: AwareDatetime
     device_id: Annotated[str, StringConstraints(min_length=1, max_length=80)]
     person_id: UUID | None = None
     volume_l: float | None = quantity("L", "Water poured", None, gt=0, le=20000)
     duration_min: float | None = quantity("min", "How long it ran", None, ge=0, le=2880)
     note: NoteText | None = None
+    reason: SkipReason | None = Field(None, description="For kind skip: why.")
+    seen: Seen | None = Field(None, description="For kind note: what was seen.")
     voids: UUID | None = Field(None, description="For kind void: the entry that is undone.")
     corrects: UUID | None = Field(None, description="The entry that this one replaces, in one step.")
     void_id: UUID | None = Field(None, description="With corrects: the id of the void that goes with it.")
@@ -33,11 +39,33 @@ class EntryIn(In):
             raise ValueError("volume_l: water, and only water, has a volume")
         if (self.kind == "void") != (self.voids is not None):
             raise ValueError("voids: an undo, and only an undo, names the entry it undoes")
-        if self.kind == "note" and self.note is None:
+        if (self.kind == "skip") != (self.reason is not None):
+            raise ValueError("reason: a skip, and only a skip, has a reason")
+        if self.seen is not None and self.kind != "note":
+            raise ValueError("seen: only a note says what was seen")
+        if self.kind == "note" and self.note is None and self.seen is None:
             raise ValueError("note: a note says something")
-        if self.kind == "void" and self.corrects is not None:
-            raise ValueError("corrects: an undo corrects nothing")
+        if self.kind != "water" and self.corrects is not None:
+            raise ValueError("corrects: only water is corrected; undo the rest")
         return self
+
+
+class EntryWithId(EntryIn):
+    """An entry of a batch with the id that the client made."""
+
+    id: UUID
+
+    @model_validator(mode="after")
+    def _plain(self) -> "EntryWithId":
+        if self.corrects is not None:
+            raise ValueError("corrects: a correction is sent alone")
+        return self
+
+
+class BatchIn(In):
+    """Entries that are stored together or not at all."""
+
+    entries: Annotated[list[EntryWithId], Field(min_length=1, max_length=500)]
 
 
 class EntryOut(Out):
@@ -55,8 +83,11 @@ class EntryOut(Out):
     volume_l: float | None = quantity("L", "Water poured")
     duration_min: float | None = quantity("min", "How long it ran")
     note: str | None
+    reason: SkipReason | None
+    seen: Seen | None
     voids: UUID | None
     voided: bool
+    twice: bool = Field(description="Another device logged water for this tree within the hour: is it the same?")
 
 
 class RoundTree(Out):
@@ -65,6 +96,7 @@ class RoundTree(Out):
     id: UUID
     tag: str
     place: str
+    side: str
     common: str
     method: str
     emitter_count: int
@@ -72,6 +104,10 @@ class RoundTree(Out):
     next: Next | None = Field(description="What to pour today; null where nothing is planned today.")
     section: Section
     entries: list[EntryOut] = Field(description="Logged today, standing.")
+    skipped: bool = Field(description="Passed over today, with a reason in its entries.")
+    fill_first: bool = Field(description="The tank must be filled before this tree.")
+    without_ks: float = Field(description="Share of its demand the tree still drinks today if it gets nothing more.")
+    without_dryness: float = Field(description="Dryness at the day's end if it gets nothing more.")
 
 
 class RoundStop(Out):
@@ -93,6 +129,10 @@ class RoundSite(Out):
     guessed: int = Field(description="Trees whose record opened on a guess.")
     ready: int = Field(description="Trees that could be watered today but need not be.")
     high_c: float | None = quantity("degC", "Today's high")
+    day_off: bool = Field(description="Not one of the crew's working days.")
+    tank_l: float | None = quantity("L", "The truck's tank")
+    crew_hours: float | None = quantity("h", "Hours the crew has")
+    work_min: float = quantity("min", "Minutes of standing by what is still to be watered")
     stops: list[RoundStop]
 
 

@@ -29,7 +29,29 @@ class SiteIn(In):
     root_depth_max_m: float = quantity("m", "How deep roots can go", 0.6, ge=0.1, le=3)
     hose_flow_l_per_h: float = quantity("L/h", "Measured flow of the hose", gt=0, le=20000)
     pour_step_l: float = quantity("L", "Step that is poured; 0 = 1 L or half a gallon", 0.0, ge=0, le=1000)
+    tank_l: float | None = quantity("L", "Tank of the truck; none where a hydrant is at hand", None, gt=0, le=100000)
+    crew_hours: float | None = quantity("h", "Hours the crew has for watering in a day", None, gt=0, le=24)
+    working_days: list[Annotated[int, Field(ge=0, le=6)]] = Field(
+        default_factory=lambda: list(range(7)), min_length=1, max_length=7, description="Monday 0 to Sunday 6."
+    )
+    water_price_per_m3: float | None = Field(None, ge=0, le=100000, description="Price of 1 m3 of water.")
+    hour_price: float | None = Field(None, ge=0, le=100000, description="Price of an hour of work.")
     station_id: UUID | None = None
+    version: int | None = Field(None, description="As it was read; an older one is refused. Leave out to overwrite.")
+
+
+class StopOut(Out):
+    """Where the truck parks."""
+
+    id: UUID
+    name: str
+    trees: int
+
+
+class StopOrder(In):
+    """All stops of a site in their order."""
+
+    stops: list[UUID]
 
 
 class SoilOut(Out):
@@ -47,7 +69,8 @@ class SiteOut(SiteIn, Out):
 
     id: UUID
     trees: int
-    stops: list[str]
+    stops: list[StopOut]
+    lines: list[str]
     station_name: str | None
     soil: SoilOut
 
@@ -66,6 +89,7 @@ class StationIn(In):
         max_length=12,
         description="Mean ETo of a day in each month [mm], where nothing else is known.",
     )
+    version: int | None = Field(None, description="As it was read; an older one is refused. Leave out to overwrite.")
 
 
 class StationOut(StationIn, Out):

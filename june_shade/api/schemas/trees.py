@@ -31,6 +31,10 @@ class TreeIn(In):
     tag: Name = Field(description="Unique in its site.")
     place: Words = Field("", description="Words to find it by, like: 7th from the hydrant, east side.")
     stop: Words | None = Field(None, description="Where the truck parks; made where it is new.")
+    side: Words = Field("", description="Side of the street or path, in words.")
+    line: Words | None = Field(None, description="The valve it is on with others; made where it is new.")
+    latitude_deg: float | None = Field(None, ge=-90, le=90)
+    longitude_deg: float | None = Field(None, ge=-180, le=180)
     row_place: int = Field(0, ge=0, le=100000, description="Order within the stop.")
     plant_id: UUID
     stock_size_id: UUID | None = None
@@ -55,6 +59,7 @@ class TreeIn(In):
     mulch_depth_m: float = quantity("m", "Settled depth when measured", 0.0, ge=0, le=0.6)
     mulch_outer_radius_m: float | None = quantity("m", "Mulch ring's outer radius", None, gt=0, le=10)
     mulch_measured_on: date | None = None
+    version: int | None = Field(None, description="As it was read; an older one is refused. Leave out to overwrite.")
 
     @model_validator(mode="after")
     def _together(self) -> Self:
@@ -105,7 +110,12 @@ class TreeOut(Out):
     tag: str
     place: str
     stop: str | None
+    line: str | None
+    side: str
+    latitude_deg: float | None
+    longitude_deg: float | None
     row_place: int
+    version: int
     plant: PlantOut
     stock_size_id: UUID | None
     kind: Kind

@@ -89,7 +89,8 @@ class Plan:
     dryness, ks, ball_depletion_l, ring_depletion_l, root_radius_m at each day's end; visit_net_l, visit_gross_l
     planned from today on (0 = none). due, ready, visit: index of the first day, -1 = none in the series.
     late_days: unwatered days before today on which the tree was due. now: today after step 1 and logged water,
-    with its ground. yesterday: the state at yesterday's end. capped, twice, daily: at the first visit, the way of
+    with its ground. today_ks, today_dryness: how today would end without the planned visit.
+    yesterday: the state at yesterday's end. capped, twice, daily: at the first visit, the way of
     pouring can't refill the ball; once is not enough; the limit alone breaks every day (also today, where the tree
     is thirsty and no water could be taken in: no visit is planned then). dry_ball: fault today.
     mornings: of each day from today on, where kept. checkpoints: state and late days at the end of the days asked.
@@ -109,6 +110,8 @@ class Plan:
     now: State
     now_ground: Ground
     now_dryness: Array
+    today_ks: Array
+    today_dryness: Array
     yesterday: State
     capped: Array
     twice: Array
@@ -207,7 +210,7 @@ def run(
     before = shadow_before = ground(trees, state.root_radius_m, season.mulch_depth_share[0])
     yesterday = state
     mornings: list[Morning] = []
-    now = now_ground = None
+    now = now_ground = today_trial = None
 
     for day in range(int(np.min(opening.index)), len(series)):
         starting = opening.index == day
@@ -243,6 +246,8 @@ def run(
         if keep_mornings:
             mornings.append(Morning(wetted, g, weather))
         trial_end, trial = _pass(trees, g, state, weather, first, second)
+        if day == season.today:
+            today_trial = trial
         due = amount.breaks(trees, trial)
         dry_weather = _weather(season, day, with_forecast_rain=False)
         guarded = day < season.today + NEVER_PUT_OFF_DAYS
@@ -286,7 +291,7 @@ def run(
             shadow, _ = _pass(trees, shadow_g, shadow, dry_weather, first + net, second)
             shadow_before = shadow_g
 
-    if now is None or now_ground is None:
+    if now is None or now_ground is None or today_trial is None:
         raise NoWeatherError("the days known do not reach today", "weather")
     return Plan(
         **record.rows,
@@ -297,6 +302,8 @@ def run(
         now=now,
         now_ground=now_ground,
         now_dryness=dryness(trees, now_ground, now.ball_depletion_l, now.ring_depletion_l),
+        today_ks=today_trial.ks,
+        today_dryness=today_trial.dryness,
         yesterday=yesterday,
         **flags,
         dry_ball=amount.dry_ball_fault(now_ground),
