@@ -11,7 +11,7 @@ from uuid import UUID
 import numpy as np
 from sqlalchemy.orm import Session
 
-from june_shade.core.care import cautions
+from june_shade.core.care import book_rules, cautions
 from june_shade.core.errors import JuneShadeError
 from june_shade.core.mulch import ring
 from june_shade.core.soil.textures import soil
@@ -202,6 +202,24 @@ def chart(made: SitePlan, i: int, poured: dict[date, float]) -> list[ChartDay]:
     return days
 
 
+def book(made: SitePlan, i: int) -> dict[str, Any]:
+    """The books' rules for tree i, the balance's week beside them, and why they part."""
+    row, plan, at, s = made.rows[i], made.plan, made.season.today, made.series
+    week = slice(at, at + 7)
+    found = book_rules.rules(row.caliper_m, (made.today - row.planted_on).days)
+    poured = plan.visit_gross_l[week, i]
+    weekly = float(np.sum(np.ceil(poured))) * 7 / len(poured)
+    behind = s.rain_mm[max(0, at - 7) : at]
+    g = plan.now_ground
+    reasons = book_rules.parting(
+        found, weekly, eto_mm=float(np.mean(s.eto_mm[week])),
+        rain_mm=float(np.sum(behind) + np.sum(s.rain_mm[week] * s.rain_share[week])),
+        uptake_from_ball=float(g.uptake_from_ball[i]), capped=bool(plan.capped[i]),
+        ball_takes_l=float(made.trees.ball_taw_l[i] * made.trees.dryness_limit[i] / max(0.05, g.ball_share[i])),
+    )  # fmt: skip
+    return {"rules": found, "weekly_l": weekly, "reasons": reasons}
+
+
 def water_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
     """The Water page of a tree. Raises NoWeatherError where no plan can be made."""
     tree = register.tree(session, tree_id)
@@ -225,6 +243,7 @@ def water_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
         "poured_today_l": poured.get(made.today, 0.0),
         "chart": chart(made, 0, poured),
         "working": water.working(made, 0),
+        "book": book(made, 0),
         "cautions": day_cautions(made),
         "high_c": float(made.series.tmax_c[at]),
         "zone": tree.site.timezone,

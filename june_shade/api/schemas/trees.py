@@ -222,6 +222,27 @@ class ChartDay(Out):
     basis: Literal["measured", "forecast", "neighbours", "normals"]
 
 
+class BookRuleOut(Out):
+    """What one book or extension service says for a tree of this caliper and age."""
+
+    key: str
+    litres_low: float = quantity("L", "Least a watering")
+    litres_high: float = quantity("L", "Most a watering")
+    days_low: float = quantity("d", "Fewest days between waterings")
+    days_high: float = quantity("d", "Most days between waterings")
+    weekly_low_l: float = quantity("L", "Least a week")
+    weekly_high_l: float = quantity("L", "Most a week")
+    source: str
+
+
+class Book(Out):
+    """The books beside the balance."""
+
+    rules: list[BookRuleOut]
+    weekly_l: float = quantity("L", "What the balance plans for the coming week")
+    reasons: list[str] = Field(description="Why it parts from the rules; empty where it lies among them.")
+
+
 class WaterSheet(Out):
     """The Water page of a tree's sheet."""
 
@@ -234,6 +255,7 @@ class WaterSheet(Out):
     poured_today_l: float = quantity("L", "Logged today")
     chart: list[ChartDay]
     working: list[WorkingLine]
+    book: Book
     cautions: list[str]
     high_c: float = quantity("degC", "Today's high")
     zone: str = Field(description="IANA zone of the site.")
