@@ -126,7 +126,7 @@ class Words(unittest.TestCase):
         from june_shade.core.weather.daily import SUBSTITUTES
 
         text = json.loads((ROOT / "web/src/i18n/en.json").read_text(encoding="utf-8"))
-        for code in ("ball_not_refilled", "once_is_not_enough", "daily", "dry_ball"):
+        for code in ("ball_not_refilled", "once_is_not_enough", "daily", "dry_ball", "slow_ground"):
             self.assertIn(code, text["flag"], code)
         for code in ("frozen", "hot_hose", "heat"):
             self.assertIn(code, text["caution"], code)

@@ -89,12 +89,12 @@ def put(
         undo = NewEntry(void_id, wrong.id, "void", new.happened_at, new.device_id, new.person_id, voids=correcting)
         session.add(_entry(session, wrong, undo))
         since = min(since, target.local_date)
-        tree_store.drop_states(session, tree_id=wrong.id, since=target.local_date)
+        tree_store.drop_states(session, tree_ids=[wrong.id], since=target.local_date)
     if new.voids is not None:
         since = min(since, session.get_one(LogEntry, new.voids).local_date)
     session.add(entry)
     session.flush()
-    tree_store.drop_states(session, tree_id=tree.id, since=since)
+    tree_store.drop_states(session, tree_ids=[tree.id], since=since)
     return entry, True
 
 

@@ -11,7 +11,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from june_shade.core.care import readings
-from june_shade.core.errors import ConflictError, InputError, NotFoundError, StaleError
+from june_shade.core.errors import ConflictError, InputError, JuneShadeError, NotFoundError, StaleError
 from june_shade.core.soil.textures import soil
 from june_shade.core.stock.plants import plant_kinds, size_doubts, stock_sizes
 from june_shade.core.water import trees as tree_model
@@ -96,7 +96,7 @@ def save_site(session: Session, values: dict[str, Any], site_id: UUID | None = N
     if site_id:
         store.lock_site(session, site_id, exclusive=True)
         row = site(session, site_id)
-        _fresh(session, row, values)
+        _fresh(row, values)
         store.drop_states(session, site_ids=[site_id])
     values.pop("version", None)
     values["working_days"] = sorted(set(values.get("working_days") or range(7)))
@@ -117,7 +117,7 @@ def save_station(session: Session, values: dict[str, Any], station_id: UUID | No
         if found is None:
             raise NotFoundError("there is no such weather station", "station_id")
         row = found
-        _fresh(session, row, values)
+        _fresh(row, values)
         sites = session.scalars(select(Site.id).where(Site.station_id == station_id)).all()
         for site_id in sites:
             store.lock_site(session, site_id, exclusive=True)
@@ -156,36 +156,107 @@ def save_tree(session: Session, values: dict[str, Any], tree_id: UUID) -> SavedT
     that was already in the ground, `version` as it was read. A new tree's record opens on its planting day if that
     is today, else today. Raises StaleError where someone else changed it since.
     """
-    values = dict(values)
-    where = site(session, values["site_id"])
-    store.lock_site(session, where.id, exclusive=True)
-    today = clock.today(session, where.timezone)
-    known = session.get(Tree, tree_id)
-    row = known or Tree(id=tree_id)
-    if known is not None and known.site_id != where.id:
-        raise InputError("a tree stays in its site: add it there anew", "site_id")
-    _check_dates(values, today)
-    plant = session.get(Plant, values["plant_id"])
-    if plant is None:
-        raise InputError("there is no such kind of tree", "plant_id")
-    _free(session, Tree.tag, values["tag"], tree_id, "tag", Tree.site_id == where.id)
-    names = {name: values.pop(name, None) for name in ("stop", "line")}
-    feel = values.pop("feel", None)
-    if known is not None:
-        said = {"stop": known.stop.name if known.stop else None, "line": known.line.name if known.line else None}
-        _fresh(session, known, values, {name: (names[name], said[name]) for name in names})
-    values.pop("version", None)
-    values["stop_id"] = _stop(session, where.id, names["stop"]) if names["stop"] else None
-    values["line_id"] = _line(session, where.id, names["line"]) if names["line"] else None
-    _set(row, values)
-    _open(row, today, feel, new=known is None)
-    spec, _ = spec_of(_View(row, plant), where, soil(where.texture))
-    tree_model.check(spec)
-    session.add(row)
-    session.flush()
+    saving = Saving(session, [(tree_id, values)])
+    row = saving.save(tree_id, values)
+    saving.done()
     session.refresh(row)
-    store.drop_states(session, tree_id=row.id)
     return SavedTree(row, doubts(row))
+
+
+def save_trees(session: Session, trees: Sequence[tuple[UUID, dict[str, Any]]]) -> list[Tree]:
+    """Make or change many trees, all or none; an error's field names which: `trees[3].tag`."""
+    saving = Saving(session, trees)
+    rows = []
+    for number, (tree_id, values) in enumerate(trees):
+        try:
+            rows.append(saving.save(tree_id, values))
+        except JuneShadeError as e:
+            e.field = f"trees[{number}].{e.field}"
+            raise
+    saving.done()
+    return rows
+
+
+class Saving:
+    """What saving trees needs to know, read once for all of them: sites, plants, tags, stops and lines."""
+
+    def __init__(self, session: Session, trees: Sequence[tuple[UUID, dict[str, Any]]]) -> None:
+        self._session = session
+        site_ids = {values["site_id"] for _, values in trees}
+        for site_id in sorted(site_ids, key=str):
+            store.lock_site(session, site_id, exclusive=True)
+        self._sites = {site_id: site(session, site_id) for site_id in site_ids}
+        self._known = store.trees_by_id(session, [tree_id for tree_id, _ in trees])
+        self._plants = {plant.id: plant for plant in session.scalars(select(Plant))}
+        self._tags = store.tags(session, site_ids)
+        self._named: dict[tuple[type, UUID, str], UUID] = {}
+        kinds: tuple[type[Stop] | type[Line], ...] = (Stop, Line)
+        for kind in kinds:
+            for row in session.execute(select(kind.id, kind.site_id, kind.name).where(kind.site_id.in_(site_ids))):
+                self._named[kind, row.site_id, row.name] = row.id
+        zones = {where.timezone for where in self._sites.values()}
+        self._today = {zone: clock.today(session, zone) for zone in zones}
+        self._touched: list[UUID] = []
+
+    def save(self, tree_id: UUID, values: dict[str, Any]) -> Tree:
+        """One tree; see `save_tree`. What is refused leaves nothing behind."""
+        try:
+            return self._save(tree_id, dict(values))
+        except JuneShadeError:
+            if tree_id in self._known:
+                self._session.expire(self._known[tree_id])
+            raise
+
+    def done(self) -> None:
+        """Write what was saved and forget what was computed of it."""
+        self._session.flush()
+        store.drop_states(self._session, tree_ids=self._touched)
+
+    def _save(self, tree_id: UUID, values: dict[str, Any]) -> Tree:
+        where = self._sites[values["site_id"]]
+        today = self._today[where.timezone]
+        known = self._known.get(tree_id)
+        row = known or Tree(id=tree_id)
+        if known is not None and known.site_id != where.id:
+            raise InputError("a tree stays in its site: add it there anew", "site_id")
+        _check_dates(values, today)
+        plant = self._plants.get(values["plant_id"])
+        if plant is None:
+            raise InputError("there is no such kind of tree", "plant_id")
+        if self._tags.get((where.id, values["tag"]), tree_id) != tree_id:
+            raise ConflictError(f"{values['tag']!r} is taken already", "tag")
+        names = {name: values.pop(name, None) for name in ("stop", "line")}
+        feel = values.pop("feel", None)
+        if known is not None:
+            said = {"stop": known.stop.name if known.stop else None, "line": known.line.name if known.line else None}
+            _fresh(known, values, {name: (names[name], said[name]) for name in names})
+            self._tags.pop((where.id, known.tag), None)
+        values.pop("version", None)
+        values["stop_id"] = self._id_of(Stop, where.id, names["stop"])
+        values["line_id"] = self._id_of(Line, where.id, names["line"])
+        _set(row, values)
+        _open(row, today, feel, new=known is None)
+        spec, _ = spec_of(_View(row, plant), where, soil(where.texture))
+        tree_model.check(spec)
+        self._session.add(row)
+        self._known[tree_id] = row
+        self._tags[where.id, row.tag] = tree_id
+        self._touched.append(row.id)
+        return row
+
+    def _id_of(self, kind: type[Stop] | type[Line], site_id: UUID, name: str | None) -> UUID | None:
+        """Id of a stop or line of a site by its name; made where it is new."""
+        if not name:
+            return None
+        key = (kind, site_id, name)
+        if key not in self._named:
+            made = kind(site_id=site_id, name=name)
+            if isinstance(made, Stop):
+                made.position = sum(k[0] is Stop and k[1] == site_id for k in self._named)
+            self._session.add(made)
+            self._session.flush()
+            self._named[key] = made.id
+        return self._named[key]
 
 
 class _View:
@@ -227,24 +298,6 @@ def _open(row: Tree, today: date, feel: dict[str, str] | None, *, new: bool) -> 
         row.opening = "full" if row.opened_on == row.planted_on else "guessed"
 
 
-def _stop(session: Session, site_id: UUID, name: str) -> UUID:
-    found = session.scalars(select(Stop).where(Stop.site_id == site_id, Stop.name == name)).first()
-    if found is None:
-        found = Stop(site_id=site_id, name=name, position=len(store.stops(session, site_id)))
-        session.add(found)
-        session.flush()
-    return found.id
-
-
-def _line(session: Session, site_id: UUID, name: str) -> UUID:
-    found = session.scalars(select(Line).where(Line.site_id == site_id, Line.name == name)).first()
-    if found is None:
-        found = Line(site_id=site_id, name=name)
-        session.add(found)
-        session.flush()
-    return found.id
-
-
 def order_stops(session: Session, site_id: UUID, stop_ids: Sequence[UUID]) -> Site:
     """Put a site's stops into the lead's order. stop_ids: all of them, each once."""
     row = site(session, site_id)
@@ -258,13 +311,12 @@ def order_stops(session: Session, site_id: UUID, stop_ids: Sequence[UUID]) -> Si
     return row
 
 
-def _fresh(session: Session, row: Any, values: dict[str, Any], named: dict[str, tuple] | None = None) -> None:
+def _fresh(row: Any, values: dict[str, Any], named: dict[str, tuple] | None = None) -> None:
     """Refuse a write that rests on an older version and would change what someone else stored.
 
     named: values that are stored under a name of their own, (sent, stored). The same write sent again is no conflict.
     """
     version = values.pop("version", None)
-    session.refresh(row)
     if version is None or version == row.version:
         return
     pairs = {name: (value, getattr(row, name)) for name, value in values.items()} | (named or {})

@@ -3,6 +3,7 @@
 Values only, in SI; words, units and drawing are the interface's.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
@@ -155,6 +156,7 @@ def next_of(made: SitePlan, i: int) -> Next | None:
             ("once_is_not_enough", plan.twice[i]),
             ("daily", plan.daily[i]),
             ("dry_ball", plan.dry_ball[i]),
+            ("slow_ground", visit.metric.goes.count > 1 and visit.metric.total_min > delivery.LONGEST_MIN),
         )
         if bool(found)
     ]
@@ -313,22 +315,53 @@ class Listed:
     section: Section | None
 
 
-def listed(session: Session, text: str, site_id: UUID | None, limit: int, offset: int) -> tuple[int, list[Listed]]:
-    """A page of the register, planned."""
-    trees, count = store.search(session, text, site_id, limit, offset)
+def listed(
+    session: Session, wanted: store.Wanted, sort: str, state: str | None, limit: int, offset: int
+) -> tuple[int, list[Listed]]:
+    """A page of the register, planned. sort: one of the store's or `dry`, `next`; state: only trees that stand so."""
+    if state is None and sort in store.SORTS:
+        trees, count = store.search(session, wanted, sort, limit, offset)
+        return count, _planned(session, trees)
+    order = _by_plan(session, wanted, sort, state)
+    page = store.with_names(session, order[offset : offset + limit])
+    return len(order), _planned(session, page)
+
+
+def _planned(session: Session, trees: Sequence[Tree]) -> list[Listed]:
     by_site: dict[UUID, list[Tree]] = {}
     for tree in trees:
         by_site.setdefault(tree.site_id, []).append(tree)
     shown: dict[UUID, Listed] = {}
     for group in by_site.values():
         made = _plan_or_none(session, group[0].site, [tree.id for tree in group])
+        at = {row.id: i for i, row in enumerate(made.rows)} if made else {}
         for tree in group:
             if made is None:
                 shown[tree.id] = Listed(tree, None, None, None)
             else:
-                i = made.index_of(tree.id)
+                i = at[tree.id]
                 shown[tree.id] = Listed(tree, float(made.plan.now_dryness[i]), next_of(made, i), section(made, i))
-    return count, [shown[tree.id] for tree in trees]
+    return [shown[tree.id] for tree in trees]
+
+
+def _by_plan(session: Session, wanted: store.Wanted, sort: str, state: str | None) -> list[UUID]:
+    """Ids of all matching trees in an order, or with a state, that only the plan knows."""
+    matching = store.matching_ids(session, wanted, sort if sort in store.SORTS else "place")
+    by_site: dict[UUID, list[UUID]] = {}
+    for tree_id, site_id in matching:
+        by_site.setdefault(site_id, []).append(tree_id)
+    stands: dict[UUID, tuple[str, dict[str, float]]] = {}
+    for site_id, ids in by_site.items():
+        made = _plan_or_none(session, register.site(session, site_id), ids)
+        if made is None:
+            continue
+        for i, row in enumerate(made.rows):
+            visit = int(made.plan.visit[i])
+            away = visit - made.season.today if visit >= 0 else np.inf
+            stands[row.id] = (_state(made, i), {"dry": -float(made.plan.now_dryness[i]), "next": away})
+    nothing: tuple[str, dict[str, float]] = ("unknown", {})
+    kept = [tree_id for tree_id, _ in matching if state is None or stands.get(tree_id, nothing)[0] == state]
+    return sorted(kept, key=lambda tree_id: stands.get(tree_id, nothing)[1].get(sort, np.inf))
 
 
 def _plan_or_none(session: Session, site: Site, tree_ids: list[UUID]) -> SitePlan | None:

@@ -1,10 +1,11 @@
 """Queries on sites, stops, trees and the cache of their computed states."""
 
 from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
-from sqlalchemy import Row, delete, func, or_, select
+from sqlalchemy import Row, Select, delete, func, or_, select
 from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session, joinedload
 
@@ -33,6 +34,33 @@ def tree(session: Session, tree_id: UUID) -> Tree | None:
     return session.get(Tree, tree_id, options=[joinedload(Tree.site).joinedload(Site.station), *names])
 
 
+def all_trees(session: Session, site_id: UUID | None) -> Sequence[Tree]:
+    """The register, or one site's part of it, with all names, in order of site, stop and place."""
+    query = select(Tree).join(Site).outerjoin(Stop, Stop.id == Tree.stop_id)
+    if site_id is not None:
+        query = query.where(Tree.site_id == site_id)
+    names = [joinedload(name) for name in (Tree.site, Tree.stop, Tree.line, Tree.plant)]
+    ordered = query.order_by(Site.name, Stop.position.nulls_last(), Tree.row_place, Tree.tag)
+    return session.scalars(ordered.options(*names)).all()
+
+
+def trees_by_id(session: Session, ids: Sequence[UUID]) -> dict[UUID, Tree]:
+    """Those of these trees that are there, with their stops and lines, as they stand now."""
+    query = (
+        select(Tree)
+        .where(Tree.id.in_(ids))
+        .options(joinedload(Tree.stop), joinedload(Tree.line))
+        .execution_options(populate_existing=True)
+    )
+    return {row.id: row for row in session.scalars(query)}
+
+
+def tags(session: Session, site_ids: Iterable[UUID]) -> dict[tuple[UUID, str], UUID]:
+    """Id of each tree of these sites by site and tag."""
+    rows = session.execute(select(Tree.site_id, Tree.tag, Tree.id).where(Tree.site_id.in_(list(site_ids))))
+    return {(site_id, tag): tree_id for site_id, tag, tree_id in rows}
+
+
 def stops(session: Session, site_id: UUID | None = None) -> Sequence[Stop]:
     """Stops in the lead's order."""
     query = select(Stop).order_by(Stop.position, Stop.name)
@@ -59,26 +87,73 @@ def tree_counts(session: Session) -> dict[UUID, int]:
     return dict(session.execute(select(Tree.site_id, func.count()).group_by(Tree.site_id)).all())
 
 
-def search(session: Session, text: str, site_id: UUID | None, limit: int, offset: int) -> tuple[Sequence[Tree], int]:
-    """Trees by tag, place or species, in order of site, stop and place, and how many there are in all."""
+@dataclass(frozen=True, slots=True)
+class Wanted:
+    """Which trees: words of tag, place, side, species, stop or site; exact values where given."""
+
+    text: str = ""
+    site_id: UUID | None = None
+    stop: str | None = None
+    plant_id: UUID | None = None
+    kind: str | None = None
+    method: str | None = None
+
+
+SORTS: dict[str, tuple] = {
+    "place": (Site.name, Stop.position.nulls_last(), Tree.row_place, Tree.tag),
+    "tag": (Tree.tag, Site.name),
+    "species": (Plant.common, Tree.tag),
+    "planted": (Tree.planted_on.desc(), Tree.tag),
+}
+"""Orders that the database can make."""
+
+
+def _matching(wanted: Wanted) -> Select:
     query = select(Tree).join(Plant).join(Site).outerjoin(Stop, Stop.id == Tree.stop_id)
-    if site_id is not None:
-        query = query.where(Tree.site_id == site_id)
-    for word in text.split():
+    exact = (
+        (Tree.site_id, wanted.site_id), (Stop.name, wanted.stop), (Tree.plant_id, wanted.plant_id),
+        (Tree.kind, wanted.kind), (Tree.method, wanted.method),
+    )  # fmt: skip
+    for column, value in exact:
+        if value is not None:
+            query = query.where(column == value)
+    for word in wanted.text.split():
         escaped = word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
         like = f"%{escaped}%"
         query = query.where(
             or_(
-                Tree.tag.ilike(like), Tree.place.ilike(like), Plant.common.ilike(like),
+                Tree.tag.ilike(like), Tree.place.ilike(like), Tree.side.ilike(like), Plant.common.ilike(like),
                 Plant.botanical.ilike(like), Stop.name.ilike(like), Site.name.ilike(like),
             )
         )  # fmt: skip
+    return query
+
+
+def search(
+    session: Session, wanted: Wanted, sort: str = "place", limit: int = 100, offset: int = 0
+) -> tuple[Sequence[Tree], int]:
+    """A page of the trees that match, in one of SORTS, and how many there are in all."""
+    query = _matching(wanted)
     count = session.scalar(select(func.count()).select_from(query.subquery())) or 0
-    ordered = (
-        query.order_by(Site.name, Stop.position.nulls_last(), Tree.row_place, Tree.tag).limit(limit).offset(offset)
-    )
-    rows = session.scalars(ordered.options(joinedload(Tree.plant), joinedload(Tree.site), joinedload(Tree.stop))).all()
-    return rows, count
+    ordered = query.order_by(*SORTS[sort]).limit(limit).offset(offset)
+    return _with_names(session, ordered), count
+
+
+def matching_ids(session: Session, wanted: Wanted, sort: str = "place") -> list[tuple[UUID, UUID]]:
+    """Id and site of all trees that match, in order."""
+    query = _matching(wanted).with_only_columns(Tree.id, Tree.site_id).order_by(*SORTS[sort])
+    return [(tree_id, site_id) for tree_id, site_id in session.execute(query)]
+
+
+def with_names(session: Session, ids: Sequence[UUID]) -> list[Tree]:
+    """These trees with their names, in the order asked for."""
+    rows = {row.id: row for row in _with_names(session, select(Tree).where(Tree.id.in_(ids)))}
+    return [rows[tree_id] for tree_id in ids if tree_id in rows]
+
+
+def _with_names(session: Session, query: Select) -> Sequence[Tree]:
+    names = [joinedload(name) for name in (Tree.plant, Tree.site, Tree.stop)]
+    return session.scalars(query.options(*names)).all()
 
 
 PLAN_COLUMNS = (
@@ -156,12 +231,16 @@ def save_states(session: Session, rows: Iterable[tuple]) -> None:
 
 
 def drop_states(
-    session: Session, *, tree_id: UUID | None = None, site_ids: Iterable[UUID] | None = None, since: date | None = None
+    session: Session,
+    *,
+    tree_ids: Iterable[UUID] | None = None,
+    site_ids: Iterable[UUID] | None = None,
+    since: date | None = None,
 ) -> None:
-    """Forget cached states of a tree or of whole sites, from a date on or all."""
+    """Forget cached states of some trees or of whole sites, from a date on or all."""
     statement = delete(TreeState)
-    if tree_id is not None:
-        statement = statement.where(TreeState.tree_id == tree_id)
+    if tree_ids is not None:
+        statement = statement.where(TreeState.tree_id.in_(list(tree_ids)))
     if site_ids is not None:
         statement = statement.where(TreeState.tree_id.in_(select(Tree.id).where(Tree.site_id.in_(list(site_ids)))))
     if since is not None:

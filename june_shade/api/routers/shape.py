@@ -2,15 +2,26 @@
 
 from uuid import UUID
 
+from fastapi import UploadFile
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from june_shade.api.schemas.log import EntryOut
 from june_shade.api.schemas.trees import TreeOut
+from june_shade.core.errors import TooLargeError
+from june_shade.formats.weather_csv import MOST_BYTES
 from june_shade.plans import log, register
 from june_shade.store.tables import LogEntry, Person, Tree
 
 TREE_EXTRAS = {"site_name", "stop", "line", "plant", "doubts"}
+
+
+def read_upload(file: UploadFile) -> bytes:
+    """A file that was sent, refused where it is over 20 MB."""
+    data = file.file.read(MOST_BYTES + 1)
+    if len(data) > MOST_BYTES:
+        raise TooLargeError("the file is over 20 MB; split it", "file")
+    return data
 
 
 def tree_out(row: Tree) -> TreeOut:

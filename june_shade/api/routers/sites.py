@@ -12,11 +12,12 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from june_shade.api.context import Config, Db, Service
+from june_shade.api.routers.shape import read_upload
+from june_shade.api.schemas.common import IssueOut
 from june_shade.api.schemas.sites import (
     ClockOut,
     ColumnOut,
     ImportOut,
-    IssueOut,
     PersonIn,
     PersonOut,
     SiteIn,
@@ -30,7 +31,7 @@ from june_shade.api.schemas.sites import (
     WeatherDayOut,
     WeatherTotal,
 )
-from june_shade.core.errors import ConflictError, InputError, TooLargeError
+from june_shade.core.errors import ConflictError, InputError
 from june_shade.core.soil.textures import soil
 from june_shade.core.weather.daily import Days, ReferenceEt
 from june_shade.demo import steps
@@ -158,13 +159,6 @@ def get_days(
     )
 
 
-def _read(file: UploadFile) -> bytes:
-    data = file.file.read(weather_csv.MOST_BYTES + 1)
-    if len(data) > weather_csv.MOST_BYTES:
-        raise TooLargeError("the file is over 20 MB; split it by year", "file")
-    return data
-
-
 def _mapping(text: str) -> dict[str, str]:
     try:
         value = json.loads(text or "{}")
@@ -194,13 +188,13 @@ def _import_out(preview: weather.ImportPreview, stored: bool) -> ImportOut:
 @router.post("/stations/{station_id}/imports/preview")
 def preview_import(session: Db, station_id: UUID, file: UploadFile, mapping: Annotated[str, Form()] = "") -> ImportOut:
     """What a daily weather file would bring; nothing is stored. mapping: JSON, header -> meaning."""
-    return _import_out(weather.preview_import(session, station_id, _read(file), _mapping(mapping)), False)
+    return _import_out(weather.preview_import(session, station_id, read_upload(file), _mapping(mapping)), False)
 
 
 @router.post("/stations/{station_id}/imports")
 def accept_import(session: Db, station_id: UUID, file: UploadFile, mapping: Annotated[str, Form()] = "") -> ImportOut:
     """Store the good rows of a daily weather file; a day that is there is replaced. Sending it twice is harmless."""
-    return _import_out(weather.accept_import(session, station_id, _read(file), _mapping(mapping)), True)
+    return _import_out(weather.accept_import(session, station_id, read_upload(file), _mapping(mapping)), True)
 
 
 @router.post("/stations/{station_id}/forecast")

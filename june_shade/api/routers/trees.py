@@ -1,28 +1,38 @@
 """Trees: the register and the sheets."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 from uuid import UUID
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Query, Response, UploadFile
 from sqlalchemy import select
 
 from june_shade.api.context import Db
-from june_shade.api.routers.shape import entries_out, tree_out
+from june_shade.api.routers.shape import entries_out, read_upload, tree_out
+from june_shade.api.schemas.common import IssueOut
 from june_shade.api.schemas.log import EntryOut
 from june_shade.api.schemas.trees import (
+    Kind,
+    Method,
     MulchSheet,
     PlantOut,
+    StateWord,
     StockSizeOut,
+    TreeChange,
     TreeIn,
     TreeList,
     TreeOut,
     TreeRow,
+    TreesFileOut,
+    TreesIn,
     WaterSheet,
 )
-from june_shade.plans import log, register, sheets
+from june_shade.plans import log, register, sheets, trees_file
 from june_shade.store.tables import Plant, StockSize
+from june_shade.store.trees import Wanted
 
 router = APIRouter(prefix="/api", tags=["trees"])
+SHOWN = 100
+Sort = Literal["place", "tag", "species", "planted", "dry", "next"]
 
 
 @router.get("/plants")
@@ -43,11 +53,18 @@ def list_trees(
     session: Db,
     q: Annotated[str, Query(max_length=100, description="Words of tag, place, species, stop or site.")] = "",
     site_id: UUID | None = None,
+    stop: Annotated[str | None, Query(max_length=200)] = None,
+    plant_id: UUID | None = None,
+    kind: Kind | None = None,
+    method: Method | None = None,
+    state: Annotated[StateWord | None, Query(description="Only trees that stand so today.")] = None,
+    sort: Annotated[Sort, Query(description="dry: the driest first; next: the soonest due first.")] = "place",
     limit: Annotated[int, Query(ge=1, le=500)] = 100,
     offset: Annotated[int, Query(ge=0)] = 0,
 ) -> TreeList:
     """A page of the register with each tree's next watering."""
-    count, found = sheets.listed(session, q, site_id, limit, offset)
+    wanted = Wanted(q, site_id, stop, plant_id, kind, method)
+    count, found = sheets.listed(session, wanted, sort, state, limit, offset)
     rows = [
         TreeRow.model_validate(
             {
@@ -67,6 +84,41 @@ def list_trees(
 def put_tree(session: Db, tree_id: UUID, body: TreeIn) -> TreeOut:
     """Make or change a tree under an id that the client chose; sending it twice makes one tree."""
     return tree_out(register.save_tree(session, body.model_dump(), tree_id).tree)
+
+
+@router.get("/trees.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
+def get_trees_csv(session: Db, site_id: UUID | None = None) -> Response:
+    """The register as CSV, in SI; brought in again it changes nothing."""
+    name = "attachment; filename=trees.csv"
+    return Response(trees_file.export(session, site_id), media_type="text/csv", headers={"Content-Disposition": name})
+
+
+def _file_out(found: trees_file.Outcome, stored: bool) -> TreesFileOut:
+    return TreesFileOut(
+        new=len(found.new), changed=len(found.changed), same=found.same, refused_count=len(found.refused),
+        new_tags=list(found.new[:SHOWN]), ignored=list(found.ignored), stored=stored,
+        changes=[TreeChange.model_validate(c) for c in found.changed[:SHOWN]],
+        refused=[IssueOut.model_validate(i, from_attributes=True) for i in found.refused[:SHOWN]],
+    )  # fmt: skip
+
+
+@router.post("/trees/imports/preview")
+def preview_trees_file(session: Db, file: UploadFile) -> TreesFileOut:
+    """What a register file would do; nothing is stored."""
+    return _file_out(trees_file.preview(session, read_upload(file)), False)
+
+
+@router.post("/trees/imports")
+def accept_trees_file(session: Db, file: UploadFile) -> TreesFileOut:
+    """Store the good lines of a register file. A line without id is a new tree."""
+    return _file_out(trees_file.accept(session, read_upload(file)), True)
+
+
+@router.put("/trees")
+def put_trees(session: Db, body: TreesIn) -> list[UUID]:
+    """Make or change many trees under the clients' ids, all or none; sending it twice changes nothing."""
+    rows = register.save_trees(session, [(tree.id, tree.model_dump(exclude={"id"})) for tree in body.trees])
+    return [row.id for row in rows]
 
 
 @router.get("/trees/{tree_id}")

@@ -61,3 +61,11 @@ class PourOut(Out):
     total_min: float = quantity("min", "Minutes from first to last, rests and dripping included")
     goes: GoesOut
     fills: int = Field(description="Times a slow-release bag is filled.")
+
+
+class IssueOut(Out):
+    """One thing about a line of a file."""
+
+    line: int
+    column: str
+    message: str

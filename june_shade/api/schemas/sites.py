@@ -6,7 +6,7 @@ from uuid import UUID
 
 from pydantic import Field
 
-from june_shade.api.schemas.common import In, Name, Out, quantity
+from june_shade.api.schemas.common import In, IssueOut, Name, Out, quantity
 
 Texture = Literal[
     "sand", "loamy_sand", "sandy_loam", "loam", "silt_loam", "silt", "sandy_clay_loam", "clay_loam",
@@ -68,6 +68,8 @@ class SiteOut(SiteIn, Out):
     """A site as it is stored."""
 
     id: UUID
+    version: int
+    working_days: list[int]
     trees: int
     stops: list[StopOut]
     lines: list[str]
@@ -139,14 +141,6 @@ class StationDays(Out):
     zone: str = Field(description="IANA zone of the station's sites.")
     totals: list[WeatherTotal]
     days: list[WeatherDayOut]
-
-
-class IssueOut(Out):
-    """One thing about a line of a file."""
-
-    line: int
-    column: str
-    message: str
 
 
 class ColumnOut(Out):

@@ -1,13 +1,13 @@
 """Trees: what is typed, what is shown, the water sheet, the mulch figure."""
 
 from datetime import date
-from typing import Literal, Self
+from typing import Annotated, Any, Literal, Self
 from uuid import UUID
 
 from pydantic import Field, model_validator
 
-from june_shade.api.schemas.common import In, Name, Out, PourOut, Words, WorkingLine, quantity
-from june_shade.core.mulch.ring import CLEAR_GAP_M
+from june_shade.api.schemas.common import In, IssueOut, Name, Out, PourOut, Words, WorkingLine, quantity
+from june_shade.core.stock import limits
 
 Kind = Literal["container", "balled", "bare_root"]
 Surround = Literal["bare", "turf", "paved"]
@@ -15,6 +15,19 @@ Method = Literal["hose", "bucket", "bag", "emitters"]
 Material = Literal["wood_chips", "bark", "straw", "leaves", "pine_needles", "seaweed", "compost", "gravel"]
 Feel = Literal["wet", "moist", "drying", "dry"]
 StateWord = Literal["resting", "ready", "due", "late", "too_wet", "unknown"]
+
+
+def within(field: str) -> dict[str, float]:
+    """The core's limits of a tree's field, as Pydantic takes them."""
+    found = limits.TREE[field]
+    named = {"gt": found.above, "ge": found.low, "le": found.high}
+    return {name: value for name, value in named.items() if value is not None}
+
+
+def limited(field: str, default: Any, description: str) -> Any:
+    """A field of a tree that is no measure with a unit, within the core's limits."""
+    limits_of: Any = within(field)
+    return Field(default, description=description, **limits_of)
 
 
 class FeelIn(In):
@@ -33,45 +46,79 @@ class TreeIn(In):
     stop: Words | None = Field(None, description="Where the truck parks; made where it is new.")
     side: Words = Field("", description="Side of the street or path, in words.")
     line: Words | None = Field(None, description="The valve it is on with others; made where it is new.")
-    latitude_deg: float | None = Field(None, ge=-90, le=90)
-    longitude_deg: float | None = Field(None, ge=-180, le=180)
-    row_place: int = Field(0, ge=0, le=100000, description="Order within the stop.")
+    latitude_deg: float | None = limited("latitude_deg", None, "Degrees, north positive.")
+    longitude_deg: float | None = limited("longitude_deg", None, "Degrees, east positive.")
+    row_place: int = limited("row_place", 0, "Order within the stop.")
     plant_id: UUID
     stock_size_id: UUID | None = None
     kind: Kind
-    caliper_m: float = quantity("m", "Trunk diameter 15 cm above the flare", gt=0, le=0.5)
-    ball_diameter_m: float = quantity("m", "Ball, container or root spread across the top", gt=0, le=3)
-    ball_height_m: float = quantity("m", "Ball from the flare down", gt=0, le=2)
-    ball_volume_l: float | None = quantity("L", "Measured ball volume, overrides the shape", None, gt=0, le=10000)
-    crown_diameter_m: float | None = quantity("m", "Measured crown; from caliper until then", None, ge=0, le=30)
+    caliper_m: float = quantity("m", "Trunk diameter 15 cm above the flare", **within("caliper_m"))
+    ball_diameter_m: float = quantity("m", "Ball, container or root spread across the top", **within("ball_diameter_m"))
+    ball_height_m: float = quantity("m", "Ball from the flare down", **within("ball_height_m"))
+    ball_volume_l: float | None = quantity(
+        "L", "Measured ball volume, overrides the shape", None, **within("ball_volume_l")
+    )
+    crown_diameter_m: float | None = quantity(
+        "m", "Measured crown; from caliper until then", None, **within("crown_diameter_m")
+    )
     planted_on: date
     feel: FeelIn | None = Field(None, description="For a tree already in the ground; guessed without it.")
     bud_break_on: date | None = Field(None, description="Bare root: the day its buds broke.")
-    microclimate: float = Field(1.0, ge=0.5, le=1.4, description="Shade 0.5 to reflected heat 1.4.")
+    microclimate: float = limited("microclimate", 1.0, "Shade 0.5 to reflected heat 1.4.")
     surround: Surround = "bare"
     method: Method = "hose"
-    basin_diameter_m: float | None = quantity("m", "Basin across its ridge", None, gt=0, le=6)
-    basin_depth_m: float | None = quantity("m", "Height of the basin's ridge", None, gt=0, le=0.5)
-    emitter_count: int = Field(0, ge=0, le=200)
-    emitter_flow_l_per_h: float = quantity("L/h", "Flow of one emitter", 0.0, ge=0, le=200)
-    bag_capacity_l: float = quantity("L", "What a slow-release bag holds", 75.0, gt=0, le=400)
+    basin_diameter_m: float | None = quantity("m", "Basin across its ridge", None, **within("basin_diameter_m"))
+    basin_depth_m: float | None = quantity("m", "Height of the basin's ridge", None, **within("basin_depth_m"))
+    emitter_count: int = limited("emitter_count", 0, "Emitters on the tree.")
+    emitter_flow_l_per_h: float = quantity("L/h", "Flow of one emitter", 0.0, **within("emitter_flow_l_per_h"))
+    bag_capacity_l: float = quantity("L", "What a slow-release bag holds", 75.0, **within("bag_capacity_l"))
     mulch_material: Material | None = None
-    mulch_depth_m: float = quantity("m", "Settled depth when measured", 0.0, ge=0, le=0.6)
-    mulch_outer_radius_m: float | None = quantity("m", "Mulch ring's outer radius", None, gt=0, le=10)
+    mulch_depth_m: float = quantity("m", "Settled depth when measured", 0.0, **within("mulch_depth_m"))
+    mulch_outer_radius_m: float | None = quantity(
+        "m", "Mulch ring's outer radius", None, **within("mulch_outer_radius_m")
+    )
     mulch_measured_on: date | None = None
     version: int | None = Field(None, description="As it was read; an older one is refused. Leave out to overwrite.")
 
     @model_validator(mode="after")
     def _together(self) -> Self:
-        if self.method == "emitters" and not (self.emitter_count >= 1 and self.emitter_flow_l_per_h > 0):
-            raise ValueError("emitter_count: emitters need a count of 1 or more and a flow above 0 L/h")
-        if self.mulch_material is not None:
-            least = self.caliper_m / 2 + CLEAR_GAP_M
-            if self.mulch_outer_radius_m is None:
-                raise ValueError("mulch_outer_radius_m: mulch needs its ring's outer radius")
-            if self.mulch_outer_radius_m <= least:
-                raise ValueError(f"mulch_outer_radius_m: must reach past the bare gap round the trunk, {least:.2f} m")
+        if found := limits.odds(self.__dict__):
+            raise ValueError(": ".join(found))
         return self
+
+
+class TreeWithId(TreeIn):
+    """A tree of a batch with the id that the client made."""
+
+    id: UUID
+
+
+class TreesIn(In):
+    """Trees that are stored together or not at all: a row of forty, or one thing changed on many."""
+
+    trees: Annotated[list[TreeWithId], Field(min_length=1, max_length=500)]
+
+
+class TreeChange(Out):
+    """A tree that a file changes."""
+
+    line: int
+    tag: str
+    fields: list[str]
+
+
+class TreesFileOut(Out):
+    """What a register file would do, or did."""
+
+    new: int
+    changed: int
+    same: int
+    refused_count: int
+    new_tags: list[str] = Field(description="The first of them.")
+    changes: list[TreeChange] = Field(description="The first of them.")
+    refused: list[IssueOut] = Field(description="The first of them.")
+    ignored: list[str] = Field(description="Headers that mean nothing here.")
+    stored: bool
 
 
 class PlantOut(Out):
@@ -178,7 +225,7 @@ class Next(Out):
     metric: PourOut = Field(description="Rounded up to whole litres.")
     us: PourOut = Field(description="Rounded up to half gallons, told in litres.")
     proof_depth_m: float = quantity("m", "Depth to which a rod slides afterwards")
-    flags: list[str] = Field(description="ball_not_refilled, once_is_not_enough, daily, dry_ball")
+    flags: list[str] = Field(description="ball_not_refilled, once_is_not_enough, daily, dry_ball, slow_ground")
 
 
 class TreeRow(Out):

@@ -25,6 +25,8 @@ LEAST_KS_MM_H = 2.0
 """Texture tables starve clay of its cracks: below this the bulb gets unrealistically shallow."""
 SURFACE_STORAGE_MM = 5.0
 """Water that level ground holds before it runs, where no basin was built."""
+LONGEST_MIN = 24 * 60
+"""Goes that take longer than a day to soak in are no visit any more: the ground is too slow for this amount."""
 METRIC_STEP_L = 1.0
 US_STEP_L = LITRES_PER_US_GALLON / 2
 

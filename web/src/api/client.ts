@@ -6,7 +6,10 @@ export type Schema = components['schemas']
 export const api = createClient<paths>({ baseUrl: '' })
 
 /** What is wrong with a field: a sentence, or a range in SI that is worded in the units shown. */
-export type Wrong = string | { rule: 'above' | 'at_least' | 'at_most'; limit: number; detail: string }
+export type Wrong =
+  | string
+  | { rule: 'above' | 'at_least' | 'at_most'; limit: number; detail: string }
+  | { theirs: unknown; detail: string }
 
 export class Problem extends Error {
   constructor(
@@ -14,6 +17,8 @@ export class Problem extends Error {
     readonly detail: string,
     readonly field: string,
     readonly fields: Record<string, Wrong>,
+    /** The version that is stored now, where someone else changed the thing meanwhile. */
+    readonly version: number | null = null,
   ) {
     super(detail)
   }
@@ -45,7 +50,12 @@ export async function take<T>(pending: Promise<Answer<T>>): Promise<T> {
     else fields[item.field] = item.detail
   }
   if (body.field && !fields[body.field]) fields[body.field.split('.').pop()!] = body.detail ?? ''
-  throw new Problem(answer.response.status, body.detail ?? answer.response.statusText, body.field ?? '', fields)
+  const stale = body.code === 'stale' ? (body.version ?? null) : null
+  for (const d of stale === null ? [] : (body.differences ?? [])) {
+    fields[d.field] = { theirs: d.stored, detail: body.detail ?? '' }
+  }
+  if (stale !== null) delete fields.version
+  throw new Problem(answer.response.status, body.detail ?? answer.response.statusText, body.field ?? '', fields, stale)
 }
 
 /** A write under an id of our own: sent again where no answer came, since the server knows it by its id. */

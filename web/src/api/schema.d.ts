@@ -44,6 +44,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Entries
+         * @description Store several entries at once, a whole stop say: all or none, each once; sending it again changes nothing.
+         */
+        put: operations["put_entries"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/log/{entry_id}": {
         parameters: {
             query?: never;
@@ -161,6 +181,26 @@ export interface paths {
          * @description Change a site; every plan on it is made anew.
          */
         put: operations["put_site"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/stops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Stop Order
+         * @description Put the stops into the lead's order; the round follows it.
+         */
+        put: operations["put_stop_order"];
         post?: never;
         delete?: never;
         options?: never;
@@ -344,8 +384,72 @@ export interface paths {
          * @description A page of the register with each tree's next watering.
          */
         get: operations["list_trees"];
+        /**
+         * Put Trees
+         * @description Make or change many trees under the clients' ids, all or none; sending it twice changes nothing.
+         */
+        put: operations["put_trees"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Trees Csv
+         * @description The register as CSV, in SI; brought in again it changes nothing.
+         */
+        get: operations["get_trees_csv"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept Trees File
+         * @description Store the good lines of a register file. A line without id is a new tree.
+         */
+        post: operations["accept_trees_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/imports/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Trees File
+         * @description What a register file would do; nothing is stored.
+         */
+        post: operations["preview_trees_file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -440,6 +544,14 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * BatchIn
+         * @description Entries that are stored together or not at all.
+         */
+        BatchIn: {
+            /** Entries */
+            entries: components["schemas"]["EntryWithId"][];
+        };
         /** Body_accept_import */
         Body_accept_import: {
             /** File */
@@ -450,6 +562,11 @@ export interface components {
              */
             mapping: string;
         };
+        /** Body_accept_trees_file */
+        Body_accept_trees_file: {
+            /** File */
+            file: string;
+        };
         /** Body_preview_import */
         Body_preview_import: {
             /** File */
@@ -459,6 +576,69 @@ export interface components {
              * @default
              */
             mapping: string;
+        };
+        /** Body_preview_trees_file */
+        Body_preview_trees_file: {
+            /** File */
+            file: string;
+        };
+        /**
+         * Book
+         * @description The books beside the balance.
+         */
+        Book: {
+            /**
+             * Reasons
+             * @description Why it parts from the rules; empty where it lies among them.
+             */
+            reasons: string[];
+            /** Rules */
+            rules: components["schemas"]["BookRuleOut"][];
+            /**
+             * Weekly L
+             * @description What the balance plans for the coming week [L]
+             */
+            weekly_l: number;
+        };
+        /**
+         * BookRuleOut
+         * @description What one book or extension service says for a tree of this caliper and age.
+         */
+        BookRuleOut: {
+            /**
+             * Days High
+             * @description Most days between waterings [d]
+             */
+            days_high: number;
+            /**
+             * Days Low
+             * @description Fewest days between waterings [d]
+             */
+            days_low: number;
+            /** Key */
+            key: string;
+            /**
+             * Litres High
+             * @description Most a watering [L]
+             */
+            litres_high: number;
+            /**
+             * Litres Low
+             * @description Least a watering [L]
+             */
+            litres_low: number;
+            /** Source */
+            source: string;
+            /**
+             * Weekly High L
+             * @description Most a week [L]
+             */
+            weekly_high_l: number;
+            /**
+             * Weekly Low L
+             * @description Least a week [L]
+             */
+            weekly_low_l: number;
         };
         /**
          * ChartDay
@@ -548,6 +728,24 @@ export interface components {
             meaning: string;
         };
         /**
+         * Difference
+         * @description A value that someone else changed meanwhile.
+         */
+        Difference: {
+            /** Field */
+            field: string;
+            /**
+             * Sent
+             * @description What this write would have stored.
+             */
+            sent: unknown;
+            /**
+             * Stored
+             * @description What is stored now.
+             */
+            stored: unknown;
+        };
+        /**
          * EntryIn
          * @description An entry as the client made it, under the id that it chose.
          */
@@ -573,11 +771,21 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "water" | "note" | "void";
+            kind: "water" | "note" | "skip" | "void";
             /** Note */
             note?: string | null;
             /** Person Id */
             person_id?: string | null;
+            /**
+             * Reason
+             * @description For kind skip: why.
+             */
+            reason?: ("no_access" | "soil_wet" | "no_water" | "no_time" | "tree_gone" | "other") | null;
+            /**
+             * Seen
+             * @description For kind note: what was seen.
+             */
+            seen?: ("wilting" | "scorch" | "pest" | "damage" | "leak" | "wet_ground" | "dry_ball" | "mulch_off" | "support" | "other") | null;
             /**
              * Tree Id
              * Format: uuid
@@ -634,16 +842,25 @@ export interface components {
             person: string | null;
             /** Person Id */
             person_id: string | null;
+            /** Reason */
+            reason: ("no_access" | "soil_wet" | "no_water" | "no_time" | "tree_gone" | "other") | null;
             /**
              * Recorded At
              * Format: date-time
              */
             recorded_at: string;
+            /** Seen */
+            seen: ("wilting" | "scorch" | "pest" | "damage" | "leak" | "wet_ground" | "dry_ball" | "mulch_off" | "support" | "other") | null;
             /**
              * Tree Id
              * Format: uuid
              */
             tree_id: string;
+            /**
+             * Twice
+             * @description Another device logged water for this tree within the hour: is it the same?
+             */
+            twice: boolean;
             /** Voided */
             voided: boolean;
             /** Voids */
@@ -653,6 +870,73 @@ export interface components {
              * @description Water poured [L]
              */
             volume_l: number | null;
+        };
+        /**
+         * EntryWithId
+         * @description An entry of a batch with the id that the client made.
+         */
+        EntryWithId: {
+            /**
+             * Corrects
+             * @description The entry that this one replaces, in one step.
+             */
+            corrects?: string | null;
+            /** Device Id */
+            device_id: string;
+            /**
+             * Duration Min
+             * @description How long it ran [min]
+             */
+            duration_min?: number | null;
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "water" | "note" | "skip" | "void";
+            /** Note */
+            note?: string | null;
+            /** Person Id */
+            person_id?: string | null;
+            /**
+             * Reason
+             * @description For kind skip: why.
+             */
+            reason?: ("no_access" | "soil_wet" | "no_water" | "no_time" | "tree_gone" | "other") | null;
+            /**
+             * Seen
+             * @description For kind note: what was seen.
+             */
+            seen?: ("wilting" | "scorch" | "pest" | "damage" | "leak" | "wet_ground" | "dry_ball" | "mulch_off" | "support" | "other") | null;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /**
+             * Void Id
+             * @description With corrects: the id of the void that goes with it.
+             */
+            void_id?: string | null;
+            /**
+             * Voids
+             * @description For kind void: the entry that is undone.
+             */
+            voids?: string | null;
+            /**
+             * Volume L
+             * @description Water poured [L]
+             */
+            volume_l?: number | null;
         };
         /**
          * FeelIn
@@ -880,7 +1164,7 @@ export interface components {
             due_on: string | null;
             /**
              * Flags
-             * @description ball_not_refilled, once_is_not_enough, daily, dry_ball
+             * @description ball_not_refilled, once_is_not_enough, daily, dry_ball, slow_ground
              */
             flags: string[];
             /**
@@ -992,6 +1276,11 @@ export interface components {
             /** Detail */
             detail: string;
             /**
+             * Differences
+             * @description Code stale: what differs.
+             */
+            differences?: components["schemas"]["Difference"][];
+            /**
              * Errors
              * @description Every refused value, where there are several.
              */
@@ -1011,6 +1300,11 @@ export interface components {
              * @default about:blank
              */
             type: string;
+            /**
+             * Version
+             * @description Code stale: the version stored now; send it to overwrite.
+             */
+            version?: number | null;
         };
         /**
          * RoundOut
@@ -1037,6 +1331,16 @@ export interface components {
         RoundSite: {
             /** Cautions */
             cautions: string[];
+            /**
+             * Crew Hours
+             * @description Hours the crew has [h]
+             */
+            crew_hours: number | null;
+            /**
+             * Day Off
+             * @description Not one of the crew's working days.
+             */
+            day_off: boolean;
             /** Filled */
             filled: boolean;
             /**
@@ -1068,6 +1372,16 @@ export interface components {
             ready: number;
             /** Stops */
             stops: components["schemas"]["RoundStop"][];
+            /**
+             * Tank L
+             * @description The truck's tank [L]
+             */
+            tank_l: number | null;
+            /**
+             * Work Min
+             * @description Minutes of standing by what is still to be watered [min]
+             */
+            work_min: number;
             /**
              * Zone
              * @description IANA zone.
@@ -1104,6 +1418,11 @@ export interface components {
              */
             entries: components["schemas"]["EntryOut"][];
             /**
+             * Fill First
+             * @description The tank must be filled before this tree.
+             */
+            fill_first: boolean;
+            /**
              * Id
              * Format: uuid
              */
@@ -1115,8 +1434,25 @@ export interface components {
             /** Place */
             place: string;
             section: components["schemas"]["Section"];
+            /** Side */
+            side: string;
+            /**
+             * Skipped
+             * @description Passed over today, with a reason in its entries.
+             */
+            skipped: boolean;
             /** Tag */
             tag: string;
+            /**
+             * Without Dryness
+             * @description Dryness at the day's end if it gets nothing more.
+             */
+            without_dryness: number;
+            /**
+             * Without Ks
+             * @description Share of its demand the tree still drinks today if it gets nothing more.
+             */
+            without_ks: number;
         };
         /**
          * Section
@@ -1236,6 +1572,11 @@ export interface components {
              */
             climate: "dry" | "humid";
             /**
+             * Crew Hours
+             * @description Hours the crew has for watering in a day [h]
+             */
+            crew_hours?: number | null;
+            /**
              * Elevation M
              * @description Above sea level [m]
              */
@@ -1245,6 +1586,11 @@ export interface components {
              * @description Measured flow of the hose [L/h]
              */
             hose_flow_l_per_h: number;
+            /**
+             * Hour Price
+             * @description Price of an hour of work.
+             */
+            hour_price?: number | null;
             /**
              * Latitude Deg
              * @description Degrees, north positive.
@@ -1272,6 +1618,11 @@ export interface components {
             /** Station Id */
             station_id?: string | null;
             /**
+             * Tank L
+             * @description Tank of the truck; none where a hydrant is at hand [L]
+             */
+            tank_l?: number | null;
+            /**
              * Texture
              * @enum {string}
              */
@@ -1281,6 +1632,21 @@ export interface components {
              * @description IANA name, like America/Denver.
              */
             timezone: string;
+            /**
+             * Version
+             * @description As it was read; an older one is refused. Leave out to overwrite.
+             */
+            version?: number | null;
+            /**
+             * Water Price Per M3
+             * @description Price of 1 m3 of water.
+             */
+            water_price_per_m3?: number | null;
+            /**
+             * Working Days
+             * @description Monday 0 to Sunday 6.
+             */
+            working_days?: number[];
         };
         /**
          * SiteOut
@@ -1294,6 +1660,11 @@ export interface components {
              */
             climate: "dry" | "humid";
             /**
+             * Crew Hours
+             * @description Hours the crew has for watering in a day [h]
+             */
+            crew_hours?: number | null;
+            /**
              * Elevation M
              * @description Above sea level [m]
              */
@@ -1304,6 +1675,11 @@ export interface components {
              */
             hose_flow_l_per_h: number;
             /**
+             * Hour Price
+             * @description Price of an hour of work.
+             */
+            hour_price?: number | null;
+            /**
              * Id
              * Format: uuid
              */
@@ -1313,6 +1689,8 @@ export interface components {
              * @description Degrees, north positive.
              */
             latitude_deg: number;
+            /** Lines */
+            lines: string[];
             /**
              * Longitude Deg
              * @description Degrees, east positive.
@@ -1338,7 +1716,12 @@ export interface components {
             /** Station Name */
             station_name: string | null;
             /** Stops */
-            stops: string[];
+            stops: components["schemas"]["StopOut"][];
+            /**
+             * Tank L
+             * @description Tank of the truck; none where a hydrant is at hand [L]
+             */
+            tank_l?: number | null;
             /**
              * Texture
              * @enum {string}
@@ -1351,6 +1734,15 @@ export interface components {
             timezone: string;
             /** Trees */
             trees: number;
+            /** Version */
+            version: number;
+            /**
+             * Water Price Per M3
+             * @description Price of 1 m3 of water.
+             */
+            water_price_per_m3?: number | null;
+            /** Working Days */
+            working_days: number[];
         };
         /**
          * SoilOut
@@ -1425,6 +1817,11 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Version
+             * @description As it was read; an older one is refused. Leave out to overwrite.
+             */
+            version?: number | null;
+            /**
              * Wind Height M
              * @description Height of the wind gauge [m]
              * @default 2
@@ -1487,6 +1884,11 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Version
+             * @description As it was read; an older one is refused. Leave out to overwrite.
+             */
+            version?: number | null;
+            /**
              * Wind Height M
              * @description Height of the wind gauge [m]
              * @default 2
@@ -1534,6 +1936,41 @@ export interface components {
              * @description Least volume of the class [L]
              */
             volume_l_low: number | null;
+        };
+        /**
+         * StopOrder
+         * @description All stops of a site in their order.
+         */
+        StopOrder: {
+            /** Stops */
+            stops: string[];
+        };
+        /**
+         * StopOut
+         * @description Where the truck parks.
+         */
+        StopOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Trees */
+            trees: number;
+        };
+        /**
+         * TreeChange
+         * @description A tree that a file changes.
+         */
+        TreeChange: {
+            /** Fields */
+            fields: string[];
+            /** Line */
+            line: number;
+            /** Tag */
+            tag: string;
         };
         /**
          * TreeIn
@@ -1588,6 +2025,7 @@ export interface components {
             crown_diameter_m?: number | null;
             /**
              * Emitter Count
+             * @description Emitters on the tree.
              * @default 0
              */
             emitter_count: number;
@@ -1604,6 +2042,21 @@ export interface components {
              * @enum {string}
              */
             kind: "container" | "balled" | "bare_root";
+            /**
+             * Latitude Deg
+             * @description Degrees, north positive.
+             */
+            latitude_deg?: number | null;
+            /**
+             * Line
+             * @description The valve it is on with others; made where it is new.
+             */
+            line?: string | null;
+            /**
+             * Longitude Deg
+             * @description Degrees, east positive.
+             */
+            longitude_deg?: number | null;
             /**
              * Method
              * @default hose
@@ -1654,6 +2107,12 @@ export interface components {
              */
             row_place: number;
             /**
+             * Side
+             * @description Side of the street or path, in words.
+             * @default
+             */
+            side: string;
+            /**
              * Site Id
              * Format: uuid
              */
@@ -1676,6 +2135,11 @@ export interface components {
              * @description Unique in its site.
              */
             tag: string;
+            /**
+             * Version
+             * @description As it was read; an older one is refused. Leave out to overwrite.
+             */
+            version?: number | null;
         };
         /**
          * TreeList
@@ -1756,6 +2220,12 @@ export interface components {
              * @enum {string}
              */
             kind: "container" | "balled" | "bare_root";
+            /** Latitude Deg */
+            latitude_deg: number | null;
+            /** Line */
+            line: string | null;
+            /** Longitude Deg */
+            longitude_deg: number | null;
             /**
              * Method
              * @enum {string}
@@ -1798,6 +2268,8 @@ export interface components {
             planted_on: string;
             /** Row Place */
             row_place: number;
+            /** Side */
+            side: string;
             /**
              * Site Id
              * Format: uuid
@@ -1816,6 +2288,8 @@ export interface components {
             surround: "bare" | "turf" | "paved";
             /** Tag */
             tag: string;
+            /** Version */
+            version: number;
         };
         /**
          * TreeRow
@@ -1868,10 +2342,229 @@ export interface components {
             tag: string;
         };
         /**
+         * TreeWithId
+         * @description A tree of a batch with the id that the client made.
+         */
+        TreeWithId: {
+            /**
+             * Bag Capacity L
+             * @description What a slow-release bag holds [L]
+             * @default 75
+             */
+            bag_capacity_l: number;
+            /**
+             * Ball Diameter M
+             * @description Ball, container or root spread across the top [m]
+             */
+            ball_diameter_m: number;
+            /**
+             * Ball Height M
+             * @description Ball from the flare down [m]
+             */
+            ball_height_m: number;
+            /**
+             * Ball Volume L
+             * @description Measured ball volume, overrides the shape [L]
+             */
+            ball_volume_l?: number | null;
+            /**
+             * Basin Depth M
+             * @description Height of the basin's ridge [m]
+             */
+            basin_depth_m?: number | null;
+            /**
+             * Basin Diameter M
+             * @description Basin across its ridge [m]
+             */
+            basin_diameter_m?: number | null;
+            /**
+             * Bud Break On
+             * @description Bare root: the day its buds broke.
+             */
+            bud_break_on?: string | null;
+            /**
+             * Caliper M
+             * @description Trunk diameter 15 cm above the flare [m]
+             */
+            caliper_m: number;
+            /**
+             * Crown Diameter M
+             * @description Measured crown; from caliper until then [m]
+             */
+            crown_diameter_m?: number | null;
+            /**
+             * Emitter Count
+             * @description Emitters on the tree.
+             * @default 0
+             */
+            emitter_count: number;
+            /**
+             * Emitter Flow L Per H
+             * @description Flow of one emitter [L/h]
+             * @default 0
+             */
+            emitter_flow_l_per_h: number;
+            /** @description For a tree already in the ground; guessed without it. */
+            feel?: components["schemas"]["FeelIn"] | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "container" | "balled" | "bare_root";
+            /**
+             * Latitude Deg
+             * @description Degrees, north positive.
+             */
+            latitude_deg?: number | null;
+            /**
+             * Line
+             * @description The valve it is on with others; made where it is new.
+             */
+            line?: string | null;
+            /**
+             * Longitude Deg
+             * @description Degrees, east positive.
+             */
+            longitude_deg?: number | null;
+            /**
+             * Method
+             * @default hose
+             * @enum {string}
+             */
+            method: "hose" | "bucket" | "bag" | "emitters";
+            /**
+             * Microclimate
+             * @description Shade 0.5 to reflected heat 1.4.
+             * @default 1
+             */
+            microclimate: number;
+            /**
+             * Mulch Depth M
+             * @description Settled depth when measured [m]
+             * @default 0
+             */
+            mulch_depth_m: number;
+            /** Mulch Material */
+            mulch_material?: ("wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel") | null;
+            /** Mulch Measured On */
+            mulch_measured_on?: string | null;
+            /**
+             * Mulch Outer Radius M
+             * @description Mulch ring's outer radius [m]
+             */
+            mulch_outer_radius_m?: number | null;
+            /**
+             * Place
+             * @description Words to find it by, like: 7th from the hydrant, east side.
+             * @default
+             */
+            place: string;
+            /**
+             * Plant Id
+             * Format: uuid
+             */
+            plant_id: string;
+            /**
+             * Planted On
+             * Format: date
+             */
+            planted_on: string;
+            /**
+             * Row Place
+             * @description Order within the stop.
+             * @default 0
+             */
+            row_place: number;
+            /**
+             * Side
+             * @description Side of the street or path, in words.
+             * @default
+             */
+            side: string;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Stock Size Id */
+            stock_size_id?: string | null;
+            /**
+             * Stop
+             * @description Where the truck parks; made where it is new.
+             */
+            stop?: string | null;
+            /**
+             * Surround
+             * @default bare
+             * @enum {string}
+             */
+            surround: "bare" | "turf" | "paved";
+            /**
+             * Tag
+             * @description Unique in its site.
+             */
+            tag: string;
+            /**
+             * Version
+             * @description As it was read; an older one is refused. Leave out to overwrite.
+             */
+            version?: number | null;
+        };
+        /**
+         * TreesFileOut
+         * @description What a register file would do, or did.
+         */
+        TreesFileOut: {
+            /** Changed */
+            changed: number;
+            /**
+             * Changes
+             * @description The first of them.
+             */
+            changes: components["schemas"]["TreeChange"][];
+            /**
+             * Ignored
+             * @description Headers that mean nothing here.
+             */
+            ignored: string[];
+            /** New */
+            new: number;
+            /**
+             * New Tags
+             * @description The first of them.
+             */
+            new_tags: string[];
+            /**
+             * Refused
+             * @description The first of them.
+             */
+            refused: components["schemas"]["IssueOut"][];
+            /** Refused Count */
+            refused_count: number;
+            /** Same */
+            same: number;
+            /** Stored */
+            stored: boolean;
+        };
+        /**
+         * TreesIn
+         * @description Trees that are stored together or not at all: a row of forty, or one thing changed on many.
+         */
+        TreesIn: {
+            /** Trees */
+            trees: components["schemas"]["TreeWithId"][];
+        };
+        /**
          * WaterSheet
          * @description The Water page of a tree's sheet.
          */
         WaterSheet: {
+            book: components["schemas"]["Book"];
             /** Cautions */
             cautions: string[];
             /** Chart */
@@ -2086,6 +2779,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClockOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_entries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"][];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -2317,6 +3044,42 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["SiteIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_stop_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StopOrder"];
             };
         };
         responses: {
@@ -2646,6 +3409,14 @@ export interface operations {
                 /** @description Words of tag, place, species, stop or site. */
                 q?: string;
                 site_id?: string | null;
+                stop?: string | null;
+                plant_id?: string | null;
+                kind?: ("container" | "balled" | "bare_root") | null;
+                method?: ("hose" | "bucket" | "bag" | "emitters") | null;
+                /** @description Only trees that stand so today. */
+                state?: ("resting" | "ready" | "due" | "late" | "too_wet" | "unknown") | null;
+                /** @description dry: the driest first; next: the soonest due first. */
+                sort?: "place" | "tag" | "species" | "planted" | "dry" | "next";
                 limit?: number;
                 offset?: number;
             };
@@ -2662,6 +3433,140 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TreeList"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_trees: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TreesIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_trees_csv: {
+        parameters: {
+            query?: {
+                site_id?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    accept_trees_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_accept_trees_file"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreesFileOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    preview_trees_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_preview_trees_file"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreesFileOut"];
                 };
             };
             /** @description What was wrong, as problem details */

@@ -20,6 +20,10 @@ function nowIso(): string {
   return new Date(Date.now() + ahead).toISOString()
 }
 
+function nowMs(): number {
+  return Date.now() + ahead
+}
+
 export function useClock() {
-  return { clock, refresh, nextDay, nowIso }
+  return { clock, refresh, nextDay, nowIso, nowMs }
 }

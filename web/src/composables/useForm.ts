@@ -50,8 +50,15 @@ export function useForm<T extends object>(key: string, values: T) {
     } catch (e) {
       if (!(e instanceof Problem)) throw e
       errors.value = e.fields
+      if (e.version !== null && 'version' in form) (form as { version: number | null }).version = e.version
       refused.value =
-        e.detail === 'offline' ? t('common.offline') : Object.keys(e.fields).length ? t('form.notSaved') : e.detail
+        e.version !== null
+          ? t('form.stale')
+          : e.detail === 'offline'
+            ? t('common.offline')
+            : Object.keys(e.fields).length
+              ? t('form.notSaved')
+              : e.detail
       return false
     } finally {
       busy.value = false

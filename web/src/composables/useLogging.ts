@@ -1,38 +1,67 @@
-/** Writing to the log: water, undo, correction. Each entry has its id before it is sent. */
+/** Writing to the log: water, skips, notes, undo, correction. Each entry has its id before it is sent. */
 import { api, newId, persist, type Schema } from '@/api/client'
 import { useClock } from './useClock'
 import { deviceId, useDevice } from './useDevice'
 
 type Entry = Schema['EntryIn']
+type Own = Omit<Entry, 'happened_at' | 'device_id' | 'person_id'>
 
 export function useLogging() {
   const { nowIso } = useClock()
   const { person, ensurePerson } = useDevice()
 
-  async function put(entry: Omit<Entry, 'happened_at' | 'device_id' | 'person_id'>, happenedAt?: string) {
+  const signed = (entry: Own, happenedAt: string): Entry => ({
+    ...entry,
+    happened_at: happenedAt,
+    device_id: deviceId(),
+    person_id: person.value?.id ?? null,
+  })
+
+  async function put(entry: Own, happenedAt?: string) {
     if (!(await ensurePerson())) return null
     const id = newId()
-    const body: Entry = {
-      ...entry,
-      happened_at: happenedAt ?? nowIso(),
-      device_id: deviceId(),
-      person_id: person.value?.id ?? null,
-    }
+    const body = signed(entry, happenedAt ?? nowIso())
     return persist(() => api.PUT('/api/log/{entry_id}', { params: { path: { entry_id: id } }, body }))
   }
 
   const water = (treeId: string, litres: number, minutes: number | null) =>
     put({ tree_id: treeId, kind: 'water', volume_l: litres, duration_min: minutes })
 
-  const note = (treeId: string, words: string) => put({ tree_id: treeId, kind: 'note', note: words })
+  /** A whole stop in one: all or none. */
+  async function waterAll(trees: { id: string; litres: number; minutes: number | null }[]) {
+    if (!(await ensurePerson())) return null
+    const at = nowIso()
+    const entries = trees.map((tree) => ({
+      ...signed({ tree_id: tree.id, kind: 'water', volume_l: tree.litres, duration_min: tree.minutes }, at),
+      id: newId(),
+    }))
+    return persist(() => api.PUT('/api/log', { body: { entries } }))
+  }
+
+  const skip = (treeId: string, reason: Schema['EntryIn']['reason']) => put({ tree_id: treeId, kind: 'skip', reason })
+
+  const note = (treeId: string, words: string, seen: Schema['EntryIn']['seen'] = null) =>
+    put({ tree_id: treeId, kind: 'note', note: words || null, seen })
 
   const undo = (entry: Schema['EntryOut']) => put({ tree_id: entry.tree_id, kind: 'void', voids: entry.id })
 
-  const correct = (entry: Schema['EntryOut'], litres: number) =>
+  const correct = (entry: Schema['EntryOut'], litres: number) => replace(entry, entry.tree_id, litres)
+
+  /** Water that was poured at another tree: undone here and logged there, in one. */
+  const move = (entry: Schema['EntryOut'], treeId: string) => replace(entry, treeId, entry.volume_l!)
+
+  const replace = (entry: Schema['EntryOut'], treeId: string, litres: number) =>
     put(
-      { tree_id: entry.tree_id, kind: 'water', volume_l: litres, corrects: entry.id, void_id: newId() },
+      {
+        tree_id: treeId,
+        kind: 'water',
+        volume_l: litres,
+        duration_min: litres === entry.volume_l ? entry.duration_min : null,
+        corrects: entry.id,
+        void_id: newId(),
+      },
       entry.happened_at,
     )
 
-  return { water, note, undo, correct }
+  return { water, waterAll, skip, note, undo, correct, move }
 }

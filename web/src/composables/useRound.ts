@@ -24,14 +24,15 @@ export function useRound() {
       site.stops.flatMap((stop) => stop.trees.map((tree) => ({ site, stop: stop.name, tree }))),
     ),
   )
-  const open = computed(() => rows.value.filter((r) => r.tree.next))
+  const open = computed(() => rows.value.filter((r) => r.tree.next && !r.tree.skipped))
+  const skipped = computed(() => rows.value.filter((r) => r.tree.skipped))
   const current = computed(() => open.value.find((r) => r.tree.id === chosen.value) ?? open.value[0] ?? null)
   const after = computed(() => {
     const at = open.value.findIndex((r) => r.tree.id === current.value?.tree.id)
     return open.value[at + 1] ?? null
   })
   const doneL = (tree: Schema['RoundTree']) => tree.entries.reduce((sum, e) => sum + (e.volume_l ?? 0), 0)
-  const openL = (tree: Schema['RoundTree']) => (tree.next ? pourOf(tree.next).litres : 0)
+  const openL = (tree: Schema['RoundTree']) => (tree.next && !tree.skipped ? pourOf(tree.next).litres : 0)
   const groups = computed(() => {
     const made: {
       key: string
@@ -40,18 +41,21 @@ export function useRound() {
       rows: Row[]
       done: number
       all: number
+      /** Share of the stop's water at which the tank must be filled, each time. */
+      fills: number[]
     }[] = []
     for (const row of rows.value) {
       const key = `${row.site.id}/${row.stop}`
       let group = made.find((g) => g.key === key)
-      if (!group) made.push((group = { key, site: row.site, stop: row.stop, rows: [], done: 0, all: 0 }))
+      if (!group) made.push((group = { key, site: row.site, stop: row.stop, rows: [], done: 0, all: 0, fills: [] }))
       group.rows.push(row)
+      if (row.tree.fill_first) group.fills.push(group.all)
       group.done += doneL(row.tree)
       group.all += doneL(row.tree) + openL(row.tree)
     }
-    return made
+    return made.map((g) => ({ ...g, fills: g.fills.map((litres) => (g.all ? litres / g.all : 0)) }))
   })
   const done = computed(() => groups.value.reduce((sum, g) => sum + g.done, 0))
   const all = computed(() => groups.value.reduce((sum, g) => sum + g.all, 0))
-  return { ...resource, rows, open, current, after, chosen, groups, done, all, doneL, openL }
+  return { ...resource, rows, open, skipped, current, after, chosen, groups, done, all, doneL, openL }
 }

@@ -15,3 +15,18 @@ export const TEXTURES: Schema['SiteIn']['texture'][] = [
   'silty_clay',
   'clay',
 ]
+
+export const SKIPS = ['no_access', 'soil_wet', 'no_water', 'no_time', 'tree_gone', 'other'] as const
+
+export const SEEN = [
+  'wilting',
+  'scorch',
+  'pest',
+  'damage',
+  'leak',
+  'wet_ground',
+  'dry_ball',
+  'mulch_off',
+  'support',
+  'other',
+] as const

@@ -11,6 +11,7 @@ import StatePanel from '@/components/common/StatePanel.vue'
 import { useForm } from '@/composables/useForm'
 import { useResource } from '@/composables/useResource'
 import { TEXTURES } from '@/logic/choices'
+import { weekdayShort } from '@/logic/dates'
 import { isUs, text } from '@/units'
 
 const props = defineProps<{ id?: string }>()
@@ -35,9 +36,17 @@ const blank = {
   root_depth_max_m: 0.6 as number | null,
   hose_flow_l_per_h: null as number | null,
   pour_step_l: 0,
+  tank_l: null as number | null,
+  crew_hours: '' as number | '',
+  working_days: [0, 1, 2, 3, 4, 5, 6],
+  water_price_per_m3: '' as number | '',
+  hour_price: '' as number | '',
   station_id: '',
+  version: null as number | null,
 }
 const { form, errors, unreadable, refused, other, busy, fill, save, discard } = useForm(props.id ?? 'new-site', blank)
+/** 2024-01-01 was a Monday. */
+const dayName = (d: number) => weekdayShort(`2024-01-0${d + 1}`)
 const zones = Intl.supportedValuesOf('timeZone')
 watch(data, (got) => {
   if (got?.site) {
@@ -50,7 +59,14 @@ watch(data, (got) => {
 })
 const title = computed(() => (props.id ? t('sites.edit', { name: data.value?.site?.name ?? '' }) : t('sites.add')))
 async function submit() {
-  const body = { ...form, station_id: form.station_id || null } as Schema['SiteIn']
+  const number = (typed: number | '' | null) => (typed === '' || typed === null ? null : Number(typed))
+  const body = {
+    ...form,
+    crew_hours: number(form.crew_hours),
+    water_price_per_m3: number(form.water_price_per_m3),
+    hour_price: number(form.hour_price),
+    station_id: form.station_id || null,
+  } as Schema['SiteIn']
   const done = await save(
     [
       'name',
@@ -148,6 +164,46 @@ function cancel() {
           </FormField>
         </fieldset>
         <fieldset>
+          <legend>{{ t('sites.crew') }}</legend>
+          <QuantityInput
+            id="s-tank"
+            v-model="form.tank_l"
+            v-model:invalid="unreadable.tank_l"
+            dimension="volume"
+            :label="t('sites.tank')"
+            :hint="t('sites.tankHint')"
+            :error="errors.tank_l"
+          />
+          <FormField id="s-hours" :label="t('sites.hours')" :error="errors.crew_hours">
+            <input id="s-hours" v-model="form.crew_hours" class="plain-input" inputmode="decimal" autocomplete="off" />
+          </FormField>
+          <FormField id="s-water-price" :label="t('sites.waterPrice')" :error="errors.water_price_per_m3">
+            <input
+              id="s-water-price"
+              v-model="form.water_price_per_m3"
+              class="plain-input"
+              inputmode="decimal"
+              autocomplete="off"
+            />
+          </FormField>
+          <FormField id="s-hour-price" :label="t('sites.hourPrice')" :error="errors.hour_price">
+            <input
+              id="s-hour-price"
+              v-model="form.hour_price"
+              class="plain-input"
+              inputmode="decimal"
+              autocomplete="off"
+            />
+          </FormField>
+          <div class="field full days" role="group" :aria-label="t('sites.workingDays')">
+            <span class="label">{{ t('sites.workingDays') }}</span>
+            <label v-for="d in 7" :key="d" class="day">
+              <input v-model="form.working_days" type="checkbox" :value="d - 1" />{{ dayName(d - 1) }}
+            </label>
+            <p v-if="errors.working_days" class="warn">{{ t('form.required') }}</p>
+          </div>
+        </fieldset>
+        <fieldset>
           <legend>{{ t('sites.station') }}</legend>
           <FormField id="s-station" class="wide" :label="t('sites.station')" :error="errors.station_id">
             <select id="s-station" v-model="form.station_id">
@@ -167,3 +223,25 @@ function cancel() {
     </StatePanel>
   </div>
 </template>
+
+<style scoped>
+.days {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 20px;
+  align-items: center;
+}
+.days .label {
+  flex-basis: 100%;
+}
+.day {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  min-height: 44px;
+}
+.day input {
+  width: 24px;
+  height: 24px;
+}
+</style>

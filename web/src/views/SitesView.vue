@@ -5,7 +5,9 @@ import { api, take, type Schema } from '@/api/client'
 import BigFigure from '@/components/common/BigFigure.vue'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
+import { useActing } from '@/composables/useActing'
 import { useResource } from '@/composables/useResource'
+import { weekdayShort } from '@/logic/dates'
 import { isUs, show, text } from '@/units'
 
 const { t } = useI18n()
@@ -19,6 +21,16 @@ function facts(site: Schema['SiteOut']): string {
     awc,
     intake: text('pace', site.soil.intake_mm_h),
   })
+}
+const { busy, failed, act } = useActing(load)
+const dayName = (d: number) => weekdayShort(`2024-01-0${d + 1}`)
+function earlier(site: Schema['SiteOut'], i: number) {
+  const stops = site.stops.map((s) => s.id)
+  stops.splice(i - 1, 0, ...stops.splice(i, 1))
+  void act(
+    () => take(api.PUT('/api/sites/{site_id}/stops', { params: { path: { site_id: site.id } }, body: { stops } })),
+    '',
+  )
 }
 function bucket(site: Schema['SiteOut']): string {
   const flow = show('flow', site.hose_flow_l_per_h)
@@ -40,6 +52,7 @@ function bucket(site: Schema['SiteOut']): string {
           <RouterLink class="button main" :to="{ name: 'site-new' }">{{ t('sites.add') }}</RouterLink>
         </EmptyPlace>
       </template>
+      <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
       <ul class="sites">
         <li v-for="s in data ?? []" :key="s.id">
           <div class="head">
@@ -59,6 +72,8 @@ function bucket(site: Schema['SiteOut']): string {
               <p class="label">{{ t('sites.flow') }}</p>
               <BigFigure dimension="flow" :value="s.hose_flow_l_per_h" :size="40" />
               <p class="quiet">{{ bucket(s) }}</p>
+              <p v-if="s.tank_l" class="quiet">{{ t('sites.tankOf', { size: text('volume', s.tank_l, 0) }) }}</p>
+              <p v-if="s.working_days.length < 7" class="quiet">{{ s.working_days.map(dayName).join(', ') }}</p>
             </div>
             <div>
               <p class="label">{{ t('sites.soil') }}</p>
@@ -80,8 +95,22 @@ function bucket(site: Schema['SiteOut']): string {
             </div>
             <div>
               <p class="label">{{ t('sites.stops') }}</p>
-              <ol>
-                <li v-for="stop in s.stops" :key="stop">{{ stop }}</li>
+              <ol class="stops">
+                <li v-for="(stop, i) in s.stops" :key="stop.id">
+                  <RouterLink :to="{ name: 'trees', query: { site: s.id, stop: stop.name } }">{{
+                    stop.name
+                  }}</RouterLink>
+                  <button
+                    v-if="i > 0"
+                    type="button"
+                    class="button plain"
+                    :disabled="busy"
+                    :aria-label="t('sites.earlier', { stop: stop.name })"
+                    @click="earlier(s, i)"
+                  >
+                    ↑
+                  </button>
+                </li>
               </ol>
             </div>
           </div>
@@ -133,5 +162,14 @@ ol li {
   .facts {
     grid-template-columns: 1fr;
   }
+}
+.stops li {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 8px;
+}
+.stops .button {
+  min-width: 44px;
 }
 </style>

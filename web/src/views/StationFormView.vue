@@ -24,6 +24,7 @@ const blank = {
   elevation_m: null as number | null,
   wind_height_m: 2 as number | null,
   monthly: '',
+  version: null as number | null,
 }
 const { form, errors, unreadable, refused, other, busy, fill, save, discard } = useForm(
   props.id ?? 'new-station',
@@ -37,6 +38,7 @@ watch(own, (s) => {
     longitude_deg: s.longitude_deg,
     elevation_m: s.elevation_m,
     wind_height_m: s.wind_height_m,
+    version: s.version ?? null,
     monthly: (s.monthly_eto_mm ?? []).map((v) => show('rain', v).value).join(' '),
   })
 })
@@ -57,6 +59,7 @@ async function submit() {
     elevation_m: form.elevation_m,
     wind_height_m: form.wind_height_m,
     monthly_eto_mm: figures,
+    version: form.version,
   } as Schema['StationIn']
   const send = () =>
     take(

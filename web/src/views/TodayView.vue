@@ -8,20 +8,29 @@ import ActButton from '@/components/common/ActButton.vue'
 import BigFigure from '@/components/common/BigFigure.vue'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
-import AmountDialog from '@/components/today/AmountDialog.vue'
+import ClockRow from '@/components/today/ClockRow.vue'
 import CurrentTree from '@/components/today/CurrentTree.vue'
+import EveningList from '@/components/today/EveningList.vue'
 import LoadBar from '@/components/today/LoadBar.vue'
+import OtherDialog from '@/components/today/OtherDialog.vue'
+import PrintRound from '@/components/today/PrintRound.vue'
 import RoundList from '@/components/today/RoundList.vue'
+import WrongTreeDialog from '@/components/today/WrongTreeDialog.vue'
 import { useActing } from '@/composables/useActing'
+import { useClocks } from '@/composables/useClocks'
+import { useHow } from '@/composables/useHow'
 import { useLogging } from '@/composables/useLogging'
 import { pourOf, useRound, type Row } from '@/composables/useRound'
+import { pouredL, ranMin } from '@/logic/clocks'
 import { fullDay, weekday } from '@/logic/dates'
 import { text } from '@/units'
 
 const { t } = useI18n()
 const wide = useMediaQuery('(min-width: 768px)')
-const { data, error, loading, load, rows, open, current, after, chosen, groups, done, all } = useRound()
-const { water, undo } = useLogging()
+const { data, error, loading, load, rows, open, skipped, current, after, chosen, groups, done, all } = useRound()
+const { water, waterAll, skip, note, undo, move } = useLogging()
+const { running, of, start: startClock, stop: stopClock, now } = useClocks()
+const { time } = useHow()
 const { busy, said, failed, act } = useActing(load)
 const other = ref(false)
 
@@ -29,6 +38,26 @@ const startedKey = computed(() => `june-shade-started-${data.value?.day}`)
 const started = ref(false)
 watch(data, (round) => {
   if (round) started.value = done.value > 0 || sessionStorage.getItem(startedKey.value) === '1'
+})
+const endedKey = computed(() => `june-shade-ended-${data.value?.day}`)
+const ended = ref(false)
+watch(data, (round) => {
+  if (round) ended.value = sessionStorage.getItem(endedKey.value) === '1'
+})
+function end(now: boolean) {
+  sessionStorage.setItem(endedKey.value, now ? '1' : '0')
+  ended.value = now
+  if (!wide.value) window.scrollTo({ top: 0 })
+}
+const missed = computed(() => [...open.value, ...skipped.value])
+const daysOff = computed(() => (data.value?.sites ?? []).filter((s) => s.day_off))
+const work = computed(() => {
+  const sites = (data.value?.sites ?? []).filter((s) => s.crew_hours && s.work_min > 0)
+  const minutes = sites.reduce((n, s) => n + s.work_min, 0)
+  const hours = sites.reduce((n, s) => n + s.crew_hours!, 0)
+  if (!sites.length) return null
+  const over = minutes > hours * 60
+  return { over, words: t(over ? 'today.workOver' : 'today.work', { time: time(minutes), hours: time(hours * 60) }) }
 })
 function start() {
   sessionStorage.setItem(startedKey.value, '1')
@@ -61,18 +90,69 @@ function logWater(row: Row, litres: number, minutes: number | null) {
     return entry
   }, words)
 }
-function logPlanned() {
+const ticking = computed(() => (current.value ? of(current.value.tree.id) : null))
+const minutesOf = (value: number) => Math.round(value * 10) / 10
+async function logPlanned() {
   const row = current.value
   if (!row) return
   const pour = pourOf(row.tree.next!)
-  void logWater(row, pour.litres, Math.round(pour.run_min * 10) / 10)
+  await logWater(row, pour.litres, minutesOf(pour.run_min))
+  if (!failed.value) stopClock(row.tree.id)
 }
+function runClock() {
+  const row = current.value
+  if (!row) return
+  const pour = pourOf(row.tree.next!)
+  startClock({ treeId: row.tree.id, tag: row.tree.tag, litres: pour.litres, runMin: pour.run_min, goes: pour.goes })
+  if (after.value) chosen.value = after.value.tree.id
+}
+/** Litres that ran until the other button was pressed; null where no clock runs. */
+const ran = ref<{ litres: number; minutes: number } | null>(null)
+function openOther() {
+  const clock = ticking.value?.clock
+  ran.value = clock ? { litres: pouredL(clock, now.value), minutes: minutesOf(ranMin(clock, now.value)) } : null
+  other.value = true
+}
+async function logOther(litres: number) {
+  const row = current.value!
+  await logWater(row, litres, ran.value?.minutes ?? null)
+  if (!failed.value) stopClock(row.tree.id)
+}
+function logSkip(reason: Parameters<typeof skip>[1]) {
+  const { tree } = current.value!
+  stopClock(tree.id)
+  void act(() => skip(tree.id, reason), t('today.skipped', { tag: tree.tag }))
+}
+function logSeen(kind: Parameters<typeof note>[2], words: string) {
+  const { tree } = current.value!
+  void act(() => note(tree.id, words, kind), t('today.seenDone', { tag: tree.tag }))
+}
+function logWhole(whole: Row[], stop: string) {
+  const trees = whole.map(({ tree }) => {
+    const pour = pourOf(tree.next!)
+    return { id: tree.id, litres: pour.litres, minutes: minutesOf(pour.run_min) }
+  })
+  trees.forEach((tree) => stopClock(tree.id))
+  void act(() => waterAll(trees), t('today.loggedStop', { stop, n: trees.length }, trees.length))
+}
+const wrong = ref<{ row: Row; entry: Schema['EntryOut'] } | null>(null)
+const wrongOpen = ref(false)
+function askWrong(row: Row, entry: Schema['EntryOut']) {
+  wrong.value = { row, entry }
+  wrongOpen.value = true
+}
+function moveTo(tree: Schema['TreeRow']) {
+  void act(() => move(wrong.value!.entry, tree.id), t('today.moved', { tag: tree.tag }))
+}
+const print = () => window.print()
 function undoEntry(entry: Schema['EntryOut']) {
   const tag = rows.value.find((r) => r.tree.id === entry.tree_id)?.tree.tag ?? ''
   void act(() => undo(entry), t('today.undone', { tag }))
 }
 function pick(id: string) {
   start()
+  ended.value = false
+  if (!open.value.some((r) => r.tree.id === id)) stopClock(id)
   chosen.value = id
   if (!wide.value) window.scrollTo({ top: 0 })
 }
@@ -102,7 +182,14 @@ function pick(id: string) {
               <ul v-if="cautions.length" class="cautions">
                 <li v-for="c in cautions" :key="c">{{ c }}</li>
               </ul>
+              <p v-if="work" :class="{ warn: work.over }">{{ work.words }}</p>
               <ActButton class="main start" @act="start">{{ t('today.start') }}</ActButton>
+              <ActButton class="plain no-print" @act="print">{{ t('today.print') }}</ActButton>
+            </section>
+            <section v-else-if="ended && done + missed.length > 0" class="yard">
+              <h2>{{ missed.length ? t('today.evening', missed.length) : t('today.eveningAll') }}</h2>
+              <EveningList :rows="missed" />
+              <ActButton @act="end(false)">{{ t('today.backToRound') }}</ActButton>
             </section>
             <CurrentTree
               v-else-if="current"
@@ -110,8 +197,11 @@ function pick(id: string) {
               :after="after"
               :wide="wide"
               :busy="busy"
+              :ticking="ticking"
+              :now="now"
               @done="logPlanned"
-              @other="other = true"
+              @other="openOther"
+              @clock="runClock"
             />
             <section v-else class="yard">
               <h2>{{ done > 0 ? t('today.allDone') : t('today.nothing') }}</h2>
@@ -124,6 +214,19 @@ function pick(id: string) {
                 }}
               </p>
             </section>
+            <section v-if="running.some((r) => r.clock.treeId !== current?.tree.id)" class="clocks">
+              <h3>{{ t('today.running') }}</h3>
+              <template v-for="r in running" :key="r.clock.treeId">
+                <ClockRow
+                  v-if="r.clock.treeId !== current?.tree.id || ended || inYard"
+                  :clock="r.clock"
+                  :phase="r.phase"
+                  :zone="rows.find((x) => x.tree.id === r.clock.treeId)?.site.zone ?? data.sites[0]!.zone"
+                  :now="now"
+                  @pick="pick(r.clock.treeId)"
+                />
+              </template>
+            </section>
             <p class="said" role="status">{{ said }}</p>
             <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
             <ul v-if="!inYard && cautions.length" class="cautions after">
@@ -133,6 +236,7 @@ function pick(id: string) {
               {{ s.name }}: {{ s.problem }}
               <RouterLink :to="{ name: 'weather' }">{{ t('sheet.mendWeather') }}</RouterLink>
             </p>
+            <p v-for="s in daysOff" :key="s.id">{{ t('today.dayOff', { site: s.name }) }}</p>
             <p v-if="filled" class="warn">{{ t('today.filled') }}</p>
           </div>
           <section class="right" :aria-label="t('today.stops')">
@@ -142,24 +246,48 @@ function pick(id: string) {
               :busy="busy"
               @pick="pick"
               @undo="undoEntry"
+              @wrong="askWrong"
+              @whole="logWhole"
             />
+            <ActButton v-if="!inYard && !ended && rows.length" class="plain foot no-print" @act="end(true)">{{
+              t('today.endDay')
+            }}</ActButton>
             <p v-if="ready" class="quiet foot">{{ t('today.ready', { n: ready }, ready) }}</p>
             <p v-if="guessed" class="quiet foot">{{ t('today.guessed', { n: guessed }, guessed) }}</p>
           </section>
         </div>
-        <AmountDialog
+        <OtherDialog
           v-if="current"
           v-model:open="other"
           :title="`${current.tree.tag} ${current.tree.place}`"
           :planned="pourOf(current.tree.next!).litres"
-          @log="(l) => logWater(current!, l, null)"
+          :suggested="ran?.litres"
+          @log="logOther"
+          @skip="logSkip"
+          @seen="logSeen"
         />
+        <WrongTreeDialog
+          v-if="wrong"
+          v-model:open="wrongOpen"
+          :site-id="wrong.row.site.id"
+          :stop="wrong.row.stop"
+          :from="wrong.row.tree"
+          @move="moveTo"
+        />
+        <PrintRound :day="data.day" :groups="groups" :total="all - done" />
       </template>
     </StatePanel>
   </div>
 </template>
 
 <style scoped>
+.clocks {
+  margin-top: 20px;
+}
+.clocks h3 {
+  font-size: 18px;
+  border-bottom: 2px solid var(--ink);
+}
 .today {
   padding: 20px 24px 40px;
 }

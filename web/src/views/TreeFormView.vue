@@ -30,8 +30,13 @@ const blank = {
   site_id: '',
   tag: '',
   place: '',
+  side: '',
   stop: '',
+  line: '',
+  latitude_deg: '' as number | '',
+  longitude_deg: '' as number | '',
   row_place: 0,
+  version: null as number | null,
   plant_id: '',
   stock_size_id: '',
   kind: 'balled' as Schema['TreeIn']['kind'],
@@ -77,6 +82,7 @@ watch(
       ...Object.fromEntries(Object.entries(words).filter(([k]) => !k.match(/_(m|l|l_per_h)$/))),
       plant_id: row.plant.id,
       stop: row.stop ?? '',
+      line: row.line ?? '',
       emitter_count: row.emitter_count || blank.emitter_count,
       emitter_flow_l_per_h: row.emitter_flow_l_per_h || blank.emitter_flow_l_per_h,
     } as typeof blank)
@@ -92,6 +98,7 @@ useTitle(computed(() => `${title.value} · ${t('app.name')}`))
 
 const kindSizes = computed(() => (sizes.value ?? []).filter((s) => s.kind === form.kind))
 const stops = computed(() => sites.value?.find((s) => s.id === form.site_id)?.stops ?? [])
+const lines = computed(() => sites.value?.find((s) => s.id === form.site_id)?.lines ?? [])
 const size = computed(() => sizes.value?.find((s) => s.id === form.stock_size_id))
 const sizeHint = computed(() => {
   const s = size.value
@@ -128,7 +135,12 @@ function body(): Schema['TreeIn'] {
     site_id: form.site_id,
     tag: form.tag,
     place: form.place,
+    side: form.side,
     stop: form.stop || null,
+    line: form.line || null,
+    latitude_deg: form.latitude_deg === '' ? null : Number(form.latitude_deg),
+    longitude_deg: form.longitude_deg === '' ? null : Number(form.longitude_deg),
+    version: form.version,
     row_place: Number(form.row_place) || 0,
     plant_id: form.plant_id,
     stock_size_id: form.stock_size_id || null,
@@ -210,6 +222,9 @@ function cancel() {
           >
             <input id="f-place" v-model="form.place" class="plain-input" maxlength="200" autocomplete="off" />
           </FormField>
+          <FormField id="f-side" :label="t('form.side')" :error="errors.side">
+            <input id="f-side" v-model="form.side" class="plain-input" maxlength="200" autocomplete="off" />
+          </FormField>
           <FormField id="f-stop" :label="t('form.stop')" :error="errors.stop">
             <input
               id="f-stop"
@@ -219,7 +234,7 @@ function cancel() {
               maxlength="200"
               autocomplete="off"
             />
-            <datalist id="stops"><option v-for="s in stops" :key="s" :value="s" /></datalist>
+            <datalist id="stops"><option v-for="s in stops" :key="s.id" :value="s.name" /></datalist>
           </FormField>
           <FormField id="f-plant" class="wide" :label="t('form.species')" :error="errors.plant_id">
             <el-select
@@ -234,6 +249,12 @@ function cancel() {
             >
               <el-option v-for="p in shownPlants" :key="p.id" :value="p.id" :label="`${p.common}, ${p.botanical}`" />
             </el-select>
+          </FormField>
+          <FormField id="f-lat" :label="t('form.latitude')" :hint="t('form.ifKnown')" :error="errors.latitude_deg">
+            <input id="f-lat" v-model="form.latitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
+          </FormField>
+          <FormField id="f-lon" :label="t('form.longitude')" :hint="t('form.ifKnown')" :error="errors.longitude_deg">
+            <input id="f-lon" v-model="form.longitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
           </FormField>
           <FormField id="f-planted" :label="t('form.planted')" :error="errors.planted_on">
             <input id="f-planted" v-model="form.planted_on" class="plain-input" type="date" :max="clock?.day" />
@@ -325,6 +346,17 @@ function cancel() {
         </fieldset>
         <fieldset>
           <legend>{{ t('form.pouring') }}</legend>
+          <FormField id="f-line" :label="t('form.line')" :hint="t('form.lineHint')" :error="errors.line">
+            <input
+              id="f-line"
+              v-model="form.line"
+              class="plain-input"
+              list="lines"
+              maxlength="200"
+              autocomplete="off"
+            />
+            <datalist id="lines"><option v-for="x in lines" :key="x" :value="x" /></datalist>
+          </FormField>
           <FormField id="f-method" :label="t('form.method')">
             <select id="f-method" v-model="form.method">
               <option v-for="m in ['hose', 'bucket', 'bag', 'emitters']" :key="m" :value="m">

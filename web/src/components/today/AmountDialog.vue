@@ -1,74 +1,20 @@
 <script setup lang="ts">
-/** Another amount than the planned one: a stepper in pourable steps, no typing needed. */
-import { computed, ref, watch } from 'vue'
+/** Another amount than the planned one, in a dialog of its own. */
 import { useI18n } from 'vue-i18n'
-import ActButton from '@/components/common/ActButton.vue'
-import BigFigure from '@/components/common/BigFigure.vue'
-import { isUs, parse, text } from '@/units'
+import AmountStepper from '@/components/today/AmountStepper.vue'
 
-const props = defineProps<{ title: string; planned: number }>()
+defineProps<{ title: string; planned: number }>()
 const open = defineModel<boolean>('open', { required: true })
 const emit = defineEmits<{ log: [litres: number] }>()
 const { t } = useI18n()
-const step = computed(() => (isUs.value ? (parse('volume', '1/2 gal') ?? 1) : 1))
-const litres = ref(props.planned)
-watch(open, (now) => {
-  if (now) litres.value = props.planned
-})
-const by = (n: number) => {
-  litres.value = Math.max(step.value, Math.round((litres.value + n * step.value) / step.value) * step.value)
-}
-function log() {
-  emit('log', litres.value)
+function log(litres: number) {
+  emit('log', litres)
   open.value = false
 }
 </script>
 
 <template>
-  <el-dialog v-model="open" :title="title" width="min(460px, 94vw)">
-    <p class="quiet">{{ t('today.amount') }} {{ t('today.planned', { amount: text('volume', planned) }) }}</p>
-    <div class="stepper">
-      <button type="button" class="button" :aria-label="t('today.less')" @click="by(-1)">−</button>
-      <output aria-live="polite"><BigFigure dimension="volume" :value="litres" :size="56" /></output>
-      <button type="button" class="button" :aria-label="t('today.more')" @click="by(1)">+</button>
-    </div>
-    <div class="stepper far">
-      <button type="button" class="button" :aria-label="`${t('today.less')} 5`" @click="by(-5)">
-        − {{ text('volume', step * 5) }}
-      </button>
-      <button type="button" class="button" :aria-label="`${t('today.more')} 5`" @click="by(5)">
-        + {{ text('volume', step * 5) }}
-      </button>
-    </div>
-    <ActButton class="main log" @act="log">{{ t('today.log', { amount: text('volume', litres) }) }}</ActButton>
+  <el-dialog v-model="open" :title="title" width="min(460px, 94vw)" destroy-on-close>
+    <AmountStepper :planned="planned" @log="log">{{ t('today.amount') }}</AmountStepper>
   </el-dialog>
 </template>
-
-<style scoped>
-.stepper {
-  display: grid;
-  grid-template-columns: 72px 1fr 72px;
-  gap: 12px;
-  align-items: center;
-  text-align: center;
-  margin: 16px 0 12px;
-}
-.stepper .button {
-  min-height: 64px;
-  font-size: 28px;
-  padding: 0;
-}
-.far {
-  grid-template-columns: 1fr 1fr;
-  margin: 0 0 16px;
-}
-.far .button {
-  min-height: 56px;
-  font-size: 18px;
-}
-.log {
-  width: 100%;
-  min-height: 64px;
-  font-size: 22px;
-}
-</style>

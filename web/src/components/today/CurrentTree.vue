@@ -5,12 +5,21 @@ import { useI18n } from 'vue-i18n'
 import ActButton from '@/components/common/ActButton.vue'
 import BigFigure from '@/components/common/BigFigure.vue'
 import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
+import ClockRow from '@/components/today/ClockRow.vue'
 import { pourOf, type Row } from '@/composables/useRound'
 import { useHow } from '@/composables/useHow'
+import type { Clock, Phase } from '@/logic/clocks'
 import { text } from '@/units'
 
-const props = defineProps<{ row: Row; after: Row | null; wide: boolean; busy: boolean }>()
-defineEmits<{ done: []; other: [] }>()
+const props = defineProps<{
+  row: Row
+  after: Row | null
+  wide: boolean
+  busy: boolean
+  ticking: { clock: Clock; phase: Phase } | null
+  now: number
+}>()
+defineEmits<{ done: []; other: []; clock: [] }>()
 const { t } = useI18n()
 const { how, proof } = useHow()
 const next = computed(() => props.row.tree.next!)
@@ -27,7 +36,7 @@ const amount = computed(() => text('volume', pour.value.litres))
           :aria-label="t('today.open', { tag: row.tree.tag })"
           >{{ row.tree.tag }}</RouterLink
         >
-        <span>{{ row.tree.place }}</span>
+        <span>{{ [row.tree.place, row.tree.side].filter(Boolean).join(', ') }}</span>
       </h2>
       <p class="quiet">{{ row.tree.common }}. {{ row.stop ?? row.site.name }}</p>
     </header>
@@ -42,16 +51,26 @@ const amount = computed(() => text('volume', pour.value.litres))
         :proof-m="next.proof_depth_m"
       />
       <div class="instruction">
-        <BigFigure dimension="volume" :value="pour.litres" :size="wide ? 72 : 64" />
-        <p class="time">{{ how(pour, row.tree) }}</p>
+        <template v-if="ticking">
+          <ClockRow large :clock="ticking.clock" :phase="ticking.phase" :zone="row.site.zone" :now="now" />
+          <p class="time">{{ amount }}</p>
+        </template>
+        <template v-else>
+          <BigFigure dimension="volume" :value="pour.litres" :size="wide ? 72 : 64" />
+          <p class="time">{{ how(pour, row.tree) }}</p>
+        </template>
         <p class="proof">{{ proof(next.proof_depth_m) }}</p>
+        <p v-if="row.tree.fill_first" class="fill">{{ t('today.fillFirst') }}</p>
         <p v-if="next.late_days > 0" class="warn">{{ t('flag.late', next.late_days) }}</p>
       </div>
     </div>
     <div class="acts">
       <ActButton class="main done" :disabled="busy" @act="$emit('done')">{{ t('today.done', { amount }) }}</ActButton>
-      <ActButton class="other" :disabled="busy" @act="$emit('other')">{{ t('today.other') }}</ActButton>
+      <ActButton class="other" :disabled="busy" @act="$emit('other')">{{
+        ticking ? t('today.stopEarly') : t('today.other')
+      }}</ActButton>
     </div>
+    <ActButton v-if="!ticking" class="start" :disabled="busy" @act="$emit('clock')">{{ t('today.clock') }}</ActButton>
     <p class="after">
       <span>{{
         after
@@ -69,6 +88,14 @@ const amount = computed(() => text('volume', pour.value.litres))
 </template>
 
 <style scoped>
+.start {
+  width: 100%;
+  min-height: 56px;
+  margin-top: 12px;
+}
+.fill {
+  font-weight: 600;
+}
 header h2 {
   font-size: 28px;
   display: flex;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The stops as ruled lines; a done row keeps its undo until the day ends. */
 import { useI18n } from 'vue-i18n'
+import ActButton from '@/components/common/ActButton.vue'
 import type { Schema } from '@/api/client'
 import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
 import { pourOf, type Row } from '@/composables/useRound'
@@ -12,8 +13,28 @@ defineProps<{
   currentId: string | null
   busy: boolean
 }>()
-defineEmits<{ pick: [id: string]; undo: [entry: Schema['EntryOut']] }>()
+defineEmits<{
+  pick: [id: string]
+  undo: [entry: Schema['EntryOut']]
+  wrong: [row: Row, entry: Schema['EntryOut']]
+  whole: [rows: Row[], stop: string]
+}>()
 const { t } = useI18n()
+const open = (rows: Row[]) => rows.filter((r) => r.tree.next && !r.tree.skipped)
+/** "All 12, 16 L each" where each gets the same, else only how many. */
+function wholeWords(rows: Row[]): string {
+  const litres = new Set(open(rows).map((r) => pourOf(r.tree.next!).litres))
+  const n = open(rows).length
+  return litres.size === 1
+    ? t('today.wholeStopSame', { n, amount: text('volume', [...litres][0]!) })
+    : t('today.wholeStop', { n })
+}
+function entryWords(e: Schema['EntryOut'], zone: string): string {
+  if (e.volume_l)
+    return t('today.doneRow', { amount: text('volume', e.volume_l), time: clockTime(e.happened_at, zone) })
+  if (e.reason) return t(`skip.${e.reason}`)
+  return [e.seen ? t(`seen.${e.seen}`) : '', e.note].filter(Boolean).join(': ')
+}
 </script>
 
 <template>
@@ -25,40 +46,51 @@ const { t } = useI18n()
         <span class="sum">{{ text('volume', g.all, 0) }}</span>
       </h3>
       <ul>
-        <li v-for="{ tree } in g.rows" :key="tree.id" class="row" :class="{ current: tree.id === currentId }">
+        <li v-if="open(g.rows).length > 1" class="whole no-print">
+          <ActButton class="plain" :disabled="busy" @act="$emit('whole', open(g.rows), g.stop ?? g.site.name)">{{
+            wholeWords(g.rows)
+          }}</ActButton>
+        </li>
+        <li v-for="r in g.rows" :key="r.tree.id" class="row" :class="{ current: r.tree.id === currentId }">
           <button
-            v-if="tree.next"
+            v-if="r.tree.next && !r.tree.skipped"
             type="button"
             class="pick"
-            :aria-label="t('today.pick', { tag: tree.tag })"
-            :aria-pressed="tree.id === currentId"
-            @click="$emit('pick', tree.id)"
+            :aria-label="t('today.pick', { tag: r.tree.tag })"
+            :aria-pressed="r.tree.id === currentId"
+            @click="$emit('pick', r.tree.id)"
           >
-            <CutawayDrawing :section="tree.section" size="small" :width="44" :height="32" :ground="12" />
-            <strong>{{ tree.tag }}</strong>
-            <span class="place">{{ tree.place }}</span>
-            <span v-if="tree.next.late_days > 0" class="warn">{{ t('state.late') }}</span>
-            <span class="amount">{{ text('volume', pourOf(tree.next).litres) }}</span>
+            <CutawayDrawing :section="r.tree.section" size="small" :width="44" :height="32" :ground="12" />
+            <strong>{{ r.tree.tag }}</strong>
+            <span class="place">{{ r.tree.place }}</span>
+            <span v-if="r.tree.fill_first" class="narrow">{{ t('today.fillFirst') }}</span>
+            <span v-else-if="r.tree.next.late_days > 0" class="warn">{{ t('state.late') }}</span>
+            <span v-else />
+            <span class="amount">{{ text('volume', pourOf(r.tree.next).litres) }}</span>
           </button>
           <div v-else class="pick done">
-            <CutawayDrawing :section="tree.section" size="small" :width="44" :height="32" :ground="12" />
-            <strong>{{ tree.tag }}</strong>
-            <span class="place">{{ tree.place }}</span>
+            <CutawayDrawing :section="r.tree.section" size="small" :width="44" :height="32" :ground="12" />
+            <strong>{{ r.tree.tag }}</strong>
+            <span class="place">{{ r.tree.place }}</span>
           </div>
-          <div v-for="e in tree.entries" :key="e.id" class="entry">
-            <span>{{
-              e.volume_l
-                ? t('today.doneRow', {
-                    amount: text('volume', e.volume_l),
-                    time: clockTime(e.happened_at, g.site.zone),
-                  })
-                : e.note
-            }}</span>
+          <div v-for="e in r.tree.entries" :key="e.id" class="entry">
+            <span>{{ entryWords(e, g.site.zone) }}</span>
+            <span v-if="e.twice" class="warn">{{ t('today.twice') }}</span>
+            <button
+              v-if="e.volume_l"
+              type="button"
+              class="button plain"
+              :disabled="busy"
+              :aria-label="`${t('today.wrong')} ${r.tree.tag}`"
+              @click="$emit('wrong', r, e)"
+            >
+              {{ t('today.wrong') }}
+            </button>
             <button
               type="button"
               class="button plain"
               :disabled="busy"
-              :aria-label="`${t('common.undo')} ${tree.tag}`"
+              :aria-label="`${t('common.undo')} ${r.tree.tag}`"
               @click="$emit('undo', e)"
             >
               {{ t('common.undo') }}
@@ -71,6 +103,11 @@ const { t } = useI18n()
 </template>
 
 <style scoped>
+.whole .button {
+  width: 100%;
+  min-height: 56px;
+  justify-content: flex-start;
+}
 .stops > li + li {
   margin-top: 22px;
 }
@@ -140,11 +177,11 @@ h3 {
 }
 .entry {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: 8px;
+  gap: 4px 12px;
   grid-column: 2;
   justify-content: end;
-  white-space: nowrap;
   min-height: 56px;
 }
 .entry .button {
@@ -167,7 +204,15 @@ h3 {
     white-space: normal;
   }
   .pick.done {
-    grid-template-columns: 44px 58px;
+    grid-template-columns: 58px;
+    min-height: 44px;
+  }
+  .pick.done > :first-child {
+    display: none;
+  }
+  .entry {
+    font-size: 16px;
+    gap: 0 10px;
   }
   .pick.done .place {
     display: none;

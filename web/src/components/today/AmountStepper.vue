@@ -1,0 +1,68 @@
+<script setup lang="ts">
+/** An amount in pourable steps, no typing needed. */
+import { computed, ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+import ActButton from '@/components/common/ActButton.vue'
+import BigFigure from '@/components/common/BigFigure.vue'
+import { isUs, parse, text } from '@/units'
+
+const props = defineProps<{ planned: number; start?: number | null }>()
+const emit = defineEmits<{ log: [litres: number] }>()
+const { t } = useI18n()
+const step = computed(() => (isUs.value ? (parse('volume', '1/2 gal') ?? 1) : 1))
+const litres = ref(Math.max(step.value, Math.round((props.start ?? props.planned) / step.value) * step.value))
+const by = (n: number) => {
+  litres.value = Math.max(step.value, Math.round((litres.value + n * step.value) / step.value) * step.value)
+}
+</script>
+
+<template>
+  <div>
+    <p class="quiet"><slot /> {{ t('today.planned', { amount: text('volume', planned) }) }}</p>
+    <div class="stepper">
+      <button type="button" class="button" :aria-label="t('today.less')" @click="by(-1)">−</button>
+      <output aria-live="polite"><BigFigure dimension="volume" :value="litres" :size="56" /></output>
+      <button type="button" class="button" :aria-label="t('today.more')" @click="by(1)">+</button>
+    </div>
+    <div class="stepper far">
+      <button type="button" class="button" :aria-label="`${t('today.less')} 5`" @click="by(-5)">
+        − {{ text('volume', step * 5) }}
+      </button>
+      <button type="button" class="button" :aria-label="`${t('today.more')} 5`" @click="by(5)">
+        + {{ text('volume', step * 5) }}
+      </button>
+    </div>
+    <ActButton class="main log" @act="emit('log', litres)">{{
+      t('today.log', { amount: text('volume', litres) })
+    }}</ActButton>
+  </div>
+</template>
+
+<style scoped>
+.stepper {
+  display: grid;
+  grid-template-columns: 72px 1fr 72px;
+  gap: 12px;
+  align-items: center;
+  text-align: center;
+  margin: 16px 0 12px;
+}
+.stepper .button {
+  min-height: 64px;
+  font-size: 28px;
+  padding: 0;
+}
+.far {
+  grid-template-columns: 1fr 1fr;
+  margin: 0 0 16px;
+}
+.far .button {
+  min-height: 56px;
+  font-size: 18px;
+}
+.log {
+  width: 100%;
+  min-height: 64px;
+  font-size: 22px;
+}
+</style>

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+/** Anything but the planned pour: another amount, passed over with a reason, something seen. No typing is needed. */
+import { ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import type { Schema } from '@/api/client'
+import ActButton from '@/components/common/ActButton.vue'
+import AmountStepper from '@/components/today/AmountStepper.vue'
+import { SEEN, SKIPS } from '@/logic/choices'
+
+const props = defineProps<{ title: string; planned: number; suggested?: number | null; only?: boolean }>()
+const open = defineModel<boolean>('open', { required: true })
+const emit = defineEmits<{
+  log: [litres: number]
+  skip: [reason: NonNullable<Schema['EntryIn']['reason']>]
+  seen: [kind: NonNullable<Schema['EntryIn']['seen']>, words: string]
+}>()
+const { t } = useI18n()
+type Part = 'amount' | 'skip' | 'seen'
+const part = ref<Part>('amount')
+const words = ref('')
+watch(open, (now) => {
+  if (!now) return
+  part.value = 'amount'
+  words.value = ''
+})
+function done(act: () => void) {
+  act()
+  open.value = false
+}
+const parts: Part[] = ['amount', 'skip', 'seen']
+</script>
+
+<template>
+  <el-dialog v-model="open" :title="title" width="min(480px, 94vw)">
+    <div v-if="!props.only" class="parts" role="group" :aria-label="title">
+      <button
+        v-for="p in parts"
+        :key="p"
+        type="button"
+        class="button"
+        :class="{ main: part === p }"
+        :aria-pressed="part === p"
+        @click="part = p"
+      >
+        {{ t(`today.part.${p}`) }}
+      </button>
+    </div>
+    <AmountStepper
+      v-if="part === 'amount'"
+      :planned="planned"
+      :start="suggested"
+      @log="(l) => done(() => emit('log', l))"
+    >
+      {{ suggested === null || suggested === undefined ? t('today.amount') : t('today.ranSoFar') }}
+    </AmountStepper>
+    <div v-else-if="part === 'skip'" class="choices">
+      <p class="quiet">{{ t('today.skipWhy') }}</p>
+      <ActButton v-for="r in SKIPS" :key="r" class="choice" @act="done(() => emit('skip', r))">{{
+        t(`skip.${r}`)
+      }}</ActButton>
+    </div>
+    <div v-else class="choices">
+      <div class="field wide">
+        <label for="seen-words">{{ t('today.seenWords') }}</label>
+        <input id="seen-words" v-model="words" class="plain-input" maxlength="2000" autocomplete="off" />
+      </div>
+      <p class="quiet">{{ t('today.seenWhat') }}</p>
+      <ActButton v-for="s in SEEN" :key="s" class="choice" @act="done(() => emit('seen', s, words.trim()))">{{
+        t(`seen.${s}`)
+      }}</ActButton>
+    </div>
+  </el-dialog>
+</template>
+
+<style scoped>
+.parts {
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 12px;
+  margin-bottom: 16px;
+}
+.parts .button {
+  min-height: 56px;
+  padding: 0 6px;
+}
+.choices {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 12px;
+}
+.choices > p,
+.wide {
+  grid-column: 1 / -1;
+}
+.choice {
+  min-height: 56px;
+  white-space: normal;
+  line-height: 1.2;
+  padding: 4px 10px;
+}
+</style>
