@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid5
 from zoneinfo import available_timezones
 
 from sqlalchemy import select
@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 from june_shade.core.care import readings
 from june_shade.core.errors import ConflictError, InputError, JuneShadeError, NotFoundError, StaleError
 from june_shade.core.soil.textures import soil
+from june_shade.core.stock import limits, rows
 from june_shade.core.stock.plants import plant_kinds, size_doubts, stock_sizes
 from june_shade.core.water import trees as tree_model
 from june_shade.plans import clock
@@ -166,15 +167,59 @@ def save_tree(session: Session, values: dict[str, Any], tree_id: UUID) -> SavedT
 def save_trees(session: Session, trees: Sequence[tuple[UUID, dict[str, Any]]]) -> list[Tree]:
     """Make or change many trees, all or none; an error's field names which: `trees[3].tag`."""
     saving = Saving(session, trees)
-    rows = []
+    saved = []
     for number, (tree_id, values) in enumerate(trees):
         try:
-            rows.append(saving.save(tree_id, values))
+            saved.append(saving.save(tree_id, values))
         except JuneShadeError as e:
             e.field = f"trees[{number}].{e.field}"
             raise
     saving.done()
-    return rows
+    return saved
+
+
+def save_row(
+    session: Session, row_id: UUID, first: dict[str, Any], count: int, spacing_m: float | None, bearing_deg: float
+) -> list[Tree]:
+    """Make a row of trees from its first: tags, places and positions count on. Sending it twice makes one row.
+
+    row_id: chosen by the client; each tree's id follows from it. first: as for `save_tree`.
+    """
+    trees = []
+    for i, tag in enumerate(rows.tags(first["tag"], count)):
+        own = {"tag": tag, "place": rows.place(first["place"], i + 1), "row_place": first["row_place"] + i}
+        if first["latitude_deg"] is not None and first["longitude_deg"] is not None and spacing_m is not None:
+            start = (first["latitude_deg"], first["longitude_deg"])
+            own["latitude_deg"], own["longitude_deg"] = rows.position(*start, spacing_m, bearing_deg, i)
+        trees.append((uuid5(row_id, str(i)), first | own))
+    return save_trees(session, trees)
+
+
+def change_trees(session: Session, tree_ids: Sequence[UUID], changes: dict[str, Any]) -> list[Tree]:
+    """Change the same fields on many trees, all or none."""
+    known = store.trees_by_id(session, tree_ids)
+    trees = []
+    for number, tree_id in enumerate(tree_ids):
+        if tree_id not in known:
+            raise NotFoundError("there is no such tree", f"trees[{number}]")
+        row = known[tree_id]
+        values = {name: getattr(row, name) for name in TYPED}
+        values |= {"stop": row.stop.name if row.stop else None, "line": row.line.name if row.line else None}
+        values |= changes
+        if found := limits.odds(values):
+            raise InputError(f"{row.tag}: {found[1]}", found[0])
+        trees.append((tree_id, values))
+    return save_trees(session, trees)
+
+
+TYPED = (
+    "site_id", "tag", "place", "side", "row_place", "plant_id", "stock_size_id", "kind", "caliper_m",
+    "ball_diameter_m", "ball_height_m", "ball_volume_l", "crown_diameter_m", "planted_on", "bud_break_on",
+    "microclimate", "surround", "method", "basin_diameter_m", "basin_depth_m", "emitter_count",
+    "emitter_flow_l_per_h", "bag_capacity_l", "mulch_material", "mulch_depth_m", "mulch_outer_radius_m",
+    "mulch_measured_on", "latitude_deg", "longitude_deg",
+)  # fmt: skip
+"""Columns of a tree that people type."""
 
 
 class Saving:
@@ -234,11 +279,14 @@ class Saving:
         values.pop("version", None)
         values["stop_id"] = self._id_of(Stop, where.id, names["stop"])
         values["line_id"] = self._id_of(Line, where.id, names["line"])
+        renamed = known is not None and known.tag != values["tag"]
         _set(row, values)
         _open(row, today, feel, new=known is None)
         spec, _ = spec_of(_View(row, plant), where, soil(where.texture))
         tree_model.check(spec)
         self._session.add(row)
+        if known is not None and renamed:
+            self._session.flush()  # its old tag is free for the next one
         self._known[tree_id] = row
         self._tags[where.id, row.tag] = tree_id
         self._touched.append(row.id)

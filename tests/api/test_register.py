@@ -45,6 +45,45 @@ class Many(RegisterTest):
         self.assertEqual(self.put_all(row).status_code, 200)
 
 
+class RowsAndMany(RegisterTest):
+    def send_row(self, row_id, **changed):
+        first = tree_body(self.site_id, self.plant, tag="R-08", place="{nth} from the hydrant", stop="Long row")
+        body = {"first": first | {"latitude_deg": 40.0, "longitude_deg": -105.0}, "count": 40, "spacing_m": 8.0}
+        return self.client.put(f"/api/tree-rows/{row_id}", json=body | {"bearing_deg": 90} | changed)
+
+    def test_a_row_counts_on_and_is_there_once(self):
+        row = new_id()
+        self.assertEqual(self.send_row(row).json(), self.send_row(row).json())
+        trees = self.client.get("/api/trees", params={"sort": "tag"}).json()["trees"]
+        self.assertEqual(len(trees), 40)
+        self.assertEqual((trees[0]["tag"], trees[-1]["tag"]), ("R-08", "R-47"))
+        self.assertEqual(trees[-1]["place"], "40th from the hydrant")
+        last = self.client.get(f"/api/trees/{trees[-1]['id']}").json()
+        self.assertGreater(last["longitude_deg"], -105.0)
+        self.assertAlmostEqual(last["latitude_deg"], 40.0)
+
+    def test_a_row_that_meets_a_tag_is_refused_whole(self):
+        self.put(tag="R-20")
+        answer = self.send_row(new_id())
+        self.assertEqual((answer.status_code, answer.json()["field"]), (409, "trees[12].tag"))
+        self.assertEqual(self.count(), 1)
+
+    def test_one_change_on_many(self):
+        ids = self.send_row(new_id(), count=5).json()
+        changes = {"method": "bag", "basin_diameter_m": None, "stop": "Other end"}
+        answer = self.client.post("/api/trees/same", json={"trees": ids, "set": changes})
+        self.assertEqual(answer.status_code, 200, answer.text)
+        for tree_id in ids:
+            tree = self.client.get(f"/api/trees/{tree_id}").json()
+            self.assertEqual((tree["method"], tree["basin_diameter_m"], tree["stop"]), ("bag", None, "Other end"))
+            self.assertEqual(tree["caliper_m"], 0.0508, "the rest stays")
+        bad = self.client.post("/api/trees/same", json={"trees": ids, "set": {"method": "emitters"}})
+        self.assertEqual((bad.status_code, bad.json()["field"]), (422, "emitter_count"))
+        lost = self.client.post("/api/trees/same", json={"trees": [*ids, new_id()], "set": {"method": "hose"}})
+        self.assertEqual(lost.status_code, 404)
+        self.assertEqual(self.client.get(f"/api/trees/{ids[0]}").json()["method"], "bag", "all or none")
+
+
 class Stale(RegisterTest):
     def test_a_write_on_an_older_version_is_refused_with_both_values(self):
         tree = self.put().json()

@@ -6,6 +6,7 @@ export const router = createRouter({
     { path: '/', redirect: '/today' },
     { path: '/today', name: 'today', component: () => import('@/views/TodayView.vue') },
     { path: '/trees', name: 'trees', component: () => import('@/views/TreesView.vue') },
+    { path: '/trees/file', name: 'trees-file', component: () => import('@/views/TreesFileView.vue') },
     { path: '/trees/new', name: 'tree-new', component: () => import('@/views/TreeFormView.vue') },
     { path: '/trees/:id/edit', name: 'tree-edit', component: () => import('@/views/TreeFormView.vue'), props: true },
     {

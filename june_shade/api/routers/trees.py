@@ -12,9 +12,11 @@ from june_shade.api.schemas.common import IssueOut
 from june_shade.api.schemas.log import EntryOut
 from june_shade.api.schemas.trees import (
     Kind,
+    ManyIn,
     Method,
     MulchSheet,
     PlantOut,
+    RowIn,
     StateWord,
     StockSizeOut,
     TreeChange,
@@ -119,6 +121,20 @@ def put_trees(session: Db, body: TreesIn) -> list[UUID]:
     """Make or change many trees under the clients' ids, all or none; sending it twice changes nothing."""
     rows = register.save_trees(session, [(tree.id, tree.model_dump(exclude={"id"})) for tree in body.trees])
     return [row.id for row in rows]
+
+
+@router.put("/tree-rows/{row_id}")
+def put_row(session: Db, row_id: UUID, body: RowIn) -> list[UUID]:
+    """Make a row of trees under an id that the client chose; sending it twice makes one row."""
+    made = register.save_row(session, row_id, body.first.model_dump(), body.count, body.spacing_m, body.bearing_deg)
+    return [row.id for row in made]
+
+
+@router.post("/trees/same")
+def same_for_many(session: Db, body: ManyIn) -> list[UUID]:
+    """Make some fields the same on many trees, all or none; sending it twice changes nothing."""
+    changes = body.set.model_dump(exclude_unset=True)
+    return [row.id for row in register.change_trees(session, body.trees, changes)]
 
 
 @router.get("/trees/{tree_id}")

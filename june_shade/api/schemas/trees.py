@@ -99,6 +99,44 @@ class TreesIn(In):
     trees: Annotated[list[TreeWithId], Field(min_length=1, max_length=500)]
 
 
+class RowIn(In):
+    """A row of trees: its first one, how many, how far apart and which way."""
+
+    first: TreeIn = Field(description="{n} and {nth} in its place are filled in; a number at the tag's end counts on.")
+    count: int = Field(ge=1, le=500)
+    spacing_m: float | None = quantity("m", "From tree to tree; with the first one's position", None, gt=0, le=100)
+    bearing_deg: float = Field(0.0, ge=0, lt=360, description="Way the row goes: 0 north, 90 east.")
+
+
+class SameForMany(In):
+    """Fields that become the same on many trees; those left out stay."""
+
+    stop: Words | None = None
+    line: Words | None = None
+    side: Words | None = None
+    planted_on: date | None = None
+    microclimate: float | None = limited("microclimate", None, "Shade 0.5 to reflected heat 1.4.")
+    surround: Surround | None = None
+    method: Method | None = None
+    basin_diameter_m: float | None = quantity("m", "Basin across its ridge", None, **within("basin_diameter_m"))
+    basin_depth_m: float | None = quantity("m", "Height of the basin's ridge", None, **within("basin_depth_m"))
+    emitter_count: int | None = limited("emitter_count", None, "Emitters on the tree.")
+    emitter_flow_l_per_h: float | None = quantity("L/h", "Flow of one emitter", None, **within("emitter_flow_l_per_h"))
+    bag_capacity_l: float | None = quantity("L", "What a slow-release bag holds", None, **within("bag_capacity_l"))
+    crown_diameter_m: float | None = quantity("m", "Measured crown", None, **within("crown_diameter_m"))
+    mulch_material: Material | None = None
+    mulch_depth_m: float | None = quantity("m", "Settled depth when measured", None, **within("mulch_depth_m"))
+    mulch_outer_radius_m: float | None = quantity("m", "Ring's outer radius", None, **within("mulch_outer_radius_m"))
+    mulch_measured_on: date | None = None
+
+
+class ManyIn(In):
+    """One change on many trees."""
+
+    trees: Annotated[list[UUID], Field(min_length=1, max_length=500)]
+    set: SameForMany
+
+
 class TreeChange(Out):
     """A tree that a file changes."""
 

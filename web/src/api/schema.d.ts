@@ -372,6 +372,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tree-rows/{row_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Row
+         * @description Make a row of trees under an id that the client chose; sending it twice makes one row.
+         */
+        put: operations["put_row"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trees": {
         parameters: {
             query?: never;
@@ -450,6 +470,26 @@ export interface paths {
          * @description What a register file would do; nothing is stored.
          */
         post: operations["preview_trees_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/same": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Same For Many
+         * @description Make some fields the same on many trees, all or none; sending it twice changes nothing.
+         */
+        post: operations["same_for_many"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1064,6 +1104,15 @@ export interface components {
             message: string;
         };
         /**
+         * ManyIn
+         * @description One change on many trees.
+         */
+        ManyIn: {
+            set: components["schemas"]["SameForMany"];
+            /** Trees */
+            trees: string[];
+        };
+        /**
          * MulchFinding
          * @description A judgement on a mulch ring.
          */
@@ -1453,6 +1502,94 @@ export interface components {
              * @description Share of its demand the tree still drinks today if it gets nothing more.
              */
             without_ks: number;
+        };
+        /**
+         * RowIn
+         * @description A row of trees: its first one, how many, how far apart and which way.
+         */
+        RowIn: {
+            /**
+             * Bearing Deg
+             * @description Way the row goes: 0 north, 90 east.
+             * @default 0
+             */
+            bearing_deg: number;
+            /** Count */
+            count: number;
+            /** @description {n} and {nth} in its place are filled in; a number at the tag's end counts on. */
+            first: components["schemas"]["TreeIn"];
+            /**
+             * Spacing M
+             * @description From tree to tree; with the first one's position [m]
+             */
+            spacing_m?: number | null;
+        };
+        /**
+         * SameForMany
+         * @description Fields that become the same on many trees; those left out stay.
+         */
+        SameForMany: {
+            /**
+             * Bag Capacity L
+             * @description What a slow-release bag holds [L]
+             */
+            bag_capacity_l?: number | null;
+            /**
+             * Basin Depth M
+             * @description Height of the basin's ridge [m]
+             */
+            basin_depth_m?: number | null;
+            /**
+             * Basin Diameter M
+             * @description Basin across its ridge [m]
+             */
+            basin_diameter_m?: number | null;
+            /**
+             * Crown Diameter M
+             * @description Measured crown [m]
+             */
+            crown_diameter_m?: number | null;
+            /**
+             * Emitter Count
+             * @description Emitters on the tree.
+             */
+            emitter_count?: number | null;
+            /**
+             * Emitter Flow L Per H
+             * @description Flow of one emitter [L/h]
+             */
+            emitter_flow_l_per_h?: number | null;
+            /** Line */
+            line?: string | null;
+            /** Method */
+            method?: ("hose" | "bucket" | "bag" | "emitters") | null;
+            /**
+             * Microclimate
+             * @description Shade 0.5 to reflected heat 1.4.
+             */
+            microclimate?: number | null;
+            /**
+             * Mulch Depth M
+             * @description Settled depth when measured [m]
+             */
+            mulch_depth_m?: number | null;
+            /** Mulch Material */
+            mulch_material?: ("wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel") | null;
+            /** Mulch Measured On */
+            mulch_measured_on?: string | null;
+            /**
+             * Mulch Outer Radius M
+             * @description Ring's outer radius [m]
+             */
+            mulch_outer_radius_m?: number | null;
+            /** Planted On */
+            planted_on?: string | null;
+            /** Side */
+            side?: string | null;
+            /** Stop */
+            stop?: string | null;
+            /** Surround */
+            surround?: ("bare" | "turf" | "paved") | null;
         };
         /**
          * Section
@@ -3403,6 +3540,42 @@ export interface operations {
             };
         };
     };
+    put_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                row_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     list_trees: {
         parameters: {
             query?: {
@@ -3567,6 +3740,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TreesFileOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    same_for_many: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ManyIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
             /** @description What was wrong, as problem details */

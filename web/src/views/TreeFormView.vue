@@ -37,6 +37,9 @@ const blank = {
   longitude_deg: '' as number | '',
   row_place: 0,
   version: null as number | null,
+  count: 1 as number | '',
+  spacing_m: null as number | null,
+  bearing_deg: 90,
   plant_id: '',
   stock_size_id: '',
   kind: 'balled' as Schema['TreeIn']['kind'],
@@ -98,6 +101,8 @@ useTitle(computed(() => `${title.value} · ${t('app.name')}`))
 
 const kindSizes = computed(() => (sizes.value ?? []).filter((s) => s.kind === form.kind))
 const stops = computed(() => sites.value?.find((s) => s.id === form.site_id)?.stops ?? [])
+const inRow = computed(() => !props.id && Number(form.count) !== 1)
+const BEARINGS = [0, 45, 90, 135, 180, 225, 270, 315]
 const lines = computed(() => sites.value?.find((s) => s.id === form.site_id)?.lines ?? [])
 const size = computed(() => sizes.value?.find((s) => s.id === form.stock_size_id))
 const sizeHint = computed(() => {
@@ -177,8 +182,22 @@ async function submit() {
     'ball_height_m',
     'planted_on',
   ] as const
-  const send = () => persist(() => api.PUT('/api/trees/{tree_id}', { params: { path: { tree_id: id } }, body: body() }))
-  if (await save([...required], send)) void router.push({ name: 'tree-water', params: { id } })
+  const one = () => persist(() => api.PUT('/api/trees/{tree_id}', { params: { path: { tree_id: id } }, body: body() }))
+  const row = () =>
+    persist(() =>
+      api.PUT('/api/tree-rows/{row_id}', {
+        params: { path: { row_id: id } },
+        body: {
+          first: body(),
+          count: Number(form.count),
+          spacing_m: form.spacing_m,
+          bearing_deg: Number(form.bearing_deg),
+        },
+      }),
+    )
+  if (!(await save([...required], inRow.value ? row : one))) return
+  if (inRow.value) void router.push({ name: 'trees', query: { site: form.site_id, q: form.stop || undefined } })
+  else void router.push({ name: 'tree-water', params: { id } })
 }
 function cancel() {
   discard()
@@ -217,7 +236,7 @@ function cancel() {
             id="f-place"
             class="wide"
             :label="t('form.place')"
-            :hint="t('form.placeHint')"
+            :hint="t(inRow ? 'form.placeRowHint' : 'form.placeHint', { nth: '{nth}' })"
             :error="errors.place"
           >
             <input id="f-place" v-model="form.place" class="plain-input" maxlength="200" autocomplete="off" />
@@ -250,6 +269,25 @@ function cancel() {
               <el-option v-for="p in shownPlants" :key="p.id" :value="p.id" :label="`${p.common}, ${p.botanical}`" />
             </el-select>
           </FormField>
+          <FormField v-if="!props.id" id="f-count" :label="t('form.count')" :error="errors.count">
+            <input id="f-count" v-model="form.count" class="plain-input" inputmode="numeric" autocomplete="off" />
+          </FormField>
+          <template v-if="inRow">
+            <QuantityInput
+              id="f-spacing"
+              v-model="form.spacing_m"
+              v-model:invalid="unreadable.spacing_m"
+              dimension="large"
+              :label="t('form.spacing')"
+              :hint="t('form.spacingHint')"
+              :error="errors.spacing_m"
+            />
+            <FormField id="f-bearing" :label="t('form.bearing')">
+              <select id="f-bearing" v-model.number="form.bearing_deg">
+                <option v-for="b in BEARINGS" :key="b" :value="b">{{ t(`bearing.${b}`) }}</option>
+              </select>
+            </FormField>
+          </template>
           <FormField id="f-lat" :label="t('form.latitude')" :hint="t('form.ifKnown')" :error="errors.latitude_deg">
             <input id="f-lat" v-model="form.latitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
           </FormField>

@@ -5,9 +5,11 @@ import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
 import { api, take, type Schema } from '@/api/client'
+import type { paths } from '@/api/schema'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
+import ChangeMany from '@/components/trees/ChangeMany.vue'
 import { dayCount } from '@/composables/useDay'
 import { pourOf } from '@/composables/useRound'
 import { useResource } from '@/composables/useResource'
@@ -23,6 +25,12 @@ const { clock } = useClock()
 const typed = ref(String(route.query.q ?? ''))
 const words = refDebounced(typed, 250)
 const site = ref(String(route.query.site ?? ''))
+const stop = ref(String(route.query.stop ?? ''))
+const state = ref(String(route.query.state ?? ''))
+const sort = ref(String(route.query.sort ?? 'place'))
+const STATES = ['late', 'due', 'ready', 'resting', 'too_wet', 'unknown'] as const
+const SORTS = ['place', 'tag', 'species', 'planted', 'dry', 'next'] as const
+type Query = NonNullable<paths['/api/trees']['get']['parameters']['query']>
 const shown = ref(PAGE)
 const box = ref<HTMLInputElement | null>(null)
 const { data: sites } = useResource((signal) => take(api.GET('/api/sites', { signal })))
@@ -30,21 +38,43 @@ const { data, error, loading, load } = useResource(
   (signal) =>
     take(
       api.GET('/api/trees', {
-        params: { query: { q: words.value, site_id: site.value || undefined, limit: shown.value } },
+        params: {
+          query: {
+            q: words.value,
+            site_id: site.value || undefined,
+            stop: stop.value || undefined,
+            state: (state.value || undefined) as Query['state'],
+            sort: sort.value as Query['sort'],
+            limit: shown.value,
+          },
+        },
         signal,
       }),
     ),
-  [words, site, shown, dayCount],
+  [words, site, stop, state, sort, shown, dayCount],
 )
+const selecting = ref(false)
+const picked = ref<string[]>([])
+const changing = ref(false)
+const said = ref('')
+function changed(n: number) {
+  said.value = t('trees.manyDone', { n }, n)
+  picked.value = []
+  selecting.value = false
+  void load()
+}
 // typing may end in a tap on a tree: the search must not call the page back
 let leaving = false
 onBeforeRouteLeave(() => {
   leaving = true
 })
-watch([words, site], () => {
+watch([words, site, stop, state, sort], () => {
   shown.value = PAGE
+  picked.value = []
   if (leaving) return
-  void router.replace({ query: { ...(words.value && { q: words.value }), ...(site.value && { site: site.value }) } })
+  const all = { q: words.value, site: site.value, stop: stop.value, state: state.value }
+  const query = Object.fromEntries(Object.entries(all).filter(([, v]) => v))
+  void router.replace({ query: sort.value === 'place' ? query : { ...query, sort: sort.value } })
 })
 onMounted(async () => {
   await nextTick()
@@ -54,7 +84,10 @@ watch(
   () => route.query.find,
   (find) => find && box.value?.focus(),
 )
-const searching = computed(() => Boolean(words.value || site.value))
+const searching = computed(() => Boolean(words.value || site.value || stop.value || state.value))
+function clear() {
+  typed.value = site.value = stop.value = state.value = ''
+}
 const when = (n: Schema['Next']) =>
   clock.value && daysBetween(clock.value.day, n.day) === 0 ? t('nav.today') : longDay(n.day)
 </script>
@@ -64,6 +97,10 @@ const when = (n: Schema['Next']) =>
     <header>
       <h1>{{ t('trees.title') }}</h1>
       <span v-if="data" class="quiet">{{ t('trees.count', { n: data.count }, data.count) }}</span>
+      <RouterLink class="file" :to="{ name: 'trees-file' }">{{ t('trees.file') }}</RouterLink>
+      <button type="button" class="button plain" @click="((selecting = !selecting), (picked = []))">
+        {{ t(selecting ? 'trees.selectDone' : 'trees.select') }}
+      </button>
       <RouterLink class="button main" :to="{ name: 'tree-new' }">{{ t('trees.add') }}</RouterLink>
     </header>
     <div class="tools">
@@ -78,11 +115,39 @@ const when = (n: Schema['Next']) =>
           <option v-for="s in sites ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
         </select>
       </div>
+      <div class="field">
+        <label for="in-state">{{ t('trees.state') }}</label>
+        <select id="in-state" v-model="state">
+          <option value="">{{ t('trees.anyState') }}</option>
+          <option v-for="s in STATES" :key="s" :value="s">{{ t(`state.${s}`) }}</option>
+        </select>
+      </div>
+      <div class="field">
+        <label for="in-order">{{ t('trees.sort') }}</label>
+        <select id="in-order" v-model="sort">
+          <option v-for="s in SORTS" :key="s" :value="s">{{ t(`trees.sorts.${s}`) }}</option>
+        </select>
+      </div>
     </div>
+    <p v-if="stop" class="stop">
+      {{ t('trees.stopFilter', { stop }) }}
+      <button type="button" class="button plain" @click="stop = ''">{{ t('trees.clear') }}</button>
+    </p>
+    <p class="said" role="status">{{ said }}</p>
+    <div v-if="selecting && data" class="many">
+      <span>{{ t('trees.selected', { n: picked.length }) }}</span>
+      <button type="button" class="button" @click="picked = data.trees.map((x) => x.id)">
+        {{ t('trees.selectAll') }}
+      </button>
+      <button type="button" class="button main" :disabled="!picked.length" @click="changing = true">
+        {{ t('trees.changeMany', { n: picked.length }, picked.length) }}
+      </button>
+    </div>
+    <ChangeMany v-model:open="changing" :trees="picked" @changed="changed" />
     <StatePanel :error="error" :loading="loading && !data" :empty="data?.count === 0" @retry="load">
       <template #empty>
         <EmptyPlace v-if="searching" :title="t('trees.noneFound')" :words="t('trees.noneFoundWords')">
-          <button type="button" class="button" @click="((typed = ''), (site = ''))">{{ t('trees.clear') }}</button>
+          <button type="button" class="button" @click="clear">{{ t('trees.clear') }}</button>
         </EmptyPlace>
         <EmptyPlace v-else :title="t('trees.empty')" :words="t('trees.emptyWords')">
           <RouterLink class="button main" :to="{ name: sites?.length ? 'tree-new' : 'site-new' }">{{
@@ -91,7 +156,14 @@ const when = (n: Schema['Next']) =>
         </EmptyPlace>
       </template>
       <ul v-if="data" class="list">
-        <li v-for="tree in data.trees" :key="tree.id">
+        <li v-for="tree in data.trees" :key="tree.id" :class="{ selecting }">
+          <input
+            v-if="selecting"
+            v-model="picked"
+            type="checkbox"
+            :value="tree.id"
+            :aria-label="t('trees.select') + ' ' + tree.tag"
+          />
           <RouterLink :to="{ name: 'tree-water', params: { id: tree.id } }">
             <CutawayDrawing
               v-if="tree.section"
@@ -141,13 +213,29 @@ const when = (n: Schema['Next']) =>
 </template>
 
 <style scoped>
-.page > header .button {
+.page > header .file {
   margin-left: auto;
+}
+.many {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px;
+  align-items: center;
+  margin-bottom: 12px;
+}
+.list li.selecting {
+  display: grid;
+  grid-template-columns: 44px 1fr;
+  align-items: center;
+}
+.list input {
+  width: 28px;
+  height: 28px;
 }
 .tools {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 280px;
-  gap: 24px;
+  grid-template-columns: minmax(0, 1fr) 240px 150px 180px;
+  gap: 20px;
   margin-bottom: 16px;
 }
 .list {
@@ -227,8 +315,11 @@ const when = (n: Schema['Next']) =>
     align-items: flex-end;
   }
   .tools {
-    grid-template-columns: 1fr;
+    grid-template-columns: 1fr 1fr;
     gap: 12px;
+  }
+  .tools .field:nth-child(-n + 2) {
+    grid-column: 1 / -1;
   }
 }
 @media (max-width: 767px) {

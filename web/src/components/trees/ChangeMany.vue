@@ -1,0 +1,107 @@
+<script setup lang="ts">
+/** One field that becomes the same on many trees. */
+import { computed, reactive, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { api, Problem, take } from '@/api/client'
+import QuantityInput from '@/components/common/QuantityInput.vue'
+import type { Dimension } from '@/units'
+
+const props = defineProps<{ trees: string[] }>()
+const open = defineModel<boolean>('open', { required: true })
+const emit = defineEmits<{ changed: [n: number] }>()
+const { t } = useI18n()
+const MEASURES: Record<string, { label: string; dimension: Dimension }> = {
+  basin_diameter_m: { label: 'form.basin', dimension: 'large' },
+  basin_depth_m: { label: 'form.basinDepth', dimension: 'small' },
+  crown_diameter_m: { label: 'form.crown', dimension: 'large' },
+  mulch_depth_m: { label: 'form.mulchDepth', dimension: 'small' },
+}
+const CHOICES: Record<string, { label: string; words: string; values: (string | number)[] }> = {
+  surround: { label: 'form.surround', words: 'surround', values: ['bare', 'turf', 'paved'] },
+  microclimate: { label: 'form.microclimate', words: 'micro', values: [0.7, 1, 1.2, 1.4] },
+  method: { label: 'form.method', words: 'method', values: ['hose', 'bucket', 'bag'] },
+}
+const TEXTS: Record<string, string> = { stop: 'form.stop', line: 'form.line', side: 'form.side' }
+const DATES: Record<string, string> = { planted_on: 'form.planted', mulch_measured_on: 'form.mulchOn' }
+const fields = { ...MEASURES, ...CHOICES }
+const names = [...Object.keys(fields), ...Object.keys(TEXTS), ...Object.keys(DATES)]
+const labelOf = (name: string) => t(fields[name]?.label ?? TEXTS[name] ?? DATES[name]!)
+const field = ref('mulch_depth_m')
+const value = reactive({ measure: null as number | null, choice: '' as string | number, words: '', day: '' })
+const unreadable = ref(false)
+const busy = ref(false)
+const failed = ref('')
+watch([open, field], () => {
+  Object.assign(value, { measure: null, choice: CHOICES[field.value]?.values[0] ?? '', words: '', day: '' })
+  failed.value = ''
+})
+const given = computed(() => {
+  if (field.value in MEASURES) return value.measure
+  if (field.value in CHOICES) return value.choice
+  return field.value in DATES ? value.day || null : field.value === 'side' ? value.words : value.words || null
+})
+async function change() {
+  busy.value = true
+  failed.value = ''
+  try {
+    const body = { trees: props.trees, set: { [field.value]: given.value } }
+    await take(api.POST('/api/trees/same', { body }))
+    emit('changed', props.trees.length)
+    open.value = false
+  } catch (e) {
+    failed.value = e instanceof Problem && e.detail !== 'offline' ? e.detail : t('common.offline')
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <el-dialog v-model="open" :title="t('trees.manyTitle', { n: trees.length }, trees.length)" width="min(460px, 94vw)">
+    <form class="fields" @submit.prevent="change">
+      <div class="field">
+        <label for="m-field">{{ t('trees.manyField') }}</label>
+        <select id="m-field" v-model="field">
+          <option v-for="n in names" :key="n" :value="n">{{ labelOf(n) }}</option>
+        </select>
+      </div>
+      <QuantityInput
+        v-if="field in MEASURES"
+        id="m-measure"
+        :key="field"
+        v-model="value.measure"
+        v-model:invalid="unreadable"
+        :dimension="MEASURES[field]!.dimension"
+        :label="t('trees.manyValue')"
+      />
+      <div v-else-if="field in CHOICES" class="field">
+        <label for="m-choice">{{ t('trees.manyValue') }}</label>
+        <select id="m-choice" v-model="value.choice">
+          <option v-for="v in CHOICES[field]!.values" :key="v" :value="v">
+            {{ t(`${CHOICES[field]!.words}.${String(v).replace('.', '_')}`) }}
+          </option>
+        </select>
+      </div>
+      <div v-else-if="field in DATES" class="field">
+        <label for="m-day">{{ t('trees.manyValue') }}</label>
+        <input id="m-day" v-model="value.day" class="plain-input" type="date" />
+      </div>
+      <div v-else class="field">
+        <label for="m-words">{{ t('trees.manyValue') }}</label>
+        <input id="m-words" v-model="value.words" class="plain-input" maxlength="200" autocomplete="off" />
+        <p class="hint">{{ t('trees.clearValue') }}</p>
+      </div>
+      <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
+      <button class="button main" :disabled="busy || unreadable">
+        {{ t('trees.changeMany', { n: trees.length }, trees.length) }}
+      </button>
+    </form>
+  </el-dialog>
+</template>
+
+<style scoped>
+.fields {
+  display: grid;
+  gap: 16px;
+}
+</style>

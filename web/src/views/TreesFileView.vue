@@ -1,0 +1,126 @@
+<script setup lang="ts">
+/** The register as a file: out whole; in with a look at what would be new, changed, the same and refused. */
+import { computed, ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { api, Problem, take, type Schema } from '@/api/client'
+
+const { t } = useI18n()
+const file = ref<File | null>(null)
+const found = ref<Schema['TreesFileOut'] | null>(null)
+const busy = ref(false)
+const failed = ref('')
+const coming = computed(() => (found.value ? found.value.new + found.value.changed : 0))
+
+async function send(accept: boolean) {
+  busy.value = true
+  failed.value = ''
+  try {
+    const form = new FormData()
+    form.append('file', file.value!)
+    const options = { body: form as never, bodySerializer: (body: unknown) => body as FormData }
+    found.value = accept
+      ? await take(api.POST('/api/trees/imports', options))
+      : await take(api.POST('/api/trees/imports/preview', options))
+  } catch (e) {
+    found.value = null
+    failed.value = e instanceof Problem && e.detail !== 'offline' ? e.detail : t('common.offline')
+  } finally {
+    busy.value = false
+  }
+}
+function choose(event: Event) {
+  const chosen = (event.target as HTMLInputElement).files?.[0]
+  if (!chosen) return
+  file.value = chosen
+  void send(false)
+}
+</script>
+
+<template>
+  <div class="page">
+    <header>
+      <h1>{{ t('trees.fileTitle') }}</h1>
+    </header>
+    <section>
+      <p class="wide">{{ t('trees.exportWords') }}</p>
+      <a class="button" href="/api/trees.csv" download="trees.csv">{{ t('trees.export') }}</a>
+    </section>
+    <section>
+      <h2>{{ t('weather.import') }}</h2>
+      <p class="wide quiet">{{ t('trees.importWords') }}</p>
+      <label class="button choose">
+        {{ file ? file.name : t('weather.choose') }}
+        <input class="visually-hidden" type="file" accept=".csv,text/csv,text/plain" @change="choose" />
+      </label>
+      <p v-if="busy" role="status" class="quiet">{{ t('weather.reading') }}</p>
+      <p v-if="failed" class="warn" role="alert">{{ file?.name }}: {{ failed }}</p>
+      <div v-if="found" class="found" role="status">
+        <p v-if="found.stored" class="sum">
+          <strong>{{ t('trees.taken', { n: coming }, coming) }}</strong>
+        </p>
+        <p v-else class="sum">
+          <strong>{{ t('trees.newN', { n: found.new }) }}</strong>,
+          <strong>{{ t('trees.changedN', { n: found.changed }) }}</strong>, {{ t('trees.sameN', { n: found.same }) }}
+        </p>
+        <p v-if="found.new_tags.length && !found.stored" class="narrow">{{ found.new_tags.join(', ') }}</p>
+        <template v-if="found.changes.length && !found.stored">
+          <h3>{{ t('trees.changes') }}</h3>
+          <ul>
+            <li v-for="c in found.changes" :key="c.line">
+              <strong>{{ c.tag }}</strong> {{ c.fields.join(', ') }}
+            </li>
+          </ul>
+        </template>
+        <template v-if="found.refused_count">
+          <h3 class="warn">{{ t('trees.refusedN', { n: found.refused_count }, found.refused_count) }}</h3>
+          <ul>
+            <li v-for="(i, n) in found.refused" :key="n">
+              <strong>{{ t('weather.line', { line: i.line }) }}</strong> {{ i.column }} {{ i.message }}
+            </li>
+          </ul>
+        </template>
+        <p v-if="found.ignored.length" class="quiet">{{ t('trees.ignored', { names: found.ignored.join(', ') }) }}</p>
+        <template v-if="!found.stored">
+          <button v-if="coming" type="button" class="button main" :disabled="busy" @click="send(true)">
+            {{ t('trees.take', { n: coming }, coming) }}
+          </button>
+          <p v-else>{{ t('trees.nothing') }}</p>
+          <p class="quiet">{{ t('weather.nothingStored') }}</p>
+        </template>
+        <RouterLink v-else :to="{ name: 'trees' }">{{ t('trees.title') }}</RouterLink>
+      </div>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+section {
+  display: grid;
+  gap: 12px;
+  justify-items: start;
+  padding-top: 20px;
+}
+.wide {
+  max-width: 64ch;
+}
+.choose:focus-within {
+  outline: 3px solid var(--water);
+  outline-offset: 2px;
+}
+.found {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+}
+.sum {
+  font-size: 24px;
+}
+ul {
+  max-height: 260px;
+  overflow: auto;
+}
+li {
+  padding: 4px 0;
+  border-bottom: 1px solid var(--hair);
+}
+</style>
