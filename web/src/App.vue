@@ -2,11 +2,11 @@
 import { onMounted, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
-import { useEventListener } from '@vueuse/core'
 import NavIcon from '@/components/common/NavIcon.vue'
 import PersonDialog from '@/components/common/PersonDialog.vue'
 import DayStepper from '@/components/common/DayStepper.vue'
 import { useClock } from '@/composables/useClock'
+import { keysOn, useKeys } from '@/composables/useKeys'
 import { system, toggleSystem } from '@/units'
 
 const { t } = useI18n()
@@ -28,29 +28,18 @@ onMounted(() => void refresh().catch(() => undefined))
 const here = (name: string) =>
   route.path.startsWith(`/${name}`) || (name === 'more' && ['/sites', '/weather'].some((p) => route.path.startsWith(p)))
 
-function typing(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
-}
-useEventListener('keydown', (e: KeyboardEvent) => {
-  if (
-    typing(e.target) ||
-    e.ctrlKey ||
-    e.metaKey ||
-    e.altKey ||
-    document.querySelector('.el-overlay:not([style*="none"])')
-  )
-    return
-  const place = places.find((p) => p.key === e.key)
+useKeys((key, e) => {
+  const place = places.find((p) => p.key === key)
   if (performance.now() - leader < 1200 && place) {
     leader = 0
     void router.push({ name: place.name })
-  } else if (e.key === 'g') leader = performance.now()
-  else if (e.key === 'u') toggleSystem()
-  else if (e.key === 'n') void router.push({ name: 'tree-new' })
-  else if (e.key === '/') {
+  } else if (key === 'g') leader = performance.now()
+  else if (key === 'u') toggleSystem()
+  else if (key === 'n') void router.push({ name: 'tree-new' })
+  else if (key === '/') {
     e.preventDefault()
     void router.push({ name: 'trees', query: { find: '1' } })
-  } else if (e.key === '?') help.value = true
+  } else if (key === '?') help.value = true
 })
 </script>
 
@@ -95,15 +84,29 @@ useEventListener('keydown', (e: KeyboardEvent) => {
       <dd>{{ t('keys.slash') }}</dd>
       <dt>n</dt>
       <dd>{{ t('keys.n') }}</dd>
+      <dt>w</dt>
+      <dd>{{ t('keys.w') }}</dd>
       <dt>u</dt>
       <dd>{{ t('keys.u') }}</dd>
       <dt>?</dt>
       <dd>{{ t('keys.help') }}</dd>
     </dl>
+    <label class="switch"><input v-model="keysOn" type="checkbox" />{{ t('keys.on') }}</label>
   </el-dialog>
 </template>
 
 <style scoped>
+.switch {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  min-height: 44px;
+  margin-top: 12px;
+}
+.switch input {
+  width: 24px;
+  height: 24px;
+}
 .skip {
   position: absolute;
   left: -999px;

@@ -23,7 +23,7 @@ const { data, loading, error, load } = useResource(async (signal) => {
     take(api.GET('/api/sites', { signal })),
     take(api.GET('/api/stations', { signal })),
   ])
-  return { site: sites.find((s) => s.id === props.id) ?? null, stations }
+  return { site: sites.find((s) => s.id === props.id) ?? null, stations, any: sites.length > 0 }
 })
 const blank = {
   name: '',
@@ -85,7 +85,7 @@ async function submit() {
           : api.POST('/api/sites', { body }),
       ),
   )
-  if (done) void router.push({ name: 'sites' })
+  if (done) void router.push({ name: props.id || data.value?.any ? 'sites' : 'today' })
 }
 function cancel() {
   discard()

@@ -16,6 +16,7 @@ const props = defineProps<{ id?: string }>()
 const { t } = useI18n()
 const router = useRouter()
 const { data, loading, error, load } = useResource((signal) => take(api.GET('/api/stations', { signal })))
+const first = computed(() => !props.id && data.value?.length === 0)
 const own = computed(() => data.value?.find((s) => s.id === props.id) ?? null)
 const blank = {
   name: '',
@@ -61,16 +62,24 @@ async function submit() {
     monthly_eto_mm: figures,
     version: form.version,
   } as Schema['StationIn']
-  const send = () =>
-    take(
+  let made = ''
+  const send = async () => {
+    const stored = await take(
       props.id
         ? api.PUT('/api/stations/{station_id}', { params: { path: { station_id: props.id } }, body })
         : api.POST('/api/stations', { body }),
     )
+    made = stored.id
+  }
   unreadable.monthly = bad
   const done = await save(['name', 'latitude_deg', 'longitude_deg', 'elevation_m', 'wind_height_m'], send)
   if (bad) errors.value = { ...errors.value, monthly: t('weather.monthlyHint', { unit: unitLabel('rain') }) }
-  if (done) void router.push({ name: 'weather' })
+  if (!done) return
+  if (first.value && made)
+    await take(api.POST('/api/stations/{station_id}/forecast', { params: { path: { station_id: made } } })).catch(
+      () => null,
+    )
+  void router.push({ name: first.value ? 'today' : 'weather' })
 }
 function cancel() {
   discard()

@@ -6,10 +6,10 @@ import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import ActButton from '@/components/common/ActButton.vue'
 import BigFigure from '@/components/common/BigFigure.vue'
-import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import ClockRow from '@/components/today/ClockRow.vue'
 import CurrentTree from '@/components/today/CurrentTree.vue'
+import FirstSteps from '@/components/today/FirstSteps.vue'
 import EveningList from '@/components/today/EveningList.vue'
 import LoadBar from '@/components/today/LoadBar.vue'
 import OtherDialog from '@/components/today/OtherDialog.vue'
@@ -19,6 +19,7 @@ import WrongTreeDialog from '@/components/today/WrongTreeDialog.vue'
 import { useActing } from '@/composables/useActing'
 import { useClocks } from '@/composables/useClocks'
 import { useHow } from '@/composables/useHow'
+import { useKeys } from '@/composables/useKeys'
 import { useLogging } from '@/composables/useLogging'
 import { pourOf, useRound, type Row } from '@/composables/useRound'
 import { pouredL, ranMin } from '@/logic/clocks'
@@ -144,6 +145,9 @@ function askWrong(row: Row, entry: Schema['EntryOut']) {
 function moveTo(tree: Schema['TreeRow']) {
   void act(() => move(wrong.value!.entry, tree.id), t('today.moved', { tag: tree.tag }))
 }
+useKeys((key) => {
+  if (key === 'w' && current.value) openOther()
+})
 const print = () => window.print()
 function undoEntry(entry: Schema['EntryOut']) {
   const tag = rows.value.find((r) => r.tree.id === entry.tree_id)?.tree.tag ?? ''
@@ -163,12 +167,7 @@ function pick(id: string) {
     <h1 class="visually-hidden">{{ t('today.title') }}</h1>
     <StatePanel :error="error" :loading="loading && !data" :empty="data?.trees === 0" @retry="load">
       <template #empty>
-        <EmptyPlace :title="t('today.noTrees')" :words="t('today.noTreesWords')">
-          <RouterLink v-if="data?.sites.length" class="button main" :to="{ name: 'tree-new' }">{{
-            t('today.addTree')
-          }}</RouterLink>
-          <RouterLink v-else class="button main" :to="{ name: 'site-new' }">{{ t('today.addSite') }}</RouterLink>
-        </EmptyPlace>
+        <FirstSteps />
       </template>
       <template v-if="data">
         <LoadBar v-if="all > 0" :groups="groups" :done="done" :all="all" :current-key="currentKey" />

@@ -53,6 +53,7 @@ const { data, error, loading, load } = useResource(
     ),
   [words, site, stop, state, sort, shown, dayCount],
 )
+const filtering = ref(Boolean(site.value || state.value || sort.value !== 'place'))
 const selecting = ref(false)
 const picked = ref<string[]>([])
 const changing = ref(false)
@@ -103,10 +104,13 @@ const when = (n: Schema['Next']) =>
       </button>
       <RouterLink class="button main" :to="{ name: 'tree-new' }">{{ t('trees.add') }}</RouterLink>
     </header>
-    <div class="tools">
+    <div class="tools" :class="{ open: filtering }">
       <div class="field find">
         <label for="find">{{ t('trees.find') }}</label>
         <input id="find" ref="box" v-model="typed" type="search" class="plain-input" autocomplete="off" />
+        <button type="button" class="button filter" :aria-expanded="filtering" @click="filtering = !filtering">
+          {{ t('trees.filter') }}
+        </button>
       </div>
       <div class="field">
         <label for="at-site">{{ t('trees.site') }}</label>
@@ -215,6 +219,9 @@ const when = (n: Schema['Next']) =>
 <style scoped>
 .page > header .file {
   margin-left: auto;
+}
+.filter {
+  display: none;
 }
 .many {
   display: flex;
@@ -361,6 +368,20 @@ const when = (n: Schema['Next']) =>
     align-self: start;
   }
   .where .narrow {
+    display: none;
+  }
+  .find {
+    display: grid;
+    grid-template-columns: 1fr auto;
+    gap: 0 12px;
+  }
+  .find label {
+    grid-column: 1 / -1;
+  }
+  .filter {
+    display: block;
+  }
+  .tools:not(.open) .field:not(.find) {
     display: none;
   }
 }

@@ -8,12 +8,14 @@ import SoilLine from '@/components/chart/SoilLine.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import WorkingLines from '@/components/common/WorkingLines.vue'
 import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
+import BookRules from '@/components/sheet/BookRules.vue'
 import NextWatering from '@/components/sheet/NextWatering.vue'
 import SoilScene from '@/components/sheet/SoilScene.vue'
 import TreeLog from '@/components/sheet/TreeLog.vue'
 import AmountDialog from '@/components/today/AmountDialog.vue'
 import { useActing } from '@/composables/useActing'
 import { dayCount } from '@/composables/useDay'
+import { useKeys } from '@/composables/useKeys'
 import { useLogging } from '@/composables/useLogging'
 import { useResource } from '@/composables/useResource'
 import { pourOf } from '@/composables/useRound'
@@ -37,6 +39,9 @@ const { water, note, undo, correct } = useLogging()
 const { busy, said, failed, act } = useActing(() => Promise.all([load(), loadLog()]))
 const other = ref(false)
 const correcting = ref<Schema['EntryOut'] | null>(null)
+useKeys((key) => {
+  if (key === 'w') other.value = true
+})
 const ABOVE = 104
 const BELOW = 236
 
@@ -121,6 +126,7 @@ function change(litres: number) {
         <section id="sum">
           <h2>{{ t('sheet.workingFor') }}</h2>
           <WorkingLines :lines="data.working" />
+          <BookRules :book="data.book" />
         </section>
         <TreeLog
           :entries="entries ?? []"

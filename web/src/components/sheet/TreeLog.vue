@@ -21,6 +21,10 @@ const shown = computed(() => {
   return all.value ? own : own.slice(0, SHORT)
 })
 const more = computed(() => props.entries.filter((e) => e.kind !== 'void').length > shown.value.length)
+function saidOf(e: Schema['EntryOut']): string {
+  if (e.reason) return `${t('sheet.skipped')}: ${t(`skip.${e.reason}`)}`
+  return [e.seen ? t(`seen.${e.seen}`) : '', e.note].filter(Boolean).join(': ')
+}
 function note() {
   if (!words.value.trim()) return
   emit('note', words.value.trim())
@@ -44,12 +48,13 @@ function note() {
         <span class="when narrow">{{ longDay(e.local_date) }} {{ clockTime(e.happened_at, zone) }}</span>
         <span class="what">
           <strong v-if="e.volume_l">{{ text('volume', e.volume_l) }}</strong>
-          <span v-else>{{ e.note }}</span>
+          <span v-else>{{ saidOf(e) }}</span>
           <span class="quiet narrow">
             {{ e.duration_min ? `${Math.round(e.duration_min)}\u00a0${t('common.min')}, ` : ''
             }}{{ e.person ?? t('sheet.someone') }}
           </span>
         </span>
+        <span v-if="e.twice" class="warn">{{ t('today.twice') }}</span>
         <span v-if="e.voided" class="quiet">{{ t('sheet.voided') }}</span>
         <span v-else class="acts no-print">
           <button

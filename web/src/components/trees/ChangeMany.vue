@@ -14,7 +14,7 @@ const MEASURES: Record<string, { label: string; dimension: Dimension }> = {
   basin_diameter_m: { label: 'form.basin', dimension: 'large' },
   basin_depth_m: { label: 'form.basinDepth', dimension: 'small' },
   crown_diameter_m: { label: 'form.crown', dimension: 'large' },
-  mulch_depth_m: { label: 'form.mulchDepth', dimension: 'small' },
+  mulch_depth_m: { label: 'trees.mulchDepth', dimension: 'small' },
 }
 const CHOICES: Record<string, { label: string; words: string; values: (string | number)[] }> = {
   surround: { label: 'form.surround', words: 'surround', values: ['bare', 'turf', 'paved'] },
@@ -22,7 +22,7 @@ const CHOICES: Record<string, { label: string; words: string; values: (string | 
   method: { label: 'form.method', words: 'method', values: ['hose', 'bucket', 'bag'] },
 }
 const TEXTS: Record<string, string> = { stop: 'form.stop', line: 'form.line', side: 'form.side' }
-const DATES: Record<string, string> = { planted_on: 'form.planted', mulch_measured_on: 'form.mulchOn' }
+const DATES: Record<string, string> = { planted_on: 'form.planted', mulch_measured_on: 'trees.mulchOn' }
 const fields = { ...MEASURES, ...CHOICES }
 const names = [...Object.keys(fields), ...Object.keys(TEXTS), ...Object.keys(DATES)]
 const labelOf = (name: string) => t(fields[name]?.label ?? TEXTS[name] ?? DATES[name]!)

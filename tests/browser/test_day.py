@@ -1,0 +1,244 @@
+"""A working day and the register, in the real interface: clocks over a reload, whole stops, rows, files, first steps."""
+
+import re
+import unittest
+from datetime import date, timedelta
+from importlib import resources
+from pathlib import Path
+
+from june_shade.launch import browser
+from tests.browser.harness import BrowserTest, expect, scenario
+from tests.browser.test_job import WeatherFile, add_tree
+
+
+class ADay(BrowserTest):
+    """One round lived through at 390 px."""
+
+    def test_the_round_with_clocks_over_a_reload(self):
+        page = self.device(browser.PHONE)
+        self.open(page, "/today")
+        page.get_by_role("button", name="Start the round").click()
+        current = page.locator("section.current h2 a")
+        first = current.inner_text()
+        page.get_by_role("button", name="Start the clock").click()
+        expect(page.get_by_role("button", name=re.compile(f"off .+ {first}"))).to_be_visible()
+        second = current.inner_text()
+        self.assertNotEqual(second, first, "while it runs the next tree is shown")
+        page.wait_for_timeout(700)  # a second tap within 0.6 s would be ignored
+        page.get_by_role("button", name="Start the clock").click()
+        expect(page.get_by_role("button", name=re.compile(f"off .+ {second}"))).to_be_visible()
+        off = page.get_by_role("button", name=re.compile(f"off .+ {first}")).inner_text().split("\n")[0]
+
+        page.reload()
+        browser.settle(page)
+        again = page.get_by_role("button", name=re.compile(f"off .+ {first}"))
+        expect(again).to_contain_text(off)
+        again.click()
+        expect(current).to_have_text(first)
+        expect(page.locator("section.current .clock")).to_contain_text(off)
+        self.fits(page)
+        self.accessible(page)
+
+        page.get_by_role("button", name="Stop", exact=True).click()
+        dialog = page.get_by_role("dialog")
+        expect(dialog.get_by_text("Run so far")).to_be_visible()
+        dialog.get_by_role("button", name=re.compile("^Log")).click()
+        expect(page.get_by_role("status").filter(has_text=f"{first}: ")).to_be_visible()
+        expect(page.get_by_role("button", name=re.compile(f"off .+ {first}"))).to_have_count(0)
+        expect(page.get_by_role("button", name=re.compile(f"off .+ {second}"))).to_be_visible()
+
+        page.get_by_role("button", name=f"Undo {first}").click()
+        expect(page.get_by_role("status").filter(has_text=f"{first}: undone")).to_be_visible()
+
+    def test_skip_see_and_end_the_day(self):
+        page = self.device(browser.PHONE)
+        self.open(page, "/today")
+        if page.get_by_role("button", name="Start the round").count():
+            page.get_by_role("button", name="Start the round").click()
+        tag = page.locator("section.current h2 a").inner_text()
+        page.get_by_role("button", name="Other", exact=True).click()
+        page.get_by_role("dialog").get_by_role("button", name="Seen").click()
+        page.get_by_role("dialog").get_by_label("In words, if you like").fill("two leaves only")
+        self.accessible(page)
+        page.get_by_role("dialog").get_by_role("button", name="Scorched leaves").click()
+        expect(page.get_by_role("status").filter(has_text=f"{tag}: noted")).to_be_visible()
+        page.get_by_role("button", name="Other", exact=True).click()
+        page.get_by_role("dialog").get_by_role("button", name="Skip it").click()
+        page.get_by_role("dialog").get_by_role("button", name="Could not get to it").click()
+        expect(page.get_by_role("status").filter(has_text=f"{tag}: passed over")).to_be_visible()
+        expect(page.locator("section.current h2 a")).not_to_have_text(tag)
+        page.get_by_role("button", name="End the day").click()
+        evening = page.locator(".evening li").filter(has_text=tag)
+        expect(evening).to_contain_text(re.compile("% dry by tonight"))
+        page.get_by_role("button", name="Back to the round").click()
+        page.get_by_role("button", name=f"Undo {tag}").first.click()
+
+    def test_a_whole_stop_and_the_wrong_tree(self):
+        page = self.device()
+        self.open(page, "/today")
+        if page.get_by_role("button", name="Start the round").count():
+            page.get_by_role("button", name="Start the round").click()
+        stop = page.locator(".stops > li").filter(has_text="Trailhead")
+        count = stop.locator("button.pick").count()
+        stop.get_by_role("button", name=re.compile(f"^All {count}")).click()
+        expect(page.get_by_role("status").filter(has_text=f"Trailhead: {count} trees logged")).to_be_visible()
+        expect(stop.get_by_role("button", name=re.compile("^Undo"))).to_have_count(count)
+        stop.get_by_role("button", name=re.compile("^Wrong tree")).first.click()
+        dialog = page.get_by_role("dialog")
+        other = dialog.get_by_role("button").filter(has_text="RT-").last
+        tag = other.locator("strong").inner_text()
+        other.click()
+        expect(page.get_by_role("status").filter(has_text=f"Moved to {tag}")).to_be_visible()
+
+    def test_the_round_prints_on_one_page(self):
+        page = self.device()
+        self.open(page, "/today")
+        page.emulate_media(media="print")
+        for paper in ("Letter", "A4"):
+            printed = page.pdf(format=paper)
+            self.assertEqual(printed.count(b"/Type /Page\n") + printed.count(b"/Type /Page "), 1, paper)
+
+
+class Register(BrowserTest):
+    def test_a_row_of_forty(self):
+        page = self.device()
+        self.open(page, "/trees/new")
+        add_tree(page, "LR-01")
+        page.get_by_label("Stop (where the truck parks)").fill("Long row")
+        page.get_by_label("How many in a row").fill("40")
+        page.get_by_label("Place in words").fill("{nth} from the pump")
+        page.get_by_role("button", name="Save").click()
+        expect(page).to_have_url(re.compile("/trees\\?"))
+        expect(page.get_by_text("40 trees")).to_be_visible()
+        expect(page.get_by_text("40th from the pump")).to_be_visible()
+
+    def test_a_change_on_many(self):
+        page = self.device()
+        self.open(page, "/trees?q=Trestle")
+        page.get_by_role("button", name="Select").click()
+        page.get_by_role("button", name="All shown").click()
+        page.get_by_role("button", name="Change 5 trees").click()
+        dialog = page.get_by_role("dialog")
+        dialog.get_by_label("What").select_option("surround")
+        dialog.get_by_label("Becomes").select_option("paved")
+        self.accessible(page)
+        dialog.get_by_role("button", name="Change 5 trees").click()
+        expect(page.get_by_text("5 trees changed")).to_be_visible()
+
+    def test_the_driest_first_and_only_those_that_are_due(self):
+        page = self.device()
+        self.open(page, "/trees")
+        page.get_by_label("Order").select_option("dry")
+        page.get_by_label("State").select_option("due")
+        expect(page).to_have_url(re.compile("sort=dry"))
+        browser.settle(page)
+        shares = [int(s) for s in re.findall(r"(\d+) % dry", page.inner_text(".list"))]
+        self.assertGreater(len(shares), 3)
+        self.assertEqual(shares, sorted(shares, reverse=True))
+
+    def test_out_as_a_file_and_in_again(self):
+        page = self.device()
+        self.open(page, "/trees/file")
+        with page.expect_download() as coming:
+            page.get_by_role("link", name="Save all trees as CSV").click()
+        text = Path(coming.value.path()).read_text(encoding="utf-8")
+        WeatherFile.choose(self, page, "same.csv", text)
+        expect(page.get_by_text("This file changes nothing.")).to_be_visible()
+        lines = text.splitlines()
+        changed = "\n".join([lines[0], lines[1].replace("first from the hydrant", "by the pump"), *lines[2:]])
+        WeatherFile.choose(self, page, "changed.csv", changed)
+        expect(page.get_by_text("1 changed")).to_be_visible()
+        self.accessible(page)
+        page.get_by_role("button", name="Bring in 1 tree").click()
+        expect(page.get_by_text("1 tree brought in")).to_be_visible()
+        self.open(page, "/trees?q=pump")
+        expect(page.get_by_text("by the pump").first).to_be_visible()
+
+    def test_two_people_edit_one_tree_and_nothing_is_lost(self):
+        path = f"/trees/{scenario.name_id('tree', 'SO', 2)}/edit"
+        one, two = self.device(), self.device()
+        self.open(one, path)
+        self.open(two, path)
+        one.get_by_label("Trunk thickness, 6 in (15 cm) up").fill("3")
+        one.get_by_role("button", name="Save").click()
+        expect(one).to_have_url(re.compile("/water$"))
+        two.get_by_label("Trunk thickness, 6 in (15 cm) up").fill("2.75")
+        two.get_by_role("button", name="Save").click()
+        expect(two.get_by_text(re.compile("they wrote: 3.in"))).to_be_visible()
+        expect(two.get_by_label("Trunk thickness, 6 in (15 cm) up")).to_have_value("2.75")
+        self.complaints.clear()  # the browser itself notes the 409
+        two.get_by_role("button", name="Save").click()
+        expect(two).to_have_url(re.compile("/water$"))
+
+    def test_stops_change_their_order(self):
+        page = self.device()
+        self.open(page, "/sites")
+        site = page.locator(".sites > li").first
+        before = site.locator(".stops li a").all_inner_texts()
+        page.get_by_role("button", name=f"{before[1]}: earlier in the round").click()
+        expect(site.locator(".stops li a").first).to_have_text(before[1])
+
+
+class FirstSteps(BrowserTest):
+    data = "seeded"
+
+    def test_from_nothing_to_a_first_plan_by_the_steps(self):
+        page = self.device(browser.PHONE)
+        self.open(page, "/")
+        expect(page.get_by_role("heading", name="From nothing to a first plan")).to_be_visible()
+        self.accessible(page)
+        page.get_by_role("link", name="Add a station").click()
+        page.get_by_label("Name").fill("Harbor field")
+        page.get_by_label("Latitude").fill("47.45")
+        page.get_by_label("Longitude").fill("-122.31")
+        page.get_by_label("Elevation").fill("132 m")
+        page.get_by_role("button", name="Save").click()
+        expect(page.get_by_text("There is weather to plan with.")).to_be_visible()
+        page.get_by_role("link", name="Add a site").click()
+        page.get_by_label("Name").fill("Harbor field")
+        page.get_by_label("Latitude").fill("47.45")
+        page.get_by_label("Longitude").fill("-122.31")
+        page.get_by_label("Elevation").fill("132 m")
+        page.get_by_label("Texture").select_option("loam")
+        page.get_by_label("Hose flow").fill("100 gal/h")
+        page.get_by_role("button", name="Save").click()
+        page.get_by_role("link", name="Add a tree").click()
+        page.get_by_label("Tag").fill("1")
+        page.get_by_role("combobox", name="Kind of tree").click()
+        page.get_by_role("combobox", name="Kind of tree").fill("bur oak")
+        page.get_by_role("option", name=re.compile("Bur oak")).click()
+        page.get_by_label("Planted on").fill((date.today() - timedelta(days=20)).isoformat())
+        page.get_by_label("Size").select_option(label="2 in balled")
+        page.get_by_role("button", name="Save").click()
+        expect(page).to_have_url(re.compile("/water$"))
+        expect(page.get_by_role("region", name="Water")).to_be_visible()
+        self.assertTrue(resources.files("june_shade").joinpath("standins").is_dir())
+
+
+class Keys(BrowserTest):
+    def test_single_keys_and_their_switch(self):
+        page = self.device()
+        self.open(page, "/today")
+        page.keyboard.press("g")
+        page.keyboard.press("r")
+        expect(page).to_have_url(re.compile("/trees$"))
+        page.keyboard.press("/")
+        expect(page.get_by_role("searchbox")).to_be_focused()
+        page.keyboard.type("u g s")
+        expect(page.get_by_role("searchbox")).to_have_value("u g s")
+        self.open(page, f"/trees/{scenario.name_id('tree', 'HL', 3)}/water")
+        page.keyboard.press("w")
+        expect(page.get_by_role("dialog").get_by_role("button", name=re.compile("^Log"))).to_be_visible()
+        page.keyboard.press("Escape")
+        expect(page.get_by_role("dialog")).to_have_count(0)
+        page.keyboard.press("?")
+        page.get_by_label("Single keys are on").uncheck()
+        page.keyboard.press("Escape")
+        expect(page.get_by_role("dialog")).to_have_count(0)
+        page.keyboard.press("n")
+        page.wait_for_timeout(300)
+        expect(page).to_have_url(re.compile("/water$"))
+
+
+if __name__ == "__main__":
+    unittest.main()
