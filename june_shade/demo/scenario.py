@@ -19,7 +19,7 @@ from june_shade.plans import clock, log, register, water, weather
 from june_shade.plans.log import NewEntry
 from june_shade.standins.climate import Climate
 from june_shade.store.session import transaction
-from june_shade.store.tables import Person, Plant, Site, Station, StockSize, Stop, Tree
+from june_shade.store.tables import Line, Person, Plant, Site, Station, StockSize, Stop, Tree
 
 DAY = date(2026, 7, 15)
 FIRST_WEATHER = date(2024, 7, 15)
@@ -58,12 +58,14 @@ class Ground:
     prefix: str
     texture: str
     hose_flow_l_per_h: float
+    tank_l: float | None
+    crew_hours: float
     rows: tuple[Row, ...]
 
 
 GROUNDS = (
     Ground(
-        "Hobb Lane School", "HL", "clay_loam", 240.0,
+        "Hobb Lane School", "HL", "clay_loam", 240.0, None, 3.0,
         (
             Row("Hobb Lane gate", 7, "Quercus macrocarpa", "2 in balled", date(2026, 4, 24),
                 "{nth} from the hydrant, street side", basin_m=1.0),
@@ -77,7 +79,7 @@ GROUNDS = (
         ),
     ),
     Ground(
-        "Old Quarry rail trail", "RT", "sandy_loam", 420.0,
+        "Old Quarry rail trail", "RT", "sandy_loam", 420.0, 400.0, 2.0,
         (
             Row("Trailhead", 8, "Celtis occidentalis", "#10 container", date(2026, 5, 20),
                 "{nth} from the sign, west side", method="bag", basin_m=None, surround="bare", mulch_radius_m=0.5),
@@ -88,7 +90,7 @@ GROUNDS = (
         ),
     ),
     Ground(
-        "Saint Orrin cemetery, north edge", "SO", "clay", 300.0,
+        "Saint Orrin cemetery, north edge", "SO", "clay", 300.0, 200.0, 3.0,
         (
             Row("North wall", 7, "Tilia cordata", "2.5 in balled", date(2024, 10, 15),
                 "{nth} from the east gate, along the wall", basin_m=0.9, feel=(0.75, 0.75), mulch_m=0.08),
@@ -146,6 +148,7 @@ def _plant_ground(session: Session, ground: Ground, station_id: UUID, start: dat
     site = Site(
         id=name_id("site", ground.prefix), name=ground.name, timezone=ZONE, climate="dry", texture=ground.texture,
         root_depth_max_m=0.6, hose_flow_l_per_h=ground.hose_flow_l_per_h, pour_step_l=0.0, station_id=station_id,
+        tank_l=ground.tank_l, crew_hours=ground.crew_hours,
         **PLACE,
     )  # fmt: skip
     session.add(site)
@@ -153,6 +156,9 @@ def _plant_ground(session: Session, ground: Ground, station_id: UUID, start: dat
     stops: dict[str, Stop] = {}
     number = 0
     for row in ground.rows:
+        if row.method == "emitters":
+            session.add(Line(id=name_id("line", ground.prefix, row.stop), site_id=site.id, name=f"{row.stop} valve"))
+            session.flush()
         if row.stop not in stops:
             stops[row.stop] = Stop(
                 id=name_id("stop", ground.prefix, row.stop), site_id=site.id, name=row.stop, position=len(stops)
@@ -174,6 +180,7 @@ def _tree(
     return Tree(
         id=name_id("tree", ground.prefix, number), site_id=site.id, stop_id=stop.id, row_place=number,
         tag=f"{ground.prefix}-{number:02d}", place=row.words.format(nth=ORDINALS[nth]), plant_id=plant.id,
+        line_id=name_id("line", ground.prefix, row.stop) if row.method == "emitters" else None,
         stock_size_id=size.id, kind=size.kind, caliper_m=size.caliper_m, ball_diameter_m=size.ball_diameter_m,
         ball_height_m=size.ball_height_m, planted_on=row.planted, opened_on=start if earlier else row.planted,
         opening=("reading" if row.feel else "guessed") if earlier else "full",

@@ -4,7 +4,9 @@ balance_tree_days_per_second: the daily balance on arrays of many trees, working
 plan_10000_trees_seconds: a 14-day plan of ten thousand trees, database read and write included, best of three,
 from yesterday's states; plan_10000_trees_cold_seconds: the same from a month of log with no state left.
 tree_page_ms: the Water page of one tree over HTTP from a warm server, median. start_warm_seconds: from the command
-to the first answer of the demo's page, with everything installed, built and filled.
+to the first answer of the demo's page, with everything installed, built and filled. today_5000_trees_ms: the round
+of a city of five thousand trees. trees_list_10000_ms: the first page of a register of ten thousand, by place.
+log_put_ms: one watering into it. All over HTTP from a warm server, median.
 """
 
 import statistics
@@ -13,6 +15,7 @@ import sys
 import tempfile
 import time
 import urllib.request
+from collections.abc import Callable
 from datetime import timedelta
 from uuid import uuid4
 
@@ -65,7 +68,7 @@ def balance_rate(trees: int = 20_000, days: int = 182) -> float:
     return trees * days / (time.perf_counter() - began)
 
 
-def fill_city(sessions) -> None:
+def fill_city(sessions, count: int = TREES) -> None:
     """A site of ten thousand trees with a month of log, beside the demo's own."""
     with transaction(sessions) as session:
         model = session.scalars(select(Site).order_by(Site.name)).first()
@@ -77,7 +80,7 @@ def fill_city(sessions) -> None:
         session.flush()
         kept = [c.name for c in Tree.__table__.columns if c.name not in ("id", "site_id", "stop_id", "tag")]
         rows = []
-        for i in range(TREES):
+        for i in range(count):
             like = pattern[i % len(pattern)]
             rows.append(
                 {name: getattr(like, name) for name in kept} | {"id": uuid4(), "site_id": city.id, "tag": f"C-{i:05d}"}
@@ -120,6 +123,38 @@ def page_ms(settings: Settings) -> float:
     return statistics.median(taken[PAGES // 6 :])
 
 
+def city_ms(settings: Settings) -> None:
+    """The register and the round of a large city, and one entry into its log."""
+    with serving.background(settings) as address, httpx.Client(base_url=address, trust_env=False, timeout=60) as client:
+
+        def median(ask: Callable[[], httpx.Response], times: int) -> float:
+            taken = []
+            for _ in range(times):
+                began = time.perf_counter()
+                ask().raise_for_status()
+                taken.append(1000 * (time.perf_counter() - began))
+            return statistics.median(taken[1:])
+
+        page = client.get("/api/trees", params={"limit": 60}).json()["trees"]
+        tell("trees_list_10000_ms", median(lambda: client.get("/api/trees", params={"limit": 60}), 12), "ms")
+        entry = {
+            "tree_id": page[0]["id"], "kind": "water", "happened_at": client.get("/api/clock").json()["now"],
+            "device_id": "bench", "volume_l": 20.0,
+        }  # fmt: skip
+        tell("log_put_ms", median(lambda: client.put(f"/api/log/{uuid4()}", json=entry), 40), "ms")
+
+
+def today_ms(settings: Settings) -> float:
+    """Median time of the whole round."""
+    with serving.background(settings) as address, httpx.Client(base_url=address, trust_env=False, timeout=60) as client:
+        taken = []
+        for _ in range(6):
+            began = time.perf_counter()
+            client.get("/api/today").raise_for_status()
+            taken.append(1000 * (time.perf_counter() - began))
+    return statistics.median(taken[1:])
+
+
 def warm_start_seconds() -> float:
     """From `./june demo` to the first page, the second time."""
     with tempfile.TemporaryFile("w+") as said:
@@ -155,6 +190,15 @@ def main() -> int:
         fill_city(sessions)
         tell("plan_10000_trees_cold_seconds", plan_seconds(sessions, cold=True), "s")
         tell("plan_10000_trees_seconds", min(plan_seconds(sessions, cold=False) for _ in range(3)), "s")
+        city_ms(Settings(database_url=url, forecast_url=forecast_url, demo=True))
+        engine.dispose()
+        smaller = server.ensure_database("bench5000")
+        upgrade(smaller)
+        serving.prepare(smaller, demo=True)
+        engine = make_engine(smaller)
+        fill_city(make_sessions(engine), 5000)
+        settings = Settings(database_url=smaller, forecast_url=forecast_url, demo=True)
+        tell("today_5000_trees_ms", today_ms(settings), "ms")
         engine.dispose()
     tell("start_warm_seconds", warm_start_seconds(), "s")
     return 0

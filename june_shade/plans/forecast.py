@@ -1,7 +1,7 @@
 """Fetching the forecast: the last good one is kept and marked stale when the service fails."""
 
 from dataclasses import asdict
-from datetime import timedelta
+from datetime import date, timedelta
 
 from sqlalchemy.orm import Session
 
@@ -12,13 +12,15 @@ from june_shade.store import weather as store
 from june_shade.store.tables import Station
 
 STALE_AFTER = timedelta(hours=30)
+EARLIEST_ZONE = timedelta(hours=12)
+"""No civil day begins later than 12 h after it does in UTC."""
 
 
 def refresh(session: Session, station: Station, service: WeatherService) -> bool:
     """Ask for a new forecast; whether there was one. A failure is noted on the station and nothing is lost."""
     now = clock.now(session)
     try:
-        made = service.forecast(station.latitude_deg, station.longitude_deg, now.date())
+        made = service.forecast(station.latitude_deg, station.longitude_deg, _first_day(session, station))
     except JuneShadeError as e:
         station.forecast_failed_at, station.forecast_error = now, e.message
         return False
@@ -26,6 +28,14 @@ def refresh(session: Session, station: Station, service: WeatherService) -> bool
     store.save_forecast(session, station.id, made.issued_at, rows)
     station.forecast_fetched_at, station.forecast_failed_at, station.forecast_error = now, None, None
     return True
+
+
+def _first_day(session: Session, station: Station) -> date:
+    """Today where the station's sites are; while it has none, the earliest civil day on earth."""
+    sites = store.sites_of(session, station.id)
+    if sites:
+        return min(clock.today(session, site.timezone) for site in sites)
+    return (clock.now(session) - EARLIEST_ZONE).date()
 
 
 def is_stale(session: Session, station: Station) -> bool:

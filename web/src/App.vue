@@ -21,7 +21,7 @@ const places = [
 ] as const
 const phone = ['today', 'trees', 'more'] as const
 const help = ref(false)
-let leader = 0
+let leader = -Infinity
 
 onMounted(() => void refresh().catch(() => undefined))
 
@@ -31,7 +31,7 @@ const here = (name: string) =>
 useKeys((key, e) => {
   const place = places.find((p) => p.key === key)
   if (performance.now() - leader < 1200 && place) {
-    leader = 0
+    leader = -Infinity
     void router.push({ name: place.name })
   } else if (key === 'g') leader = performance.now()
   else if (key === 'u') toggleSystem()

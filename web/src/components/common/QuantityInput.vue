@@ -21,7 +21,7 @@ const { t } = useI18n()
 const say = useWrong()
 
 const plain = (si: number) =>
-  show(props.dimension, si, props.digits ?? (props.dimension === 'large' ? 2 : 1)).value.replace(/,/g, '')
+  show(props.dimension, si, props.digits ?? 2).value.replace(/,/g, '')
 const typed = ref(model.value === null ? '' : plain(model.value))
 let own: number | null = model.value
 
