@@ -17,15 +17,11 @@ from june_shade.core.errors import JuneShadeError
 from june_shade.core.mulch import ring
 from june_shade.core.soil.textures import soil
 from june_shade.core.water import delivery
-from june_shade.core.water.balance import ROOT_GROWTH_M_PER_DAY, growth_factor
 from june_shade.core.weather import series as weather_series
 from june_shade.plans import clock, forecast, log, register, water
 from june_shade.plans.water import SitePlan, Visit
 from june_shade.store import trees as store
 from june_shade.store.tables import LogEntry, Site, Tree
-
-MOST_ESTABLISHING_DAYS = 3 * 365
-
 
 @dataclass(frozen=True, slots=True)
 class Section:
@@ -131,16 +127,8 @@ def _established_on(made: SitePlan, i: int, radius: float) -> date | None:
     left = float(made.trees.established_radius_m[i]) - radius
     if left <= 1e-9:
         return made.today
-    pace = ROOT_GROWTH_M_PER_DAY * water.GROWN_KS * growth_factor(made.known.tmean_c[-365:])
-    ahead = len(made.known) - made.known.index(made.today)
-    if len(pace) < 300:  # too little of a year to go by: the pace of the days there are
-        per_day = float(np.mean(pace))
-        days = left / per_day if per_day > 0 else np.inf
-    else:
-        daily = np.resize(np.roll(pace, ahead), MOST_ESTABLISHING_DAYS)
-        reached = np.flatnonzero(np.cumsum(daily) >= left)
-        days = float(reached[0]) if len(reached) else np.inf
-    return made.today + timedelta(days=int(days)) if days < MOST_ESTABLISHING_DAYS else None
+    days = int(np.searchsorted(made.roots_ahead_m, left))
+    return made.today + timedelta(days=days) if days < len(made.roots_ahead_m) else None
 
 
 def next_of(made: SitePlan, i: int) -> Next | None:

@@ -6,6 +6,7 @@ Computed days are cached, one state a tree each week and yesterday's; a plan res
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
+from functools import cached_property
 from typing import Any
 from uuid import UUID
 
@@ -33,6 +34,9 @@ HISTORY_DAYS = 30
 GROWN_KS = 0.9
 """Roots of a tree entered late are grown from its planting day at this uptake (calibrated)."""
 WEEK = 7
+LITTLE_OF_A_YEAR = 300
+ESTABLISHING_DAYS = 3 * 365
+"""How far ahead the day is looked for on which a tree stands on its own."""
 FIRST_SEASON_DAYS = 300
 """So long after planting bare-root stock is in its first season, whose leaves wait for a logged bud break."""
 
@@ -64,6 +68,17 @@ class SitePlan:
     def day(self, index: int) -> date | None:
         """Date of a position in the series, None for -1."""
         return self.series.dates[index].item() if index >= 0 else None
+
+    @cached_property
+    def roots_ahead_m(self) -> np.ndarray:
+        """How far roots grow [m] by the end of each coming day, three years of them, at last year's temperatures."""
+        pace = ROOT_GROWTH_M_PER_DAY * GROWN_KS * growth_factor(self.known.tmean_c[-365:])
+        if len(pace) < LITTLE_OF_A_YEAR:  # too little to go by the season: the pace of the days there are
+            daily = np.full(ESTABLISHING_DAYS, np.mean(pace))
+        else:
+            ahead = len(self.known) - self.known.index(self.today)
+            daily = np.resize(np.roll(pace, ahead), ESTABLISHING_DAYS)
+        return np.cumsum(daily)
 
     @property
     def filled(self) -> bool:

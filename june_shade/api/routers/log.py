@@ -36,8 +36,8 @@ def put_entries(session: Db, body: BatchIn) -> list[EntryOut]:
 def get_today(session: Db) -> RoundOut:
     """The day's round: stops in order, what each tree wants, what was done."""
     found = sheets.round_of_today(session)
-    for site in found["sites"]:
-        for stop in site["stops"]:
-            for tree in stop["trees"]:
-                tree["entries"] = entries_out(session, tree["entries"])
+    trees = [tree for site in found["sites"] for stop in site["stops"] for tree in stop["trees"]]
+    shaped = {e.id: e for e in entries_out(session, [entry for tree in trees for entry in tree["entries"]])}
+    for tree in trees:
+        tree["entries"] = [shaped[entry.id] for entry in tree["entries"]]
     return RoundOut.model_validate(found)
