@@ -25,6 +25,22 @@ def _start_round(page: Page) -> None:
     page.get_by_role("button", name="Start the round").click()
 
 
+def _two_clocks(page: Page) -> None:
+    _start_round(page)
+    for _ in range(2):
+        page.get_by_role("button", name="Start the clock").click()
+        page.wait_for_timeout(700)  # a second tap within 0.6 s would be ignored
+    page.get_by_role("button", name="Water HL-01").click()
+
+
+def _evening(page: Page) -> None:
+    _start_round(page)
+    for _ in range(3):
+        page.get_by_role("button", name="All").first.click()
+        page.wait_for_timeout(1200)
+    page.get_by_role("button", name="End the day").click()
+
+
 @dataclass(frozen=True, slots=True)
 class Shot:
     """One picture: its name, the path it shows, the window, and what is done before it is taken."""
@@ -44,6 +60,7 @@ SHOTS = (
     Shot("today", "/today", browser.WIDE, _start_round),
     Shot("today-phone", "/today", browser.PHONE, _start_round),
     Shot("today-load-phone", "/today", browser.PHONE),
+    Shot("today-clocks-phone", "/today", browser.PHONE, _two_clocks),
     Shot("trees", "/trees", browser.WIDE),
     Shot("trees-phone", "/trees", browser.PHONE),
     Shot("tree-water", f"{_tree(3)}/water", browser.WIDE),
@@ -57,6 +74,7 @@ SHOTS = (
     Shot("weather", "/weather", browser.WIDE),
     Shot("weather-phone", "/weather", browser.PHONE),
     Shot("more-phone", "/more", browser.PHONE),
+    Shot("today-evening", "/today", browser.WIDE, _evening),
 )
 
 

@@ -23,6 +23,7 @@ from june_shade.plans.water import SitePlan, Visit
 from june_shade.store import trees as store
 from june_shade.store.tables import LogEntry, Site, Tree
 
+
 @dataclass(frozen=True, slots=True)
 class Section:
     """Geometry and fill of the cutaway; available water None where the state is unknown."""

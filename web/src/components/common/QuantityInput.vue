@@ -20,8 +20,7 @@ const invalid = defineModel<boolean>('invalid', { default: false })
 const { t } = useI18n()
 const say = useWrong()
 
-const plain = (si: number) =>
-  show(props.dimension, si, props.digits ?? 2).value.replace(/,/g, '')
+const plain = (si: number) => show(props.dimension, si, props.digits ?? 2).value.replace(/,/g, '')
 const typed = ref(model.value === null ? '' : plain(model.value))
 let own: number | null = model.value
 

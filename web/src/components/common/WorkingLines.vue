@@ -2,7 +2,7 @@
 /** The sum behind a figure: each line with its formula, inputs, result in both unit systems, and source. */
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
-import { text, type Dimension } from '@/units'
+import { isUs, text, type Dimension } from '@/units'
 
 defineProps<{ lines: Schema['WorkingLine'][] }>()
 const { t } = useI18n()
@@ -24,6 +24,13 @@ function one(value: number, unit: string, key = ''): string {
   const digits = unit === 'm' || unit === 'mm' || unit === 'L' ? 2 : undefined
   return text(dimension, value, digits, 'metric')
 }
+/** The formula is in SI; who thinks in gallons sees them beside it. */
+function given(value: number, unit: string): string {
+  if (value > 1e8) return '∞'
+  const dimension = DIMENSIONS[unit]
+  const metric = one(value, unit)
+  return isUs.value && dimension ? `${metric} (${text(dimension, value, 2, 'us')})` : metric
+}
 function both(value: number, unit: string, key: string): string {
   const metric = one(value, unit, key)
   const dimension = DIMENSIONS[unit]
@@ -43,7 +50,7 @@ function both(value: number, unit: string, key: string): string {
         <span v-if="l.inputs.length">
           {{ t('sheet.input') }}
           <template v-for="(i, n) in l.inputs" :key="i.symbol"
-            >{{ n ? ', ' : '' }}{{ i.symbol }} = {{ i.value > 1e8 ? '∞' : one(i.value, i.unit) }}</template
+            >{{ n ? ', ' : '' }}{{ i.symbol }} = {{ given(i.value, i.unit) }}</template
           >
         </span>
         <span class="source">{{ l.source }}</span>
