@@ -9,6 +9,7 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field
 from sqlalchemy.exc import IntegrityError, OperationalError
+from sqlalchemy.orm.exc import StaleDataError
 from starlette.exceptions import HTTPException
 
 from june_shade.core import errors
@@ -142,6 +143,11 @@ def install(app: FastAPI) -> None:
         name = getattr(getattr(error.orig, "diag", None), "constraint_name", None) or "constraint"
         log.warning("refused by the database: %s", name)
         return problem(409, f"the database refuses this: {name}", "conflict")
+
+    @app.exception_handler(StaleDataError)
+    def overtaken(_: Request, error: StaleDataError) -> JSONResponse:
+        log.warning("overtaken: %s", error)
+        return problem(409, "someone else changed this at the same moment: load it again", "conflict")
 
     @app.exception_handler(OperationalError)
     def no_database(_: Request, error: OperationalError) -> JSONResponse:

@@ -14,7 +14,8 @@ VIEWS = {
     "/today": "Hobb Lane", "/trees": "HL-01", f"/trees/{TREE}/water": "HL-03", f"/trees/{MULCHED}/mulch": "HL-19",
     f"/trees/{TREE}/edit": "Trunk thickness", "/trees/new": "Add a tree", "/sites": "Hobb Lane School",
     "/sites/new": "Add a site", f"/sites/{SITE}/edit": "Edit", "/weather": "Ochre Falls yard",
-    "/trees/file": "Trees as a file", "/weather/stations/new": "Add a station", f"/weather/stations/{STATION}/edit": "Edit", "/more": "Noor",
+    "/trees/file": "Trees as a file",
+    "/weather/stations/new": "Add a station", f"/weather/stations/{STATION}/edit": "Edit", "/more": "Noor",
 }  # fmt: skip
 US_UNIT = re.compile(r"\b(gal|in|ft|°F|mph)\b")
 SI_UNIT = re.compile(r"\d\s(L|mm|cm|m|°C|km/h)\b")

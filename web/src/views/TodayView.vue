@@ -48,7 +48,7 @@ watch(data, (round) => {
 function end(now: boolean) {
   sessionStorage.setItem(endedKey.value, now ? '1' : '0')
   ended.value = now
-  if (!wide.value) window.scrollTo({ top: 0 })
+  window.scrollTo({ top: 0 })
 }
 const missed = computed(() => [...open.value, ...skipped.value])
 const daysOff = computed(() => (data.value?.sites ?? []).filter((s) => s.day_off))
