@@ -9,19 +9,20 @@ export function useActing(after: () => Promise<unknown>) {
   const said = ref('')
   const failed = ref('')
 
-  /** work gives null where the person changed their mind. */
-  async function act(work: () => Promise<unknown>, words: string) {
+  /** work gives null where the person changed their mind. True where it is done. */
+  async function act(work: () => Promise<unknown>, words: string): Promise<boolean> {
     busy.value = true
     failed.value = ''
     said.value = ''
     try {
-      if ((await work()) !== null) {
-        said.value = words
-        await after()
-      }
+      if ((await work()) === null) return false
+      said.value = words
+      await after()
+      return true
     } catch (e) {
       const why = e instanceof Problem ? e.detail : String(e)
       failed.value = why === 'offline' ? t('common.offline') : t('error.refused', { detail: why })
+      return false
     } finally {
       busy.value = false
     }

@@ -16,24 +16,21 @@ import OtherDialog from '@/components/today/OtherDialog.vue'
 import PrintRound from '@/components/today/PrintRound.vue'
 import RoundList from '@/components/today/RoundList.vue'
 import WrongTreeDialog from '@/components/today/WrongTreeDialog.vue'
-import { useActing } from '@/composables/useActing'
-import { useClocks } from '@/composables/useClocks'
 import { useHow } from '@/composables/useHow'
 import { useKeys } from '@/composables/useKeys'
-import { useLogging } from '@/composables/useLogging'
 import { pourOf, useRound, type Row } from '@/composables/useRound'
-import { pouredL, ranMin } from '@/logic/clocks'
+import { useRoundActs } from '@/composables/useRoundActs'
 import { fullDay, weekday } from '@/logic/dates'
 import { text } from '@/units'
 
 const { t } = useI18n()
 const wide = useMediaQuery('(min-width: 768px)')
-const { data, error, loading, load, rows, open, skipped, current, after, chosen, groups, done, all } = useRound()
-const { water, waterAll, skip, note, undo, move } = useLogging()
-const { running, of, start: startClock, stop: stopClock, now } = useClocks()
+const round = useRound()
+const { data, error, loading, load, rows, open, skipped, current, after, chosen, groups, done, all } = round
 const { time } = useHow()
-const { busy, said, failed, act } = useActing(load)
-const other = ref(false)
+const acts = useRoundActs(round)
+const { busy, said, failed, running, ticking, now, ran, other, stopClock } = acts
+const { logPlanned, runClock, openOther, logOther, logSkip, logSeen, logWhole, undoEntry } = acts
 
 const startedKey = computed(() => `june-shade-started-${data.value?.day}`)
 const started = ref(false)
@@ -83,76 +80,16 @@ const guessed = computed(() => (data.value?.sites ?? []).reduce((n, s) => n + s.
 const filled = computed(() => (data.value?.sites ?? []).some((s) => s.filled && s.stops.length))
 const wateredTrees = computed(() => rows.value.filter((r) => r.tree.entries.some((e) => e.volume_l)).length)
 
-function logWater(row: Row, litres: number, minutes: number | null) {
-  const words = t('today.logged', { tag: row.tree.tag, amount: text('volume', litres) })
-  return act(async () => {
-    const entry = await water(row.tree.id, litres, minutes)
-    if (entry !== null && chosen.value === row.tree.id) chosen.value = after.value?.tree.id ?? null
-    return entry
-  }, words)
-}
-const ticking = computed(() => (current.value ? of(current.value.tree.id) : null))
-const minutesOf = (value: number) => Math.round(value * 10) / 10
-async function logPlanned() {
-  const row = current.value
-  if (!row) return
-  const pour = pourOf(row.tree.next!)
-  await logWater(row, pour.litres, minutesOf(pour.run_min))
-  if (!failed.value) stopClock(row.tree.id)
-}
-function runClock() {
-  const row = current.value
-  if (!row) return
-  const pour = pourOf(row.tree.next!)
-  startClock({ treeId: row.tree.id, tag: row.tree.tag, litres: pour.litres, runMin: pour.run_min, goes: pour.goes })
-  if (after.value) chosen.value = after.value.tree.id
-}
-/** Litres that ran until the other button was pressed; null where no clock runs. */
-const ran = ref<{ litres: number; minutes: number } | null>(null)
-function openOther() {
-  const clock = ticking.value?.clock
-  ran.value = clock ? { litres: pouredL(clock, now.value), minutes: minutesOf(ranMin(clock, now.value)) } : null
-  other.value = true
-}
-async function logOther(litres: number) {
-  const row = current.value!
-  await logWater(row, litres, ran.value?.minutes ?? null)
-  if (!failed.value) stopClock(row.tree.id)
-}
-function logSkip(reason: Parameters<typeof skip>[1]) {
-  const { tree } = current.value!
-  stopClock(tree.id)
-  void act(() => skip(tree.id, reason), t('today.skipped', { tag: tree.tag }))
-}
-function logSeen(kind: Parameters<typeof note>[2], words: string) {
-  const { tree } = current.value!
-  void act(() => note(tree.id, words, kind), t('today.seenDone', { tag: tree.tag }))
-}
-function logWhole(whole: Row[], stop: string) {
-  const trees = whole.map(({ tree }) => {
-    const pour = pourOf(tree.next!)
-    return { id: tree.id, litres: pour.litres, minutes: minutesOf(pour.run_min) }
-  })
-  trees.forEach((tree) => stopClock(tree.id))
-  void act(() => waterAll(trees), t('today.loggedStop', { stop, n: trees.length }, trees.length))
-}
 const wrong = ref<{ row: Row; entry: Schema['EntryOut'] } | null>(null)
 const wrongOpen = ref(false)
 function askWrong(row: Row, entry: Schema['EntryOut']) {
   wrong.value = { row, entry }
   wrongOpen.value = true
 }
-function moveTo(tree: Schema['TreeRow']) {
-  void act(() => move(wrong.value!.entry, tree.id), t('today.moved', { tag: tree.tag }))
-}
 useKeys((key) => {
   if (key === 'w' && current.value) openOther()
 })
 const print = () => window.print()
-function undoEntry(entry: Schema['EntryOut']) {
-  const tag = rows.value.find((r) => r.tree.id === entry.tree_id)?.tree.tag ?? ''
-  void act(() => undo(entry), t('today.undone', { tag }))
-}
 function pick(id: string) {
   start()
   ended.value = false
@@ -271,7 +208,7 @@ function pick(id: string) {
           :site-id="wrong.row.site.id"
           :stop="wrong.row.stop"
           :from="wrong.row.tree"
-          @move="moveTo"
+          @move="(tree) => acts.moveEntry(wrong!.entry, tree)"
         />
         <PrintRound :day="data.day" :groups="groups" :total="all - done" />
       </template>

@@ -1,0 +1,97 @@
+/** What is done on a round: pours, clocks, skips, things seen, whole stops, undo; each with the words that tell it. */
+import { computed, ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+import type { Schema } from '@/api/client'
+import { pouredL, ranMin } from '@/logic/clocks'
+import { text } from '@/units'
+import { useActing } from './useActing'
+import { useClocks } from './useClocks'
+import { useLogging } from './useLogging'
+import { pourOf, type Row, type useRound } from './useRound'
+
+type Entry = Schema['EntryIn']
+const minutesOf = (value: number) => Math.round(value * 10) / 10
+
+export function useRoundActs({ rows, current, after, chosen, load }: ReturnType<typeof useRound>) {
+  const { t } = useI18n()
+  const { busy, said, failed, act } = useActing(load)
+  const { water, waterAll, skip, note, undo, move } = useLogging()
+  const { running, of, start: startClock, stop: stopClock, now } = useClocks()
+  const ticking = computed(() => (current.value ? of(current.value.tree.id) : null))
+  /** Litres and minutes that ran until the other button was pressed; null where no clock runs. */
+  const ran = ref<{ litres: number; minutes: number } | null>(null)
+  const other = ref(false)
+
+  async function logWater({ tree }: Row, litres: number, minutes: number | null) {
+    const next = after.value?.tree.id ?? null
+    const words = t('today.logged', { tag: tree.tag, amount: text('volume', litres) })
+    const done = await act(async () => {
+      const entry = await water(tree.id, litres, minutes)
+      if (entry !== null && chosen.value === tree.id) chosen.value = next
+      return entry
+    }, words)
+    if (done) stopClock(tree.id)
+  }
+  function logPlanned() {
+    const row = current.value
+    if (!row) return
+    const pour = pourOf(row.tree.next!)
+    void logWater(row, pour.litres, minutesOf(pour.run_min))
+  }
+  function runClock() {
+    const row = current.value
+    if (!row) return
+    const pour = pourOf(row.tree.next!)
+    startClock({ treeId: row.tree.id, tag: row.tree.tag, litres: pour.litres, runMin: pour.run_min, goes: pour.goes })
+    if (after.value) chosen.value = after.value.tree.id
+  }
+  function openOther() {
+    const clock = ticking.value?.clock
+    ran.value = clock ? { litres: pouredL(clock, now.value), minutes: minutesOf(ranMin(clock, now.value)) } : null
+    other.value = true
+  }
+  const logOther = (litres: number) => void logWater(current.value!, litres, ran.value?.minutes ?? null)
+  async function logSkip(reason: Entry['reason']) {
+    const { tree } = current.value!
+    if (await act(() => skip(tree.id, reason), t('today.skipped', { tag: tree.tag }))) stopClock(tree.id)
+  }
+  function logSeen(kind: Entry['seen'], words: string) {
+    const { tree } = current.value!
+    void act(() => note(tree.id, words, kind), t('today.seenDone', { tag: tree.tag }))
+  }
+  async function logWhole(whole: Row[], stop: string) {
+    const trees = whole.map(({ tree }) => {
+      const pour = pourOf(tree.next!)
+      return { id: tree.id, litres: pour.litres, minutes: minutesOf(pour.run_min) }
+    })
+    const words = t('today.loggedStop', { stop, n: trees.length }, trees.length)
+    if (await act(() => waterAll(trees), words)) trees.forEach((tree) => stopClock(tree.id))
+  }
+  function moveEntry(entry: Schema['EntryOut'], tree: Schema['TreeRow']) {
+    void act(() => move(entry, tree.id), t('today.moved', { tag: tree.tag }))
+  }
+  function undoEntry(entry: Schema['EntryOut']) {
+    const tag = rows.value.find((r) => r.tree.id === entry.tree_id)?.tree.tag ?? ''
+    void act(() => undo(entry), t('today.undone', { tag }))
+  }
+  return {
+    busy,
+    said,
+    failed,
+    running,
+    ticking,
+    now,
+    ran,
+    other,
+    stopClock,
+    logPlanned,
+    runClock,
+    openOther,
+    logOther,
+    logSkip,
+    logSeen,
+    logWhole,
+    moveEntry,
+    undoEntry,
+  }
+}
