@@ -393,6 +393,14 @@ def _litres(entries: list[LogEntry]) -> float:
     return sum(entry.volume_l or 0.0 for entry in entries)
 
 
+def _cost(site: Site, entries: list[LogEntry]) -> float | None:
+    """What the day's logged water and time come to, at the site's prices; None where it has none."""
+    if site.water_price_per_m3 is None and site.hour_price is None:
+        return None
+    hours = sum(entry.duration_min or 0.0 for entry in entries) / 60
+    return _litres(entries) / 1000 * (site.water_price_per_m3 or 0.0) + hours * (site.hour_price or 0.0)
+
+
 def _hands_on_min(row: Any, coming: Next) -> float:
     """Minutes that the crew stands by: emitters and bags run on by themselves once opened or filled."""
     return 1.0 if row.method == "emitters" else coming.metric.run_min
@@ -402,7 +410,7 @@ def _round_site(session: Session, site: Site) -> dict[str, Any]:
     blank = {
         "id": site.id, "name": site.name, "zone": site.timezone, "cautions": (), "problem": None, "filled": False,
         "guessed": 0, "ready": 0, "high_c": None, "day_off": False, "tank_l": site.tank_l,
-        "crew_hours": site.crew_hours, "work_min": 0.0, "stops": [],
+        "crew_hours": site.crew_hours, "work_min": 0.0, "cost": None, "stops": [],
     }  # fmt: skip
     try:
         made = water.plan_site(session, site)
@@ -445,5 +453,6 @@ def _round_site(session: Session, site: Site) -> dict[str, Any]:
         "high_c": float(made.series.tmax_c[at]),
         "day_off": made.today.weekday() not in site.working_days,
         "work_min": work_min,
+        "cost": _cost(site, [entry for logged in entries.values() for entry in logged]),
         "stops": [{"name": names.get(key), "trees": trees} for key, trees in stops.items()],
     }

@@ -8,7 +8,7 @@ from datetime import timedelta
 from june_shade.formats import trees_csv
 from june_shade.store.session import transaction
 from tests.api.test_trees import RegisterTest
-from tests.support import DAY, client, new_id, plant_id, small_site, tree_body
+from tests.support import DAY, client, new_id, plant_id, small_site, tree_body, water_body
 
 
 class Many(RegisterTest):
@@ -306,6 +306,13 @@ class TheCrew(RegisterTest):
         self.assertEqual(
             self.client.put(f"/api/sites/{self.site_id}", json=self.site_body(working_days=[])).status_code, 422
         )
+
+    def test_the_day_is_priced_where_there_are_prices(self):
+        tree = self.put(planted_on="2026-06-01", feel={"ball": "dry", "ring": "dry"}).json()["id"]
+        self.client.put(f"/api/log/{new_id()}", json=water_body(tree, 500.0) | {"duration_min": 30})
+        self.assertIsNone(self.round()["cost"])
+        self.change(water_price_per_m3=3.0, hour_price=40.0)
+        self.assertAlmostEqual(self.round()["cost"], 0.5 * 3.0 + 0.5 * 40.0)
 
     def test_it_says_what_a_tree_loses_that_is_not_reached(self):
         self.put(planted_on="2026-06-01", feel={"ball": "dry", "ring": "dry"})

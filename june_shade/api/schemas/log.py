@@ -132,6 +132,7 @@ class RoundSite(Out):
     day_off: bool = Field(description="Not one of the crew's working days.")
     tank_l: float | None = quantity("L", "The truck's tank")
     crew_hours: float | None = quantity("h", "Hours the crew has")
+    cost: float | None = Field(description="The day's logged water and time at the site's prices, if it has them.")
     work_min: float = quantity("min", "Minutes of standing by what is still to be watered")
     stops: list[RoundStop]
 

@@ -40,10 +40,10 @@ def jar(sand_top_mm: float, silt_top_mm: float, clay_top_mm: float) -> Jar:
             raise InputError("layers rise: each top is measured from the bottom, sand first, clay last", name)
     sand, silt = sand_top_mm, silt_top_mm - sand_top_mm
     clay = clay_top_mm - silt_top_mm
-    shares = [100 * part / clay_top_mm for part in (sand, silt, clay)]
     firm = sand + silt + clay * 2 / 3
-    firmer = [100 * part / firm for part in (sand, silt, clay * 2 / 3)]
-    return Jar(*shares, triangle.texture(*shares), triangle.texture(*firmer))
+    firmer = triangle.texture(100 * sand / firm, 100 * silt / firm, 100 * clay * 2 / 3 / firm)
+    shares = (100 * sand / clay_top_mm, 100 * silt / clay_top_mm, 100 * clay / clay_top_mm)
+    return Jar(shares[0], shares[1], shares[2], triangle.texture(*shares), firmer)
 
 
 def settling_s(diameter_um: float, depth_m: float, temperature_c: float = 20.0) -> float:

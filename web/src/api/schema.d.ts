@@ -1381,6 +1381,11 @@ export interface components {
             /** Cautions */
             cautions: string[];
             /**
+             * Cost
+             * @description The day's logged water and time at the site's prices, if it has them.
+             */
+            cost: number | null;
+            /**
              * Crew Hours
              * @description Hours the crew has [h]
              */

@@ -49,6 +49,8 @@ function end(now: boolean) {
 }
 const missed = computed(() => [...open.value, ...skipped.value])
 const daysOff = computed(() => (data.value?.sites ?? []).filter((s) => s.day_off))
+const priced = computed(() => (data.value?.sites ?? []).filter((s) => s.cost))
+const money = (value: number) => value.toLocaleString('en-US', { minimumFractionDigits: 2, maximumFractionDigits: 2 })
 const work = computed(() => {
   const sites = (data.value?.sites ?? []).filter((s) => s.crew_hours && s.work_min > 0)
   const minutes = sites.reduce((n, s) => n + s.work_min, 0)
@@ -125,6 +127,7 @@ function pick(id: string) {
             <section v-else-if="ended && done + missed.length > 0" class="yard">
               <h2>{{ missed.length ? t('today.evening', missed.length) : t('today.eveningAll') }}</h2>
               <EveningList :rows="missed" />
+              <p v-for="s in priced" :key="s.id">{{ t('today.cost', { site: s.name, cost: money(s.cost!) }) }}</p>
               <ActButton @act="end(false)">{{ t('today.backToRound') }}</ActButton>
             </section>
             <CurrentTree
