@@ -85,7 +85,7 @@ def _free(session: Session, column, value, own_id: UUID | None, field: str, *whe
 
 def save_site(session: Session, values: dict[str, Any], site_id: UUID | None = None) -> Site:
     """Make or change a site; what was computed of its trees is forgotten."""
-    values = dict(values)
+    values = values | {"working_days": sorted(set(values.get("working_days") or range(7)))}
     if values["timezone"] not in available_timezones():
         raise InputError(f"{values['timezone']!r} is no IANA time zone, like America/Denver", "timezone")
     soil(values["texture"])
@@ -100,7 +100,6 @@ def save_site(session: Session, values: dict[str, Any], site_id: UUID | None = N
         _fresh(row, values)
         store.drop_states(session, site_ids=[site_id])
     values.pop("version", None)
-    values["working_days"] = sorted(set(values.get("working_days") or range(7)))
     _set(row, values)
     session.add(row)
     session.flush()

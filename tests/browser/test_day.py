@@ -105,6 +105,11 @@ class Register(BrowserTest):
         page.get_by_label("Stop (where the truck parks)").fill("Long row")
         page.get_by_label("How many in a row").fill("40")
         page.get_by_label("Place in words").fill("{nth} from the pump")
+        page.get_by_label("Ball across").fill("-2")
+        page.get_by_role("button", name="Save").click()
+        expect(page.locator("#f-ball-say")).to_have_text(re.compile("must be above 0.in"))
+        self.complaints.clear()  # the browser itself notes the refusal
+        page.get_by_label("Ball across").fill("24")
         page.get_by_role("button", name="Save").click()
         expect(page).to_have_url(re.compile("/trees\\?"))
         expect(page.get_by_text("40 trees")).to_be_visible()

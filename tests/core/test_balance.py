@@ -122,6 +122,11 @@ class Uptake(unittest.TestCase):
         self.assertLessEqual(taken, min(available, demand) + 1e-12)
         self.assertGreaterEqual(taken, 0.0)
 
+    def test_a_demand_next_to_nothing_takes_no_more_than_it_is(self):
+        for demand in (0.0, 5e-324, 1e-310, 1e-300, 1e-12):
+            taken = float(uptake_l(np.array([3.0]), np.array([10.0]), np.array([demand]))[0])
+            self.assertLessEqual(taken, demand)
+
     @given(st.floats(1, 40), st.floats(0.1, 30))
     def test_it_is_the_integral_of_eq_84(self, taw, demand):
         """Against ten thousand small steps of Ks = A / a held to 1."""

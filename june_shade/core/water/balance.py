@@ -266,7 +266,8 @@ def uptake_l(available_l: Array, taw_l: Array, demand_l: Array) -> Array:
     demand = np.maximum(demand_l, 1e-300)
     free = np.clip((available_l - threshold) / demand, 0.0, 1.0)
     stressed = np.minimum(available_l, threshold) * -np.expm1(-demand * (1.0 - free) / threshold)
-    return np.where(available_l - demand_l >= threshold, demand_l, demand * free + stressed)
+    taken = np.where(available_l - demand_l >= threshold, demand_l, demand * free + stressed)
+    return np.minimum(taken, demand_l)  # a demand next to nothing must not round up to more than it is
 
 
 def effective_rain_mm(rain_mm, rain_share, cover, rain_before_mm):

@@ -30,6 +30,9 @@ interface Answer<T> {
   response: Response
 }
 
+/** A field's own name: a row of trees names its fields inside the first, or inside one of many. */
+const own = (field: string) => field.replace(/^(first|trees\[\d+\]|trees\.\d+)\./, '')
+
 /** The data of an answer, or a Problem. */
 export async function take<T>(pending: Promise<Answer<T>>): Promise<T> {
   let answer: Answer<T>
@@ -42,14 +45,18 @@ export async function take<T>(pending: Promise<Answer<T>>): Promise<T> {
   if (answer.response.ok) return answer.data as T
   const body = (answer.error ?? {}) as Partial<Schema['Problem']>
   const fields: Record<string, Wrong> = {}
-  for (const item of body.errors ?? []) {
+  for (const { field, ...rest } of body.errors ?? []) {
+    const item = { ...rest, field: own(field) }
     const named = /^(\w+): (.*)$/.exec(item.detail)
     if (item.rule && typeof item.limit === 'number')
       fields[item.field] = { rule: item.rule, limit: item.limit, detail: item.detail }
     else if (!item.field && named) fields[named[1]!] = named[2]!
     else fields[item.field] = item.detail
   }
-  if (body.field && !fields[body.field]) fields[body.field.split('.').pop()!] = body.detail ?? ''
+  const whole = own(body.field ?? '')
+    .split('.')
+    .pop()!
+  if (whole && !fields[whole]) fields[whole] = body.detail ?? ''
   const stale = body.code === 'stale' ? (body.version ?? null) : null
   for (const d of stale === null ? [] : (body.differences ?? [])) {
     fields[d.field] = { theirs: d.stored, detail: body.detail ?? '' }
