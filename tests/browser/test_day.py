@@ -71,7 +71,26 @@ class ADay(BrowserTest):
         evening = page.locator(".evening li").filter(has_text=tag)
         expect(evening).to_contain_text(re.compile("% dry by tonight"))
         page.get_by_role("button", name="Back to the round").click()
-        page.get_by_role("button", name=f"Undo {tag}").first.click()
+        page.get_by_role("button", name=f"Undo {tag}").last.click()
+        expect(page.get_by_role("status").filter(has_text=f"{tag}: undone")).to_be_visible()
+
+    def test_a_tree_found_wet_asks_how_it_feels(self):
+        page = self.device()
+        self.begin(page)
+        tag = page.locator("section.current h2 a").inner_text()
+        page.get_by_role("button", name="Other", exact=True).click()
+        page.get_by_role("dialog").get_by_role("button", name="Skip it").click()
+        page.get_by_role("dialog").get_by_role("button", name="Soil is wet").click()
+        expect(page.get_by_role("status").filter(has_text=f"{tag}: passed over")).to_be_visible()
+        page.get_by_role("button", name="End the day").click()
+        page.locator(".evening").get_by_role("link", name=tag).click()
+        expect(page.get_by_text("while the plan takes it for")).to_be_visible()
+        page.get_by_role("link", name="Tell how it feels").last.click()
+        page.get_by_label("In the ball").select_option("wet")
+        page.get_by_label("Beside it").select_option("moist")
+        page.get_by_role("button", name="Save").click()
+        expect(page).to_have_url(re.compile("/water$"))
+        expect(page.get_by_role("region", name="Water").get_by_text("due today")).to_have_count(0)
 
     def test_a_whole_stop_and_the_wrong_tree(self):
         page = self.device()

@@ -33,5 +33,13 @@ export const router = createRouter({
     { path: '/more', name: 'more', component: () => import('@/views/MoreView.vue') },
     { path: '/:rest(.*)*', redirect: '/today' },
   ],
-  scrollBehavior: (to, from, saved) => saved ?? (to.path === from.path ? undefined : { top: 0 }),
+  scrollBehavior: async (to, from, saved) => {
+    if (saved) return saved
+    if (to.hash) {
+      // what the hash names may come with an answer of the server
+      for (let i = 0; i < 20 && !document.querySelector(to.hash); i++) await new Promise((r) => setTimeout(r, 100))
+      return document.querySelector(to.hash) ? { el: to.hash, top: 16 } : { top: 0 }
+    }
+    return to.path === from.path ? undefined : { top: 0 }
+  },
 })

@@ -124,7 +124,8 @@ function takeKind(kind: string) {
 }
 const bare = computed(() => form.kind === 'bare_root')
 const standing = computed(() => Boolean(clock.value && form.planted_on && form.planted_on < clock.value.day))
-const asksFeel = computed(() => standing.value && (!props.id || tree.value?.opening !== 'full'))
+/** A feel of today opens the record anew today, whatever the tree's record said before. */
+const asksFeel = standing
 const poured = computed(() => form.method === 'hose' || form.method === 'bucket')
 const filter = ref('')
 const shownPlants = computed(() => {

@@ -19,7 +19,7 @@ import { useKeys } from '@/composables/useKeys'
 import { useLogging } from '@/composables/useLogging'
 import { useResource } from '@/composables/useResource'
 import { pourOf } from '@/composables/useRound'
-import { monthYear } from '@/logic/dates'
+import { longDay, monthYear } from '@/logic/dates'
 import { text } from '@/units'
 
 const props = defineProps<{ id: string }>()
@@ -46,6 +46,11 @@ const ABOVE = 104
 const BELOW = 236
 
 const tag = computed(() => data.value?.tree.tag ?? '')
+/** Someone stood there and found it wet, and nothing was poured since: the plan should hear how it feels. */
+const foundWet = computed(() => {
+  const last = (entries.value ?? []).find((e) => !e.voided && (e.kind === 'water' || e.kind === 'skip'))
+  return last?.reason === 'soil_wet' && data.value?.next ? last : null
+})
 const planned = computed(() => (data.value?.next ? pourOf(data.value.next).litres : 20))
 const established = computed(() => {
   const s = data.value?.section
@@ -114,6 +119,10 @@ function change(litres: number) {
         <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
         <p v-if="data.guessed" class="warn">
           {{ t('sheet.guessed') }}
+          <RouterLink :to="{ name: 'tree-edit', params: { id }, hash: '#feel' }">{{ t('sheet.tellFeel') }}</RouterLink>
+        </p>
+        <p v-if="foundWet" class="warn">
+          {{ t('sheet.foundWet', { day: longDay(foundWet.local_date), dry: Math.round(100 * data.dryness) }) }}
           <RouterLink :to="{ name: 'tree-edit', params: { id }, hash: '#feel' }">{{ t('sheet.tellFeel') }}</RouterLink>
         </p>
         <p v-if="data.filled" class="warn">{{ t('sheet.filled') }}</p>
