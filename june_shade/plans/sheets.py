@@ -3,7 +3,6 @@
 Values only, in SI; words, units and drawing are the interface's.
 """
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
@@ -20,8 +19,6 @@ from june_shade.core.water import delivery
 from june_shade.core.weather import series as weather_series
 from june_shade.plans import clock, forecast, log, register, water
 from june_shade.plans.water import SitePlan, Visit
-from june_shade.store import trees as store
-from june_shade.store.tables import LogEntry, Site, Tree
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,11 +107,12 @@ def section(made: SitePlan, i: int) -> Section:
         ball_holds_l=holds[0],
         ring_available_l=holds[1] - float(plan.now.ring_depletion_l[i]),
         ring_holds_l=holds[1],
-        state=_state(made, i),
+        state=state_of(made, i),
     )
 
 
-def _state(made: SitePlan, i: int) -> str:
+def state_of(made: SitePlan, i: int) -> str:
+    """How tree i stands today, in one word of a closed list."""
     plan, today = made.plan, made.season.today
     if plan.visit[i] == today:
         return "late" if plan.late_days[i] > 0 else "due"
@@ -292,167 +290,3 @@ def mulch_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
             "cubic_yards", "cubic_metres", "findings", "working",
         )
     }  # fmt: skip
-
-
-@dataclass(frozen=True, slots=True)
-class Listed:
-    """A tree of the register with its plan, where there is one."""
-
-    tree: Tree
-    dryness: float | None
-    next: Next | None
-    section: Section | None
-
-
-def listed(
-    session: Session, wanted: store.Wanted, sort: str, state: str | None, limit: int, offset: int
-) -> tuple[int, list[Listed]]:
-    """A page of the register, planned. sort: one of the store's or `dry`, `next`; state: only trees that stand so."""
-    if state is None and sort in store.SORTS:
-        trees, count = store.search(session, wanted, sort, limit, offset)
-        return count, _planned(session, trees)
-    order = _by_plan(session, wanted, sort, state)
-    page = store.with_names(session, order[offset : offset + limit])
-    return len(order), _planned(session, page)
-
-
-def _planned(session: Session, trees: Sequence[Tree]) -> list[Listed]:
-    by_site: dict[UUID, list[Tree]] = {}
-    for tree in trees:
-        by_site.setdefault(tree.site_id, []).append(tree)
-    shown: dict[UUID, Listed] = {}
-    for group in by_site.values():
-        made = _plan_or_none(session, group[0].site, [tree.id for tree in group])
-        at = {row.id: i for i, row in enumerate(made.rows)} if made else {}
-        for tree in group:
-            if made is None:
-                shown[tree.id] = Listed(tree, None, None, None)
-            else:
-                i = at[tree.id]
-                shown[tree.id] = Listed(tree, float(made.plan.now_dryness[i]), next_of(made, i), section(made, i))
-    return [shown[tree.id] for tree in trees]
-
-
-def _by_plan(session: Session, wanted: store.Wanted, sort: str, state: str | None) -> list[UUID]:
-    """Ids of all matching trees in an order, or with a state, that only the plan knows."""
-    matching = store.matching_ids(session, wanted, sort if sort in store.SORTS else "place")
-    by_site: dict[UUID, list[UUID]] = {}
-    for tree_id, site_id in matching:
-        by_site.setdefault(site_id, []).append(tree_id)
-    stands: dict[UUID, tuple[str, dict[str, float]]] = {}
-    for site_id, ids in by_site.items():
-        made = _plan_or_none(session, register.site(session, site_id), ids)
-        if made is None:
-            continue
-        for i, row in enumerate(made.rows):
-            visit = int(made.plan.visit[i])
-            away = visit - made.season.today if visit >= 0 else np.inf
-            stands[row.id] = (_state(made, i), {"dry": -float(made.plan.now_dryness[i]), "next": away})
-    nothing: tuple[str, dict[str, float]] = ("unknown", {})
-    kept = [tree_id for tree_id, _ in matching if state is None or stands.get(tree_id, nothing)[0] == state]
-    return sorted(kept, key=lambda tree_id: stands.get(tree_id, nothing)[1].get(sort, np.inf))
-
-
-def _plan_or_none(session: Session, site: Site, tree_ids: list[UUID]) -> SitePlan | None:
-    try:
-        return water.plan_site(session, site, tree_ids=tree_ids)
-    except JuneShadeError:
-        return None
-
-
-def round_of_today(session: Session) -> dict[str, Any]:
-    """Today's round: every site's stops with the trees that want water today or had it."""
-    sites = []
-    for site in store.sites(session):
-        sites.append(_round_site(session, site))
-    return {
-        "day": clock.today(session, sites[0]["zone"]) if sites else clock.now(session).date(),
-        "sites": sites,
-        "trees": sum(store.tree_counts(session).values()),
-    }
-
-
-class _Tank:
-    """The truck's tank running down along the round; None = no tank."""
-
-    def __init__(self, holds_l: float | None) -> None:
-        self._holds = self._left = holds_l
-
-    def pour(self, litres: float) -> bool:
-        """Take litres out; True where the tank must be filled before."""
-        if self._holds is None or self._left is None:
-            return False
-        short = litres > self._left + 1e-9
-        if short:
-            self._left = self._holds
-        self._left = max(0.0, self._left - litres)
-        return short
-
-
-def _litres(entries: list[LogEntry]) -> float:
-    return sum(entry.volume_l or 0.0 for entry in entries)
-
-
-def _cost(site: Site, entries: list[LogEntry]) -> float | None:
-    """What the day's logged water and time come to, at the site's prices; None where it has none."""
-    if site.water_price_per_m3 is None and site.hour_price is None:
-        return None
-    hours = sum(entry.duration_min or 0.0 for entry in entries) / 60
-    return _litres(entries) / 1000 * (site.water_price_per_m3 or 0.0) + hours * (site.hour_price or 0.0)
-
-
-def _hands_on_min(row: Any, coming: Next) -> float:
-    """Minutes that the crew stands by: emitters and bags run on by themselves once opened or filled."""
-    return 1.0 if row.method == "emitters" else coming.metric.run_min
-
-
-def _round_site(session: Session, site: Site) -> dict[str, Any]:
-    blank = {
-        "id": site.id, "name": site.name, "zone": site.timezone, "cautions": (), "problem": None, "filled": False,
-        "guessed": 0, "ready": 0, "high_c": None, "day_off": False, "tank_l": site.tank_l,
-        "crew_hours": site.crew_hours, "work_min": 0.0, "cost": None, "stops": [],
-    }  # fmt: skip
-    try:
-        made = water.plan_site(session, site)
-    except JuneShadeError as e:
-        return blank | {"problem": e.message}
-    if made is None:
-        return blank
-    at = made.season.today
-    entries: dict[UUID, list[LogEntry]] = {}
-    for entry in log.on_day(session, site.id, made.today):
-        entries.setdefault(entry.tree_id, []).append(entry)
-    names: dict[UUID | None, str] = {stop.id: stop.name for stop in store.stops(session, site.id)}
-    stops: dict[UUID | None, list[dict[str, Any]]] = {}
-    tank, work_min = _Tank(site.tank_l), 0.0
-    for i, row in enumerate(made.rows):
-        due = made.plan.visit[i] == at
-        logged = entries.get(row.id, [])
-        if not due and not logged:
-            continue
-        coming = next_of(made, i) if due else None
-        skipped = any(entry.kind == "skip" for entry in logged)
-        if coming is not None and not skipped:
-            work_min += _hands_on_min(row, coming)
-        stops.setdefault(row.stop_id, []).append(
-            {
-                "id": row.id, "tag": row.tag, "place": row.place, "side": row.side, "common": row.common,
-                "method": row.method, "emitter_count": row.emitter_count,
-                "emitter_flow_l_per_h": row.emitter_flow_l_per_h, "next": coming, "section": section(made, i),
-                "entries": logged, "skipped": skipped,
-                "fill_first": tank.pour(_litres(logged) if coming is None or skipped else coming.largest_l),
-                "without_ks": float(made.plan.today_ks[i]), "without_dryness": float(made.plan.today_dryness[i]),
-            }
-        )  # fmt: skip
-    ready = (made.plan.ready == at) & (made.plan.visit != at) & ~made.season.poured_today
-    return blank | {
-        "cautions": day_cautions(made),
-        "filled": made.filled,
-        "guessed": sum(row.opening == "guessed" for row in made.rows),
-        "ready": int(np.sum(ready)),
-        "high_c": float(made.series.tmax_c[at]),
-        "day_off": made.today.weekday() not in site.working_days,
-        "work_min": work_min,
-        "cost": _cost(site, [entry for logged in entries.values() for entry in logged]),
-        "stops": [{"name": names.get(key), "trees": trees} for key, trees in stops.items()],
-    }

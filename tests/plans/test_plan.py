@@ -9,7 +9,7 @@ import numpy as np
 from sqlalchemy import delete, func, select
 
 from june_shade.demo import scenario, steps
-from june_shade.plans import clock, log, register, sheets, water, weather
+from june_shade.plans import clock, log, register, rounds, sheets, water, weather
 from june_shade.plans.log import NewEntry
 from june_shade.store import trees as tree_store
 from june_shade.store.session import transaction
@@ -180,7 +180,7 @@ class Demo(unittest.TestCase):
 
     def test_it_has_work_today_and_no_tree_in_an_unknown_state(self):
         with database("demo") as sessions, transaction(sessions) as session:
-            found = sheets.round_of_today(session)
+            found = rounds.round_of_today(session)
             due = [tree for site in found["sites"] for stop in site["stops"] for tree in stop["trees"] if tree["next"]]
             self.assertTrue(5 <= len(due) <= 40, len(due))
             self.assertEqual([site["problem"] for site in found["sites"]], [None] * 3)
@@ -202,7 +202,7 @@ class Demo(unittest.TestCase):
         with database("demo") as sessions, transaction(sessions) as session:
             steps.next_day(session, None)
             self.assertEqual(clock.pinned_day(session), date(2026, 7, 16))
-            self.assertEqual([s["problem"] for s in sheets.round_of_today(session)["sites"]], [None] * 3)
+            self.assertEqual([s["problem"] for s in rounds.round_of_today(session)["sites"]], [None] * 3)
 
 
 if __name__ == "__main__":

@@ -7,7 +7,7 @@ from fastapi import APIRouter, Response
 from june_shade.api.context import Db
 from june_shade.api.routers.shape import entries_out
 from june_shade.api.schemas.log import BatchIn, EntryIn, EntryOut, RoundOut
-from june_shade.plans import log, sheets
+from june_shade.plans import log, rounds
 from june_shade.plans.log import NewEntry
 
 CORRECTION = {"corrects", "void_id"}
@@ -35,7 +35,7 @@ def put_entries(session: Db, body: BatchIn) -> list[EntryOut]:
 @router.get("/today")
 def get_today(session: Db) -> RoundOut:
     """The day's round: stops in order, what each tree wants, what was done."""
-    found = sheets.round_of_today(session)
+    found = rounds.round_of_today(session)
     trees = [tree for site in found["sites"] for stop in site["stops"] for tree in stop["trees"]]
     shaped = {e.id: e for e in entries_out(session, [entry for tree in trees for entry in tree["entries"]])}
     for tree in trees:

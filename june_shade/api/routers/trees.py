@@ -28,7 +28,7 @@ from june_shade.api.schemas.trees import (
     TreesIn,
     WaterSheet,
 )
-from june_shade.plans import log, register, sheets, trees_file
+from june_shade.plans import listing, log, register, sheets, trees_file
 from june_shade.store.tables import Plant, StockSize
 from june_shade.store.trees import Wanted
 
@@ -66,7 +66,7 @@ def list_trees(
 ) -> TreeList:
     """A page of the register with each tree's next watering."""
     wanted = Wanted(q, site_id, stop, plant_id, kind, method)
-    count, found = sheets.listed(session, wanted, sort, state, limit, offset)
+    count, found = listing.listed(session, wanted, sort, state, limit, offset)
     rows = [
         TreeRow.model_validate(
             {

@@ -1,0 +1,82 @@
+"""A page of the register: trees with how each stands, in orders that the database or only the plan knows."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from uuid import UUID
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from june_shade.core.errors import JuneShadeError
+from june_shade.plans import register, sheets, water
+from june_shade.plans.water import SitePlan
+from june_shade.store import trees as store
+from june_shade.store.tables import Site, Tree
+
+
+@dataclass(frozen=True, slots=True)
+class Listed:
+    """A tree of the register with its plan, where there is one."""
+
+    tree: Tree
+    dryness: float | None
+    next: sheets.Next | None
+    section: sheets.Section | None
+
+
+def listed(
+    session: Session, wanted: store.Wanted, sort: str, state: str | None, limit: int, offset: int
+) -> tuple[int, list[Listed]]:
+    """A page of the register, planned. sort: one of the store's or `dry`, `next`; state: only trees that stand so."""
+    if state is None and sort in store.SORTS:
+        trees, count = store.search(session, wanted, sort, limit, offset)
+        return count, _planned(session, trees)
+    order = _by_plan(session, wanted, sort, state)
+    page = store.with_names(session, order[offset : offset + limit])
+    return len(order), _planned(session, page)
+
+
+def _planned(session: Session, trees: Sequence[Tree]) -> list[Listed]:
+    by_site: dict[UUID, list[Tree]] = {}
+    for tree in trees:
+        by_site.setdefault(tree.site_id, []).append(tree)
+    shown: dict[UUID, Listed] = {}
+    for group in by_site.values():
+        made = _plan_or_none(session, group[0].site, [tree.id for tree in group])
+        at = {row.id: i for i, row in enumerate(made.rows)} if made else {}
+        for tree in group:
+            if made is None:
+                shown[tree.id] = Listed(tree, None, None, None)
+            else:
+                i = at[tree.id]
+                shown[tree.id] = Listed(
+                    tree, float(made.plan.now_dryness[i]), sheets.next_of(made, i), sheets.section(made, i)
+                )
+    return [shown[tree.id] for tree in trees]
+
+
+def _by_plan(session: Session, wanted: store.Wanted, sort: str, state: str | None) -> list[UUID]:
+    """Ids of all matching trees in an order, or with a state, that only the plan knows."""
+    matching = store.matching_ids(session, wanted, sort if sort in store.SORTS else "place")
+    by_site: dict[UUID, list[UUID]] = {}
+    for tree_id, site_id in matching:
+        by_site.setdefault(site_id, []).append(tree_id)
+    stands: dict[UUID, tuple[str, dict[str, float]]] = {}
+    for site_id, ids in by_site.items():
+        made = _plan_or_none(session, register.site(session, site_id), ids)
+        if made is None:
+            continue
+        for i, row in enumerate(made.rows):
+            visit = int(made.plan.visit[i])
+            away = visit - made.season.today if visit >= 0 else np.inf
+            stands[row.id] = (sheets.state_of(made, i), {"dry": -float(made.plan.now_dryness[i]), "next": away})
+    nothing: tuple[str, dict[str, float]] = ("unknown", {})
+    kept = [tree_id for tree_id, _ in matching if state is None or stands.get(tree_id, nothing)[0] == state]
+    return sorted(kept, key=lambda tree_id: stands.get(tree_id, nothing)[1].get(sort, np.inf))
+
+
+def _plan_or_none(session: Session, site: Site, tree_ids: list[UUID]) -> SitePlan | None:
+    try:
+        return water.plan_site(session, site, tree_ids=tree_ids)
+    except JuneShadeError:
+        return None

@@ -1,0 +1,89 @@
+"""The round of a day: each site's stops in order, what each tree wants, what was done, where the tank is filled."""
+
+from typing import Any
+from uuid import UUID
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from june_shade.core.errors import JuneShadeError
+from june_shade.core.water import load
+from june_shade.plans import clock, log, sheets, water
+from june_shade.store import trees as store
+from june_shade.store.tables import LogEntry, Site
+
+
+def round_of_today(session: Session) -> dict[str, Any]:
+    """Today's round: every site's stops with the trees that want water today or had it."""
+    sites = []
+    for site in store.sites(session):
+        sites.append(_round_site(session, site))
+    return {
+        "day": clock.today(session, sites[0]["zone"]) if sites else clock.now(session).date(),
+        "sites": sites,
+        "trees": sum(store.tree_counts(session).values()),
+    }
+
+
+def _litres(entries: list[LogEntry]) -> float:
+    return sum(entry.volume_l or 0.0 for entry in entries)
+
+
+def _cost(site: Site, entries: list[LogEntry]) -> float | None:
+    """What the day's logged water and time come to, at the site's prices; None where it has none."""
+    if site.water_price_per_m3 is None and site.hour_price is None:
+        return None
+    hours = sum(entry.duration_min or 0.0 for entry in entries) / 60
+    return _litres(entries) / 1000 * (site.water_price_per_m3 or 0.0) + hours * (site.hour_price or 0.0)
+
+
+def _round_site(session: Session, site: Site) -> dict[str, Any]:
+    blank = {
+        "id": site.id, "name": site.name, "zone": site.timezone, "cautions": (), "problem": None, "filled": False,
+        "guessed": 0, "ready": 0, "high_c": None, "day_off": False, "tank_l": site.tank_l,
+        "crew_hours": site.crew_hours, "work_min": 0.0, "cost": None, "stops": [],
+    }  # fmt: skip
+    try:
+        made = water.plan_site(session, site)
+    except JuneShadeError as e:
+        return blank | {"problem": e.message}
+    if made is None:
+        return blank
+    at = made.season.today
+    entries: dict[UUID, list[LogEntry]] = {}
+    for entry in log.on_day(session, site.id, made.today):
+        entries.setdefault(entry.tree_id, []).append(entry)
+    names: dict[UUID | None, str] = {stop.id: stop.name for stop in store.stops(session, site.id)}
+    stops: dict[UUID | None, list[dict[str, Any]]] = {}
+    tank, work_min = load.Tank(site.tank_l), 0.0
+    for i, row in enumerate(made.rows):
+        due = made.plan.visit[i] == at
+        logged = entries.get(row.id, [])
+        if not due and not logged:
+            continue
+        coming = sheets.next_of(made, i) if due else None
+        skipped = any(entry.kind == "skip" for entry in logged)
+        if coming is not None and not skipped:
+            work_min += load.standing_by_min(row.method, coming.metric.run_min)
+        stops.setdefault(row.stop_id, []).append(
+            {
+                "id": row.id, "tag": row.tag, "place": row.place, "side": row.side, "common": row.common,
+                "method": row.method, "emitter_count": row.emitter_count,
+                "emitter_flow_l_per_h": row.emitter_flow_l_per_h, "next": coming, "section": sheets.section(made, i),
+                "entries": logged, "skipped": skipped,
+                "fill_first": tank.pour(_litres(logged) if coming is None or skipped else coming.largest_l),
+                "without_ks": float(made.plan.today_ks[i]), "without_dryness": float(made.plan.today_dryness[i]),
+            }
+        )  # fmt: skip
+    ready = (made.plan.ready == at) & (made.plan.visit != at) & ~made.season.poured_today
+    return blank | {
+        "cautions": sheets.day_cautions(made),
+        "filled": made.filled,
+        "guessed": sum(row.opening == "guessed" for row in made.rows),
+        "ready": int(np.sum(ready)),
+        "high_c": float(made.series.tmax_c[at]),
+        "day_off": made.today.weekday() not in site.working_days,
+        "work_min": work_min,
+        "cost": _cost(site, [entry for logged in entries.values() for entry in logged]),
+        "stops": [{"name": names.get(key), "trees": trees} for key, trees in stops.items()],
+    }
