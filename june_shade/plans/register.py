@@ -17,6 +17,7 @@ from june_shade.core.stock import limits, rows
 from june_shade.core.stock.plants import plant_kinds, size_doubts, stock_sizes
 from june_shade.core.water import trees as tree_model
 from june_shade.plans import clock
+from june_shade.plans import soil as soil_plans
 from june_shade.plans.water import spec_of
 from june_shade.store import trees as store
 from june_shade.store.tables import Line, Person, Plant, Site, Station, StockSize, Stop, Tree
@@ -231,6 +232,7 @@ class Saving:
             store.lock_site(session, site_id, exclusive=True)
         self._sites = {site_id: site(session, site_id) for site_id in site_ids}
         self._known = store.trees_by_id(session, [tree_id for tree_id, _ in trees])
+        self._grounds = {where.id: soil_plans.in_force(session, where) for where in self._sites.values()}
         self._plants = {plant.id: plant for plant in session.scalars(select(Plant))}
         self._tags = store.tags(session, site_ids)
         self._named: dict[tuple[type, UUID, str], UUID] = {}
@@ -281,7 +283,7 @@ class Saving:
         renamed = known is not None and known.tag != values["tag"]
         _set(row, values)
         _open(row, today, feel, new=known is None)
-        spec, _ = spec_of(_View(row, plant), where, soil(where.texture))
+        spec, _ = spec_of(_View(row, plant), where, self._grounds[where.id])
         tree_model.check(spec)
         self._session.add(row)
         if known is not None and renamed:

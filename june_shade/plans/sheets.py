@@ -14,10 +14,9 @@ from sqlalchemy.orm import Session
 from june_shade.core.care import book_rules, cautions
 from june_shade.core.errors import JuneShadeError
 from june_shade.core.mulch import ring
-from june_shade.core.soil.textures import soil
 from june_shade.core.water import delivery
 from june_shade.core.weather import series as weather_series
-from june_shade.plans import clock, forecast, log, register, water
+from june_shade.plans import clock, forecast, log, register, soil, water
 from june_shade.plans.water import SitePlan, Visit
 
 
@@ -256,7 +255,7 @@ def mulch_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
     """The Mulch page of a tree: the ring that is there, or the one that it should have."""
     tree = register.tree(session, tree_id)
     today = clock.today(session, tree.site.timezone)
-    ground = soil(tree.site.texture)
+    ground = soil.in_force(session, tree.site).soil
     material = tree.mulch_material or "wood_chips"
     crown = tree.crown_diameter_m or 0.0
     outer = tree.mulch_outer_radius_m or max(ring.LEAST_RADIUS_M, min(crown / 2, 0.9), tree.ball_diameter_m / 2 + 0.15)

@@ -15,7 +15,8 @@ from sqlalchemy.orm import Session
 
 from june_shade.core.errors import NoWeatherError
 from june_shade.core.mulch import ring
-from june_shade.core.soil.textures import Soil, soil
+from june_shade.core.soil.in_force import InForce
+from june_shade.core.soil.textures import Soil
 from june_shade.core.stock import balls, plants
 from june_shade.core.water import delivery, explain, planner
 from june_shade.core.water import trees as tree_model
@@ -25,6 +26,7 @@ from june_shade.core.weather import series as weather_series
 from june_shade.core.weather.series import Series
 from june_shade.core.working import Line
 from june_shade.plans import clock
+from june_shade.plans import soil as soil_plans
 from june_shade.plans import weather as weather_plans
 from june_shade.store import log as log_store
 from june_shade.store import trees as store
@@ -102,9 +104,9 @@ class Visit:
     proof_depth_m: float
 
 
-def spec_of(row: Any, site: Site, ground: Soil) -> tuple[tree_model.TreeSpec, Delivery]:
+def spec_of(row: Any, site: Site, found: InForce) -> tuple[tree_model.TreeSpec, Delivery]:
     """The core's description of a stored tree and of how it is poured."""
-    radius = row.ball_diameter_m / 2
+    ground, radius = found.soil, row.ball_diameter_m / 2
     how = Delivery(
         method=row.method,
         flow_l_h=site.hose_flow_l_per_h,
@@ -131,7 +133,7 @@ def spec_of(row: Any, site: Site, ground: Soil) -> tuple[tree_model.TreeSpec, De
         plant_factor=plants.plant_factor(row.water_need),
         new_plant_factor=floor,
         microclimate=row.microclimate,
-        root_depth_max_m=site.root_depth_max_m,
+        root_depth_max_m=found.root_depth_max_m,
         basin_diameter_m=row.basin_diameter_m,
         mulch_outer_radius_m=row.mulch_outer_radius_m if mulched else 0.0,
         mulch_gap_radius_m=row.caliper_m / 2 + ring.CLEAR_GAP_M if mulched else 0.0,
@@ -149,24 +151,27 @@ def plan_site(
     history_days: int = 0,
     keep_mornings: bool = False,
     use_cache: bool = True,
+    ground: InForce | None = None,
 ) -> SitePlan | None:
     """Run a site's trees from their newest known state to 14 days ahead; None where there are no trees.
 
-    history_days: how many past days the caller wants to see. Writes the cache; the caller commits.
+    history_days: how many past days the caller wants to see. ground: another soil than the one in force, to see what it
+    would change; only without the cache. Writes the cache; the caller commits.
     """
     store.lock_site(session, site.id, exclusive=False)
     today = clock.today(session, site.timezone)
     rows = store.plan_rows(session, site.id, tree_ids)
     if not rows:
         return None
-    ground = soil(site.texture)
+    assert ground is None or not use_cache
+    found = ground or soil_plans.in_force(session, site)
     until = today - timedelta(days=1 + history_days)
     states = store.newest_states(session, site.id, until, tree_ids) if use_cache else {}
     starts = [states[r.id].day + timedelta(days=1) if r.id in states else min(r.opened_on, today) for r in rows]
     series = weather_plans.site_series(session, site, min(starts), today)
     first = max(0, min(series.index(min(starts)), series.index(today) - history_days))
 
-    specs, deliveries = zip(*(spec_of(row, site, ground) for row in rows), strict=True)
+    specs, deliveries = zip(*(spec_of(row, site, found) for row in rows), strict=True)
     trees = tree_model.build(specs)
     cut = _with_days_off(_cut(series, first), site.working_days, today)
     opening = _opening(rows, [states.get(row.id) for row in rows], starts, trees, series, first)
@@ -176,7 +181,7 @@ def plan_site(
     weekly = {i for i in range(season.today) if cut.dates[i].item().toordinal() % WEEK == 0}
     wanted = frozenset({*weekly, yesterday} - {-1})
     plan = planner.run(trees, opening, season, pouring, keep_mornings=keep_mornings, checkpoint_days=wanted)
-    made = SitePlan(site, ground, today, series, cut, rows, trees, tuple(deliveries), pouring, season, plan)
+    made = SitePlan(site, found.soil, today, series, cut, rows, trees, tuple(deliveries), pouring, season, plan)
     if use_cache:
         _save_states(session, made, states, opening)
     return made

@@ -5,6 +5,7 @@ The log is append-only: a trigger (in the first migration) refuses UPDATE, DELET
 """
 
 from datetime import date, datetime, time
+from typing import Any
 from uuid import UUID, uuid4
 
 from sqlalchemy import (
@@ -24,6 +25,7 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, declared_attr, mapped_column, relationship
 
 from june_shade.core.mulch.ring import materials
+from june_shade.core.soil.in_force import KINDS as SOIL_TESTS
 from june_shade.core.soil.textures import textures
 from june_shade.core.stock.balls import KINDS
 from june_shade.core.stock.plants import PLANT_FACTOR
@@ -187,6 +189,24 @@ class Site(Versioned, Base):
     hour_price: Mapped[float | None]
     station_id: Mapped[UUID | None] = mapped_column(ForeignKey("station.id"))
     station: Mapped[Station | None] = relationship()
+
+
+class SoilTest(Base):
+    """A soil test of a site as it was read. Kept for good; `used` says whether plans go by it, until withdrawn."""
+
+    __tablename__ = "soil_test"
+    __table_args__ = (_one_of("kind", SOIL_TESTS), Index("ix_soil_test_site_id_day", "site_id", "day"))
+
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    site_id: Mapped[UUID] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
+    kind: Mapped[str]
+    day: Mapped[date]
+    place: Mapped[str] = mapped_column(default="")
+    readings: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    used: Mapped[bool] = mapped_column(default=False)
+    note: Mapped[str] = mapped_column(default="")
+    recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    withdrawn_at: Mapped[datetime | None]
 
 
 class Stop(Versioned, Base):

@@ -32,11 +32,10 @@ from june_shade.api.schemas.sites import (
     WeatherTotal,
 )
 from june_shade.core.errors import ConflictError, InputError
-from june_shade.core.soil.textures import soil
 from june_shade.core.weather.daily import Days, ReferenceEt
 from june_shade.demo import steps
 from june_shade.formats import weather_csv
-from june_shade.plans import clock, forecast, register, weather
+from june_shade.plans import clock, forecast, register, soil, weather
 from june_shade.settings import Settings
 from june_shade.store import trees as tree_store
 from june_shade.store import weather as weather_store
@@ -49,6 +48,7 @@ SAMPLE_DAYS = 5
 
 def _site_out(session: Session, row: Site) -> SiteOut:
     own = {name: getattr(row, name) for name in SiteIn.model_fields}
+    found = soil.in_force(session, row)
     return SiteOut.model_validate(
         own
         | {
@@ -60,7 +60,8 @@ def _site_out(session: Session, row: Site) -> SiteOut:
             ],
             "lines": tree_store.line_names(session, row.id),
             "station_name": row.station.name if row.station else None,
-            "soil": SoilOut.model_validate(soil(row.texture)),
+            "soil": SoilOut.model_validate(found.soil),
+            "root_depth_in_force_m": found.root_depth_max_m,
         }
     )
 

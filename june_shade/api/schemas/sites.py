@@ -59,8 +59,10 @@ class SoilOut(Out):
 
     texture: str
     awc: float = Field(description="Available water, m3/m3")
+    drainable: float = Field(description="Space between field capacity and saturation, m3/m3")
     drain_share: float = Field(description="Share of the excess that drains in a day")
     intake_mm_h: float = quantity("mm/h", "Basic intake")
+    ks_mm_h: float = quantity("mm/h", "Saturated conductivity")
     source: str
 
 
@@ -74,7 +76,8 @@ class SiteOut(SiteIn, Out):
     stops: list[StopOut]
     lines: list[str]
     station_name: str | None
-    soil: SoilOut
+    soil: SoilOut = Field(description="In force: the texture typed with every accepted test laid over it.")
+    root_depth_in_force_m: float = quantity("m", "How deep roots can go, by the newest probe where there is one")
 
 
 class StationIn(In):

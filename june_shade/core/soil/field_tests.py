@@ -12,6 +12,9 @@ HOLE_CLASSES = ((3.0, "very_poor", 0.05), (13.0, "poor", 0.15), (25.0, "slow", 0
 """Fall below [mm/h], class, and the cap it puts on what the ring drains in a day (calibrated)."""
 GOOD_TO_MM_H = 75.0
 HOLE_RADIUS_M = 0.15
+SAND_LATE_S, SILT_EARLY_H, SILT_LATE_H, CLAY_EARLY_H = 120.0, 1.0, 8.0, 24.0
+"""Readings of a jar outside of these have part of the next layer in them, or miss part of their own."""
+RUNS_LIKE_A_TAP_MM_H = 2000.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,6 +49,31 @@ def jar(sand_top_mm: float, silt_top_mm: float, clay_top_mm: float) -> Jar:
     return Jar(shares[0], shares[1], shares[2], triangle.texture(*shares), firmer)
 
 
+def jar_doubts(sand_after_s: float | None, silt_after_h: float | None, clay_after_h: float | None) -> tuple[str, ...]:
+    """What the reading times of a jar do to it, as codes; None where a time was not noted.
+
+    sand_late, silt_early, silt_late, clay_early. Raises InputError for times in the wrong order.
+    """
+    given = [
+        (name, hours)
+        for name, hours in (
+            ("sand_at", None if sand_after_s is None else sand_after_s / 3600),
+            ("silt_at", silt_after_h), ("clay_at", clay_after_h),
+        )
+        if hours is not None
+    ]  # fmt: skip
+    for (_, before), (name, after) in zip([("", 0.0), *given], given, strict=False):
+        if after <= before:
+            raise InputError("the layers are read in this order: sand, then silt, then clay", name)
+    found = (
+        ("sand_late", sand_after_s is not None and sand_after_s > SAND_LATE_S),
+        ("silt_early", silt_after_h is not None and silt_after_h < SILT_EARLY_H),
+        ("silt_late", silt_after_h is not None and silt_after_h > SILT_LATE_H),
+        ("clay_early", clay_after_h is not None and clay_after_h < CLAY_EARLY_H),
+    )
+    return tuple(code for code, is_so in found if is_so)
+
+
 def settling_s(diameter_um: float, depth_m: float, temperature_c: float = 20.0) -> float:
     """Time [s] in which a grain falls through still water, by Stokes' law (quartz, 2650 kg/m3)."""
     viscosity = 1.002e-3 * 10 ** (
@@ -76,6 +104,8 @@ def drain_hole(first_depth_m: float, last_depth_m: float, hours: float, radius_m
         raise InputError("water in the hole falls: the last depth can't be over the first", "last_depth_m")
     if not hours > 0:
         raise InputError(f"must be above 0, not {hours:g}", "hours")
+    if not radius_m > 0:
+        raise InputError(f"must be above 0, not {radius_m:g}", "radius_m")
     fall = 1000 * (first_depth_m - last_depth_m) / hours
     klass = "good" if fall <= GOOD_TO_MM_H else "fast"
     cap: float | None = None
@@ -86,3 +116,15 @@ def drain_hole(first_depth_m: float, last_depth_m: float, hours: float, radius_m
     half = radius_m / 2
     ks = 1.15 * radius_m * (math.log10(first_depth_m + half) - math.log10(last_depth_m + half)) / hours * 1000
     return DrainHole(fall, klass, cap, ks)
+
+
+def intake_mm_h(fallen_m: float, minutes: float) -> float:
+    """Intake [mm/h] from how far the water in a pressed-in ring fell in the last filling (common practice)."""
+    if fallen_m < 0:
+        raise InputError(f"must be at least 0, not {fallen_m:g}", "fallen_m")
+    if not minutes > 0:
+        raise InputError(f"must be above 0, not {minutes:g}", "minutes")
+    found = 1000 * fallen_m * 60 / minutes
+    if found > RUNS_LIKE_A_TAP_MM_H:
+        raise InputError(f"{found:.0f} mm/h is a hole or a leak under the ring, not soil: press it in anew", "fallen_m")
+    return found

@@ -188,6 +188,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/soil": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Soil
+         * @description The soil in force at a site, where each value comes from, and every test that was kept.
+         */
+        get: operations["get_soil"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/soil-tests/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Soil Test
+         * @description What a test says, and what it would change in the plan of the site; nothing is stored.
+         */
+        post: operations["preview_soil_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/soil-tests/{test_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Soil Test
+         * @description Keep a test under an id that the client made; sending it twice keeps one. used: plans go by it from now on.
+         */
+        put: operations["put_soil_test"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/stops": {
         parameters: {
             query?: never;
@@ -202,6 +262,26 @@ export interface paths {
          */
         put: operations["put_stop_order"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/soil-tests/{test_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Soil Test
+         * @description Take a test out of force; it stays in the record.
+         */
+        post: operations["withdraw_soil_test"];
         delete?: never;
         options?: never;
         head?: never;
@@ -681,6 +761,37 @@ export interface components {
             weekly_low_l: number;
         };
         /**
+         * ChangeOut
+         * @description What a change does to a site's plan.
+         */
+        ChangeOut: {
+            /** Changed */
+            changed: number;
+            /** Days */
+            days: number;
+            /**
+             * Litres After
+             * @description Planned for these days after the change [L]
+             */
+            litres_after: number;
+            /**
+             * Litres Before
+             * @description Planned for these days as it stands [L]
+             */
+            litres_before: number;
+            /**
+             * Most
+             * @description The first of the trees that change.
+             */
+            most: components["schemas"]["TreeChangeOut"][];
+            /** Trees */
+            trees: number;
+            /** Waterings After */
+            waterings_after: number;
+            /** Waterings Before */
+            waterings_before: number;
+        };
+        /**
          * ChartDay
          * @description A day on the soil line.
          */
@@ -755,6 +866,22 @@ export interface components {
             pinned: boolean;
         };
         /**
+         * Clump
+         * @description A handful squeezed once.
+         */
+        Clump: {
+            /**
+             * Found
+             * @enum {string}
+             */
+            found: "falls_apart" | "holds" | "modelling_clay";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "clump";
+        };
+        /**
          * ColumnOut
          * @description A column of a file.
          */
@@ -766,6 +893,27 @@ export interface components {
              * @description One of `meanings`; empty where it is not used.
              */
             meaning: string;
+        };
+        /**
+         * Crumble
+         * @description A handful from the depth of the hole, rubbed between the fingers.
+         */
+        Crumble: {
+            /**
+             * Found
+             * @enum {string}
+             */
+            found: "crumbles" | "sticky" | "powder";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "crumble";
+            /**
+             * Rain Before Mm
+             * @description Rain of the day before [mm]
+             */
+            rain_before_mm?: number | null;
         };
         /**
          * Difference
@@ -784,6 +932,38 @@ export interface components {
              * @description What is stored now.
              */
             stored: unknown;
+        };
+        /**
+         * DrainHole
+         * @description A hole filled, left to drain, filled again: how far the water then fell.
+         */
+        DrainHole: {
+            /**
+             * Across M
+             * @description Hole across [m]
+             * @default 0.3
+             */
+            across_m: number;
+            /**
+             * First Depth M
+             * @description Depth of water at the start [m]
+             */
+            first_depth_m: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "drain_hole";
+            /**
+             * Last Depth M
+             * @description Depth of water at the end [m]
+             */
+            last_depth_m: number;
+            /**
+             * Minutes
+             * @description Time between [min]
+             */
+            minutes: number;
         };
         /**
          * EntryIn
@@ -1044,6 +1224,22 @@ export interface components {
             run_min: number;
         };
         /**
+         * Hardpan
+         * @description A rod or auger until it stops.
+         */
+        Hardpan: {
+            /**
+             * Depth M
+             * @description Depth at which it stops [m]
+             */
+            depth_m: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hardpan";
+        };
+        /**
          * ImportOut
          * @description What was understood of a weather file.
          */
@@ -1092,6 +1288,27 @@ export interface components {
             stored: boolean;
         };
         /**
+         * Infiltration
+         * @description A ring pressed into the ground and filled until it takes water evenly: the last filling.
+         */
+        Infiltration: {
+            /**
+             * Fallen M
+             * @description How far the water fell [m]
+             */
+            fallen_m: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "infiltration";
+            /**
+             * Minutes
+             * @description Time between [min]
+             */
+            minutes: number;
+        };
+        /**
          * IssueOut
          * @description One thing about a line of a file.
          */
@@ -1102,6 +1319,50 @@ export interface components {
             line: number;
             /** Message */
             message: string;
+        };
+        /**
+         * Jar
+         * @description Tops of the settled layers above the bottom, and when each was marked, if it was noted.
+         */
+        Jar: {
+            /** Clay At */
+            clay_at?: string | null;
+            /**
+             * Clay Top M
+             * @description Top of the clay above the bottom [m]
+             */
+            clay_top_m: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "jar";
+            /**
+             * Organic Percent
+             * @description Organic matter, percent; with it or the packing the soil is computed, without by its class
+             */
+            organic_percent?: number | null;
+            /** Packing */
+            packing?: ("loose" | "usual" | "firm" | "compacted") | null;
+            /** Sand At */
+            sand_at?: string | null;
+            /**
+             * Sand Top M
+             * @description Top of the sand above the bottom [m]
+             */
+            sand_top_m: number;
+            /**
+             * Shaken At
+             * @description When the jar was set down.
+             */
+            shaken_at?: string | null;
+            /** Silt At */
+            silt_at?: string | null;
+            /**
+             * Silt Top M
+             * @description Top of the silt above the bottom [m]
+             */
+            silt_top_m: number;
         };
         /**
          * ManyIn
@@ -1234,6 +1495,99 @@ export interface components {
             us: components["schemas"]["PourOut"];
         };
         /**
+         * NextPourOut
+         * @description The next watering of a tree.
+         */
+        NextPourOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Metric L
+             * @description In metric steps [L]
+             */
+            metric_l: number;
+            /**
+             * Us L
+             * @description In half gallons [L]
+             */
+            us_l: number;
+        };
+        /**
+         * OutcomeOut
+         * @description What a test says.
+         */
+        OutcomeOut: {
+            /** Changes Plans */
+            changes_plans: boolean;
+            /**
+             * Codes
+             * @description Judgements and doubts.
+             */
+            codes: string[];
+            /**
+             * Drain Cap
+             * @description Most of the excess that drains in a day.
+             */
+            drain_cap: number | null;
+            /**
+             * Figures
+             * @description Everything else worth telling; units in the names.
+             */
+            figures: {
+                [key: string]: number;
+            };
+            /**
+             * Measured
+             * @description Values that plans go by once it is used.
+             */
+            measured: {
+                [key: string]: number;
+            };
+            /**
+             * Neighbour
+             * @description The class that it may be as well.
+             */
+            neighbour: string | null;
+            /** Texture */
+            texture: string | null;
+        };
+        /**
+         * Percentages
+         * @description What a laboratory wrote.
+         */
+        Percentages: {
+            /**
+             * Clay Percent
+             * @description Percent.
+             */
+            clay_percent: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "percentages";
+            /**
+             * Organic Percent
+             * @description Organic matter, percent; with it or the packing the soil is computed, without by its class
+             */
+            organic_percent?: number | null;
+            /** Packing */
+            packing?: ("loose" | "usual" | "firm" | "compacted") | null;
+            /**
+             * Sand Percent
+             * @description Percent.
+             */
+            sand_percent: number;
+            /**
+             * Silt Percent
+             * @description Percent.
+             */
+            silt_percent: number;
+        };
+        /**
          * PersonIn
          * @description A name, chosen once per device.
          */
@@ -1354,6 +1708,29 @@ export interface components {
              * @description Code stale: the version stored now; send it to overwrite.
              */
             version?: number | null;
+        };
+        /**
+         * Ribbon
+         * @description A moist ball pressed out between thumb and finger, then a pinch of it wetted.
+         */
+        Ribbon: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ribbon";
+            /**
+             * Pinch
+             * @default neither
+             * @enum {string}
+             */
+            pinch: "gritty" | "smooth" | "neither";
+            /**
+             * Ribbon
+             * @description How far it goes before it breaks: under 2.5 cm, to 5 cm, over 5 cm.
+             * @enum {string}
+             */
+            ribbon: "no_ball" | "no_ribbon" | "short" | "medium" | "long";
         };
         /**
          * RoundOut
@@ -1847,11 +2224,17 @@ export interface components {
              */
             pour_step_l: number;
             /**
+             * Root Depth In Force M
+             * @description How deep roots can go, by the newest probe where there is one [m]
+             */
+            root_depth_in_force_m: number;
+            /**
              * Root Depth Max M
              * @description How deep roots can go [m]
              * @default 0.6
              */
             root_depth_max_m: number;
+            /** @description In force: the texture typed with every accepted test laid over it. */
             soil: components["schemas"]["SoilOut"];
             /** Station Id */
             station_id?: string | null;
@@ -1887,6 +2270,28 @@ export interface components {
             working_days: number[];
         };
         /**
+         * SoilInForceOut
+         * @description The soil that plans go by.
+         */
+        SoilInForceOut: {
+            /**
+             * Origin
+             * @description Kind and day of the test behind a value; else typed.
+             */
+            origin: {
+                [key: string]: [
+                    string,
+                    string
+                ];
+            };
+            /**
+             * Root Depth Max M
+             * @description How deep roots can go [m]
+             */
+            root_depth_max_m: number;
+            soil: components["schemas"]["SoilOut"];
+        };
+        /**
          * SoilOut
          * @description What the site's soil does.
          */
@@ -1902,14 +2307,134 @@ export interface components {
              */
             drain_share: number;
             /**
+             * Drainable
+             * @description Space between field capacity and saturation, m3/m3
+             */
+            drainable: number;
+            /**
              * Intake Mm H
              * @description Basic intake [mm/h]
              */
             intake_mm_h: number;
+            /**
+             * Ks Mm H
+             * @description Saturated conductivity [mm/h]
+             */
+            ks_mm_h: number;
             /** Source */
             source: string;
             /** Texture */
             texture: string;
+        };
+        /**
+         * SoilPage
+         * @description A site's soil: in force, the table beside it, all tests.
+         */
+        SoilPage: {
+            /**
+             * Dry On
+             * @description First coming day that looks dry enough to try the ground again.
+             */
+            dry_on: string | null;
+            in_force: components["schemas"]["SoilInForceOut"];
+            /** Name */
+            name: string;
+            /**
+             * Rain Before Mm
+             * @description Measured rain of yesterday [mm]
+             */
+            rain_before_mm: number | null;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** @description The table's row for the texture in force. */
+            table: components["schemas"]["SoilOut"];
+            /** Tests */
+            tests: components["schemas"]["SoilTestOut"][];
+            /** Texture Typed */
+            texture_typed: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+        };
+        /**
+         * SoilTestIn
+         * @description A soil test as it was taken.
+         */
+        SoilTestIn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Place
+             * @description Where on the site, in words.
+             * @default
+             */
+            place: string;
+            /** Reading */
+            reading: components["schemas"]["Crumble"] | components["schemas"]["Clump"] | components["schemas"]["Jar"] | components["schemas"]["Ribbon"] | components["schemas"]["Percentages"] | components["schemas"]["DrainHole"] | components["schemas"]["Infiltration"] | components["schemas"]["Hardpan"];
+            /**
+             * Used
+             * @description Plans of the site go by it from now on.
+             * @default false
+             */
+            used: boolean;
+        };
+        /**
+         * SoilTestOut
+         * @description A test as it is kept.
+         */
+        SoilTestOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "crumble" | "clump" | "jar" | "ribbon" | "percentages" | "drain_hole" | "infiltration" | "hardpan";
+            /** Note */
+            note: string;
+            outcome: components["schemas"]["OutcomeOut"];
+            /** Place */
+            place: string;
+            /** Readings */
+            readings: {
+                [key: string]: unknown;
+            };
+            /** Used */
+            used: boolean;
+            /** Withdrawn At */
+            withdrawn_at: string | null;
+        };
+        /**
+         * SoilTestPreview
+         * @description What a test says and what it would do; nothing is stored.
+         */
+        SoilTestPreview: {
+            /** @description The soil in force with it; null where plans don't go by it. */
+            after: components["schemas"]["SoilInForceOut"] | null;
+            /** @description Null where no plan can be made. */
+            change: components["schemas"]["ChangeOut"] | null;
+            outcome: components["schemas"]["OutcomeOut"];
         };
         /**
          * StationDays
@@ -2113,6 +2638,23 @@ export interface components {
             line: number;
             /** Tag */
             tag: string;
+        };
+        /**
+         * TreeChangeOut
+         * @description A tree whose next watering would be another.
+         */
+        TreeChangeOut: {
+            after: components["schemas"]["NextPourOut"] | null;
+            before: components["schemas"]["NextPourOut"] | null;
+            /** Common */
+            common: string;
+            /** Tag */
+            tag: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
         };
         /**
          * TreeIn
@@ -3210,6 +3752,111 @@ export interface operations {
             };
         };
     };
+    get_soil: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoilPage"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    preview_soil_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SoilTestIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoilTestPreview"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_soil_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SoilTestIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoilPage"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     put_stop_order: {
         parameters: {
             query?: never;
@@ -3232,6 +3879,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    withdraw_soil_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SoilPage"];
                 };
             };
             /** @description What was wrong, as problem details */

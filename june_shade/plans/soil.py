@@ -1,0 +1,123 @@
+"""A site's soil: the tests taken there and the soil in force, by which every plan of the site goes."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from june_shade.core.errors import ConflictError, InputError, JuneShadeError, NotFoundError
+from june_shade.core.soil import in_force as core
+from june_shade.core.soil.by_hand import HEAVY_RAIN_MM
+from june_shade.core.soil.in_force import InForce, Outcome
+from june_shade.plans import clock, weather
+from june_shade.store import trees as store
+from june_shade.store.tables import Site, SoilTest
+from june_shade.store.weather import station_days
+
+EARLIEST = date(1950, 1, 1)
+HARDLY_MM = 1.0
+CONTENT = ("site_id", "kind", "day", "place", "readings", "used", "note")
+
+
+@dataclass(frozen=True, slots=True)
+class NewTest:
+    """A test as the client made it. readings: as the core's outcome takes them; used: plans shall go by it."""
+
+    id: UUID
+    site_id: UUID
+    kind: str
+    day: date
+    place: str
+    readings: Mapping[str, Any]
+    used: bool
+    note: str = ""
+
+
+def tests(session: Session, site_id: UUID) -> Sequence[SoilTest]:
+    """All tests of a site, the newest first, withdrawn ones too."""
+    query = select(SoilTest).where(SoilTest.site_id == site_id)
+    return session.scalars(query.order_by(SoilTest.day.desc(), SoilTest.recorded_at.desc(), SoilTest.id)).all()
+
+
+def in_force(session: Session, site: Site, coming: NewTest | None = None) -> InForce:
+    """The soil that plans of a site go by; coming: a test not stored yet, taken as if it were used."""
+    query = select(SoilTest).where(SoilTest.site_id == site.id, SoilTest.used, SoilTest.withdrawn_at.is_(None))
+    rows = session.scalars(query.order_by(SoilTest.day, SoilTest.recorded_at, SoilTest.id))
+    known = [core.SoilTest(row.kind, row.day, row.readings) for row in rows]
+    if coming is not None:
+        known.append(core.SoilTest(coming.kind, coming.day, coming.readings))
+    return core.in_force(site.texture, site.root_depth_max_m, known)
+
+
+def outcome(session: Session, site: Site, new: NewTest) -> Outcome:
+    """What a test says; a crumble test also hears how much it rained the day before."""
+    today = clock.today(session, site.timezone)
+    if new.day > today:
+        raise InputError(f"{new.day} is still to come (today is {today})", "day")
+    if new.day < EARLIEST:
+        raise InputError(f"{new.day} is before {EARLIEST.year}", "day")
+    return core.outcome(new.kind, new.readings)
+
+
+def rain_before_mm(session: Session, site: Site, day: date) -> float | None:
+    """Measured rain of the day before [mm]; None where it is not known."""
+    if site.station_id is None:
+        return None
+    before = day - timedelta(days=1)
+    rows = station_days(session, site.station_id, first=before, last=before)
+    return rows[0].rain_mm if rows else None
+
+
+def dry_on(session: Session, site: Site, today: date) -> date | None:
+    """The first coming day with hardly a rain expected, none of weight the day before; None where none is in sight."""
+    try:
+        days = weather.site_series(session, site, today, today)
+    except JuneShadeError:
+        return None
+    at = days.index(today)
+    expected = days.rain_mm * days.rain_share
+    for day in range(at + 1, len(days)):
+        if expected[day] < HARDLY_MM and expected[day - 1] < HEAVY_RAIN_MM:
+            return days.dates[day].item()
+    return None
+
+
+def put(session: Session, new: NewTest) -> SoilTest:
+    """Store a test once. The same id with the same body is the same test; with another body ConflictError."""
+    site = session.get(Site, new.site_id)
+    if site is None:
+        raise NotFoundError("there is no such site", "site_id")
+    store.lock_site(session, site.id, exclusive=True)
+    known = session.get(SoilTest, new.id)
+    if known is not None:
+        different = [name for name in CONTENT if getattr(known, name) != getattr(new, name)]
+        if different:
+            raise ConflictError(f"another test has this id already (other {', '.join(different)})", "id")
+        return known
+    found = outcome(session, site, new)
+    if new.used and not found.changes_plans:
+        raise InputError("this test tells about a day, not about the soil: it is kept, plans don't go by it", "used")
+    row = SoilTest(**{name: getattr(new, name) for name in ("id", *CONTENT)})
+    session.add(row)
+    session.flush()
+    session.refresh(row)
+    if new.used:
+        store.drop_states(session, site_ids=[site.id])
+    return row
+
+
+def withdraw(session: Session, test_id: UUID) -> SoilTest:
+    """Take a test out of force; it stays in the record. Doing so twice changes nothing."""
+    row = session.get(SoilTest, test_id)
+    if row is None:
+        raise NotFoundError("there is no such soil test", "test_id")
+    store.lock_site(session, row.site_id, exclusive=True)
+    if row.withdrawn_at is None:
+        row.withdrawn_at = clock.now(session)
+        session.flush()
+        store.drop_states(session, site_ids=[row.site_id])
+    return row
