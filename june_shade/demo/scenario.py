@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from june_shade.demo.steps import as_days
 from june_shade.outside.forecast import WeatherDay
-from june_shade.plans import clock, log, register, water, weather
+from june_shade.plans import clock, log, register, soil, water, weather
 from june_shade.plans.log import NewEntry
 from june_shade.standins.climate import Climate
 from june_shade.store.session import transaction
@@ -104,6 +104,20 @@ GROUNDS = (
     ),
 )  # fmt: skip
 
+SOIL_TESTS = (
+    ("HL", "jar", date(2025, 4, 12), "beside the flagpole", True,
+     {"sand_top_m": 0.033, "silt_top_m": 0.068, "clay_top_m": 0.102, "sand_after_s": 60.0, "silt_after_h": 2.0,
+      "clay_after_h": 47.0}),
+    ("HL", "drain_hole", date(2026, 4, 20), "Hobb Lane gate, 4th planting hole", True,
+     {"first_depth_m": 0.28, "last_depth_m": 0.264, "minutes": 60.0, "across_m": 0.30}),
+    ("HL", "crumble", date(2026, 4, 23), "Hobb Lane gate", False, {"found": "crumbles", "rain_before_mm": 0.5}),
+    ("RT", "ribbon", date(2025, 9, 15), "past the trestle", True, {"ribbon": "short", "pinch": "gritty"}),
+    ("RT", "infiltration", date(2026, 4, 6), "picnic bend", True, {"fallen_m": 0.011, "minutes": 30.0}),
+    ("SO", "drain_hole", date(2024, 10, 2), "north wall, west end", True,
+     {"first_depth_m": 0.30, "last_depth_m": 0.278, "minutes": 60.0, "across_m": 0.30}),
+    ("SO", "hardpan", date(2024, 10, 2), "north wall, three places", True, {"depth_m": 0.58}),
+)  # fmt: skip
+
 ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth")
 
 
@@ -153,6 +167,10 @@ def _plant_ground(session: Session, ground: Ground, station_id: UUID, start: dat
     )  # fmt: skip
     session.add(site)
     session.flush()
+    for prefix, kind, day, place, used, readings in SOIL_TESTS:
+        if prefix == ground.prefix:
+            test_id = name_id("soil test", prefix, kind, day)
+            soil.put(session, soil.NewTest(test_id, site.id, kind, day, place, readings, used))
     stops: dict[str, Stop] = {}
     number = 0
     for row in ground.rows:

@@ -59,7 +59,7 @@ class SoilOverHttp(RegisterTest):
         self.put(JAR, used=True)
         page = self.page()
         self.assertEqual(page["in_force"]["soil"]["texture"], "clay_loam")
-        self.assertEqual(page["in_force"]["origin"]["texture"], ["jar", DAY.isoformat()])
+        self.assertEqual(page["in_force"]["origin"]["texture"], {"kind": "jar", "day": DAY.isoformat()})
         self.assertEqual(self.client.get("/api/sites").json()[0]["soil"]["texture"], "clay_loam")
         self.assertEqual(len(page["tests"]), 2)
 

@@ -13,6 +13,8 @@ STATION = scenario.name_id("station")
 VIEWS = {
     "/today": "Hobb Lane", "/trees": "HL-01", f"/trees/{TREE}/water": "HL-03", f"/trees/{MULCHED}/mulch": "HL-19",
     f"/trees/{TREE}/edit": "Trunk thickness", "/trees/new": "Add a tree", "/sites": "Hobb Lane School",
+    f"/sites/{SITE}": "Tests taken here", f"/sites/{SITE}/soil/jar": "What you read",
+    f"/sites/{SITE}/soil/ribbon": "Ribbon and feel", f"/sites/{SITE}/soil/drain_hole": "Water depth at the start",
     "/sites/new": "Add a site", f"/sites/{SITE}/edit": "Edit", "/weather": "Ochre Falls yard",
     "/trees/file": "Trees as a file",
     "/weather/stations/new": "Add a station", f"/weather/stations/{STATION}/edit": "Edit", "/more": "Noor",

@@ -104,7 +104,7 @@ class Laid(unittest.TestCase):
         hole = outcome("drain_hole", READINGS["drain_hole"])
         self.assertEqual(found.soil.ks_mm_h, hole.measured["ks_mm_h"])
         self.assertLessEqual(found.soil.drain_share, 0.15)
-        self.assertEqual(found.origin["intake_mm_h"][0], "infiltration")
+        self.assertEqual(found.origin["intake_mm_h"].kind, "infiltration")
 
     def test_of_two_the_newer_counts_whatever_the_order_of_typing(self):
         old, new = taken("infiltration", 0), taken("infiltration", 9, fallen_m=0.03)

@@ -22,6 +22,13 @@ export const router = createRouter({
     { path: '/sites', name: 'sites', component: () => import('@/views/SitesView.vue') },
     { path: '/sites/new', name: 'site-new', component: () => import('@/views/SiteFormView.vue') },
     { path: '/sites/:id/edit', name: 'site-edit', component: () => import('@/views/SiteFormView.vue'), props: true },
+    { path: '/sites/:id', name: 'site', component: () => import('@/views/SiteView.vue'), props: true },
+    {
+      path: '/sites/:id/soil/:kind(crumble|clump|jar|ribbon|percentages|drain_hole|infiltration|hardpan)',
+      name: 'soil-test',
+      component: () => import('@/views/SoilTestView.vue'),
+      props: true,
+    },
     { path: '/weather', name: 'weather', component: () => import('@/views/WeatherView.vue') },
     { path: '/weather/stations/new', name: 'station-new', component: () => import('@/views/StationFormView.vue') },
     {

@@ -75,6 +75,13 @@ export function text(dimension: Dimension, si: number, digits?: number, as?: Sys
   return `${shown.value}\u00a0${shown.unit}`
 }
 
+/** With one significant figure: for what is not known better. */
+export function one(dimension: Dimension, si: number): string {
+  const unit = UNITS[dimension][system.value]
+  const value = (si - (unit.offset ?? 0)) / unit.factor
+  return `${Number(value.toPrecision(1))}\u00a0${unit.label}`
+}
+
 export function unitLabel(dimension: Dimension): string {
   return UNITS[dimension][system.value].label
 }

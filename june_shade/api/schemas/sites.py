@@ -58,6 +58,7 @@ class SoilOut(Out):
     """What the site's soil does."""
 
     texture: str
+    wilting_point: float = Field(description="Water that roots can not take, m3/m3")
     awc: float = Field(description="Available water, m3/m3")
     drainable: float = Field(description="Space between field capacity and saturation, m3/m3")
     drain_share: float = Field(description="Share of the excess that drains in a day")

@@ -166,12 +166,19 @@ class ChangeOut(Out):
     most: list[TreeChangeOut] = Field(description="The first of the trees that change.")
 
 
+class OriginOut(Out):
+    """Which test a value comes from."""
+
+    kind: TestKind
+    day: date
+
+
 class SoilInForceOut(Out):
     """The soil that plans go by."""
 
     soil: SoilOut
     root_depth_max_m: float = quantity("m", "How deep roots can go")
-    origin: dict[str, tuple[str, date]] = Field(description="Kind and day of the test behind a value; else typed.")
+    origin: dict[str, OriginOut] = Field(description="The test behind each value that has one.")
 
 
 class SoilTestPreview(Out):

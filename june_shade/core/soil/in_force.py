@@ -58,12 +58,20 @@ class SoilTest:
 
 
 @dataclass(frozen=True, slots=True)
+class Origin:
+    """Which test a value comes from: its kind and day."""
+
+    kind: str
+    day: date
+
+
+@dataclass(frozen=True, slots=True)
 class InForce:
-    """The soil and depth that a plan goes by; origin: kind and day of the test behind each quantity, else not in it."""
+    """The soil and depth that a plan goes by; origin: the test behind each quantity that has one."""
 
     soil: Soil
     root_depth_max_m: float
-    origin: Mapping[str, tuple[str, date]] = field(default_factory=dict)
+    origin: Mapping[str, Origin] = field(default_factory=dict)
 
 
 def _percentages(sand: float, silt: float, clay: float, readings: Mapping[str, Any]) -> Outcome:
@@ -169,12 +177,12 @@ def in_force(texture: str, root_depth_max_m: float, tests: Sequence[SoilTest]) -
     what a hole, a ring or a probe measured.
     """
     base, depth = soil(texture), root_depth_max_m
-    origin: dict[str, tuple[str, date]] = {}
+    origin: dict[str, Origin] = {}
     computed: dict[str, float] = {}
     measured: dict[str, float] = {}
     cap: float | None = None
     for test in sorted(tests, key=lambda t: t.day):
-        found, mark = outcome(test.kind, test.readings), (test.kind, test.day)
+        found, mark = outcome(test.kind, test.readings), Origin(test.kind, test.day)
         if found.texture is not None:
             base = soil(found.texture)
             origin = {name: known for name, known in origin.items() if name not in computed or name in measured}

@@ -1516,6 +1516,22 @@ export interface components {
             us_l: number;
         };
         /**
+         * OriginOut
+         * @description Which test a value comes from.
+         */
+        OriginOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "crumble" | "clump" | "jar" | "ribbon" | "percentages" | "drain_hole" | "infiltration" | "hardpan";
+        };
+        /**
          * OutcomeOut
          * @description What a test says.
          */
@@ -2276,13 +2292,10 @@ export interface components {
         SoilInForceOut: {
             /**
              * Origin
-             * @description Kind and day of the test behind a value; else typed.
+             * @description The test behind each value that has one.
              */
             origin: {
-                [key: string]: [
-                    string,
-                    string
-                ];
+                [key: string]: components["schemas"]["OriginOut"];
             };
             /**
              * Root Depth Max M
@@ -2325,6 +2338,11 @@ export interface components {
             source: string;
             /** Texture */
             texture: string;
+            /**
+             * Wilting Point
+             * @description Water that roots can not take, m3/m3
+             */
+            wilting_point: number;
         };
         /**
          * SoilPage

@@ -3,10 +3,12 @@ import { computed, reactive, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { Problem, type Wrong } from '@/api/client'
 
-export function useForm<T extends object>(key: string, values: T) {
+/** lasting: the draft outlives the browser's tab, for work that takes days. */
+export function useForm<T extends object>(key: string, values: T, { lasting = false } = {}) {
   const { t } = useI18n()
+  const store = lasting ? localStorage : sessionStorage
   const draftKey = `june-shade-draft-${key}`
-  const kept = sessionStorage.getItem(draftKey)
+  const kept = store.getItem(draftKey)
   const form = reactive({ ...values, ...(kept ? (JSON.parse(kept) as Partial<T>) : {}) }) as T
   const hadDraft = kept !== null
   const errors = ref<Record<string, Wrong>>({})
@@ -17,18 +19,18 @@ export function useForm<T extends object>(key: string, values: T) {
   let touched = hadDraft
   watch(form, () => {
     touched = true
-    sessionStorage.setItem(draftKey, JSON.stringify(form))
+    store.setItem(draftKey, JSON.stringify(form))
   })
   function fill(from: Partial<T>) {
     if (touched) return
     Object.assign(form, from)
     queueMicrotask(() => {
       touched = false
-      sessionStorage.removeItem(draftKey)
+      store.removeItem(draftKey)
     })
   }
   function discard() {
-    sessionStorage.removeItem(draftKey)
+    store.removeItem(draftKey)
   }
   /** required: fields that may not be empty. Runs the write; true where it is done. */
   async function save(required: (keyof T & string)[], write: () => Promise<unknown>): Promise<boolean> {

@@ -56,7 +56,9 @@ function bucket(site: Schema['SiteOut']): string {
       <ul class="sites">
         <li v-for="s in data ?? []" :key="s.id">
           <div class="head">
-            <h2>{{ s.name }}</h2>
+            <h2>
+              <RouterLink :to="{ name: 'site', params: { id: s.id } }">{{ s.name }}</RouterLink>
+            </h2>
             <RouterLink :to="{ name: 'trees', query: { site: s.id } }">{{
               t('trees.count', { n: s.trees }, s.trees)
             }}</RouterLink>
@@ -77,9 +79,12 @@ function bucket(site: Schema['SiteOut']): string {
             </div>
             <div>
               <p class="label">{{ t('sites.soil') }}</p>
-              <p class="word">{{ t(`texture.${s.texture}`) }}</p>
+              <p class="word">{{ t(`texture.${s.soil.texture}`) }}</p>
               <p class="quiet">{{ facts(s) }}</p>
-              <p class="quiet">{{ t('sites.depth') }} {{ text('small', s.root_depth_max_m, 0) }}</p>
+              <p class="quiet">{{ t('sites.depth') }} {{ text('small', s.root_depth_in_force_m, 0) }}</p>
+              <RouterLink class="tests" :to="{ name: 'site', params: { id: s.id } }">{{
+                t('sites.soilTests')
+              }}</RouterLink>
             </div>
             <div>
               <p class="label">{{ t('sites.station') }}</p>
@@ -168,6 +173,14 @@ ol li {
   align-items: center;
   justify-content: space-between;
   gap: 8px;
+}
+h2 a {
+  color: var(--ink);
+}
+.tests {
+  display: inline-flex;
+  align-items: center;
+  min-height: 44px;
 }
 .stops .button {
   min-width: 44px;
