@@ -1,11 +1,12 @@
-"""Ochre Falls, a made-up town on a high dry plain: a school ground, a rail trail, a cemetery edge.
+"""Ochre Falls, a made-up town on a high dry plain: a school ground, a rail trail, a cemetery edge, a street median.
 
-About sixty trees of mixed stock, age and soil, two years of seeded weather and a month of log, kept by a crew
+About eighty trees of mixed stock, age and soil, two years of seeded weather and a month of log, kept by a crew
 that does what the plan says, most days. Streets, people and trees are invented.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, datetime, time, timedelta
+from typing import Any
 from uuid import NAMESPACE_URL, UUID, uuid5
 from zoneinfo import ZoneInfo
 
@@ -19,7 +20,7 @@ from june_shade.plans import clock, log, register, soil, water, weather
 from june_shade.plans.log import NewEntry
 from june_shade.standins.climate import Climate
 from june_shade.store.session import transaction
-from june_shade.store.tables import Line, Person, Plant, Site, Station, StockSize, Stop, Tree
+from june_shade.store.tables import GaugeDay, Line, Person, Plant, Site, Station, StockSize, Stop, Tree
 
 DAY = date(2026, 7, 15)
 FIRST_WEATHER = date(2024, 7, 15)
@@ -48,6 +49,8 @@ class Row:
     mulch_radius_m: float = 0.75
     feel: tuple[float, float] | None = None
     microclimate: float = 1.0
+    line: str | None = None
+    own: dict[str, Any] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,6 +64,8 @@ class Ground:
     tank_l: float | None
     crew_hours: float
     rows: tuple[Row, ...]
+    crew: int = 11
+    own: dict[str, Any] = field(default_factory=dict)
 
 
 GROUNDS = (
@@ -73,7 +78,7 @@ GROUNDS = (
                 "{nth} from the flagpole", mulch_radius_m=0.6),
             Row("Bus loop", 6, "Gleditsia triacanthos var. inermis", "#25 container", date(2025, 5, 6),
                 "{nth} from the crosswalk, curb side", method="emitters", surround="paved", microclimate=1.2,
-                feel=(0.6, 0.7)),
+                feel=(0.6, 0.7), line="Bus loop valve"),
             Row("Ball field fence", 6, "Ulmus (disease-resistant hybrids)", "1.75 in balled", date(2025, 10, 9),
                 "{nth} from third base, along the fence", mulch_m=0.03),
         ),
@@ -102,7 +107,32 @@ GROUNDS = (
                 "{nth} from the drain", basin_m=0.55, mulch_radius_m=0.5),
         ),
     ),
+    Ground(
+        "Tamarack Street median", "TS", "sandy_clay_loam", 480.0, 600.0, 2.5,
+        (
+            Row("North median", 4, "Gleditsia triacanthos var. inermis", "24 in box", date(2026, 4, 2),
+                "{nth} from Third Avenue", method="wicked", basin_m=None, surround="paved", microclimate=1.4,
+                mulch_radius_m=0.6, own={"reservoir_l": 75.0}),
+            Row("North median", 5, "Pistacia chinensis", "18 in fabric bag", date(2025, 11, 5),
+                "{nth} from the crosswalk", method="soaker", basin_m=None, surround="gravel", mulch_radius_m=0.5,
+                line="North valve", feel=(0.7, 0.7), own={"soaker_across_m": 0.4, "soaker_flow_l_per_h_m": 6.0}),
+            Row("North median", 2, "Quercus shumardii", "2 in balled", date(2024, 3, 20),
+                "{nth} from the lamp", method="emitters", basin_m=None, surround="gravel", line="North valve",
+                feel=(0.7, 0.8)),
+            Row("South median", 4, "Ulmus parvifolia", "20/25 cm girth", date(2025, 10, 20),
+                "{nth} from the bridge", method="tank", basin_m=1.2, surround="plastic_holed", feel=(0.6, 0.6)),
+            Row("South median", 3, "Koelreuteria paniculata", "#25 container", date(2026, 5, 12),
+                "{nth} from the flower bed", method="sprinkler", basin_m=None,
+                own={"sprinkler_across_m": 1.8, "sprinkler_flow_l_per_h": 45.0}),
+        ),
+        crew=12,
+        own={"mode": "hold", "water_source": "reclaimed", "water_ec_ds_m": 1.4, "water_sar": 5.0,
+             "tank_flow_l_per_h": 1500.0},
+    ),
 )  # fmt: skip
+
+GAUGE = (("TS", date(2026, 7, 3), 9.0), ("TS", date(2026, 7, 9), 2.5), ("TS", date(2026, 7, 12), 0.0))
+"""What the gauge on the median read (mm): other showers fall there than at the yard."""
 
 SOIL_TESTS = (
     ("HL", "jar", date(2025, 4, 12), "beside the flagpole", True,
@@ -115,6 +145,8 @@ SOIL_TESTS = (
     ("RT", "infiltration", date(2026, 4, 6), "picnic bend", True, {"fallen_m": 0.011, "minutes": 30.0}),
     ("SO", "drain_hole", date(2024, 10, 2), "north wall, west end", True,
      {"first_depth_m": 0.30, "last_depth_m": 0.278, "minutes": 60.0, "across_m": 0.30}),
+    ("TS", "percentages", date(2025, 9, 30), "north median, lab", True,
+     {"sand_percent": 56.0, "silt_percent": 20.0, "clay_percent": 24.0, "organic_percent": 1.8, "packing": "firm"}),
     ("SO", "hardpan", date(2024, 10, 2), "north wall, three places", True, {"depth_m": 0.58}),
 )  # fmt: skip
 
@@ -148,9 +180,15 @@ def fill(sessions: sessionmaker[Session], climate: Climate | None = None) -> Non
         weather.store_days(session, station, as_days([_day(row) for row in rows]))
         for ground in GROUNDS:
             _plant_ground(session, ground, station.id, start)
+        _read_gauges(session)
     _keep_log(sessions, start)
     with transaction(sessions) as session:
         clock.pin(session, DAY)
+
+
+def _read_gauges(session: Session) -> None:
+    for prefix, day, rain_mm in GAUGE:
+        session.add(GaugeDay(site_id=name_id("site", prefix), day=day, rain_mm=rain_mm))
 
 
 def _day(row: dict) -> WeatherDay:
@@ -163,7 +201,7 @@ def _plant_ground(session: Session, ground: Ground, station_id: UUID, start: dat
         id=name_id("site", ground.prefix), name=ground.name, timezone=ZONE, climate="dry", texture=ground.texture,
         root_depth_max_m=0.6, hose_flow_l_per_h=ground.hose_flow_l_per_h, pour_step_l=0.0, station_id=station_id,
         tank_l=ground.tank_l, crew_hours=ground.crew_hours,
-        **PLACE,
+        **PLACE, **ground.own,
     )  # fmt: skip
     session.add(site)
     session.flush()
@@ -174,8 +212,8 @@ def _plant_ground(session: Session, ground: Ground, station_id: UUID, start: dat
     stops: dict[str, Stop] = {}
     number = 0
     for row in ground.rows:
-        if row.method == "emitters":
-            session.add(Line(id=name_id("line", ground.prefix, row.stop), site_id=site.id, name=f"{row.stop} valve"))
+        if row.line and session.get(Line, name_id("line", ground.prefix, row.line)) is None:
+            session.add(Line(id=name_id("line", ground.prefix, row.line), site_id=site.id, name=row.line))
             session.flush()
         if row.stop not in stops:
             stops[row.stop] = Stop(
@@ -198,7 +236,7 @@ def _tree(
     return Tree(
         id=name_id("tree", ground.prefix, number), site_id=site.id, stop_id=stop.id, row_place=number,
         tag=f"{ground.prefix}-{number:02d}", place=row.words.format(nth=ORDINALS[nth]), plant_id=plant.id,
-        line_id=name_id("line", ground.prefix, row.stop) if row.method == "emitters" else None,
+        line_id=name_id("line", ground.prefix, row.line) if row.line else None,
         stock_size_id=size.id, kind=size.kind, caliper_m=size.caliper_m, ball_diameter_m=size.ball_diameter_m,
         ball_height_m=size.ball_height_m, planted_on=row.planted, opened_on=start if earlier else row.planted,
         opening=("reading" if row.feel else "guessed") if earlier else "full",
@@ -208,19 +246,20 @@ def _tree(
         basin_depth_m=0.08 if row.basin_m else None, emitter_count=4 if row.method == "emitters" else 0,
         emitter_flow_l_per_h=8.0 if row.method == "emitters" else 0.0, bag_capacity_l=75.0,
         mulch_material="wood_chips", mulch_depth_m=row.mulch_m, mulch_outer_radius_m=row.mulch_radius_m,
-        mulch_measured_on=max(row.planted, start - timedelta(days=40)),
+        mulch_measured_on=max(row.planted, start - timedelta(days=40)), **row.own,
     )  # fmt: skip
 
 
 def _keep_log(sessions: sessionmaker[Session], start: date) -> None:
     """A month of work: each morning the crew waters what is due, and now and then does not get to one."""
-    rng = np.random.Generator(np.random.PCG64(11))
+    crews = {ground.crew: np.random.Generator(np.random.PCG64(ground.crew)) for ground in GROUNDS}
+    of_site = {ground.name: crews[ground.crew] for ground in GROUNDS}
     for number in range(LOG_DAYS):
         day = start + timedelta(days=number)
         with transaction(sessions) as session:
             clock.pin(session, day)
             for order, site in enumerate(session.scalars(select(Site).order_by(Site.name)).all()):
-                _water_site(session, site, day, order, rng)
+                _water_site(session, site, day, order, of_site[site.name])
 
 
 def _water_site(session: Session, site: Site, day: date, order: int, rng: np.random.Generator) -> None:
@@ -230,7 +269,9 @@ def _water_site(session: Session, site: Site, day: date, order: int, rng: np.ran
     person = name_id("person", PEOPLE[order % len(PEOPLE)])
     clock.pin(session, day + timedelta(days=1))
     for i, row in enumerate(made.rows):
-        if made.plan.visit[i] != made.season.today or row.opened_on > day or rng.random() < MISSED_SHARE:
+        if made.plan.visit[i] != made.season.today or row.opened_on > day:
+            continue
+        if rng.random() < MISSED_SHARE and not made.on_a_line(i):
             continue
         pour = water.visit_on(made, i, made.season.today).us
         at += timedelta(minutes=4)

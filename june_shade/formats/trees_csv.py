@@ -28,7 +28,8 @@ FIELDS = (
     "id", "site", "tag", "place", "side", "stop", "row_place", "line", "species", "kind", "caliper_m",
     "ball_diameter_m", "ball_height_m", "ball_volume_l", "crown_diameter_m", "planted_on", "bud_break_on",
     "microclimate", "surround", "method", "basin_diameter_m", "basin_depth_m", "emitter_count",
-    "emitter_flow_l_per_h", "bag_capacity_l", "mulch_material", "mulch_depth_m", "mulch_outer_radius_m",
+    "emitter_flow_l_per_h", "bag_capacity_l", "soaker_across_m", "soaker_flow_l_per_h_m", "sprinkler_across_m",
+    "sprinkler_flow_l_per_h", "reservoir_l", "mode", "mulch_material", "mulch_depth_m", "mulch_outer_radius_m",
     "mulch_measured_on", "latitude_deg", "longitude_deg",
 )  # fmt: skip
 """Every column that is written, in order."""
@@ -39,7 +40,7 @@ def _columns() -> dict[str, tuple[str, float]]:
     for field in MEASURES:
         for units in (FLOWS, LENGTHS, VOLUMES):
             own = next(iter(units))
-            if field.endswith(own) and not (units is LENGTHS and field.endswith("_l_per_h")):
+            if field.endswith(own) and not (units is LENGTHS and "_l_per_h" in field):
                 found |= {field.removesuffix(own) + unit: (field, factor) for unit, factor in units.items()}
                 break
     return found

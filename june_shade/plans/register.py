@@ -16,6 +16,7 @@ from june_shade.core.soil.textures import soil
 from june_shade.core.stock import limits, rows
 from june_shade.core.stock.plants import plant_kinds, size_doubts, stock_sizes
 from june_shade.core.water import trees as tree_model
+from june_shade.core.weather.series import month_day
 from june_shade.plans import clock
 from june_shade.plans import soil as soil_plans
 from june_shade.plans.water import spec_of
@@ -36,6 +37,8 @@ def seed_tables(session: Session) -> None:
                     common=kind.common,
                     water_need=kind.water_need,
                     evergreen=kind.evergreen,
+                    drought_tolerance=kind.drought_tolerance,
+                    salt_tolerance=kind.salt_tolerance,
                     mature_height_m=kind.mature_height_m,
                     mature_spread_m=kind.mature_spread_m,
                     source=kind.source,
@@ -130,6 +133,30 @@ def save_station(session: Session, values: dict[str, Any], station_id: UUID | No
     return row
 
 
+def save_plant(session: Session, values: dict[str, Any], plant_id: UUID) -> Plant:
+    """Make or change a kind of tree; what was computed of trees of the kind is forgotten."""
+    values = dict(values)
+    _free(session, Plant.botanical, values["botanical"], plant_id, "botanical")
+    for name in ("leaf_out", "leaf_fall"):
+        if values[name] is not None:
+            month_day(values[name], name)
+    if (values["leaf_out"] is None) != (values["leaf_fall"] is None):
+        missing = "leaf_fall" if values["leaf_fall"] is None else "leaf_out"
+        raise InputError("leaf-out and leaf-fall go together: give both days or neither", missing)
+    row = session.get(Plant, plant_id)
+    if row is not None:
+        _fresh(row, values)
+        for site_id in session.scalars(select(Tree.site_id).where(Tree.plant_id == plant_id).distinct()).all():
+            store.lock_site(session, site_id, exclusive=True)
+            store.drop_states(session, site_ids=[site_id])
+    row = row or Plant(id=plant_id)
+    values.pop("version", None)
+    _set(row, values)
+    session.add(row)
+    session.flush()
+    return row
+
+
 def save_person(session: Session, person_id: UUID, name: str) -> Person:
     """Make or rename a person; a name that is there already is that person."""
     same = session.scalars(select(Person).where(Person.name == name)).first()
@@ -216,7 +243,8 @@ TYPED = (
     "site_id", "tag", "place", "side", "row_place", "plant_id", "stock_size_id", "kind", "caliper_m",
     "ball_diameter_m", "ball_height_m", "ball_volume_l", "crown_diameter_m", "planted_on", "bud_break_on",
     "microclimate", "surround", "method", "basin_diameter_m", "basin_depth_m", "emitter_count",
-    "emitter_flow_l_per_h", "bag_capacity_l", "mulch_material", "mulch_depth_m", "mulch_outer_radius_m",
+    "emitter_flow_l_per_h", "bag_capacity_l", "soaker_across_m", "soaker_flow_l_per_h_m", "sprinkler_across_m",
+    "sprinkler_flow_l_per_h", "reservoir_l", "mode", "mulch_material", "mulch_depth_m", "mulch_outer_radius_m",
     "mulch_measured_on", "latitude_deg", "longitude_deg",
 )  # fmt: skip
 """Columns of a tree that people type."""
@@ -283,7 +311,7 @@ class Saving:
         renamed = known is not None and known.tag != values["tag"]
         _set(row, values)
         _open(row, today, feel, new=known is None)
-        spec, _ = spec_of(_View(row, plant), where, self._grounds[where.id])
+        spec, _ = spec_of(_View(row, plant), where, self._grounds[where.id], today)
         tree_model.check(spec)
         self._session.add(row)
         if known is not None and renamed:
@@ -308,6 +336,9 @@ class Saving:
         return self._named[key]
 
 
+PLANT_COLUMNS = ("water_need", "evergreen", "common", "leaf_out", "leaf_fall", "salt_tolerance")
+
+
 class _View:
     """A tree with the columns of its plant, as the plan's rows have them."""
 
@@ -315,7 +346,7 @@ class _View:
         self._row, self._plant = row, plant
 
     def __getattr__(self, name: str) -> Any:
-        return getattr(self._plant if name in ("water_need", "evergreen", "common") else self._row, name)
+        return getattr(self._plant if name in PLANT_COLUMNS else self._row, name)
 
 
 def doubts(row: Tree) -> tuple[str, ...]:

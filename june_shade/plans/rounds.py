@@ -72,6 +72,7 @@ def _round_site(session: Session, site: Site) -> dict[str, Any]:
                 "emitter_flow_l_per_h": row.emitter_flow_l_per_h, "next": coming, "section": sheets.section(made, i),
                 "entries": logged, "skipped": skipped,
                 "fill_first": tank.pour(_litres(logged) if coming is None or skipped else coming.largest_l),
+                "line": sheets.line_of(session, made, i) if due else None,
                 "without_ks": float(made.plan.today_ks[i]), "without_dryness": float(made.plan.today_dryness[i]),
             }
         )  # fmt: skip

@@ -14,10 +14,12 @@ from sqlalchemy.orm import Session
 from june_shade.core.care import book_rules, cautions
 from june_shade.core.errors import JuneShadeError
 from june_shade.core.mulch import ring
-from june_shade.core.water import delivery
+from june_shade.core.stock import balls
+from june_shade.core.water import delivery, salts
 from june_shade.core.weather import series as weather_series
 from june_shade.plans import clock, forecast, log, register, soil, water
 from june_shade.plans.water import SitePlan, Visit
+from june_shade.store.tables import Line
 
 
 @dataclass(frozen=True, slots=True)
@@ -142,6 +144,7 @@ def next_of(made: SitePlan, i: int) -> Next | None:
             ("once_is_not_enough", plan.twice[i]),
             ("daily", plan.daily[i]),
             ("dry_ball", plan.dry_ball[i]),
+            ("line_too_wet", plan.drowned[i]),
             ("slow_ground", visit.metric.goes.count > 1 and visit.metric.total_min > delivery.LONGEST_MIN),
         )
         if bool(found)
@@ -162,7 +165,62 @@ def day_cautions(made: SitePlan) -> tuple[str, ...]:
     """Cautions for today at a site."""
     at = made.known.index(made.today)
     methods = {how.method for how in made.deliveries}
-    return cautions.for_day(float(made.known.tmax_c[at]), bool(made.known.workable[at]), methods)
+    return cautions.for_day(
+        float(made.known.tmax_c[at]), bool(made.known.workable[at]), methods, tmean_c=float(made.known.tmean_c[at])
+    )
+
+
+@dataclass(frozen=True, slots=True)
+class LineRun:
+    """The line a tree is on: its name, how many trees are on it, the one for which it runs next, None = no run soon.
+
+    wants_l: what this tree itself wants then.
+    """
+
+    name: str
+    trees: int
+    neediest_tag: str | None
+    run_min: float | None
+    wants_l: float
+
+
+@dataclass(frozen=True, slots=True)
+class Reservoir:
+    """A wicked box: what it holds and has [L], days until it can't give what the tree takes, None = past sight."""
+
+    holds_l: float
+    has_l: float
+    reserve_days: int | None
+
+
+def line_of(session: Session, made: SitePlan, i: int) -> LineRun | None:
+    """The line tree i shares, None where it has its own."""
+    lines = made.pouring.line
+    if lines is None or not made.on_a_line(i):
+        return None
+    named = session.get_one(Line, made.rows[i].line_id)
+    neediest, day = int(made.plan.neediest[i]), int(made.plan.visit[i])
+    run = water.visit_on(made, i, day).metric.run_min if day >= 0 else None
+    tag = made.rows[neediest].tag if neediest >= 0 else None
+    return LineRun(named.name, int(np.sum(lines == lines[i])), tag, run, float(made.plan.own_gross_l[i]))
+
+
+def reservoir_of(made: SitePlan, i: int) -> Reservoir | None:
+    """The wicked box of tree i, None where it has none."""
+    holds = made.deliveries[i].reservoir_l
+    if holds <= 0:
+        return None
+    before = made.plan.reservoir_l[made.season.today - 1, i] if made.season.today > 0 else np.nan
+    first = int(made.plan.visit[i])
+    days = first - made.season.today if first >= 0 else None
+    return Reservoir(holds, float(np.nan_to_num(before)), days)
+
+
+def water_cautions(made: SitePlan, i: int) -> tuple[str, ...]:
+    """Cautions for the site's water, and whether it is too salty for tree i."""
+    found = salts.judge(made.site.water_source, made.site.water_ec_ds_m, made.site.water_sar)
+    beyond = water.leaching_of(made.rows[i], made.site, made.today).beyond
+    return (*found, *(("salt_beyond",) if beyond else ()))
 
 
 def chart(made: SitePlan, i: int, poured: dict[date, float]) -> list[ChartDay]:
@@ -213,6 +271,7 @@ def water_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
     tree = register.tree(session, tree_id)
     made = water.plan_site(session, tree.site, tree_ids=[tree.id], history_days=water.HISTORY_DAYS, keep_mornings=True)
     assert made is not None
+    i = made.index_of(tree.id)
     entries = log.of_tree(session, tree.id)
     voided = {entry.voids for entry in entries}
     poured: dict[date, float] = {}
@@ -224,15 +283,19 @@ def water_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
     return {
         "tree": tree,
         "today": made.today,
-        "section": section(made, 0),
-        "dryness": float(made.plan.now_dryness[0]),
-        "dryness_limit": float(made.trees.dryness_limit[0]),
-        "next": next_of(made, 0),
+        "section": section(made, i),
+        "dryness": float(made.plan.now_dryness[i]),
+        "dryness_limit": float(made.trees.dryness_limit[i]),
+        "next": next_of(made, i),
         "poured_today_l": poured.get(made.today, 0.0),
-        "chart": chart(made, 0, poured),
-        "working": water.working(made, 0),
-        "book": book(made, 0),
-        "cautions": day_cautions(made),
+        "chart": chart(made, i, poured),
+        "working": water.working(made, i),
+        "book": book(made, i),
+        "cautions": (*day_cautions(made), *water_cautions(made, i)),
+        "mode": tree.mode or tree.site.mode,
+        "line": line_of(session, made, i),
+        "reservoir": reservoir_of(made, i),
+        "awaits_bud_break": water.awaits_bud_break(session, tree, made.today),
         "high_c": float(made.series.tmax_c[at]),
         "zone": tree.site.timezone,
         "guessed": tree.opening == "guessed",
@@ -258,7 +321,9 @@ def mulch_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
     ground = soil.in_force(session, tree.site).soil
     material = tree.mulch_material or "wood_chips"
     crown = tree.crown_diameter_m or 0.0
-    outer = tree.mulch_outer_radius_m or max(ring.LEAST_RADIUS_M, min(crown / 2, 0.9), tree.ball_diameter_m / 2 + 0.15)
+    outer = tree.mulch_outer_radius_m or max(
+        ring.LEAST_RADIUS_M, min(crown / 2, 0.9), balls.radius_m(tree.kind, tree.ball_diameter_m) + 0.15
+    )
     target = ring.target_depth_m(ground.intake_mm_h, (today - tree.planted_on).days < 365)
     depth_now = _mulch_depth_now(tree, today)
     made = ring.ring(tree.caliper_m, outer, depth_now, target, material)
@@ -274,7 +339,7 @@ def mulch_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
         plan = None
     return {
         "tree": tree,
-        "section": section(plan, 0) if plan else None,
+        "section": section(plan, plan.index_of(tree.id)) if plan else None,
         "has_ring": tree.mulch_material is not None,
         "material": material,
         "outer_radius_m": outer,

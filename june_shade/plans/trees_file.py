@@ -12,6 +12,7 @@ from june_shade.core.mulch.ring import materials
 from june_shade.core.stock import limits
 from june_shade.core.stock.balls import KINDS
 from june_shade.core.water.delivery import METHODS
+from june_shade.core.water.modes import MODES
 from june_shade.core.water.trees import SURROUNDS
 from june_shade.formats import trees_csv
 from june_shade.formats.weather_csv import Issue
@@ -19,12 +20,17 @@ from june_shade.plans import register
 from june_shade.store import trees as store
 from june_shade.store.tables import Plant, Site, Tree
 
-CHOICES = {"kind": KINDS, "surround": tuple(SURROUNDS), "method": METHODS, "mulch_material": tuple(materials())}
+CHOICES = {
+    "kind": KINDS, "surround": tuple(SURROUNDS), "method": METHODS, "mulch_material": tuple(materials()),
+    "mode": tuple(MODES),
+}  # fmt: skip
 DEFAULTS: dict[str, Any] = {
     "place": "", "side": "", "stop": None, "line": None, "row_place": 0, "ball_volume_l": None,
     "crown_diameter_m": None, "bud_break_on": None, "microclimate": 1.0, "surround": "bare", "method": "hose",
     "basin_diameter_m": None, "basin_depth_m": None, "emitter_count": 0, "emitter_flow_l_per_h": 0.0,
-    "bag_capacity_l": 75.0, "mulch_material": None, "mulch_depth_m": 0.0, "mulch_outer_radius_m": None,
+    "bag_capacity_l": 75.0, "soaker_across_m": None, "soaker_flow_l_per_h_m": None, "sprinkler_across_m": None,
+    "sprinkler_flow_l_per_h": None, "reservoir_l": None, "mode": None,
+    "mulch_material": None, "mulch_depth_m": 0.0, "mulch_outer_radius_m": None,
     "mulch_measured_on": None, "latitude_deg": None, "longitude_deg": None,
 }  # fmt: skip
 """What an empty cell of each field means; fields that are not here must be given."""

@@ -18,7 +18,7 @@ from june_shade.core.mulch import ring
 from june_shade.core.soil.in_force import InForce
 from june_shade.core.soil.textures import Soil
 from june_shade.core.stock import balls, plants
-from june_shade.core.water import delivery, explain, planner
+from june_shade.core.water import delivery, explain, modes, planner, salts
 from june_shade.core.water import trees as tree_model
 from june_shade.core.water.balance import ROOT_GROWTH_M_PER_DAY, State, Trees, growth_factor
 from june_shade.core.water.delivery import Delivery, Pour
@@ -36,6 +36,8 @@ HISTORY_DAYS = 30
 GROWN_KS = 0.9
 """Roots of a tree entered late are grown from its planting day at this uptake (calibrated)."""
 WEEK = 7
+NEW_DAYS = 365
+"""A tree stands salt one class worse than its kind for so long after planting."""
 LITTLE_OF_A_YEAR = 300
 ESTABLISHING_DAYS = 3 * 365
 """How far ahead the day is looked for on which a tree stands on its own."""
@@ -71,6 +73,11 @@ class SitePlan:
         """Date of a position in the series, None for -1."""
         return self.series.dates[index].item() if index >= 0 else None
 
+    def on_a_line(self, i: int) -> bool:
+        """Whether tree i gets its water from a valve that it shares."""
+        line = self.pouring.line
+        return line is not None and line[i] >= 0 and int(np.sum(line == line[i])) > 1
+
     @cached_property
     def roots_ahead_m(self) -> np.ndarray:
         """How far roots grow [m] by the end of each coming day, three years of them, at last year's temperatures."""
@@ -104,19 +111,26 @@ class Visit:
     proof_depth_m: float
 
 
-def spec_of(row: Any, site: Site, found: InForce) -> tuple[tree_model.TreeSpec, Delivery]:
+def spec_of(row: Any, site: Site, found: InForce, today: date) -> tuple[tree_model.TreeSpec, Delivery]:
     """The core's description of a stored tree and of how it is poured."""
-    ground, radius = found.soil, row.ball_diameter_m / 2
+    ground, radius = found.soil, balls.radius_m(row.kind, row.ball_diameter_m)
     how = Delivery(
         method=row.method,
-        flow_l_h=site.hose_flow_l_per_h,
+        flow_l_h=(row.method == "tank" and site.tank_flow_l_per_h) or site.hose_flow_l_per_h,
         basin_diameter_m=row.basin_diameter_m,
         basin_depth_m=row.basin_depth_m,
         bag_capacity_l=row.bag_capacity_l,
         emitters=row.emitter_count,
         emitter_flow_l_h=row.emitter_flow_l_per_h,
+        soaker_across_m=row.soaker_across_m or 0.0,
+        soaker_flow_l_h_m=row.soaker_flow_l_per_h_m or 0.0,
+        sprinkler_across_m=row.sprinkler_across_m or 0.0,
+        sprinkler_flow_l_h=row.sprinkler_flow_l_per_h or 0.0,
+        reservoir_l=(row.reservoir_l or 0.0) if row.method == "wicked" else 0.0,
         step_l=site.pour_step_l,
+        leaching=leaching_of(row, site, today).share,
     )
+    wanted = modes.mode(row.mode or site.mode)
     medium = balls.medium(row.kind, ground)
     volume = row.ball_volume_l or balls.ball_volume_l(medium.shape_k, radius, row.ball_height_m)
     mulched = row.mulch_material is not None and row.mulch_outer_radius_m is not None
@@ -132,15 +146,23 @@ def spec_of(row: Any, site: Site, found: InForce) -> tuple[tree_model.TreeSpec, 
         soil=ground,
         plant_factor=plants.plant_factor(row.water_need),
         new_plant_factor=floor,
-        microclimate=row.microclimate,
+        microclimate=tree_model.microclimate(row.microclimate, row.surround, row.mulch_material if mulched else None),
         root_depth_max_m=found.root_depth_max_m,
         basin_diameter_m=row.basin_diameter_m,
         mulch_outer_radius_m=row.mulch_outer_radius_m if mulched else 0.0,
         mulch_gap_radius_m=row.caliper_m / 2 + ring.CLEAR_GAP_M if mulched else 0.0,
         surround=row.surround,
+        dryness_limit=wanted.dryness_limit,
+        ks_floor=wanted.ks_floor,
         ball_share=delivery.ball_share(how, radius, row.kind, ground.ks_mm_h, medium.awc * volume),
     )
     return spec, how
+
+
+def leaching_of(row: Any, site: Site, today: date) -> salts.Leaching:
+    """How much of the site's water only washes salts down at a tree, and whether the water is beyond it."""
+    water_ec = salts.conductivity(site.water_source, site.water_ec_ds_m)
+    return salts.for_tree(water_ec, row.salt_tolerance, newly_planted=(today - row.planted_on).days < NEW_DAYS)
 
 
 def plan_site(
@@ -155,11 +177,15 @@ def plan_site(
 ) -> SitePlan | None:
     """Run a site's trees from their newest known state to 14 days ahead; None where there are no trees.
 
+    tree_ids: some trees only, with all that share a line with them, since a line waters everyone on it.
+
     history_days: how many past days the caller wants to see. ground: another soil than the one in force, to see what it
     would change; only without the cache. Writes the cache; the caller commits.
     """
     store.lock_site(session, site.id, exclusive=False)
     today = clock.today(session, site.timezone)
+    if tree_ids is not None:
+        tree_ids = store.line_mates(session, tree_ids)
     rows = store.plan_rows(session, site.id, tree_ids)
     if not rows:
         return None
@@ -171,12 +197,13 @@ def plan_site(
     series = weather_plans.site_series(session, site, min(starts), today)
     first = max(0, min(series.index(min(starts)), series.index(today) - history_days))
 
-    specs, deliveries = zip(*(spec_of(row, site, found) for row in rows), strict=True)
+    specs, deliveries = zip(*(spec_of(row, site, found, today) for row in rows), strict=True)
     trees = tree_model.build(specs)
     cut = _with_days_off(_cut(series, first), site.working_days, today)
     opening = _opening(rows, [states.get(row.id) for row in rows], starts, trees, series, first)
     pouring = _pouring(rows, deliveries)
-    season = _season(session, site, rows, tree_ids, cut, deliveries, pouring.loss_l, series.index(today) - first)
+    breaks = log_store.bud_breaks(session, site.id)
+    season = _season(session, site, rows, tree_ids, cut, deliveries, pouring, breaks, series.index(today) - first)
     yesterday = season.today - 1
     weekly = {i for i in range(season.today) if cut.dates[i].item().toordinal() % WEEK == 0}
     wanted = frozenset({*weekly, yesterday} - {-1})
@@ -216,17 +243,18 @@ def _opening(rows, states, starts, trees, series, first) -> planner.Opening:
     earlier = np.array([row.opened_on > row.planted_on for row in rows])
     radius = _root_radius_at_opening(rows, trees, series)
     opened = planner.opening_state(trees, radius, wetness[0], wetness[1], guessed, earlier)
-    late = np.zeros(len(rows), int)
+    late, reservoir = np.zeros(len(rows), int), np.zeros(len(rows))
     if cached.any():
         columns = store.STATE_COLUMNS
         nothing = (0.0,) * len(columns)
         known = np.array([nothing if state is None else state[-len(columns) :] for state in states], dtype=float).T
         late = known[columns.index("late_days")].astype(int)
+        reservoir = known[columns.index("reservoir_l")]
         opened = State(
             *(np.where(cached, known[columns.index(n)], getattr(opened, n)) for n in State.__dataclass_fields__)
         )
         opened = replace(opened, soggy=opened.soggy.astype(bool))
-    return planner.Opening(_positions(series, starts) - first, opened, ~cached, late)
+    return planner.Opening(_positions(series, starts) - first, opened, ~cached, late, reservoir)
 
 
 def _root_radius_at_opening(rows, trees, series) -> np.ndarray:
@@ -242,15 +270,19 @@ def _root_radius_at_opening(rows, trees, series) -> np.ndarray:
     return np.minimum(trees.established_radius_m, trees.ball_radius_m + ROOT_GROWTH_M_PER_DAY * GROWN_KS * days)
 
 
-def _season(session, site, rows, tree_ids, cut, deliveries, loss, today: int) -> planner.Season:
+def _season(session, site, rows, tree_ids, cut, deliveries, pouring, breaks, today: int) -> planner.Season:
     leaf = np.repeat(cut.leaf[:, None], len(rows), axis=1)
     depth = np.zeros((len(cut), len(rows)))
     depths: dict[tuple, np.ndarray] = {}
+    by_dates: dict[tuple, np.ndarray] = {}
     for i, row in enumerate(rows):
         if row.evergreen:
             leaf[:, i] = 1.0
-        elif row.kind == "bare_root":
-            leaf[:, i] = _bare_root_leaf(row, cut)
+        else:
+            dates = (row.leaf_out, row.leaf_fall)
+            if dates not in by_dates:
+                by_dates[dates] = weather_series.leaf_by_dates(cut.dates, *dates) if all(dates) else cut.leaf
+            leaf[:, i] = _leaf(row, cut, by_dates[dates], row.bud_break_on or breaks.get(row.id))
         if row.mulch_material and row.mulch_depth_m > 0:
             key = (row.mulch_measured_on or row.opened_on, row.mulch_material, row.mulch_depth_m)
             if key not in depths:
@@ -258,15 +290,24 @@ def _season(session, site, rows, tree_ids, cut, deliveries, loss, today: int) ->
             depth[:, i] = depths[key]
     first_net, second_net = np.zeros_like(depth), np.zeros_like(depth)
     poured_today = np.zeros(len(rows), bool)
-    _lay_in_log(session, site, rows, tree_ids, cut, deliveries, loss, depth, first_net, second_net, poured_today, today)
+    _lay_in_log(session, site, rows, tree_ids, cut, pouring, depth, first_net, second_net, poured_today, today)
     return planner.Season(cut, leaf, depth, first_net, second_net, poured_today, today)
 
 
-def _bare_root_leaf(row, cut: Series) -> np.ndarray:
-    """Leaf of bare-root stock: in its first season it waits for its own bud break."""
+def _leaf(row, cut: Series, leaf: np.ndarray, bud_break: date | None) -> np.ndarray:
+    """Leaf of a tree that drops it; bare-root stock waits for its own bud break in its first season."""
+    if row.kind != "bare_root":
+        return leaf
     since_planting = (cut.dates - np.datetime64(row.planted_on, "D")).astype(int)
-    waiting = np.minimum(cut.leaf, weather_series.leaf_after_bud_break(cut.dates, row.bud_break_on))
-    return np.where(since_planting < FIRST_SEASON_DAYS, waiting, cut.leaf)
+    waiting = np.minimum(leaf, weather_series.leaf_after_bud_break(cut.dates, bud_break))
+    return np.where(since_planting < FIRST_SEASON_DAYS, waiting, leaf)
+
+
+def awaits_bud_break(session: Session, row: Any, today: date) -> bool:
+    """Whether a bare-root tree of its first season has shown no broken buds yet."""
+    if row.kind != "bare_root" or row.bud_break_on or (today - row.planted_on).days >= FIRST_SEASON_DAYS:
+        return False
+    return row.id not in log_store.bud_breaks(session, row.site_id)
 
 
 def _mulch_depth_share(cut: Series, measured: date, material: str, depth_m: float) -> np.ndarray:
@@ -277,17 +318,21 @@ def _mulch_depth_share(cut: Series, measured: date, material: str, depth_m: floa
 
 def _losses(rows, deliveries) -> list[float]:
     return [
-        float(delivery.mulch_loss_l(how, row.ball_diameter_m / 2, row.mulch_outer_radius_m or 0.0, 1.0))
+        float(
+            delivery.mulch_loss_l(
+                how, balls.radius_m(row.kind, row.ball_diameter_m), row.mulch_outer_radius_m or 0.0, 1.0
+            )
+        )
         if row.mulch_material
         else 0.0
         for row, how in zip(rows, deliveries, strict=True)
     ]
 
 
-def _lay_in_log(session, site, rows, tree_ids, cut, deliveries, loss, depth, first_net, second_net, poured, today: int):
+def _lay_in_log(session, site, rows, tree_ids, cut, pouring, depth, first_net, second_net, poured, today: int):
     """Logged water as net litres on the day each counts for; fills the arrays handed in."""
     at = {row.id: i for i, row in enumerate(rows)}
-    arrives = [delivery.efficiency(how.method) for how in deliveries]
+    arrives, loss = pouring.efficiency * (1.0 - pouring.leaching), pouring.loss_l
     first_day = cut.dates[0].item().toordinal()
     local_today = cut.dates[today].item()
     morning: set[tuple[UUID, date]] = set()
@@ -307,25 +352,30 @@ def _lay_in_log(session, site, rows, tree_ids, cut, deliveries, loss, depth, fir
 
 
 def _pouring(rows, deliveries) -> planner.Pouring:
+    pairs = list(zip(rows, deliveries, strict=True))
+    numbers = {key: number for number, key in enumerate(dict.fromkeys(row.line_id for row in rows if row.line_id))}
     return planner.Pouring(
         efficiency=np.array([delivery.efficiency(how.method) for how in deliveries]),
-        leaching=np.zeros(len(rows)),
+        leaching=np.array([how.leaching for how in deliveries]),
         step_l=np.array([how.step_l or delivery.METRIC_STEP_L for how in deliveries]),
         loss_l=np.array(_losses(rows, deliveries)),
+        line=np.array([numbers.get(row.line_id, -1) if how.on_a_valve else -1 for row, how in pairs]),
+        flow_l_h=np.array([delivery.flow_l_h(how) for how in deliveries]),
+        reservoir_l=np.array([how.reservoir_l for how in deliveries]),
     )
 
 
 def _save_states(session, made: SitePlan, states, opening) -> None:
     """Cache what the run computed of the past: yesterday and once a week, where it is not there already."""
     rows = []
-    for day, (state, late) in made.plan.checkpoints.items():
+    for day, (state, late, reservoir) in made.plan.checkpoints.items():
         date_of = made.series.dates[day].item()
         arrays = [getattr(state, name).tolist() for name in State.__dataclass_fields__]
-        late_days, index = late.tolist(), opening.index.tolist()
+        late_days, index, boxes = late.tolist(), opening.index.tolist(), reservoir.tolist()
         for i, row in enumerate(made.rows):
             known = states.get(row.id)
             if index[i] <= day and (known is None or known.day < date_of):
-                rows.append((row.id, date_of, *(a[i] for a in arrays), late_days[i]))
+                rows.append((row.id, date_of, *(a[i] for a in arrays), late_days[i], boxes[i]))
     if rows:
         store.save_states(session, rows)
 
@@ -334,12 +384,17 @@ def visit_on(made: SitePlan, i: int, day: int) -> Visit:
     """The watering planned for tree i on a day of the series."""
     how, gross = made.deliveries[i], float(made.plan.visit_gross_l[day, i])
     radius, intake = float(made.trees.ball_radius_m[i]), made.soil.intake_mm_h
+    if made.on_a_line(i):
+        metric = us = delivery.run(how, 60.0 * gross / delivery.flow_l_h(how), radius, intake)
+    else:
+        metric = delivery.pour(how, gross, radius, intake, delivery.METRIC_STEP_L)
+        us = delivery.pour(how, gross, radius, intake, delivery.US_STEP_L)
     return Visit(
         day=made.series.dates[day].item(),
         gross_l=gross,
         net_l=float(made.plan.visit_net_l[day, i]),
-        metric=delivery.pour(how, gross, radius, intake, delivery.METRIC_STEP_L),
-        us=delivery.pour(how, gross, radius, intake, delivery.US_STEP_L),
+        metric=metric,
+        us=us,
         proof_depth_m=float(made.plan.now_ground.root_depth_m[i]),
     )
 
@@ -347,17 +402,25 @@ def visit_on(made: SitePlan, i: int, day: int) -> Visit:
 def working(made: SitePlan, i: int) -> tuple[Line, ...]:
     """The sum behind the next visit of tree i, or of its state today where no visit is in sight.
 
-    Needs a plan of that tree alone, made with keep_mornings.
+    Needs a plan made with keep_mornings.
     """
-    if len(made.rows) != 1 or not made.plan.mornings:
-        raise NoWeatherError("the working is made from a plan of one tree", "tree")
+    if not made.plan.mornings:
+        raise NoWeatherError("the working needs a plan that kept its mornings", "tree")
     day = int(made.plan.visit[i])
-    morning = made.plan.mornings[max(0, day - made.season.today)]
-    lines = explain.stores(made.trees, morning) + explain.demand(made.trees, morning)
+    trees, morning = explain.of_one(made.trees, made.plan.mornings[max(0, day - made.season.today)], i)
+    lines = explain.stores(trees, morning) + explain.demand(trees, morning)
     if day < 0:
         return lines
     chosen = visit_on(made, i, day)
     loss = float(made.pouring.loss_l[i] * made.season.mulch_depth_share[day, i])
+    on_a_line = made.on_a_line(i)
     return lines + explain.visit(
-        made.trees, morning, made.deliveries[i], chosen.metric, chosen.gross_l, loss, made.soil.intake_mm_h
+        trees,
+        morning,
+        made.deliveries[i],
+        chosen.metric,
+        chosen.gross_l,
+        loss,
+        made.soil.intake_mm_h,
+        line_run=on_a_line,
     )

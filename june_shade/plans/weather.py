@@ -138,7 +138,7 @@ def site_series(session: Session, site: Site, first: date, today: date) -> Serie
         past.eto.eto_mm,
         past.days.tmin_c,
         past.days.tmax_c,
-        past.days.rain_mm,
+        _with_gauge(session, site, past.days.dates, past.days.rain_mm),
         np.ones(len(past.days)),
     )
     coming = Known(
@@ -147,6 +147,33 @@ def site_series(session: Session, site: Site, first: date, today: date) -> Serie
     opening = tree_store.earliest_opening(session, site.id) or today
     start = min([first, opening, today, *(d.item() for d in past.days.dates[:1])])
     return series.assemble(known, coming, start, today + timedelta(days=AHEAD_DAYS), today, site.station.monthly_eto_mm)
+
+
+def _with_gauge(session: Session, site: Site, dates: np.ndarray, rain_mm: np.ndarray) -> np.ndarray:
+    """The station's rain with what the site's own gauge read laid over it: the gauge stands where the trees are."""
+    rows = store.gauge_days(session, site.id)
+    if not rows or not len(dates):
+        return rain_mm
+    laid = rain_mm.copy()
+    days = np.array([row.day for row in rows], dtype="datetime64[D]")
+    at = np.searchsorted(dates, days)
+    for place, row, day in zip(at, rows, days, strict=True):
+        if place < len(dates) and dates[place] == day:
+            laid[place] = row.rain_mm
+    return laid
+
+
+def save_gauge(session: Session, site: Site, readings: dict[date, float | None]) -> None:
+    """Write readings of a site's own gauge, None to take one away; plans from the first of these days are made anew."""
+    today = clock.today(session, site.timezone)
+    for day in readings:
+        if day > today:
+            raise InputError(f"{day} is still to come (today is {today})", "day")
+    if not readings:
+        return
+    tree_store.lock_site(session, site.id, exclusive=True)
+    store.save_gauge(session, site.id, readings)
+    tree_store.drop_states(session, site_ids=[site.id], since=min(readings))
 
 
 @dataclass(frozen=True, slots=True)

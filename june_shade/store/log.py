@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from datetime import date
 from uuid import UUID
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session, aliased
 
 from june_shade.store.tables import LogEntry, Tree
@@ -27,6 +27,17 @@ def water(session: Session, site_id: UUID, first: date, tree_ids: Sequence[UUID]
     if tree_ids is not None:
         query = query.where(LogEntry.tree_id.in_(list(tree_ids)))
     return session.execute(query).all()
+
+
+def bud_breaks(session: Session, site_id: UUID) -> dict[UUID, date]:
+    """The first standing note of broken buds for each tree of a site."""
+    query = (
+        select(LogEntry.tree_id, func.min(LogEntry.local_date))
+        .join(Tree, Tree.id == LogEntry.tree_id)
+        .where(Tree.site_id == site_id, LogEntry.seen == "bud_break", _standing())
+        .group_by(LogEntry.tree_id)
+    )
+    return dict(session.execute(query).all())
 
 
 def of_tree(session: Session, tree_id: UUID, limit: int = 200) -> Sequence[LogEntry]:

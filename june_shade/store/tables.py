@@ -28,8 +28,10 @@ from june_shade.core.mulch.ring import materials
 from june_shade.core.soil.in_force import KINDS as SOIL_TESTS
 from june_shade.core.soil.textures import textures
 from june_shade.core.stock.balls import KINDS
-from june_shade.core.stock.plants import PLANT_FACTOR
+from june_shade.core.stock.plants import DROUGHT_TOLERANCES, PLANT_FACTOR
 from june_shade.core.water.delivery import METHODS
+from june_shade.core.water.modes import MODES
+from june_shade.core.water.salts import SOURCES, TOLERANCES
 from june_shade.core.water.trees import SURROUNDS
 
 CONVENTION = {
@@ -42,7 +44,19 @@ CONVENTION = {
 
 LOG_KINDS = ("water", "note", "skip", "void")
 SKIP_REASONS = ("no_access", "soil_wet", "no_water", "no_time", "tree_gone", "other")
-SEEN_KINDS = ("wilting", "scorch", "pest", "damage", "leak", "wet_ground", "dry_ball", "mulch_off", "support", "other")
+SEEN_KINDS = (
+    "wilting",
+    "scorch",
+    "pest",
+    "damage",
+    "leak",
+    "wet_ground",
+    "dry_ball",
+    "mulch_off",
+    "support",
+    "bud_break",
+    "other",
+)
 CLIMATES = ("dry", "humid")
 OPENINGS = ("full", "reading", "guessed")
 
@@ -157,6 +171,11 @@ class Site(Versioned, Base):
     __table_args__ = (
         _one_of("texture", textures()),
         _one_of("climate", CLIMATES),
+        _one_of("mode", MODES),
+        _one_of("water_source", SOURCES),
+        _within("water_ec_ds_m", 0, 20),
+        _within("water_sar", 0, 100),
+        _within("tank_flow_l_per_h", 0, 50000, above=True),
         _within("latitude_deg", -90, 90),
         _within("root_depth_max_m", 0.05, 3),
         _within("hose_flow_l_per_h", 0, 20000, above=True),
@@ -187,8 +206,25 @@ class Site(Versioned, Base):
     )
     water_price_per_m3: Mapped[float | None]
     hour_price: Mapped[float | None]
+    mode: Mapped[str] = mapped_column(default="grow", server_default="grow")
+    water_source: Mapped[str] = mapped_column(default="potable", server_default="potable")
+    water_ec_ds_m: Mapped[float | None]
+    water_sar: Mapped[float | None]
+    tank_flow_l_per_h: Mapped[float | None]
     station_id: Mapped[UUID | None] = mapped_column(ForeignKey("station.id"))
     station: Mapped[Station | None] = relationship()
+
+
+class GaugeDay(Base):
+    """What a rain gauge of the site's own read for a day; it counts in place of the station's rain."""
+
+    __tablename__ = "gauge_day"
+    __table_args__ = (_within("rain_mm", 0, 2000),)
+
+    site_id: Mapped[UUID] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"), primary_key=True)
+    day: Mapped[date] = mapped_column(primary_key=True)
+    rain_mm: Mapped[float]
+    recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
 class SoilTest(Base):
@@ -232,17 +268,26 @@ class Line(Versioned, Base):
     name: Mapped[str]
 
 
-class Plant(Base):
-    """A kind of tree: names, water-need class, evergreen or not, mature size, where that is from."""
+class Plant(Versioned, Base):
+    """A kind of tree: names, water need, leaf dates (MM-DD), tolerances, mature size, where that is from."""
 
     __tablename__ = "plant"
-    __table_args__ = (_one_of("water_need", PLANT_FACTOR),)
+    __table_args__ = (
+        _one_of("water_need", PLANT_FACTOR),
+        _one_of("drought_tolerance", DROUGHT_TOLERANCES),
+        _one_of("salt_tolerance", TOLERANCES),
+        CheckConstraint("(leaf_out IS NULL) = (leaf_fall IS NULL)", name="leaf_dates_both"),
+    )
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     botanical: Mapped[str] = mapped_column(unique=True)
     common: Mapped[str]
     water_need: Mapped[str]
     evergreen: Mapped[bool]
+    leaf_out: Mapped[str | None]
+    leaf_fall: Mapped[str | None]
+    drought_tolerance: Mapped[str] = mapped_column(default="moderate", server_default="moderate")
+    salt_tolerance: Mapped[str] = mapped_column(default="sensitive", server_default="sensitive")
     mature_height_m: Mapped[float]
     mature_spread_m: Mapped[float]
     source: Mapped[str]
@@ -276,6 +321,7 @@ class Tree(Versioned, Base):
         _one_of("method", METHODS),
         _one_of("opening", OPENINGS),
         _one_of("mulch_material", materials()),
+        _one_of("mode", MODES),
         _within("caliper_m", 0, 1, above=True),
         _within("ball_diameter_m", 0, 5, above=True),
         _within("ball_height_m", 0, 3, above=True),
@@ -295,6 +341,13 @@ class Tree(Versioned, Base):
         CheckConstraint(
             "method <> 'emitters' OR (emitter_count >= 1 AND emitter_flow_l_per_h > 0)", name="emitters_given"
         ),
+        CheckConstraint(
+            "method <> 'soaker' OR (soaker_across_m > 0 AND soaker_flow_l_per_h_m > 0)", name="soaker_given"
+        ),
+        CheckConstraint(
+            "method <> 'sprinkler' OR (sprinkler_across_m > 0 AND sprinkler_flow_l_per_h > 0)", name="sprinkler_given"
+        ),
+        CheckConstraint("method <> 'wicked' OR reservoir_l > 0", name="reservoir_given"),
         _within("latitude_deg", -90, 90),
         _within("longitude_deg", -180, 180),
         Index("ix_tree_stop_id", "stop_id"),
@@ -333,6 +386,12 @@ class Tree(Versioned, Base):
     emitter_count: Mapped[int] = mapped_column(default=0)
     emitter_flow_l_per_h: Mapped[float] = mapped_column(default=0.0)
     bag_capacity_l: Mapped[float] = mapped_column(default=75.0)
+    soaker_across_m: Mapped[float | None]
+    soaker_flow_l_per_h_m: Mapped[float | None]
+    sprinkler_across_m: Mapped[float | None]
+    sprinkler_flow_l_per_h: Mapped[float | None]
+    reservoir_l: Mapped[float | None]
+    mode: Mapped[str | None]
     mulch_material: Mapped[str | None]
     mulch_depth_m: Mapped[float] = mapped_column(default=0.0)
     mulch_outer_radius_m: Mapped[float | None]
@@ -404,6 +463,7 @@ class TreeState(Base):
     soggy: Mapped[bool]
     rain_before_mm: Mapped[float]
     late_days: Mapped[int]
+    reservoir_l: Mapped[float] = mapped_column(default=0.0, server_default="0")
 
 
 class PinnedClock(Base):

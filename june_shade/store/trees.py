@@ -20,6 +20,7 @@ STATE_COLUMNS = (
     "soggy",
     "rain_before_mm",
     "late_days",
+    "reservoir_l",
 )
 
 
@@ -163,7 +164,9 @@ PLAN_COLUMNS = (
     Tree.ball_wetness, Tree.ring_wetness, Tree.bud_break_on, Tree.microclimate, Tree.surround, Tree.method,
     Tree.basin_diameter_m, Tree.basin_depth_m, Tree.emitter_count, Tree.emitter_flow_l_per_h, Tree.bag_capacity_l,
     Tree.mulch_material, Tree.mulch_depth_m, Tree.mulch_outer_radius_m, Tree.mulch_measured_on,
-    Plant.water_need, Plant.evergreen, Plant.common,
+    Tree.soaker_across_m, Tree.soaker_flow_l_per_h_m, Tree.sprinkler_across_m, Tree.sprinkler_flow_l_per_h,
+    Tree.reservoir_l, Tree.mode, Tree.line_id,
+    Plant.water_need, Plant.evergreen, Plant.common, Plant.leaf_out, Plant.leaf_fall, Plant.salt_tolerance,
 )  # fmt: skip
 
 
@@ -179,6 +182,13 @@ def plan_rows(session: Session, site_id: UUID, tree_ids: Iterable[UUID] | None =
     if tree_ids is not None:
         query = query.where(Tree.id.in_(list(tree_ids)))
     return session.execute(query).all()
+
+
+def line_mates(session: Session, tree_ids: Iterable[UUID]) -> list[UUID]:
+    """These trees and every tree that shares a line with one of them."""
+    ids = list(tree_ids)
+    lines = select(Tree.line_id).where(Tree.id.in_(ids), Tree.line_id.is_not(None))
+    return ids + list(session.scalars(select(Tree.id).where(Tree.line_id.in_(lines), Tree.id.not_in(ids))))
 
 
 def earliest_opening(session: Session, site_id: UUID) -> date | None:
@@ -220,7 +230,7 @@ def save_states(session: Session, rows: Iterable[tuple]) -> None:
     with raw.cursor() as cursor:
         cursor.execute("CREATE TEMP TABLE IF NOT EXISTS new_state (LIKE tree_state) ON COMMIT DELETE ROWS")
         with cursor.copy(f"COPY new_state ({columns}) FROM STDIN (FORMAT binary)") as copy:
-            copy.set_types(["uuid", "date", *["float8"] * 5, "bool", "float8", "int4"])
+            copy.set_types(["uuid", "date", *["float8"] * 5, "bool", "float8", "int4", "float8"])
             for row in rows:
                 copy.write_row(row)
         cursor.execute(

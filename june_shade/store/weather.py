@@ -4,11 +4,11 @@ from collections.abc import Iterable, Sequence
 from datetime import date, datetime
 from uuid import UUID
 
-from sqlalchemy import func, select
+from sqlalchemy import delete, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from june_shade.store.tables import ForecastDay, Site, Station, StationDay
+from june_shade.store.tables import ForecastDay, GaugeDay, Site, Station, StationDay
 
 QUANTITIES = (
     "tmin_c",
@@ -95,6 +95,25 @@ def save_forecast(session: Session, station_id: UUID, issued_at: datetime, rows:
             index_elements=["station_id", "day"], set_={c: statement.excluded[c] for c in columns}
         )
     )
+
+
+def gauge_days(session: Session, site_id: UUID, first: date | None = None) -> Sequence[GaugeDay]:
+    """Readings of a site's own rain gauge, in order."""
+    query = select(GaugeDay).where(GaugeDay.site_id == site_id).order_by(GaugeDay.day)
+    if first is not None:
+        query = query.where(GaugeDay.day >= first)
+    return session.scalars(query).all()
+
+
+def save_gauge(session: Session, site_id: UUID, readings: dict[date, float | None]) -> None:
+    """Write gauge readings; a day that is there is replaced, None takes it away."""
+    gone = [day for day, rain in readings.items() if rain is None]
+    session.execute(delete(GaugeDay).where(GaugeDay.site_id == site_id, GaugeDay.day.in_(gone)))
+    kept = [{"site_id": site_id, "day": day, "rain_mm": rain} for day, rain in readings.items() if rain is not None]
+    if kept:
+        statement = insert(GaugeDay).values(kept)
+        replaced = {"rain_mm": statement.excluded.rain_mm, "recorded_at": func.clock_timestamp()}
+        session.execute(statement.on_conflict_do_update(index_elements=["site_id", "day"], set_=replaced))
 
 
 def sites_of(session: Session, station_id: UUID) -> Sequence[Site]:

@@ -111,7 +111,7 @@ class Stale(RegisterTest):
 
     def test_sites_and_stations_too(self):
         site = self.client.get("/api/sites").json()[0]
-        drop = ("id", "trees", "stops", "lines", "station_name", "soil")
+        drop = ("id", "trees", "stops", "lines", "station_name", "soil", "root_depth_in_force_m", "water_codes")
         body = {k: v for k, v in site.items() if k not in drop}
         path = f"/api/sites/{site['id']}"
         self.assertEqual(self.client.put(path, json=body | {"texture": "sand"}).status_code, 200)
@@ -261,7 +261,7 @@ class Finding(RegisterTest):
 class TheCrew(RegisterTest):
     def site_body(self, **changed):
         site = next(s for s in self.client.get("/api/sites").json() if s["id"] == str(self.site_id))
-        drop = ("id", "trees", "stops", "lines", "station_name", "soil")
+        drop = ("id", "trees", "stops", "lines", "station_name", "soil", "root_depth_in_force_m", "water_codes")
         return {k: v for k, v in site.items() if k not in drop} | changed
 
     def change(self, **changed):

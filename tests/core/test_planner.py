@@ -33,7 +33,9 @@ def series_of(*, eto=6.0, mean=24.0, rain=None, chance=None, workable=None, days
     )  # fmt: skip
 
 
-def plan_of(trees, series, *, watered=None, evening=None, opening_at=0, state=None, poured_today=False, **options):
+def plan_of(
+    trees, series, *, watered=None, evening=None, opening_at=0, state=None, poured_today=False, pouring=None, **options
+):
     """A plan of trees that opened full. watered, evening: litres by position from today."""
     count, days = len(trees), len(series)
     first, second = np.zeros((days, count)), np.zeros((days, count))
@@ -42,11 +44,17 @@ def plan_of(trees, series, *, watered=None, evening=None, opening_at=0, state=No
     for at, litres in (evening or {}).items():
         second[TODAY + at] = litres
     season = planner.Season(
-        series, np.ones((days, count)), np.zeros((days, count)), first, second, np.full(count, poured_today), TODAY
+        series,
+        np.ones((days, count)),
+        np.zeros((days, count)),
+        first,
+        second,
+        np.zeros(count, bool) | poured_today,
+        TODAY,
     )
     opening = planner.Opening(np.full(count, opening_at), state or full(trees), np.ones(count, bool), np.zeros(count))
-    pouring = planner.Pouring(np.full(count, 0.85), np.zeros(count), np.full(count, 1.0), np.zeros(count))
-    return planner.run(trees, opening, season, pouring, **options)
+    usual = planner.Pouring(np.full(count, 0.85), np.zeros(count), np.full(count, 1.0), np.zeros(count))
+    return planner.run(trees, opening, season, pouring or usual, **options)
 
 
 def kept(trees, series, **options):
@@ -189,7 +197,7 @@ class ManyTrees(unittest.TestCase):
         trees, days = build([spec(), spec("#15 container", "clay")]), series_of()
         watered = {-12: 30.0, -7: 60.0, -3: 20.0}
         whole = plan_of(trees, days, watered=watered, checkpoint_days=frozenset({TODAY - 5}))
-        state, late = whole.checkpoints[TODAY - 5]
+        state, late, _ = whole.checkpoints[TODAY - 5]
         count = len(trees)
         first = np.zeros((len(days), count))
         for at, litres in watered.items():

@@ -26,7 +26,8 @@ let leader = -Infinity
 onMounted(() => void refresh().catch(() => undefined))
 
 const here = (name: string) =>
-  route.path.startsWith(`/${name}`) || (name === 'more' && ['/sites', '/weather'].some((p) => route.path.startsWith(p)))
+  route.path.startsWith(`/${name}`) ||
+  (name === 'more' && ['/sites', '/weather', '/plants'].some((p) => route.path.startsWith(p)))
 
 useKeys((key, e) => {
   const place = places.find((p) => p.key === key)

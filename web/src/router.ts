@@ -29,6 +29,9 @@ export const router = createRouter({
       component: () => import('@/views/SoilTestView.vue'),
       props: true,
     },
+    { path: '/plants', name: 'plants', component: () => import('@/views/PlantsView.vue') },
+    { path: '/plants/new', name: 'plant-new', component: () => import('@/views/PlantFormView.vue') },
+    { path: '/plants/:id/edit', name: 'plant-edit', component: () => import('@/views/PlantFormView.vue'), props: true },
     { path: '/weather', name: 'weather', component: () => import('@/views/WeatherView.vue') },
     { path: '/weather/stations/new', name: 'station-new', component: () => import('@/views/StationFormView.vue') },
     {

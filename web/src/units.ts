@@ -2,7 +2,8 @@
 import { computed, ref, watch } from 'vue'
 
 export type System = 'us' | 'metric'
-export type Dimension = 'volume' | 'small' | 'large' | 'rain' | 'flow' | 'temperature' | 'wind' | 'area' | 'pace'
+export type Dimension =
+  'volume' | 'small' | 'large' | 'rain' | 'flow' | 'temperature' | 'wind' | 'area' | 'pace' | 'weight' | 'lineflow'
 
 interface Unit {
   label: string
@@ -16,7 +17,7 @@ const L = 3.785411784
 const IN = 0.0254
 const FT = 0.3048
 
-/** SI units: volume L, small and large m, rain mm, flow L/h, temperature degC, wind m/s, area m2, pace mm/h. */
+/** SI units: volume L, small and large m, rain mm, flow L/h, temperature degC, wind m/s, area m2, pace mm/h, weight kg, lineflow L/h a metre. */
 const UNITS: Record<Dimension, Record<System, Unit>> = {
   volume: { metric: { label: 'L', factor: 1, digits: 1 }, us: { label: 'gal', factor: L, digits: 1 } },
   small: { metric: { label: 'cm', factor: 0.01, digits: 1 }, us: { label: 'in', factor: IN, digits: 1 } },
@@ -29,6 +30,11 @@ const UNITS: Record<Dimension, Record<System, Unit>> = {
   },
   wind: { metric: { label: 'km/h', factor: 1 / 3.6, digits: 0 }, us: { label: 'mph', factor: 0.44704, digits: 0 } },
   area: { metric: { label: 'm²', factor: 1, digits: 2 }, us: { label: 'ft²', factor: FT * FT, digits: 1 } },
+  weight: { metric: { label: 'kg', factor: 1, digits: 0 }, us: { label: 'lb', factor: 0.45359237, digits: 0 } },
+  lineflow: {
+    metric: { label: 'L/h a m', factor: 1, digits: 1 },
+    us: { label: 'gal/h a ft', factor: L / FT, digits: 2 },
+  },
   pace: { metric: { label: 'mm/h', factor: 1, digits: 0 }, us: { label: 'in/h', factor: 25.4, digits: 2 } },
 }
 

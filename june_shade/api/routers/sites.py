@@ -17,6 +17,9 @@ from june_shade.api.schemas.common import IssueOut
 from june_shade.api.schemas.sites import (
     ClockOut,
     ColumnOut,
+    ComparisonOut,
+    GaugeIn,
+    GaugeRow,
     ImportOut,
     PersonIn,
     PersonOut,
@@ -32,10 +35,11 @@ from june_shade.api.schemas.sites import (
     WeatherTotal,
 )
 from june_shade.core.errors import ConflictError, InputError
+from june_shade.core.water import delivery, salts
 from june_shade.core.weather.daily import Days, ReferenceEt
 from june_shade.demo import steps
 from june_shade.formats import weather_csv
-from june_shade.plans import clock, forecast, register, soil, weather
+from june_shade.plans import clock, forecast, modes, register, soil, weather
 from june_shade.settings import Settings
 from june_shade.store import trees as tree_store
 from june_shade.store import weather as weather_store
@@ -44,6 +48,7 @@ from june_shade.store.tables import Person, Site, Station
 router = APIRouter(prefix="/api", tags=["sites and weather"])
 SHOWN_ISSUES = 100
 SAMPLE_DAYS = 5
+GAUGE_DAYS = 14
 
 
 def _site_out(session: Session, row: Site) -> SiteOut:
@@ -61,6 +66,7 @@ def _site_out(session: Session, row: Site) -> SiteOut:
             "lines": tree_store.line_names(session, row.id),
             "station_name": row.station.name if row.station else None,
             "soil": SoilOut.model_validate(found.soil),
+            "water_codes": salts.judge(row.water_source, row.water_ec_ds_m, row.water_sar),
             "root_depth_in_force_m": found.root_depth_max_m,
         }
     )
@@ -82,6 +88,45 @@ def post_site(session: Db, body: SiteIn) -> SiteOut:
 def put_site(session: Db, site_id: UUID, body: SiteIn) -> SiteOut:
     """Change a site; every plan on it is made anew."""
     return _site_out(session, register.save_site(session, body.model_dump(), site_id))
+
+
+@router.get("/flow")
+def get_flow(
+    litres: Annotated[float, Query(description="What the bucket holds [L].")],
+    seconds: Annotated[float, Query(description="How long it took to fill.")],
+) -> float:
+    """Flow [L/h] from timing a bucket."""
+    return delivery.timed_flow_l_h(litres, seconds)
+
+
+@router.get("/sites/{site_id}/modes")
+def get_modes(session: Db, site_id: UUID, tree_id: UUID | None = None) -> ComparisonOut:
+    """The last measured days gone through again in each mode: what it saves in water and costs in growth."""
+    return ComparisonOut.model_validate(modes.compare(session, register.site(session, site_id), tree_id))
+
+
+def _gauge(session: Session, site: Site) -> list[GaugeRow]:
+    today = clock.today(session, site.timezone)
+    first = today - timedelta(days=GAUGE_DAYS - 1)
+    own = {row.day: row.rain_mm for row in weather_store.gauge_days(session, site.id, first)}
+    days = weather_store.station_days(session, site.station_id, first=first) if site.station_id else []
+    theirs = {row.day: row.rain_mm for row in days}
+    shown = [today - timedelta(days=back) for back in range(GAUGE_DAYS)]
+    return [GaugeRow(day=day, gauge_mm=own.get(day), station_mm=theirs.get(day)) for day in shown]
+
+
+@router.get("/sites/{site_id}/gauge")
+def get_gauge(session: Db, site_id: UUID) -> list[GaugeRow]:
+    """The last two weeks: the site's own rain gauge beside its station, the newest first."""
+    return _gauge(session, register.site(session, site_id))
+
+
+@router.put("/sites/{site_id}/gauge")
+def put_gauge(session: Db, site_id: UUID, body: GaugeIn) -> list[GaugeRow]:
+    """Write gauge readings; a day that is there is replaced. Plans go by them in place of the station's rain."""
+    site = register.site(session, site_id)
+    weather.save_gauge(session, site, {reading.day: reading.rain_mm for reading in body.readings})
+    return _gauge(session, site)
 
 
 @router.put("/sites/{site_id}/stops")

@@ -7,13 +7,16 @@ from uuid import UUID
 from pydantic import AwareDatetime, Field, StringConstraints, model_validator
 
 from june_shade.api.schemas.common import In, Out, quantity
-from june_shade.api.schemas.trees import Next, Section
+from june_shade.api.schemas.trees import LineOut, Next, Section
 
 NoteText = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=2000)]
 
 
 SkipReason = Literal["no_access", "soil_wet", "no_water", "no_time", "tree_gone", "other"]
-Seen = Literal["wilting", "scorch", "pest", "damage", "leak", "wet_ground", "dry_ball", "mulch_off", "support", "other"]
+Seen = Literal[
+    "wilting", "scorch", "pest", "damage", "leak", "wet_ground", "dry_ball", "mulch_off", "support",
+    "bud_break", "other",
+]  # fmt: skip
 
 
 class EntryIn(In):
@@ -103,6 +106,7 @@ class RoundTree(Out):
     emitter_flow_l_per_h: float = quantity("L/h", "Flow of one emitter")
     next: Next | None = Field(description="What to pour today; null where nothing is planned today.")
     section: Section
+    line: LineOut | None = Field(description="The valve it shares with others, where it wants water today.")
     entries: list[EntryOut] = Field(description="Logged today, standing.")
     skipped: bool = Field(description="Passed over today, with a reason in its entries.")
     fill_first: bool = Field(description="The tank must be filled before this tree.")

@@ -36,6 +36,13 @@ class SiteIn(In):
     )
     water_price_per_m3: float | None = Field(None, ge=0, le=100000, description="Price of 1 m3 of water.")
     hour_price: float | None = Field(None, ge=0, le=100000, description="Price of an hour of work.")
+    mode: Literal["grow", "hold", "survive"] = Field("grow", description="What is wanted of its trees.")
+    water_source: Literal["potable", "well", "reclaimed", "pond"] = "potable"
+    water_ec_ds_m: float | None = quantity("dS/m", "Conductivity of the water, if measured", None, ge=0, le=20)
+    water_sar: float | None = Field(None, ge=0, le=100, description="Sodium adsorption ratio of the water, if known.")
+    tank_flow_l_per_h: float | None = quantity(
+        "L/h", "Flow of the tank's boom; as the hose where null", None, gt=0, le=50000
+    )
     station_id: UUID | None = None
     version: int | None = Field(None, description="As it was read; an older one is refused. Leave out to overwrite.")
 
@@ -78,7 +85,48 @@ class SiteOut(SiteIn, Out):
     lines: list[str]
     station_name: str | None
     soil: SoilOut = Field(description="In force: the texture typed with every accepted test laid over it.")
+    water_codes: list[str] = Field(description="What is to be said of the water.")
     root_depth_in_force_m: float = quantity("m", "How deep roots can go, by the newest probe where there is one")
+
+
+class ModeOutcomeOut(Out):
+    """A mode over past days gone through again, all trees together."""
+
+    name: Literal["grow", "hold", "survive"]
+    poured_l: float = quantity("L", "Poured in all")
+    waterings: int
+    drinks: float = Field(description="Share of what the trees would drink that they got.")
+    roots_m: float = quantity("m", "Mean growth of the root radius")
+    worst_ks: float = Field(description="Least share of its thirst that any tree got on any day.")
+
+
+class ComparisonOut(Out):
+    """The three modes over the same days."""
+
+    days: int
+    trees: int
+    modes: list[ModeOutcomeOut]
+
+
+class GaugeDay(In):
+    """A reading of a site's own rain gauge."""
+
+    day: date
+    rain_mm: float | None = quantity("mm", "Rain that day; null takes the reading away", ..., ge=0, le=2000)
+
+
+class GaugeIn(In):
+    """Readings of a site's own rain gauge."""
+
+    readings: Annotated[list[GaugeDay], Field(min_length=1, max_length=400)]
+
+
+class GaugeRow(Out):
+    """A day: what the gauge read and what the station says."""
+
+    day: date
+    gauge_mm: float | None = quantity("mm", "The site's own gauge")
+    station_mm: float | None = quantity("mm", "The station")
 
 
 class StationIn(In):

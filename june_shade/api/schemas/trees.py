@@ -9,9 +9,13 @@ from pydantic import Field, model_validator
 from june_shade.api.schemas.common import In, IssueOut, Name, Out, PourOut, Words, WorkingLine, quantity
 from june_shade.core.stock import limits
 
-Kind = Literal["container", "balled", "bare_root"]
-Surround = Literal["bare", "turf", "paved"]
-Method = Literal["hose", "bucket", "bag", "emitters"]
+Kind = Literal["container", "box", "fabric_bag", "balled", "bare_root"]
+Surround = Literal["bare", "turf", "paved", "gravel", "plastic", "plastic_holed"]
+Method = Literal["hose", "bucket", "tank", "bag", "emitters", "soaker", "sprinkler", "wicked"]
+Mode = Literal["grow", "hold", "survive"]
+WaterNeed = Literal["very_low", "low", "moderate", "high"]
+DroughtTolerance = Literal["low", "moderate", "high"]
+SaltTolerance = Literal["very_sensitive", "sensitive", "moderate", "tolerant", "very_tolerant"]
 Material = Literal["wood_chips", "bark", "straw", "leaves", "pine_needles", "seaweed", "compost", "gravel"]
 Feel = Literal["wet", "moist", "drying", "dry"]
 StateWord = Literal["resting", "ready", "due", "late", "too_wet", "unknown"]
@@ -72,6 +76,16 @@ class TreeIn(In):
     emitter_count: int = limited("emitter_count", 0, "Emitters on the tree.")
     emitter_flow_l_per_h: float = quantity("L/h", "Flow of one emitter", 0.0, **within("emitter_flow_l_per_h"))
     bag_capacity_l: float = quantity("L", "What a slow-release bag holds", 75.0, **within("bag_capacity_l"))
+    soaker_across_m: float | None = quantity("m", "Soaker loop across", None, **within("soaker_across_m"))
+    soaker_flow_l_per_h_m: float | None = quantity(
+        "L/h/m", "Flow of a meter of soaker", None, **within("soaker_flow_l_per_h_m")
+    )
+    sprinkler_across_m: float | None = quantity("m", "Circle it wets", None, **within("sprinkler_across_m"))
+    sprinkler_flow_l_per_h: float | None = quantity(
+        "L/h", "Flow of the sprinkler", None, **within("sprinkler_flow_l_per_h")
+    )
+    reservoir_l: float | None = quantity("L", "What a wicked box holds", None, **within("reservoir_l"))
+    mode: Mode | None = Field(None, description="What is wanted of it; the site's where null.")
     mulch_material: Material | None = None
     mulch_depth_m: float = quantity("m", "Settled depth when measured", 0.0, **within("mulch_depth_m"))
     mulch_outer_radius_m: float | None = quantity(
@@ -123,6 +137,12 @@ class SameForMany(In):
     emitter_count: int | None = limited("emitter_count", None, "Emitters on the tree.")
     emitter_flow_l_per_h: float | None = quantity("L/h", "Flow of one emitter", None, **within("emitter_flow_l_per_h"))
     bag_capacity_l: float | None = quantity("L", "What a slow-release bag holds", None, **within("bag_capacity_l"))
+    soaker_across_m: float | None = quantity("m", "Soaker loop across", None, **within("soaker_across_m"))
+    soaker_flow_l_per_h_m: float | None = quantity("L/h/m", "Soaker flow", None, **within("soaker_flow_l_per_h_m"))
+    sprinkler_across_m: float | None = quantity("m", "Circle it wets", None, **within("sprinkler_across_m"))
+    sprinkler_flow_l_per_h: float | None = quantity("L/h", "Its flow", None, **within("sprinkler_flow_l_per_h"))
+    reservoir_l: float | None = quantity("L", "What a wicked box holds", None, **within("reservoir_l"))
+    mode: Mode | None = None
     crown_diameter_m: float | None = quantity("m", "Measured crown", None, **within("crown_diameter_m"))
     mulch_material: Material | None = None
     mulch_depth_m: float | None = quantity("m", "Settled depth when measured", None, **within("mulch_depth_m"))
@@ -159,17 +179,54 @@ class TreesFileOut(Out):
     stored: bool
 
 
+class PlantIn(In):
+    """A kind of tree as it is typed."""
+
+    botanical: Name
+    common: Name
+    water_need: WaterNeed = Field(description="Of an established tree.")
+    evergreen: bool = False
+    leaf_out: str | None = Field(None, description="Usual day it comes into leaf, MM-DD; by temperature where null.")
+    leaf_fall: str | None = Field(None, description="Usual day its leaves begin to fall, MM-DD.")
+    drought_tolerance: DroughtTolerance = "moderate"
+    salt_tolerance: SaltTolerance = "sensitive"
+    mature_height_m: float = quantity("m", "Mature height", gt=0, le=120)
+    mature_spread_m: float = quantity("m", "Mature spread", gt=0, le=60)
+    source: Words = "typed here"
+    version: int | None = Field(None, description="As it was read; an older one is refused. Leave out to overwrite.")
+
+
 class PlantOut(Out):
     """A kind of tree."""
 
     id: UUID
     botanical: str
     common: str
-    water_need: str
+    water_need: WaterNeed
     evergreen: bool
+    leaf_out: str | None
+    leaf_fall: str | None
+    drought_tolerance: DroughtTolerance
+    salt_tolerance: SaltTolerance
     mature_height_m: float = quantity("m", "Mature height")
     mature_spread_m: float = quantity("m", "Mature spread")
     source: str
+    version: int
+
+
+class BallOut(Out):
+    """A ball from its measures: what it holds, weighs, how it is lifted, and how it stands against the standard."""
+
+    volume_l: float = quantity("L", "Volume")
+    weight_kg: float = quantity("kg", "Weight of the ball without its tree")
+    soaked_kg: float = quantity("kg", "Weight of the soaked ball")
+    lift: Literal["one_person", "two_people", "cart_or_sling", "machine"]
+    gives_l: float = quantity("L", "Water it can give when full, on loam for bare root")
+    least_ball_m: float | None = quantity("m", "Least ball or spread for this trunk")
+    least_height_m: float | None = quantity("m", "Least height of a dug ball of this width")
+    caliper_height_m: float = quantity("m", "Height above the flare at which the trunk is measured")
+    crown_m: float = quantity("m", "Crown to be expected of this trunk")
+    doubts: list[str] = Field(description="Codes of what is possible but unlikely.")
 
 
 class StockSizeOut(Out):
@@ -221,6 +278,12 @@ class TreeOut(Out):
     emitter_count: int
     emitter_flow_l_per_h: float = quantity("L/h", "Flow of one emitter")
     bag_capacity_l: float = quantity("L", "Bag")
+    soaker_across_m: float | None = quantity("m", "Soaker loop across")
+    soaker_flow_l_per_h_m: float | None = quantity("L/h/m", "Flow of a meter of soaker")
+    sprinkler_across_m: float | None = quantity("m", "Circle a sprinkler wets")
+    sprinkler_flow_l_per_h: float | None = quantity("L/h", "Flow of the sprinkler")
+    reservoir_l: float | None = quantity("L", "What a wicked box holds")
+    mode: Mode | None
     mulch_material: Material | None
     mulch_depth_m: float = quantity("m", "Mulch depth when measured")
     mulch_outer_radius_m: float | None = quantity("m", "Mulch ring's outer radius")
@@ -263,7 +326,9 @@ class Next(Out):
     metric: PourOut = Field(description="Rounded up to whole litres.")
     us: PourOut = Field(description="Rounded up to half gallons, told in litres.")
     proof_depth_m: float = quantity("m", "Depth to which a rod slides afterwards")
-    flags: list[str] = Field(description="ball_not_refilled, once_is_not_enough, daily, dry_ball, slow_ground")
+    flags: list[str] = Field(
+        description="ball_not_refilled, once_is_not_enough, daily, dry_ball, line_too_wet, slow_ground"
+    )
 
 
 class TreeRow(Out):
@@ -328,6 +393,24 @@ class Book(Out):
     reasons: list[str] = Field(description="Why it parts from the rules; empty where it lies among them.")
 
 
+class LineOut(Out):
+    """The line that a tree shares."""
+
+    name: str
+    trees: int
+    neediest_tag: str | None = Field(description="The tree for which it runs next; null = no run in sight.")
+    run_min: float | None = quantity("min", "How long it runs next")
+    wants_l: float = quantity("L", "What this tree itself wants then")
+
+
+class ReservoirOut(Out):
+    """A wicked box."""
+
+    holds_l: float = quantity("L", "What it holds")
+    has_l: float = quantity("L", "What it had at yesterday's end")
+    reserve_days: int | None = Field(description="Days until it must be filled; null = past what the plan sees.")
+
+
 class WaterSheet(Out):
     """The Water page of a tree's sheet."""
 
@@ -342,6 +425,10 @@ class WaterSheet(Out):
     working: list[WorkingLine]
     book: Book
     cautions: list[str]
+    mode: Mode
+    line: LineOut | None
+    reservoir: ReservoirOut | None
+    awaits_bud_break: bool = Field(description="Bare root in its first season whose buds have not been seen to break.")
     high_c: float = quantity("degC", "Today's high")
     zone: str = Field(description="IANA zone of the site.")
     guessed: bool = Field(description="The opening was guessed; a reading would mend it.")

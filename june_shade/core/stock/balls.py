@@ -1,5 +1,6 @@
 """Balls: the small store that the roots start in. Shape, volume and what the mix holds."""
 
+import math
 from dataclasses import dataclass
 from functools import cache
 
@@ -8,7 +9,10 @@ import numpy as np
 from june_shade.core import tables
 from june_shade.core.soil.textures import Soil
 
-KINDS = ("container", "balled", "bare_root")
+KINDS = ("container", "box", "fabric_bag", "balled", "bare_root")
+"""Boxes and fabric bags hold container mix and count as containers in the water model."""
+FIELD_SOIL_KINDS = frozenset({"balled"})
+CONTAINER_MIX_KINDS = frozenset({"container", "box", "fabric_bag"})
 
 ESTABLISHED_SPREAD_PER_CALIPER = 14.5
 """Radius beyond the ball at which a tree is established, in calipers (calibrated).
@@ -52,6 +56,16 @@ def medium(kind: str, site_soil: Soil) -> Medium:
     if kind == "bare_root":
         return Medium(found.shape_k, site_soil.awc, site_soil.drainable, site_soil.drain_share, site_soil.source)
     return found
+
+
+def radius_m(kind: str, across_m: float) -> float:
+    """Radius [m] of the circle that a ball fills: half its diameter; for a box, whose side is measured, by its area."""
+    return across_m / math.sqrt(math.pi) if kind == "box" else across_m / 2
+
+
+def frustum_l(top_m: float, bottom_m: float, height_m: float) -> float:
+    """Volume of a tapered pot [L] from its diameters and height: 1000 pi h/12 (D2 + D d + d2). Exact geometry."""
+    return 1000 * math.pi * height_m / 12 * (top_m**2 + top_m * bottom_m + bottom_m**2)
 
 
 def ball_volume_l(shape_k, ball_radius_m, ball_height_m):

@@ -38,6 +38,11 @@ TREE: dict[str, Limits] = {
     "emitter_count": Limits(low=0, high=200),
     "emitter_flow_l_per_h": Limits(low=0, high=200),
     "bag_capacity_l": Limits(above=0, high=400),
+    "soaker_across_m": Limits(above=0, high=6),
+    "soaker_flow_l_per_h_m": Limits(above=0, high=60),
+    "sprinkler_across_m": Limits(above=0, high=20),
+    "sprinkler_flow_l_per_h": Limits(above=0, high=5000),
+    "reservoir_l": Limits(above=0, high=500),
     "mulch_depth_m": Limits(low=0, high=0.6),
     "mulch_outer_radius_m": Limits(above=0, high=10),
     "latitude_deg": Limits(low=-90, high=90),
@@ -51,6 +56,15 @@ def odds(tree: Mapping[str, Any]) -> tuple[str, str] | None:
     """The first thing that does not go together in a tree's fields, as (field, sentence), None where all does."""
     if tree["method"] == "emitters" and not (tree["emitter_count"] >= 1 and tree["emitter_flow_l_per_h"] > 0):
         return "emitter_count", "emitters need a count of 1 or more and a flow above 0 L/h"
+    for method, field, words in (
+        ("soaker", "soaker_across_m", "a soaker needs the loop's width"),
+        ("soaker", "soaker_flow_l_per_h_m", "a soaker needs its flow a meter"),
+        ("sprinkler", "sprinkler_across_m", "a sprinkler needs the circle that it wets"),
+        ("sprinkler", "sprinkler_flow_l_per_h", "a sprinkler needs its flow"),
+        ("wicked", "reservoir_l", "a reservoir box needs what it holds"),
+    ):
+        if tree["method"] == method and not tree.get(field):
+            return field, words
     if tree["mulch_material"] is not None:
         least = tree["caliper_m"] / 2 + CLEAR_GAP_M
         if tree["mulch_outer_radius_m"] is None:

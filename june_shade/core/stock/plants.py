@@ -9,6 +9,9 @@ from june_shade.core.errors import InputError
 PLANT_FACTOR = {"very_low": 0.1, "low": 0.2, "moderate": 0.5, "high": 0.8}
 """Plant factor of an established tree by water-need class: the classes' middles [Costello2000] (from memory)."""
 
+DROUGHT_TOLERANCES = ("low", "moderate", "high")
+"""What an established tree of the kind stands of drought; a new one stands none."""
+
 NEW_PLANT_FACTOR = 0.5
 NEW_PLANT_FACTOR_HUMID = 0.7
 """Least plant factor while nothing is established: woody plants in dry and in humid climates [S623]."""
@@ -16,13 +19,15 @@ NEW_PLANT_FACTOR_HUMID = 0.7
 
 @dataclass(frozen=True, slots=True)
 class PlantKind:
-    """One kind of tree as the table has it. Mature sizes in m."""
+    """One kind of tree as the table has it. Mature sizes in m. Tolerances are of an established tree."""
 
     key: str
     botanical: str
     common: str
     water_need: str
     evergreen: bool
+    drought_tolerance: str
+    salt_tolerance: str
     mature_height_m: float
     mature_spread_m: float
     source: str
@@ -50,6 +55,7 @@ def plant_kinds() -> tuple[PlantKind, ...]:
     return tuple(
         PlantKind(
             row["key"], row["botanical"], row["common"], row["water_need"], row["evergreen"] == "1",
+            row["drought_tolerance"], row["salt_tolerance"],
             n(row, "mature_height_m"), n(row, "mature_spread_m"), row["source"],
         )
         for row in tables.read("plants")

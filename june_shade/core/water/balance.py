@@ -50,8 +50,8 @@ class Trees:
     share of the excess that drains in a day. basin_area_m2 (0 = none). mulch_outer_area_m2 and
     mulch_gap_area_m2 bound the mulch (0 = none); mulch_cover, where not NaN, is taken as the cover of the kept
     circle instead. surround_loss: what the ground outside loses as a share of ETo; surround_rain: 0 under
-    paving, else 1. dryness_limit, ks_floor: management. ball_share: share of poured water that lands on the
-    ball, NaN = by area (the spread rule).
+    paving, else 1; sheet_rain: share that gets through a sheet over ball and ring. dryness_limit, ks_floor:
+    management. ball_share: share of poured water that lands on the ball, NaN = by area (the spread rule).
     """
 
     ball_radius_m: Array
@@ -75,6 +75,7 @@ class Trees:
     mulch_cover: Array
     surround_loss: Array
     surround_rain: Array
+    sheet_rain: Array
     dryness_limit: Array
     ks_floor: Array
     ball_share: Array
@@ -345,7 +346,8 @@ def _pass_part(trees, g, state, weather, net_l, part, with_rain):
     ball_area = trees.ball_area_m2
     eto = weather.eto_mm * part
     if with_rain:
-        rain_in = effective_rain_mm(weather.rain_mm, weather.rain_share, g.mulch_cover, state.rain_before_mm)
+        through = effective_rain_mm(weather.rain_mm, weather.rain_share, g.mulch_cover, state.rain_before_mm)
+        rain_in = trees.sheet_rain * through
         rain_open = trees.surround_rain * weather.rain_share * RAIN_SHARE * weather.rain_mm
         rain_counted = np.zeros_like(f) + weather.rain_share * weather.rain_mm
     else:

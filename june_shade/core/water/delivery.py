@@ -1,6 +1,7 @@
 """Ways of pouring: what share lands on the ball, how much arrives, how long it takes, in how many goes.
 
-Hose, bucket, slow-release bag and emitters. Efficiencies are common practice, in tables/deliveries.csv.
+Hose, bucket, tank and boom, slow-release bag, emitters, soaker, slow sprinkler, wicked reservoir box. Efficiencies are
+common practice, in tables/deliveries.csv.
 """
 
 import math
@@ -11,10 +12,16 @@ import numpy as np
 
 from june_shade.core import tables
 from june_shade.core.errors import InputError
+from june_shade.core.stock.balls import CONTAINER_MIX_KINDS
 from june_shade.core.units import LITRES_PER_US_GALLON
 from june_shade.core.water.balance import MULCH_WETTING_MM
 
-METHODS = ("hose", "bucket", "bag", "emitters")
+METHODS = ("hose", "bucket", "tank", "bag", "emitters", "soaker", "sprinkler", "wicked")
+ON_A_VALVE = frozenset({"emitters", "soaker", "sprinkler"})
+"""Ways that run from a valve: trees on one line get them all at once."""
+INTO_A_BASIN = frozenset({"hose", "bucket", "tank"})
+SOAKER_STEP_M = 0.30
+"""A soaker hose wets like emitters so far apart (calibrated)."""
 BAG_RADIUS_M = 0.30
 """Radius that a slow-release bag against the trunk wets (common practice)."""
 EMITTER_RADIUS_SHARE = 2.0 / 3.0
@@ -35,8 +42,10 @@ US_STEP_L = LITRES_PER_US_GALLON / 2
 class Delivery:
     """How one tree is watered. Flows L/h, lengths m; only the fields of its method count.
 
-    hose, bucket: `flow_l_h` of the hose or the pour, into the basin. bag: bag_capacity_l, which drips out over
-    bag_hours; flow_l_h fills it. emitters: their count and flow each. step_l: pourable step, 0 = by unit system.
+    hose, bucket, tank: `flow_l_h` of the hose, the pour or the boom, into the basin. bag: bag_capacity_l, which drips
+    out over bag_hours; flow_l_h fills it. emitters: their count and flow each. soaker: one loop round the trunk, its
+    diameter and flow a metre. sprinkler: the circle that it wets and its flow. wicked: a box that holds reservoir_l and
+    gives by wick; flow_l_h fills it. step_l: pourable step, 0 = by unit system. leaching: share that only washes salts.
     """
 
     method: str
@@ -47,8 +56,18 @@ class Delivery:
     bag_hours: float = 6.0
     emitters: int = 0
     emitter_flow_l_h: float = 0.0
+    soaker_across_m: float = 0.0
+    soaker_flow_l_h_m: float = 0.0
+    sprinkler_across_m: float = 0.0
+    sprinkler_flow_l_h: float = 0.0
+    reservoir_l: float = 0.0
     step_l: float = 0.0
     leaching: float = 0.0
+
+    @property
+    def on_a_valve(self) -> bool:
+        """Whether it runs from a valve for so many minutes."""
+        return self.method in ON_A_VALVE
 
 
 @dataclass(frozen=True, slots=True)
@@ -111,6 +130,11 @@ def wetted_diameter_m(volume_l: float, flow_l_h: float, ks_mm_h: float) -> float
     return 0.031 * volume_l**0.22 * (ks_mm_h / 3.6e6 / flow_l_h) ** -0.17
 
 
+def _spreads_mm_h(kind: str, soil_ks_mm_h: float) -> float:
+    """Conductivity [mm/h] by which water spreads under an emitter on the ball."""
+    return KS_BARK_MIX_MM_H if kind in CONTAINER_MIX_KINDS else max(LEAST_KS_MM_H, soil_ks_mm_h)
+
+
 def emitter_ball_share(
     ball_radius_m: float, kind: str, soil_ks_mm_h: float, half_ball_l: float, count: int, flow_l_h: float
 ) -> float:
@@ -121,9 +145,25 @@ def emitter_ball_share(
     """
     if count < 1 or flow_l_h <= 0:
         raise InputError("needs at least one emitter with a flow above 0 L/h", "delivery.emitters")
-    ks = KS_BARK_MIX_MM_H if kind == "container" else max(LEAST_KS_MM_H, soil_ks_mm_h)
+    ks = _spreads_mm_h(kind, soil_ks_mm_h)
     radius = wetted_diameter_m(half_ball_l / count, flow_l_h, ks) / 2
     return circle_overlap_m2(ball_radius_m, radius, EMITTER_RADIUS_SHARE * ball_radius_m) / (math.pi * radius**2)
+
+
+def soaker_strip_m(delivery: Delivery, kind: str, soil_ks_mm_h: float, half_ball_l: float) -> tuple[float, float]:
+    """Inner and outer radius [m] of the ring that a soaker loop wets (width by [SZ86], one emitter each 30 cm)."""
+    if not delivery.soaker_across_m > 0 or not delivery.soaker_flow_l_h_m > 0:
+        raise InputError("needs a loop and a flow above 0", "delivery.soaker")
+    count = max(1.0, math.pi * delivery.soaker_across_m / SOAKER_STEP_M)
+    ks = _spreads_mm_h(kind, soil_ks_mm_h)
+    width = wetted_diameter_m(half_ball_l / count, delivery.soaker_flow_l_h_m * SOAKER_STEP_M, ks)
+    middle = delivery.soaker_across_m / 2
+    return max(0.0, middle - width / 2), middle + width / 2
+
+
+def ring_share(ball_radius_m: float, inner_m: float, outer_m: float) -> float:
+    """Share of a ring's area that lies within the ball's circle round the same centre. Exact geometry."""
+    return max(0.0, min(outer_m, ball_radius_m) ** 2 - inner_m**2) / (outer_m**2 - inner_m**2)
 
 
 def ball_share(delivery: Delivery, ball_radius_m: float, kind: str, soil_ks_mm_h: float, ball_taw_l: float) -> float:
@@ -135,14 +175,27 @@ def ball_share(delivery: Delivery, ball_radius_m: float, kind: str, soil_ks_mm_h
         return emitter_ball_share(
             ball_radius_m, kind, soil_ks_mm_h, ball_taw_l / 2, delivery.emitters, delivery.emitter_flow_l_h
         )
-    return min(1.0, ball_area / basin_area_m2(delivery, ball_radius_m))
+    if delivery.method == "soaker":
+        return ring_share(ball_radius_m, *soaker_strip_m(delivery, kind, soil_ks_mm_h, ball_taw_l / 2))
+    if delivery.method == "wicked":
+        return 1.0
+    return min(1.0, ball_area / wetted_area_m2(delivery, ball_radius_m))
+
+
+def wetted_area_m2(delivery: Delivery, ball_radius_m: float) -> float:
+    """Area that is flooded or sprinkled [m2]."""
+    if delivery.method == "sprinkler":
+        if not delivery.sprinkler_across_m > 0:
+            raise InputError("needs the circle that it wets", "delivery.sprinkler")
+        return math.pi / 4 * delivery.sprinkler_across_m**2
+    return basin_area_m2(delivery, ball_radius_m)
 
 
 def mulch_loss_l(delivery: Delivery, ball_radius_m: float, mulch_outer_radius_m: float, depth_share) -> float:
-    """Water that only wets the mulch each time [L]: 2 mm over the mulched wetted area, hose and bucket only."""
+    """Water that only wets the mulch each time [L]: 2 mm over the mulched wetted area, where poured on top."""
     if not int(_table()[delivery.method]["wets_mulch"]):
         return 0.0 * depth_share
-    mulched = min(basin_area_m2(delivery, ball_radius_m), math.pi * mulch_outer_radius_m**2)
+    mulched = min(wetted_area_m2(delivery, ball_radius_m), math.pi * mulch_outer_radius_m**2)
     return MULCH_WETTING_MM * mulched * depth_share
 
 
@@ -162,8 +215,21 @@ def pourable_l(litres: float, step_l: float) -> float:
 
 
 def flow_l_h(delivery: Delivery) -> float:
-    """Flow of the whole delivery [L/h]: all emitters together, or the hose."""
-    return delivery.emitters * delivery.emitter_flow_l_h if delivery.method == "emitters" else delivery.flow_l_h
+    """Flow of the whole delivery [L/h]: all emitters together, the loop, the sprinkler, or the hose."""
+    if delivery.method == "emitters":
+        return delivery.emitters * delivery.emitter_flow_l_h
+    if delivery.method == "soaker":
+        return math.pi * delivery.soaker_across_m * delivery.soaker_flow_l_h_m
+    return delivery.sprinkler_flow_l_h if delivery.method == "sprinkler" else delivery.flow_l_h
+
+
+def timed_flow_l_h(litres: float, seconds: float) -> float:
+    """Flow [L/h] from timing a bucket: 3600 litres / seconds."""
+    if not litres > 0:
+        raise InputError(f"must be above 0, not {litres:g}", "litres")
+    if not seconds > 0:
+        raise InputError(f"must be above 0, not {seconds:g}: time how long the bucket takes to fill", "seconds")
+    return 3600.0 * litres / seconds
 
 
 def cycle_and_soak(minutes: float, rate_mm_h: float, intake_mm_h: float, storage_mm: float) -> Goes:
@@ -182,15 +248,29 @@ def cycle_and_soak(minutes: float, rate_mm_h: float, intake_mm_h: float, storage
 
 def pour(delivery: Delivery, gross: float, ball_radius_m: float, intake_mm_h: float, step_l: float) -> Pour:
     """One visit: litres rounded up, minutes at the known flow, goes that the soil can take."""
-    litres = pourable_l(gross, delivery.step_l or step_l)
+    return _pour(delivery, pourable_l(gross, delivery.step_l or step_l), ball_radius_m, intake_mm_h)
+
+
+def run(delivery: Delivery, minutes: float, ball_radius_m: float, intake_mm_h: float) -> Pour:
+    """One visit on a line whose run time is set by another tree: what comes out here in so many minutes."""
+    return _pour(delivery, flow_l_h(delivery) * minutes / 60.0, ball_radius_m, intake_mm_h)
+
+
+def _pour(delivery: Delivery, litres: float, ball_radius_m: float, intake_mm_h: float) -> Pour:
     minutes = 60.0 * litres / flow_l_h(delivery)
     if delivery.method == "bag":
         fills = max(1, math.ceil(litres / delivery.bag_capacity_l - 1e-9))
         return Pour(litres, minutes, Goes(1, minutes, 0.0, minutes), minutes + 60.0 * delivery.bag_hours * fills, fills)
-    if delivery.method == "emitters":
-        goes = Goes(1, minutes, 0.0, minutes)
-    else:
-        area = basin_area_m2(delivery, ball_radius_m)
-        storage = 1000.0 * delivery.basin_depth_m if delivery.basin_depth_m else SURFACE_STORAGE_MM
-        goes = cycle_and_soak(minutes, flow_l_h(delivery) / area, intake_mm_h, storage)
+    goes = cycle_and_soak(minutes, *intensity(delivery, ball_radius_m, intake_mm_h))
     return Pour(litres, minutes, goes, minutes + (goes.count - 1) * goes.rest_min)
+
+
+def intensity(delivery: Delivery, ball_radius_m: float, intake_mm_h: float) -> tuple[float, float, float]:
+    """Application rate (0 for drip and wick) and the soil's intake [mm/h], and what stands before it runs [mm]."""
+    if delivery.method in INTO_A_BASIN:
+        storage = 1000.0 * delivery.basin_depth_m if delivery.basin_depth_m else SURFACE_STORAGE_MM
+    elif delivery.method == "sprinkler":
+        storage = SURFACE_STORAGE_MM
+    else:
+        return 0.0, intake_mm_h, SURFACE_STORAGE_MM
+    return flow_l_h(delivery) / wetted_area_m2(delivery, ball_radius_m), intake_mm_h, storage

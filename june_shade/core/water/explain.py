@@ -1,5 +1,7 @@
 """The sum behind a watering: from ball and soil to litres and minutes, line by line, for one tree."""
 
+from dataclasses import fields
+
 import numpy as np
 
 from june_shade.core.water import amount, delivery
@@ -9,6 +11,18 @@ from june_shade.core.water.planner import Morning
 from june_shade.core.working import CALIBRATED, COMMON_PRACTICE, Line, line
 
 BALANCE = "two-store balance [FAO56] ch. 8"
+
+
+def of_one(trees: Trees, morning: Morning, i: int) -> tuple[Trees, Morning]:
+    """The arrays of one tree out of many, and its morning."""
+
+    def cut(values):
+        return np.asarray(values)[i : i + 1] if np.ndim(values) else values
+
+    def one(whole):
+        return type(whole)(**{f.name: cut(getattr(whole, f.name)) for f in fields(whole)})
+
+    return one(trees), Morning(one(morning.state), one(morning.ground), one(morning.weather))
 
 
 def stores(trees: Trees, morning: Morning) -> tuple[Line, ...]:
@@ -53,9 +67,17 @@ def demand(trees: Trees, morning: Morning) -> tuple[Line, ...]:
 
 
 def visit(
-    trees: Trees, morning: Morning, how: Delivery, pour: Pour, gross: float, loss_l: float, intake_mm_h: float
+    trees: Trees,
+    morning: Morning,
+    how: Delivery,
+    pour: Pour,
+    gross: float,
+    loss_l: float,
+    intake_mm_h: float,
+    *,
+    line_run: bool = False,
 ) -> tuple[Line, ...]:
-    """How much and how long: net, poured, rounded, minutes, goes."""
+    """How much and how long: net, poured, rounded, minutes, goes. line_run: its line runs for the neediest tree."""
     v, g, state = _first, morning.ground, morning.state
     wanted = amount.refill(trees, g, state)
     share, arriving = v(g.ball_share), delivery.efficiency(how.method)
@@ -64,10 +86,31 @@ def visit(
         line("net", "N = min(max(D_b + D_r, D_b/s), C)", v(wanted.net_l), "L", BALANCE,
              D_b=(v(state.ball_depletion_l), "L"), D_r=(v(state.ring_depletion_l), "L"), s=(share, ""),
              C=(min(v(wanted.cap_l), 1e9), "L")),
-        line("gross", "(N + mulch wetting) / efficiency", gross, "L", COMMON_PRACTICE,
-             N=(v(wanted.net_l), "L"), **{"mulch wetting": (loss_l, "L"), "efficiency": (arriving, "")}),
-        line("pour", "rounded up to what can be poured", pour.litres, "L", COMMON_PRACTICE, gross=(gross, "L")),
     ]  # fmt: skip
+    if how.leaching > 0:
+        lines.append(
+            line("leaching", "LR = EC_w / (5 EC_e − EC_w), at most 0.3", how.leaching, "", "[FAO29]")
+        )  # fmt: skip
+    if how.reservoir_l > 0:
+        lines.append(line("reservoir", "what the box holds", how.reservoir_l, "L", COMMON_PRACTICE))
+    if line_run:
+        lines.append(
+            line("line_run", "as long as the neediest tree of the line wants", pour.litres, "L", COMMON_PRACTICE)
+        )
+    else:
+        name, value = (
+            ("room in the box", gross * arriving * (1 - how.leaching))
+            if how.reservoir_l > 0
+            else ("N", v(wanted.net_l))
+        )
+        inputs = {name: (value, "L"), "mulch wetting": (loss_l, "L"), "efficiency": (arriving, "")}
+        if how.leaching > 0:
+            inputs["LR"] = (how.leaching, "")
+        formula = f"({name} + mulch wetting) / efficiency" + (" / (1 − LR)" if how.leaching > 0 else "")
+        lines += [
+            line("gross", formula, gross, "L", COMMON_PRACTICE, **inputs),
+            line("pour", "rounded up to what can be poured", pour.litres, "L", COMMON_PRACTICE, gross=(gross, "L")),
+        ]  # fmt: skip
     if how.method == "emitters":
         lines.append(
             line("minutes", "litres / (emitters × flow)", pour.run_min, "min", "arithmetic",
@@ -76,11 +119,10 @@ def visit(
     else:
         lines.append(
             line("minutes", "litres / flow", pour.run_min, "min", "arithmetic",
-                 litres=(pour.litres, "L"), flow=(how.flow_l_h, "L/h"))
+                 litres=(pour.litres, "L"), flow=(delivery.flow_l_h(how), "L/h"))
         )  # fmt: skip
     if pour.goes.count > 1:
-        storage = 1000 * how.basin_depth_m if how.basin_depth_m else delivery.SURFACE_STORAGE_MM
-        rate = delivery.flow_l_h(how) / delivery.basin_area_m2(how, v(trees.ball_radius_m))
+        rate, _, storage = delivery.intensity(how, v(trees.ball_radius_m), intake_mm_h)
         lines.append(
             line("goes", "run S/(a − i), rest S/i", pour.goes.run_min, "min", "[TM5] table 7",
                  S=(storage, "mm"), a=(rate, "mm/h"), i=(intake_mm_h, "mm/h"))

@@ -35,25 +35,33 @@ class Opening:
 
     index: position in the series of its first day. state: what stands when that day opens. fresh: True for an
     opening proper (its ring depletion is taken as it stands after that day's step 1), False for a state
-    carried over from the evening before. late_days: unwatered due days up to there.
+    carried over from the evening before. late_days: unwatered due days up to there. reservoir_l: what stands in a
+    wicked box, None = empty everywhere.
     """
 
     index: Array
     state: State
     fresh: Array
     late_days: Array
+    reservoir_l: Array | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Pouring:
     """How each tree is poured, arrays (trees,): share that arrives, leaching, litres a step.
 
-    loss_l: water that only wets the mulch each time, at full depth [L]."""
+    loss_l: water that only wets the mulch each time, at full depth [L]. line: number of the valve that a tree shares
+    with others, -1 = none, with flow_l_h, what comes out at the tree. reservoir_l: what its wicked box holds, 0 = none.
+    None of the last three: no lines, no boxes.
+    """
 
     efficiency: Array
     leaching: Array
     step_l: Array
     loss_l: Array
+    line: Array | None = None
+    flow_l_h: Array | None = None
+    reservoir_l: Array | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,8 +100,11 @@ class Plan:
     with its ground. today_ks, today_dryness: how today would end without the planned visit.
     yesterday: the state at yesterday's end. capped, twice, daily: at the first visit, the way of
     pouring can't refill the ball; once is not enough; the limit alone breaks every day (also today, where the tree
-    is thirsty and no water could be taken in: no visit is planned then). dry_ball: fault today.
-    mornings: of each day from today on, where kept. checkpoints: state and late days at the end of the days asked.
+    is thirsty and no water could be taken in: no visit is planned then). drowned: at its first visit the line runs
+    for another tree longer than this one can take. neediest: index of the tree for which its line runs then, -1 = no
+    line; own_gross_l: what a tree itself wants then. dry_ball: fault today. reservoir_l at each day's end, 0 without
+    a box. mornings: of each day from today on, where kept. checkpoints: state, late days and reservoir at the end of
+    the days asked.
     """
 
     dryness: Array
@@ -103,6 +114,7 @@ class Plan:
     root_radius_m: Array
     visit_net_l: Array
     visit_gross_l: Array
+    reservoir_l: Array
     due: Array
     ready: Array
     visit: Array
@@ -116,10 +128,13 @@ class Plan:
     capped: Array
     twice: Array
     daily: Array
+    drowned: Array
+    neediest: Array
+    own_gross_l: Array
     dry_ball: Array
     soggy: Array
     mornings: tuple[Morning, ...]
-    checkpoints: dict[int, tuple[State, Array]]
+    checkpoints: dict[int, tuple[State, Array, Array]]
 
 
 class _Record:
@@ -133,14 +148,20 @@ class _Record:
         "root_radius_m",
         "visit_net_l",
         "visit_gross_l",
+        "reservoir_l",
     )
 
     def __init__(self, days: int, trees: int) -> None:
         self.rows = {name: np.full((days, trees), np.nan) for name in self.NAMES}
         self.soggy = np.zeros((days, trees), bool)
 
-    def write(self, day: int, active: Array, moved: Fluxes, end: State, net: Array, gross: Array) -> None:
-        values = (moved.dryness, moved.ks, end.ball_depletion_l, end.ring_depletion_l, end.root_radius_m, net, gross)
+    def write(
+        self, day: int, active: Array, moved: Fluxes, end: State, net: Array, gross: Array, reservoir: Array
+    ) -> None:
+        values = (
+            moved.dryness, moved.ks, end.ball_depletion_l, end.ring_depletion_l, end.root_radius_m, net, gross,
+            reservoir,
+        )  # fmt: skip
         for name, value in zip(self.NAMES, values, strict=True):
             self.rows[name][day] = np.where(active, value, np.nan)
         self.soggy[day] = active & moved.soggy
@@ -189,6 +210,69 @@ def _due_in_gap(trees: Trees, state: State, g: Ground, season: Season, day: int,
     return due
 
 
+class _Boxes:
+    """Wicked reservoir boxes: water poured stays in the box, from which the wick refills ball and ring."""
+
+    def __init__(self, pouring: Pouring, opening: Opening, count: int) -> None:
+        self.holds_l = np.zeros(count) if pouring.reservoir_l is None else pouring.reservoir_l
+        self.there = self.holds_l > 0
+        self.any = bool(np.any(self.there))
+        self.level_l = np.zeros(count) if opening.reservoir_l is None else opening.reservoir_l
+
+    def draw(self, state: State, first: Array, second: Array) -> tuple[Array, Array, Array]:
+        """A morning: what was poured fills the box, the wick draws. Net water (first, second), and what was drawn."""
+        if not self.any:
+            return first, second, np.zeros_like(first)
+        stood = self.level_l + np.where(self.there, first + second, 0.0)
+        over = np.maximum(0.0, stood - self.holds_l)
+        wanted = np.maximum(0.0, state.ball_depletion_l) + np.maximum(0.0, state.ring_depletion_l)
+        drawn = np.where(self.there, np.minimum(np.minimum(stood, self.holds_l), wanted), 0.0)
+        self.level_l = np.where(self.there, np.minimum(stood, self.holds_l) - drawn, 0.0)
+        return np.where(self.there, drawn + over, first), np.where(self.there, 0.0, second), drawn
+
+    def last_day(self, drawn: Array) -> Array:
+        """Whether the box can't give tomorrow what it gave today."""
+        return self.there & (drawn > 0) & (self.level_l < drawn)
+
+    def room_l(self) -> Array:
+        """Net water that a refill leaves in the box [L]."""
+        return np.where(self.there, self.holds_l - self.level_l, 0.0)
+
+    def fill(self, filled: Array, wanted_l: Array) -> Array:
+        """Fill the boxes of these trees; what their wicks draw at once [L]."""
+        drawn = np.where(self.there & filled, np.minimum(self.holds_l, wanted_l), 0.0)
+        self.level_l = np.where(self.there & filled, self.holds_l - drawn, self.level_l)
+        return drawn
+
+
+def _along_lines(pouring: Pouring, visit: Array, gross: Array) -> tuple[Array, Array, Array]:
+    """Everyone on a line gets water when one does, for as long as its neediest tree wants.
+
+    Returns visit and gross litres with the lines laid in, and for each tree on a line the index of its neediest.
+    """
+    neediest = np.full(len(visit), -1)
+    if pouring.line is None or pouring.flow_l_h is None:
+        return visit, gross, neediest
+    visit, gross = visit.copy(), gross.copy()
+    for number in np.unique(pouring.line[(pouring.line >= 0) & visit]):
+        on = np.flatnonzero(pouring.line == number)
+        minutes = np.where(visit[on], 60.0 * gross[on] / pouring.flow_l_h[on], 0.0)
+        most = int(np.argmax(minutes))
+        gross[on] = np.ceil(minutes[most] - 1e-9) * pouring.flow_l_h[on] / 60.0
+        visit[on] = True
+        neediest[on] = on[most]
+    return visit, gross, neediest
+
+
+def _line_had_water(pouring: Pouring, season: Season, day: int) -> Array:
+    """Whether a tree's line ran today already: nobody opens a valve twice for the rest of it."""
+    had = season.poured_today if day == season.today else np.zeros_like(season.poured_today)
+    if pouring.line is None or not np.any(had):
+        return had
+    lines = np.unique(pouring.line[had & (pouring.line >= 0)])
+    return had | np.isin(pouring.line, lines)
+
+
 def run(
     trees: Trees,
     opening: Opening,
@@ -203,9 +287,11 @@ def run(
     none = np.zeros(count)
     record = _Record(len(series), count)
     first_of = {name: np.full(count, -1) for name in ("due", "ready", "visit")}
-    flags = {name: np.zeros(count, bool) for name in ("capped", "twice", "daily")}
+    flags = {name: np.zeros(count, bool) for name in ("capped", "twice", "daily", "drowned")}
+    neediest_of, own_of = np.full(count, -1), np.zeros(count)
+    boxes = _Boxes(pouring, opening, count)
     late = opening.late_days.astype(int)
-    checkpoints: dict[int, tuple[State, Array]] = {}
+    checkpoints: dict[int, tuple[State, Array, Array]] = {}
     state, shadow = opening.state, opening.state
     before = shadow_before = ground(trees, state.root_radius_m, season.mulch_depth_share[0])
     yesterday = state
@@ -227,7 +313,7 @@ def run(
                 state, ring_depletion_l=np.where(fresh, opening.state.ring_depletion_l, state.ring_depletion_l)
             )
         active = opening.index <= day
-        first, second = season.first_net_l[day], season.second_net_l[day]
+        first, second, drawn = boxes.draw(state, season.first_net_l[day], season.second_net_l[day])
 
         if day < season.today:
             could_take = amount.refill(trees, g, state).net_l > 0
@@ -235,8 +321,8 @@ def run(
             unwatered = amount.breaks(trees, moved) & (first + second <= 0) & could_take
             late = np.where(active, np.where(unwatered, late + 1, 0), late)
             if day in checkpoint_days:
-                checkpoints[day] = (state, late)
-            record.write(day, active, moved, state, none, none)
+                checkpoints[day] = (state, late, boxes.level_l)
+            record.write(day, active, moved, state, none, none, boxes.level_l)
             before = g
             continue
 
@@ -256,23 +342,28 @@ def run(
             if np.any(fresh):
                 shadow = _pick(fresh, state, shadow)
             dry_due = amount.breaks(trees, _pass(trees, shadow_g, shadow, dry_weather, first, second)[1])
-            due = np.where(g.uptake_from_ball > BALL_RULES_RAIN, dry_due, due)
+            due = np.where((g.uptake_from_ball > BALL_RULES_RAIN) & ~boxes.there, dry_due, due)
         wanted = amount.refill(trees, g, wetted)
         thirsty = due & active
-        due = thirsty & (wanted.net_l > 0)
+        room = boxes.room_l()
+        due = (thirsty & (wanted.net_l > 0)) | (active & boxes.last_day(drawn))
         ready = active & (wanted.net_l > 0) & (amount.is_ready(trees, g, wetted) | due)
+        ready |= due | (active & boxes.there & (room > 0.5 * boxes.holds_l))
         visit = due
         if day + 1 < len(series) and not series.workable[day + 1]:
             visit = due | (ready & _due_in_gap(trees, state, g, season, day, trial_end))
         visit = visit & bool(series.workable[day])
-        if day == season.today:
-            visit = visit & ~season.poured_today
-
         loss = pouring.loss_l * season.mulch_depth_share[day]
-        exact = delivery.gross_l(wanted.net_l, pouring.efficiency, loss, pouring.leaching)
+        poured = np.where(boxes.there, room, wanted.net_l)
+        exact = delivery.gross_l(poured, pouring.efficiency, loss, pouring.leaching)
         rounded = np.ceil(exact / pouring.step_l - 1e-9) * pouring.step_l
         gross = np.where(visit, np.maximum(rounded, pouring.step_l), 0.0)
+        own_gross = np.where(visit | (wanted.net_l > 0), exact, 0.0)
+        visit, gross, neediest = _along_lines(pouring, visit & ~_line_had_water(pouring, season, day), gross)
+        visit, gross = visit & active, np.where(active, gross, 0.0)
+        exact = np.where(neediest >= 0, gross, exact)
         net = np.where(visit, delivery.net_l(gross * (1.0 - pouring.leaching), pouring.efficiency, loss), 0.0)
+        net = np.where(boxes.there, boxes.fill(visit, wanted.net_l), net)
 
         nothing_helps = thirsty & ~due & (day == season.today)
         opens = (visit | nothing_helps) & (first_of["visit"] < 0)
@@ -281,11 +372,14 @@ def run(
         if np.any(opens):
             full = amount.full_day(trees, g, state, weather)
             flags["capped"] |= opens & wanted.capped
+            flags["drowned"] |= opens & (neediest >= 0) & (net > wanted.cap_l + 1e-9)
+            neediest_of = np.where(opens, neediest, neediest_of)
+            own_of = np.where(opens, own_gross, own_of)
             flags["twice"] |= opens & (full.ks < trees.ks_floor)
             flags["daily"] |= opens & (full.ks >= trees.ks_floor) & (full.dryness > trees.dryness_limit)
 
         state, moved = _pass(trees, g, state, weather, first + net, second)
-        record.write(day, active, moved, state, net, np.where(visit, exact, 0.0))
+        record.write(day, active, moved, state, net, np.where(visit, exact, 0.0), boxes.level_l)
         before = g
         if guarded:
             shadow, _ = _pass(trees, shadow_g, shadow, dry_weather, first + net, second)
@@ -306,6 +400,8 @@ def run(
         today_dryness=today_trial.dryness,
         yesterday=yesterday,
         **flags,
+        neediest=neediest_of,
+        own_gross_l=own_of,
         dry_ball=amount.dry_ball_fault(now_ground),
         soggy=record.soggy,
         mornings=tuple(mornings),

@@ -87,9 +87,20 @@ def open_season(trees: Trees, start: Start, first: Weather) -> tuple[State, Grou
 
 def run(trees: Trees, start: Start, days: list[Weather], routine: Routine, efficiency: float) -> list[SeasonDay]:
     """Run a season day by day. efficiency: share of the poured water that arrives, 0..1 above 0."""
+    state, g = open_season(trees, start, days[0])
+    return _run(trees, state, g, days, routine, efficiency)
+
+
+def run_from(trees: Trees, before: State, days: list[Weather], routine: Routine, efficiency) -> list[SeasonDay]:
+    """The same from a state as it stood on the evening before. efficiency: a number or an array (trees,)."""
+    old = ground(trees, before.root_radius_m, days[0].mulch_depth_share)
+    state, g, _ = grow(trees, before, days[0], old)
+    return _run(trees, state, g, days, routine, efficiency)
+
+
+def _run(trees: Trees, state: State, g: Ground, days: list[Weather], routine: Routine, efficiency) -> list[SeasonDay]:
     result: list[SeasonDay] = []
     none = np.zeros(len(trees))
-    state, g = open_season(trees, start, days[0])
     joined = none
     for number, weather in enumerate(days):
         if number:

@@ -15,11 +15,27 @@ from june_shade.core.stock.balls import (
     ball_volume_l,
     established_radius_m,
     medium,
+    radius_m,
 )
 from june_shade.core.water.balance import Trees
 
-SURROUNDS = {"bare": (0.3, 1.0), "turf": (0.8, 1.0), "paved": (0.0, 0.0)}
-"""What lies outside the ring: its loss as a share of ETo, its share of the rain (calibrated)."""
+SURROUNDS = {
+    "bare": (0.3, 1.0, 1.0), "turf": (0.8, 1.0, 1.0), "paved": (0.0, 0.0, 1.0), "gravel": (0.15, 1.0, 1.0),
+    "plastic": (0.0, 0.0, 0.0), "plastic_holed": (0.0, 0.5, 0.5),
+}  # fmt: skip
+"""What lies outside the ring: its loss as a share of ETo; its share of the rain; the share of the rain that gets to
+ball and ring, where plastic sheet lies too (calibrated; half through a perforated sheet, none through another)."""
+GRAVEL_HEAT = 0.1
+"""Gravel round a tree adds this to its microclimate: it throws heat back (common practice)."""
+MICROCLIMATES = {"deep_shade": 0.5, "shade": 0.7, "open": 1.0, "hot_or_windy": 1.2, "hot_wall": 1.4}
+"""Demand of a place over that of open ground, by what it looks like. Source: [Costello2000] (from memory)."""
+HOTTEST = 1.4
+
+
+def microclimate(at_place: float, surround: str, mulch_material: str | None) -> float:
+    """Microclimate of a tree with the heat of gravel round it, as surround or as mulch, never over 1.4."""
+    gravel = surround == "gravel" or mulch_material == "gravel"
+    return max(at_place, min(HOTTEST, at_place + GRAVEL_HEAT)) if gravel else at_place
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,16 +67,21 @@ class TreeSpec:
     ball_share: float | None = None
 
 
+def radius_of(spec: TreeSpec) -> float:
+    """Radius of the ball [m]."""
+    return radius_m(spec.kind, spec.ball_diameter_m)
+
+
 def volume_of(spec: TreeSpec) -> float:
     """Ball volume [L]: the measured one, else from kind, diameter and height."""
     if spec.ball_volume_l is not None:
         return spec.ball_volume_l
-    return float(ball_volume_l(medium(spec.kind, spec.soil).shape_k, spec.ball_diameter_m / 2, spec.ball_height_m))
+    return float(ball_volume_l(medium(spec.kind, spec.soil).shape_k, radius_of(spec), spec.ball_height_m))
 
 
 def check(spec: TreeSpec) -> None:
     """Refuse a ball that does not fit its own collar: a measured volume over what the hole can hold."""
-    collar = spec.ball_diameter_m / 2 + COLLAR_M
+    collar = radius_of(spec) + COLLAR_M
     room = 1000 * np.pi * collar**2 * spec.ball_height_m
     if volume_of(spec) >= room:
         raise InputError(
@@ -78,7 +99,7 @@ def build(specs: Sequence[TreeSpec]) -> Trees:
         return np.array(list(values), dtype=float)
 
     media = [medium(s.kind, s.soil) for s in specs]
-    radius = stack(s.ball_diameter_m / 2 for s in specs)
+    radius = stack(radius_of(s) for s in specs)
     return Trees(
         ball_radius_m=radius,
         ball_height_m=stack(s.ball_height_m for s in specs),
@@ -101,6 +122,7 @@ def build(specs: Sequence[TreeSpec]) -> Trees:
         mulch_cover=stack(np.nan if s.mulch_cover is None else s.mulch_cover for s in specs),
         surround_loss=stack(SURROUNDS[s.surround][0] for s in specs),
         surround_rain=stack(SURROUNDS[s.surround][1] for s in specs),
+        sheet_rain=stack(SURROUNDS[s.surround][2] for s in specs),
         dryness_limit=stack(s.dryness_limit for s in specs),
         ks_floor=stack(s.ks_floor for s in specs),
         ball_share=stack(np.nan if s.ball_share is None else s.ball_share for s in specs),

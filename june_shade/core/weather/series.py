@@ -5,10 +5,11 @@ says so by raising, since an unknown state is not a fine one.
 """
 
 from dataclasses import dataclass
+from datetime import date
 
 import numpy as np
 
-from june_shade.core.errors import NoWeatherError
+from june_shade.core.errors import InputError, NoWeatherError
 from june_shade.core.weather.daily import day_of_year
 
 MEASURED, FORECAST, NEIGHBOURS, NORMALS = 0, 1, 2, 3
@@ -212,6 +213,37 @@ def leaf_share(mean_c):
         now = min(1.0, now + step) if in_leaf else max(LEAFLESS, now - step)
         leaf[i] = now
     return leaf
+
+
+def month_day(text: str, field: str) -> tuple[int, int]:
+    """A day of any year written MM-DD, as (month, day). Raises InputError for what is none."""
+    try:
+        found = date.fromisoformat(f"2024-{text}")
+    except ValueError:
+        raise InputError(f"{text!r} is not a day of the year like 04-20", field) from None
+    return found.month, found.day
+
+
+def leaf_by_dates(dates: np.ndarray, out: str, fall: str) -> np.ndarray:
+    """Leaf of a kind that comes into leaf and drops it on known days (MM-DD), 30 days each (calibrated).
+
+    dates: datetime64[D], without gaps. Works in both hemispheres.
+    """
+
+    def since(text: str, field: str) -> np.ndarray:
+        month, day = month_day(text, field)
+        years = dates.astype("datetime64[Y]").astype(int) + 1970
+        starts = np.array([np.datetime64(date(int(y), month, min(day, 28) if month == 2 else day), "D") for y in years])
+        days = (dates - starts).astype(int)
+        before = np.array(
+            [np.datetime64(date(int(y) - 1, month, min(day, 28) if month == 2 else day), "D") for y in years]
+        )
+        return np.where(days >= 0, days, (dates - before).astype(int))
+
+    up, down = since(out, "leaf_out"), since(fall, "leaf_fall")
+    rising = LEAFLESS + (1 - LEAFLESS) * np.clip((up + 1) / LEAF_RAMP_DAYS, 0, 1)
+    falling = 1 - (1 - LEAFLESS) * np.clip((down + 1) / LEAF_RAMP_DAYS, 0, 1)
+    return np.maximum(LEAFLESS, np.where(up < down, rising, falling))
 
 
 def leaf_after_bud_break(dates, bud_break):

@@ -4,6 +4,46 @@
  */
 
 export interface paths {
+    "/api/ball": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Ball
+         * @description What a ball of these measures holds and weighs, how it is lifted, how it stands against the standard.
+         */
+        get: operations["get_ball"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/caliper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Caliper
+         * @description Caliper [m] from a trunk's girth [m].
+         */
+        get: operations["get_caliper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clock": {
         parameters: {
             query?: never;
@@ -38,6 +78,26 @@ export interface paths {
          * @description Demo only: the station reports the day, then it is the next morning.
          */
         post: operations["next_day"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Flow
+         * @description Flow [L/h] from timing a bucket.
+         */
+        get: operations["get_flow"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -144,6 +204,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plants/{plant_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Plant
+         * @description Make or change a kind of tree under an id that the client chose; plans with it are made anew.
+         */
+        put: operations["put_plant"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites": {
         parameters: {
             query?: never;
@@ -181,6 +261,50 @@ export interface paths {
          * @description Change a site; every plan on it is made anew.
          */
         put: operations["put_site"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/gauge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Gauge
+         * @description The last two weeks: the site's own rain gauge beside its station, the newest first.
+         */
+        get: operations["get_gauge"];
+        /**
+         * Put Gauge
+         * @description Write gauge readings; a day that is there is replaced. Plans go by them in place of the station's rain.
+         */
+        put: operations["put_gauge"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/modes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Modes
+         * @description The last measured days gone through again in each mode: what it saves in water and costs in growth.
+         */
+        get: operations["get_modes"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -665,6 +789,62 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * BallOut
+         * @description A ball from its measures: what it holds, weighs, how it is lifted, and how it stands against the standard.
+         */
+        BallOut: {
+            /**
+             * Caliper Height M
+             * @description Height above the flare at which the trunk is measured [m]
+             */
+            caliper_height_m: number;
+            /**
+             * Crown M
+             * @description Crown to be expected of this trunk [m]
+             */
+            crown_m: number;
+            /**
+             * Doubts
+             * @description Codes of what is possible but unlikely.
+             */
+            doubts: string[];
+            /**
+             * Gives L
+             * @description Water it can give when full, on loam for bare root [L]
+             */
+            gives_l: number;
+            /**
+             * Least Ball M
+             * @description Least ball or spread for this trunk [m]
+             */
+            least_ball_m: number | null;
+            /**
+             * Least Height M
+             * @description Least height of a dug ball of this width [m]
+             */
+            least_height_m: number | null;
+            /**
+             * Lift
+             * @enum {string}
+             */
+            lift: "one_person" | "two_people" | "cart_or_sling" | "machine";
+            /**
+             * Soaked Kg
+             * @description Weight of the soaked ball [kg]
+             */
+            soaked_kg: number;
+            /**
+             * Volume L
+             * @description Volume [L]
+             */
+            volume_l: number;
+            /**
+             * Weight Kg
+             * @description Weight of the ball without its tree [kg]
+             */
+            weight_kg: number;
+        };
+        /**
          * BatchIn
          * @description Entries that are stored together or not at all.
          */
@@ -895,6 +1075,18 @@ export interface components {
             meaning: string;
         };
         /**
+         * ComparisonOut
+         * @description The three modes over the same days.
+         */
+        ComparisonOut: {
+            /** Days */
+            days: number;
+            /** Modes */
+            modes: components["schemas"]["ModeOutcomeOut"][];
+            /** Trees */
+            trees: number;
+        };
+        /**
          * Crumble
          * @description A handful from the depth of the hole, rubbed between the fingers.
          */
@@ -1005,7 +1197,7 @@ export interface components {
              * Seen
              * @description For kind note: what was seen.
              */
-            seen?: ("wilting" | "scorch" | "pest" | "damage" | "leak" | "wet_ground" | "dry_ball" | "mulch_off" | "support" | "other") | null;
+            seen?: ("wilting" | "scorch" | "pest" | "damage" | "leak" | "wet_ground" | "dry_ball" | "mulch_off" | "support" | "bud_break" | "other") | null;
             /**
              * Tree Id
              * Format: uuid
@@ -1070,7 +1262,7 @@ export interface components {
              */
             recorded_at: string;
             /** Seen */
-            seen: ("wilting" | "scorch" | "pest" | "damage" | "leak" | "wet_ground" | "dry_ball" | "mulch_off" | "support" | "other") | null;
+            seen: ("wilting" | "scorch" | "pest" | "damage" | "leak" | "wet_ground" | "dry_ball" | "mulch_off" | "support" | "bud_break" | "other") | null;
             /**
              * Tree Id
              * Format: uuid
@@ -1136,7 +1328,7 @@ export interface components {
              * Seen
              * @description For kind note: what was seen.
              */
-            seen?: ("wilting" | "scorch" | "pest" | "damage" | "leak" | "wet_ground" | "dry_ball" | "mulch_off" | "support" | "other") | null;
+            seen?: ("wilting" | "scorch" | "pest" | "damage" | "leak" | "wet_ground" | "dry_ball" | "mulch_off" | "support" | "bud_break" | "other") | null;
             /**
              * Tree Id
              * Format: uuid
@@ -1199,6 +1391,51 @@ export interface components {
              * @description Where a number is out of range.
              */
             rule?: ("above" | "at_least" | "at_most") | null;
+        };
+        /**
+         * GaugeDay
+         * @description A reading of a site's own rain gauge.
+         */
+        GaugeDay: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Rain Mm
+             * @description Rain that day; null takes the reading away [mm]
+             */
+            rain_mm: number | null;
+        };
+        /**
+         * GaugeIn
+         * @description Readings of a site's own rain gauge.
+         */
+        GaugeIn: {
+            /** Readings */
+            readings: components["schemas"]["GaugeDay"][];
+        };
+        /**
+         * GaugeRow
+         * @description A day: what the gauge read and what the station says.
+         */
+        GaugeRow: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Gauge Mm
+             * @description The site's own gauge [mm]
+             */
+            gauge_mm: number | null;
+            /**
+             * Station Mm
+             * @description The station [mm]
+             */
+            station_mm: number | null;
         };
         /**
          * GoesOut
@@ -1365,6 +1602,31 @@ export interface components {
             silt_top_m: number;
         };
         /**
+         * LineOut
+         * @description The line that a tree shares.
+         */
+        LineOut: {
+            /** Name */
+            name: string;
+            /**
+             * Neediest Tag
+             * @description The tree for which it runs next; null = no run in sight.
+             */
+            neediest_tag: string | null;
+            /**
+             * Run Min
+             * @description How long it runs next [min]
+             */
+            run_min: number | null;
+            /** Trees */
+            trees: number;
+            /**
+             * Wants L
+             * @description What this tree itself wants then [L]
+             */
+            wants_l: number;
+        };
+        /**
          * ManyIn
          * @description One change on many trees.
          */
@@ -1372,6 +1634,39 @@ export interface components {
             set: components["schemas"]["SameForMany"];
             /** Trees */
             trees: string[];
+        };
+        /**
+         * ModeOutcomeOut
+         * @description A mode over past days gone through again, all trees together.
+         */
+        ModeOutcomeOut: {
+            /**
+             * Drinks
+             * @description Share of what the trees would drink that they got.
+             */
+            drinks: number;
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "grow" | "hold" | "survive";
+            /**
+             * Poured L
+             * @description Poured in all [L]
+             */
+            poured_l: number;
+            /**
+             * Roots M
+             * @description Mean growth of the root radius [m]
+             */
+            roots_m: number;
+            /** Waterings */
+            waterings: number;
+            /**
+             * Worst Ks
+             * @description Least share of its thirst that any tree got on any day.
+             */
+            worst_ks: number;
         };
         /**
          * MulchFinding
@@ -1474,7 +1769,7 @@ export interface components {
             due_on: string | null;
             /**
              * Flags
-             * @description ball_not_refilled, once_is_not_enough, daily, dry_ball, slow_ground
+             * @description ball_not_refilled, once_is_not_enough, daily, dry_ball, line_too_wet, slow_ground
              */
             flags: string[];
             /**
@@ -1625,21 +1920,35 @@ export interface components {
             name: string;
         };
         /**
-         * PlantOut
-         * @description A kind of tree.
+         * PlantIn
+         * @description A kind of tree as it is typed.
          */
-        PlantOut: {
+        PlantIn: {
             /** Botanical */
             botanical: string;
             /** Common */
             common: string;
-            /** Evergreen */
+            /**
+             * Drought Tolerance
+             * @default moderate
+             * @enum {string}
+             */
+            drought_tolerance: "low" | "moderate" | "high";
+            /**
+             * Evergreen
+             * @default false
+             */
             evergreen: boolean;
             /**
-             * Id
-             * Format: uuid
+             * Leaf Fall
+             * @description Usual day its leaves begin to fall, MM-DD.
              */
-            id: string;
+            leaf_fall?: string | null;
+            /**
+             * Leaf Out
+             * @description Usual day it comes into leaf, MM-DD; by temperature where null.
+             */
+            leaf_out?: string | null;
             /**
              * Mature Height M
              * @description Mature height [m]
@@ -1650,10 +1959,78 @@ export interface components {
              * @description Mature spread [m]
              */
             mature_spread_m: number;
+            /**
+             * Salt Tolerance
+             * @default sensitive
+             * @enum {string}
+             */
+            salt_tolerance: "very_sensitive" | "sensitive" | "moderate" | "tolerant" | "very_tolerant";
+            /**
+             * Source
+             * @default typed here
+             */
+            source: string;
+            /**
+             * Version
+             * @description As it was read; an older one is refused. Leave out to overwrite.
+             */
+            version?: number | null;
+            /**
+             * Water Need
+             * @description Of an established tree.
+             * @enum {string}
+             */
+            water_need: "very_low" | "low" | "moderate" | "high";
+        };
+        /**
+         * PlantOut
+         * @description A kind of tree.
+         */
+        PlantOut: {
+            /** Botanical */
+            botanical: string;
+            /** Common */
+            common: string;
+            /**
+             * Drought Tolerance
+             * @enum {string}
+             */
+            drought_tolerance: "low" | "moderate" | "high";
+            /** Evergreen */
+            evergreen: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Leaf Fall */
+            leaf_fall: string | null;
+            /** Leaf Out */
+            leaf_out: string | null;
+            /**
+             * Mature Height M
+             * @description Mature height [m]
+             */
+            mature_height_m: number;
+            /**
+             * Mature Spread M
+             * @description Mature spread [m]
+             */
+            mature_spread_m: number;
+            /**
+             * Salt Tolerance
+             * @enum {string}
+             */
+            salt_tolerance: "very_sensitive" | "sensitive" | "moderate" | "tolerant" | "very_tolerant";
             /** Source */
             source: string;
-            /** Water Need */
-            water_need: string;
+            /** Version */
+            version: number;
+            /**
+             * Water Need
+             * @enum {string}
+             */
+            water_need: "very_low" | "low" | "moderate" | "high";
         };
         /**
          * PourOut
@@ -1724,6 +2101,27 @@ export interface components {
              * @description Code stale: the version stored now; send it to overwrite.
              */
             version?: number | null;
+        };
+        /**
+         * ReservoirOut
+         * @description A wicked box.
+         */
+        ReservoirOut: {
+            /**
+             * Has L
+             * @description What it had at yesterday's end [L]
+             */
+            has_l: number;
+            /**
+             * Holds L
+             * @description What it holds [L]
+             */
+            holds_l: number;
+            /**
+             * Reserve Days
+             * @description Days until it must be filled; null = past what the plan sees.
+             */
+            reserve_days: number | null;
         };
         /**
          * Ribbon
@@ -1874,6 +2272,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** @description The valve it shares with others, where it wants water today. */
+            line: components["schemas"]["LineOut"] | null;
             /** Method */
             method: string;
             /** @description What to pour today; null where nothing is planned today. */
@@ -1960,12 +2360,14 @@ export interface components {
             /** Line */
             line?: string | null;
             /** Method */
-            method?: ("hose" | "bucket" | "bag" | "emitters") | null;
+            method?: ("hose" | "bucket" | "tank" | "bag" | "emitters" | "soaker" | "sprinkler" | "wicked") | null;
             /**
              * Microclimate
              * @description Shade 0.5 to reflected heat 1.4.
              */
             microclimate?: number | null;
+            /** Mode */
+            mode?: ("grow" | "hold" | "survive") | null;
             /**
              * Mulch Depth M
              * @description Settled depth when measured [m]
@@ -1982,12 +2384,37 @@ export interface components {
             mulch_outer_radius_m?: number | null;
             /** Planted On */
             planted_on?: string | null;
+            /**
+             * Reservoir L
+             * @description What a wicked box holds [L]
+             */
+            reservoir_l?: number | null;
             /** Side */
             side?: string | null;
+            /**
+             * Soaker Across M
+             * @description Soaker loop across [m]
+             */
+            soaker_across_m?: number | null;
+            /**
+             * Soaker Flow L Per H M
+             * @description Soaker flow [L/h/m]
+             */
+            soaker_flow_l_per_h_m?: number | null;
+            /**
+             * Sprinkler Across M
+             * @description Circle it wets [m]
+             */
+            sprinkler_across_m?: number | null;
+            /**
+             * Sprinkler Flow L Per H
+             * @description Its flow [L/h]
+             */
+            sprinkler_flow_l_per_h?: number | null;
             /** Stop */
             stop?: string | null;
             /** Surround */
-            surround?: ("bare" | "turf" | "paved") | null;
+            surround?: ("bare" | "turf" | "paved" | "gravel" | "plastic" | "plastic_holed") | null;
         };
         /**
          * Section
@@ -2053,7 +2480,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "container" | "balled" | "bare_root";
+            kind: "container" | "box" | "fabric_bag" | "balled" | "bare_root";
             /**
              * Mulch Depth M
              * @description Mulch depth now [m]
@@ -2136,6 +2563,13 @@ export interface components {
              * @description Degrees, east positive.
              */
             longitude_deg: number;
+            /**
+             * Mode
+             * @description What is wanted of its trees.
+             * @default grow
+             * @enum {string}
+             */
+            mode: "grow" | "hold" | "survive";
             /** Name */
             name: string;
             /**
@@ -2152,6 +2586,11 @@ export interface components {
             root_depth_max_m: number;
             /** Station Id */
             station_id?: string | null;
+            /**
+             * Tank Flow L Per H
+             * @description Flow of the tank's boom; as the hose where null [L/h]
+             */
+            tank_flow_l_per_h?: number | null;
             /**
              * Tank L
              * @description Tank of the truck; none where a hydrant is at hand [L]
@@ -2173,10 +2612,26 @@ export interface components {
              */
             version?: number | null;
             /**
+             * Water Ec Ds M
+             * @description Conductivity of the water, if measured [dS/m]
+             */
+            water_ec_ds_m?: number | null;
+            /**
              * Water Price Per M3
              * @description Price of 1 m3 of water.
              */
             water_price_per_m3?: number | null;
+            /**
+             * Water Sar
+             * @description Sodium adsorption ratio of the water, if known.
+             */
+            water_sar?: number | null;
+            /**
+             * Water Source
+             * @default potable
+             * @enum {string}
+             */
+            water_source: "potable" | "well" | "reclaimed" | "pond";
             /**
              * Working Days
              * @description Monday 0 to Sunday 6.
@@ -2231,6 +2686,13 @@ export interface components {
              * @description Degrees, east positive.
              */
             longitude_deg: number;
+            /**
+             * Mode
+             * @description What is wanted of its trees.
+             * @default grow
+             * @enum {string}
+             */
+            mode: "grow" | "hold" | "survive";
             /** Name */
             name: string;
             /**
@@ -2259,6 +2721,11 @@ export interface components {
             /** Stops */
             stops: components["schemas"]["StopOut"][];
             /**
+             * Tank Flow L Per H
+             * @description Flow of the tank's boom; as the hose where null [L/h]
+             */
+            tank_flow_l_per_h?: number | null;
+            /**
              * Tank L
              * @description Tank of the truck; none where a hydrant is at hand [L]
              */
@@ -2278,10 +2745,31 @@ export interface components {
             /** Version */
             version: number;
             /**
+             * Water Codes
+             * @description What is to be said of the water.
+             */
+            water_codes: string[];
+            /**
+             * Water Ec Ds M
+             * @description Conductivity of the water, if measured [dS/m]
+             */
+            water_ec_ds_m?: number | null;
+            /**
              * Water Price Per M3
              * @description Price of 1 m3 of water.
              */
             water_price_per_m3?: number | null;
+            /**
+             * Water Sar
+             * @description Sodium adsorption ratio of the water, if known.
+             */
+            water_sar?: number | null;
+            /**
+             * Water Source
+             * @default potable
+             * @enum {string}
+             */
+            water_source: "potable" | "well" | "reclaimed" | "pond";
             /** Working Days */
             working_days: number[];
         };
@@ -2743,7 +3231,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "container" | "balled" | "bare_root";
+            kind: "container" | "box" | "fabric_bag" | "balled" | "bare_root";
             /**
              * Latitude Deg
              * @description Degrees, north positive.
@@ -2764,13 +3252,18 @@ export interface components {
              * @default hose
              * @enum {string}
              */
-            method: "hose" | "bucket" | "bag" | "emitters";
+            method: "hose" | "bucket" | "tank" | "bag" | "emitters" | "soaker" | "sprinkler" | "wicked";
             /**
              * Microclimate
              * @description Shade 0.5 to reflected heat 1.4.
              * @default 1
              */
             microclimate: number;
+            /**
+             * Mode
+             * @description What is wanted of it; the site's where null.
+             */
+            mode?: ("grow" | "hold" | "survive") | null;
             /**
              * Mulch Depth M
              * @description Settled depth when measured [m]
@@ -2803,6 +3296,11 @@ export interface components {
              */
             planted_on: string;
             /**
+             * Reservoir L
+             * @description What a wicked box holds [L]
+             */
+            reservoir_l?: number | null;
+            /**
              * Row Place
              * @description Order within the stop.
              * @default 0
@@ -2819,6 +3317,26 @@ export interface components {
              * Format: uuid
              */
             site_id: string;
+            /**
+             * Soaker Across M
+             * @description Soaker loop across [m]
+             */
+            soaker_across_m?: number | null;
+            /**
+             * Soaker Flow L Per H M
+             * @description Flow of a meter of soaker [L/h/m]
+             */
+            soaker_flow_l_per_h_m?: number | null;
+            /**
+             * Sprinkler Across M
+             * @description Circle it wets [m]
+             */
+            sprinkler_across_m?: number | null;
+            /**
+             * Sprinkler Flow L Per H
+             * @description Flow of the sprinkler [L/h]
+             */
+            sprinkler_flow_l_per_h?: number | null;
             /** Stock Size Id */
             stock_size_id?: string | null;
             /**
@@ -2831,7 +3349,7 @@ export interface components {
              * @default bare
              * @enum {string}
              */
-            surround: "bare" | "turf" | "paved";
+            surround: "bare" | "turf" | "paved" | "gravel" | "plastic" | "plastic_holed";
             /**
              * Tag
              * @description Unique in its site.
@@ -2921,7 +3439,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "container" | "balled" | "bare_root";
+            kind: "container" | "box" | "fabric_bag" | "balled" | "bare_root";
             /** Latitude Deg */
             latitude_deg: number | null;
             /** Line */
@@ -2932,9 +3450,11 @@ export interface components {
              * Method
              * @enum {string}
              */
-            method: "hose" | "bucket" | "bag" | "emitters";
+            method: "hose" | "bucket" | "tank" | "bag" | "emitters" | "soaker" | "sprinkler" | "wicked";
             /** Microclimate */
             microclimate: number;
+            /** Mode */
+            mode: ("grow" | "hold" | "survive") | null;
             /**
              * Mulch Depth M
              * @description Mulch depth when measured [m]
@@ -2968,6 +3488,11 @@ export interface components {
              * Format: date
              */
             planted_on: string;
+            /**
+             * Reservoir L
+             * @description What a wicked box holds [L]
+             */
+            reservoir_l: number | null;
             /** Row Place */
             row_place: number;
             /** Side */
@@ -2979,6 +3504,26 @@ export interface components {
             site_id: string;
             /** Site Name */
             site_name: string;
+            /**
+             * Soaker Across M
+             * @description Soaker loop across [m]
+             */
+            soaker_across_m: number | null;
+            /**
+             * Soaker Flow L Per H M
+             * @description Flow of a meter of soaker [L/h/m]
+             */
+            soaker_flow_l_per_h_m: number | null;
+            /**
+             * Sprinkler Across M
+             * @description Circle a sprinkler wets [m]
+             */
+            sprinkler_across_m: number | null;
+            /**
+             * Sprinkler Flow L Per H
+             * @description Flow of the sprinkler [L/h]
+             */
+            sprinkler_flow_l_per_h: number | null;
             /** Stock Size Id */
             stock_size_id: string | null;
             /** Stop */
@@ -2987,7 +3532,7 @@ export interface components {
              * Surround
              * @enum {string}
              */
-            surround: "bare" | "turf" | "paved";
+            surround: "bare" | "turf" | "paved" | "gravel" | "plastic" | "plastic_holed";
             /** Tag */
             tag: string;
             /** Version */
@@ -3021,7 +3566,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "container" | "balled" | "bare_root";
+            kind: "container" | "box" | "fabric_bag" | "balled" | "bare_root";
             next: components["schemas"]["Next"] | null;
             /** Place */
             place: string;
@@ -3117,7 +3662,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "container" | "balled" | "bare_root";
+            kind: "container" | "box" | "fabric_bag" | "balled" | "bare_root";
             /**
              * Latitude Deg
              * @description Degrees, north positive.
@@ -3138,13 +3683,18 @@ export interface components {
              * @default hose
              * @enum {string}
              */
-            method: "hose" | "bucket" | "bag" | "emitters";
+            method: "hose" | "bucket" | "tank" | "bag" | "emitters" | "soaker" | "sprinkler" | "wicked";
             /**
              * Microclimate
              * @description Shade 0.5 to reflected heat 1.4.
              * @default 1
              */
             microclimate: number;
+            /**
+             * Mode
+             * @description What is wanted of it; the site's where null.
+             */
+            mode?: ("grow" | "hold" | "survive") | null;
             /**
              * Mulch Depth M
              * @description Settled depth when measured [m]
@@ -3177,6 +3727,11 @@ export interface components {
              */
             planted_on: string;
             /**
+             * Reservoir L
+             * @description What a wicked box holds [L]
+             */
+            reservoir_l?: number | null;
+            /**
              * Row Place
              * @description Order within the stop.
              * @default 0
@@ -3193,6 +3748,26 @@ export interface components {
              * Format: uuid
              */
             site_id: string;
+            /**
+             * Soaker Across M
+             * @description Soaker loop across [m]
+             */
+            soaker_across_m?: number | null;
+            /**
+             * Soaker Flow L Per H M
+             * @description Flow of a meter of soaker [L/h/m]
+             */
+            soaker_flow_l_per_h_m?: number | null;
+            /**
+             * Sprinkler Across M
+             * @description Circle it wets [m]
+             */
+            sprinkler_across_m?: number | null;
+            /**
+             * Sprinkler Flow L Per H
+             * @description Flow of the sprinkler [L/h]
+             */
+            sprinkler_flow_l_per_h?: number | null;
             /** Stock Size Id */
             stock_size_id?: string | null;
             /**
@@ -3205,7 +3780,7 @@ export interface components {
              * @default bare
              * @enum {string}
              */
-            surround: "bare" | "turf" | "paved";
+            surround: "bare" | "turf" | "paved" | "gravel" | "plastic" | "plastic_holed";
             /**
              * Tag
              * @description Unique in its site.
@@ -3266,6 +3841,11 @@ export interface components {
          * @description The Water page of a tree's sheet.
          */
         WaterSheet: {
+            /**
+             * Awaits Bud Break
+             * @description Bare root in its first season whose buds have not been seen to break.
+             */
+            awaits_bud_break: boolean;
             book: components["schemas"]["Book"];
             /** Cautions */
             cautions: string[];
@@ -3292,6 +3872,12 @@ export interface components {
              * @description Today's high [degC]
              */
             high_c: number;
+            line: components["schemas"]["LineOut"] | null;
+            /**
+             * Mode
+             * @enum {string}
+             */
+            mode: "grow" | "hold" | "survive";
             next: components["schemas"]["Next"] | null;
             /** No Forecast */
             no_forecast: boolean;
@@ -3300,6 +3886,7 @@ export interface components {
              * @description Logged today [L]
              */
             poured_today_l: number;
+            reservoir: components["schemas"]["ReservoirOut"] | null;
             section: components["schemas"]["Section"];
             /**
              * Today
@@ -3435,6 +4022,74 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    get_ball: {
+        parameters: {
+            query: {
+                kind: "container" | "box" | "fabric_bag" | "balled" | "bare_root";
+                caliper_m: number;
+                ball_diameter_m: number;
+                ball_height_m: number;
+                ball_volume_l?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BallOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_caliper: {
+        parameters: {
+            query: {
+                girth_m: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     get_clock: {
         parameters: {
             query?: never;
@@ -3481,6 +4136,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ClockOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_flow: {
+        parameters: {
+            query: {
+                /** @description What the bucket holds [L]. */
+                litres: number;
+                /** @description How long it took to fill. */
+                seconds: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number;
                 };
             };
             /** @description What was wrong, as problem details */
@@ -3670,6 +4360,42 @@ export interface operations {
             };
         };
     };
+    put_plant: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plant_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlantIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlantOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     list_sites: {
         parameters: {
             query?: never;
@@ -3756,6 +4482,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_gauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaugeRow"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_gauge: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GaugeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GaugeRow"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_modes: {
+        parameters: {
+            query?: {
+                tree_id?: string | null;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -4286,8 +5114,8 @@ export interface operations {
                 site_id?: string | null;
                 stop?: string | null;
                 plant_id?: string | null;
-                kind?: ("container" | "balled" | "bare_root") | null;
-                method?: ("hose" | "bucket" | "bag" | "emitters") | null;
+                kind?: ("container" | "box" | "fabric_bag" | "balled" | "bare_root") | null;
+                method?: ("hose" | "bucket" | "tank" | "bag" | "emitters" | "soaker" | "sprinkler" | "wicked") | null;
                 /** @description Only trees that stand so today. */
                 state?: ("resting" | "ready" | "due" | "late" | "too_wet" | "unknown") | null;
                 /** @description dry: the driest first; next: the soonest due first. */

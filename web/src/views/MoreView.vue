@@ -19,6 +19,9 @@ const { person, asking } = useDevice()
       <li v-for="p in ['sites', 'weather'] as const" :key="p">
         <RouterLink :to="{ name: p }"><NavIcon :name="p" />{{ t(`nav.${p}`) }}</RouterLink>
       </li>
+      <li>
+        <RouterLink :to="{ name: 'plants' }"><NavIcon name="trees" />{{ t('more.plants') }}</RouterLink>
+      </li>
       <li class="row">
         <span>{{ t('more.people') }}</span>
         <button type="button" class="button" @click="asking = true">{{ person?.name ?? t('person.nobody') }}</button>

@@ -4,13 +4,14 @@ import { computed, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 import { api, take, type Schema } from '@/api/client'
+import BucketTimer from '@/components/site/BucketTimer.vue'
 import FormActs from '@/components/common/FormActs.vue'
 import FormField from '@/components/common/FormField.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import { useForm } from '@/composables/useForm'
 import { useResource } from '@/composables/useResource'
-import { TEXTURES } from '@/logic/choices'
+import { TEXTURES, WATER_SOURCES } from '@/logic/choices'
 import { weekdayShort } from '@/logic/dates'
 import { isUs, text } from '@/units'
 
@@ -41,6 +42,11 @@ const blank = {
   working_days: [0, 1, 2, 3, 4, 5, 6],
   water_price_per_m3: '' as number | '',
   hour_price: '' as number | '',
+  mode: 'grow' as NonNullable<Schema['SiteIn']['mode']>,
+  water_source: 'potable' as NonNullable<Schema['SiteIn']['water_source']>,
+  water_ec_ds_m: '' as number | '',
+  water_sar: '' as number | '',
+  tank_flow_l_per_h: null as number | null,
   station_id: '',
   version: null as number | null,
 }
@@ -54,6 +60,8 @@ watch(data, (got) => {
     fill({
       ...(Object.fromEntries(Object.keys(blank).map((k) => [k, s[k as keyof typeof s]])) as typeof blank),
       station_id: s.station_id ?? '',
+      water_ec_ds_m: s.water_ec_ds_m ?? '',
+      water_sar: s.water_sar ?? '',
     })
   } else if (got?.stations.length === 1) fill({ station_id: got.stations[0]!.id })
 })
@@ -63,6 +71,8 @@ async function submit() {
   const body = {
     ...form,
     crew_hours: number(form.crew_hours),
+    water_ec_ds_m: number(form.water_ec_ds_m),
+    water_sar: number(form.water_sar),
     water_price_per_m3: number(form.water_price_per_m3),
     hour_price: number(form.hour_price),
     station_id: form.station_id || null,
@@ -156,6 +166,30 @@ function cancel() {
             :error="errors.hose_flow_l_per_h"
             required
           />
+          <BucketTimer @flow="(f) => (form.hose_flow_l_per_h = f)" />
+          <QuantityInput
+            id="s-tank-flow"
+            v-model="form.tank_flow_l_per_h"
+            v-model:invalid="unreadable.tank_flow_l_per_h"
+            dimension="flow"
+            :label="t('sites.tankFlow')"
+            :hint="t('sites.tankFlowHint')"
+            :error="errors.tank_flow_l_per_h"
+          />
+          <FormField id="s-source" :label="t('sites.waterSource')" :error="errors.water_source">
+            <select id="s-source" v-model="form.water_source">
+              <option v-for="x in WATER_SOURCES" :key="x" :value="x">{{ t(`source.${x}`) }}</option>
+            </select>
+          </FormField>
+          <FormField id="s-ec" :label="t('sites.ec')" :hint="t('sites.ecHint')" :error="errors.water_ec_ds_m">
+            <div class="typed">
+              <input id="s-ec" v-model="form.water_ec_ds_m" inputmode="decimal" autocomplete="off" />
+              <span class="unit">{{ t('sites.ecUnit') }}</span>
+            </div>
+          </FormField>
+          <FormField id="s-sar" :label="t('sites.sar')" :hint="t('common.optional')" :error="errors.water_sar">
+            <input id="s-sar" v-model="form.water_sar" class="plain-input" inputmode="decimal" autocomplete="off" />
+          </FormField>
           <FormField id="s-step" :label="t('sites.step')" :error="errors.pour_step_l">
             <select id="s-step" v-model.number="form.pour_step_l">
               <option :value="0">{{ t('sites.stepAuto') }}</option>

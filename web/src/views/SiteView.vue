@@ -2,14 +2,17 @@
 /** A site: the soil in force, where each value comes from, the tests to take and the tests taken. */
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { api, take } from '@/api/client'
+import { api, take, type Schema } from '@/api/client'
 import StatePanel from '@/components/common/StatePanel.vue'
+import ModeChoice from '@/components/site/ModeChoice.vue'
+import RainGauge from '@/components/site/RainGauge.vue'
 import SoilColumn from '@/components/soil/SoilColumn.vue'
 import TestOutcome from '@/components/soil/TestOutcome.vue'
 import TestPicture from '@/components/soil/TestPicture.vue'
 import { useActing } from '@/composables/useActing'
 import { useResource } from '@/composables/useResource'
 import { fullDay } from '@/logic/dates'
+import { SITE_FIELDS } from '@/logic/choices'
 import { SOIL_TESTS } from '@/logic/soilTests'
 import { isUs, one, text } from '@/units'
 
@@ -19,7 +22,18 @@ const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/sites/{site_id}/soil', { params: { path: { site_id: props.id } }, signal })),
   [() => props.id],
 )
-const { busy, failed, said, act } = useActing(load)
+const { data: sites, load: loadSites } = useResource((signal) => take(api.GET('/api/sites', { signal })))
+const site = computed(() => sites.value?.find((s) => s.id === props.id))
+const { busy, failed, said, act } = useActing(() => Promise.all([load(), loadSites()]))
+function goBy(mode: NonNullable<Schema['SiteIn']['mode']>) {
+  const own = site.value
+  if (!own) return
+  const body = Object.fromEntries(SITE_FIELDS.map((k) => [k, own[k]])) as Schema['SiteIn']
+  void act(
+    () => take(api.PUT('/api/sites/{site_id}', { params: { path: { site_id: own.id } }, body: { ...body, mode } })),
+    t('mode.set', { mode: t(`mode.${mode}`) }),
+  )
+}
 const force = computed(() => data.value!.in_force)
 /** Where a value comes from, in words. */
 function from(...names: string[]): string {
@@ -76,6 +90,9 @@ const withdraw = (testId: string) =>
             </template>
           </dl>
         </section>
+        <ul v-if="site?.water_codes.length" class="water">
+          <li v-for="c in site.water_codes" :key="c">{{ t(`caution.${c}`) }}</li>
+        </ul>
         <section>
           <h2>{{ t('soil.tests') }}</h2>
           <ul class="tests">
@@ -99,6 +116,8 @@ const withdraw = (testId: string) =>
             </li>
           </ul>
         </section>
+        <ModeChoice v-if="site" :site-id="id" :mode="site.mode" :busy="busy" @use="goBy" />
+        <RainGauge :site-id="id" @changed="load" />
         <section v-if="data.tests.length">
           <h2>{{ t('soil.record') }}</h2>
           <ul class="record">
@@ -205,6 +224,11 @@ dd strong {
   align-items: baseline;
   padding: 10px 0;
   border-bottom: 1px solid var(--hair);
+}
+.water {
+  margin-top: 16px;
+  display: grid;
+  gap: 4px;
 }
 .record .gone {
   color: var(--ink-2);

@@ -74,6 +74,9 @@ function done() {
   const pour = pourOf(data.value!.next!)
   logWater(pour.litres, Math.round(pour.run_min * 10) / 10)
 }
+function budsBroke() {
+  void act(() => note(props.id, '', 'bud_break'), t('sheet.budsNoted'))
+}
 function change(litres: number) {
   const entry = correcting.value!
   void act(() => correct(entry, litres), t('today.logged', { tag: tag.value, amount: text('volume', litres) }))
@@ -121,6 +124,10 @@ function change(litres: number) {
           {{ t('sheet.guessed') }}
           <RouterLink :to="{ name: 'tree-edit', params: { id }, hash: '#feel' }">{{ t('sheet.tellFeel') }}</RouterLink>
         </p>
+        <p v-if="data.awaits_bud_break" class="bud">
+          {{ t('sheet.budBreak') }}
+          <button type="button" class="button" :disabled="busy" @click="budsBroke">{{ t('sheet.budsBroke') }}</button>
+        </p>
         <p v-if="foundWet" class="warn">
           {{ t('sheet.foundWet', { day: longDay(foundWet.local_date), dry: Math.round(100 * data.dryness) }) }}
           <RouterLink :to="{ name: 'tree-edit', params: { id }, hash: '#feel' }">{{ t('sheet.tellFeel') }}</RouterLink>
@@ -164,6 +171,12 @@ function change(litres: number) {
   gap: 6px;
   margin: 10px 0 24px;
   max-width: 1144px;
+}
+.bud {
+  display: flex;
+  gap: 8px 16px;
+  align-items: center;
+  flex-wrap: wrap;
 }
 .said:empty {
   display: none;

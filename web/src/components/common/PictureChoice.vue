@@ -17,9 +17,8 @@ const say = useWrong()
   <fieldset class="pictures" :aria-describedby="error ? `${id}-say` : undefined">
     <legend>{{ label }}</legend>
     <label v-for="o in options" :key="o.value" :class="{ picked: model === o.value }">
-      <input v-model="model" type="radio" :name="id" :value="o.value" />
       <span class="picture" aria-hidden="true"><slot :value="o.value" /></span>
-      <span class="words">{{ o.label }}</span>
+      <span class="words"><input v-model="model" type="radio" :name="id" :value="o.value" />{{ o.label }}</span>
       <span v-if="o.hint" class="quiet">{{ o.hint }}</span>
     </label>
     <p v-if="error" :id="`${id}-say`" class="warn">{{ say(error) }}</p>
@@ -62,11 +61,10 @@ label:focus-within {
   outline-offset: 2px;
 }
 input {
-  position: absolute;
-  top: 6px;
-  left: 6px;
+  flex: none;
   width: 20px;
   height: 20px;
+  margin: 0;
   accent-color: var(--water);
 }
 .picture :deep(svg) {
@@ -75,6 +73,8 @@ input {
   height: auto;
 }
 .words {
+  display: flex;
+  gap: 6px;
   line-height: 1.2;
 }
 </style>

@@ -17,7 +17,8 @@ const DIMENSIONS: Record<string, Dimension> = {
 }
 
 function one(value: number, unit: string, key = ''): string {
-  if (key === 'dryness' || key === 'uptake_share' || key === 'ball_share') return `${Math.round(value * 100)}\u00a0%`
+  if (key === 'dryness' || key === 'uptake_share' || key === 'ball_share' || key === 'leaching')
+    return `${Math.round(value * 100)}\u00a0%`
   if (unit === 'min') return `${value < 10 ? value.toFixed(1) : Math.round(value)}\u00a0min`
   const dimension = DIMENSIONS[unit]
   if (!dimension) return `${Number(value.toPrecision(3))}${unit ? `\u00a0${unit}` : ''}`

@@ -13,7 +13,16 @@ import { text } from '@/units'
 const props = defineProps<{ sheet: Schema['WaterSheet']; busy: boolean }>()
 defineEmits<{ done: []; other: [] }>()
 const { t } = useI18n()
-const { how, proof } = useHow()
+const { how, proof, time } = useHow()
+const box = computed(() => {
+  const r = props.sheet.reservoir
+  if (!r) return ''
+  const said = { has: text('volume', r.has_l, 0), holds: text('volume', r.holds_l, 0) }
+  if (r.reserve_days === null) return t('sheet.reserveFar', said)
+  return r.reserve_days === 0
+    ? t('sheet.reserveNow', said)
+    : t('sheet.reserve', { ...said, n: r.reserve_days }, r.reserve_days)
+})
 const next = computed(() => props.sheet.next)
 const dueNow = computed(() => next.value?.day === props.sheet.today)
 const pour = computed(() => (next.value ? pourOf(next.value) : null))
@@ -38,7 +47,13 @@ const ready = computed(() => {
           <a href="#sum">{{ t('common.why', { amount }) }}</a>
         </div>
       </div>
-      <p class="time">{{ how(pour, sheet.tree) }}</p>
+      <p v-if="sheet.line && sheet.line.run_min !== null" class="time">
+        {{ t('how.line', { line: sheet.line.name, time: time(pour.run_min), n: sheet.line.trees }) }}
+        <span v-if="sheet.line.neediest_tag && sheet.line.neediest_tag !== sheet.tree.tag" class="quiet">{{
+          t('how.lineFor', { tag: sheet.line.neediest_tag, wants: text('volume', sheet.line.wants_l) })
+        }}</span>
+      </p>
+      <p v-else class="time">{{ how(pour, sheet.tree) }}</p>
       <p class="proof">{{ proof(next.proof_depth_m) }}</p>
       <ul v-if="next.flags.length" class="flags">
         <li v-for="flag in next.flags" :key="flag" class="warn">{{ t(`flag.${flag}`) }}</li>
@@ -48,6 +63,8 @@ const ready = computed(() => {
       <p class="none">{{ t('sheet.noneSoon', ahead) }}</p>
       <p class="proof">{{ t('sheet.noneSoonWords') }}</p>
     </template>
+    <p v-if="box" class="had">{{ box }}</p>
+    <p v-if="sheet.mode !== 'grow'" class="had">{{ t('sheet.mode', { mode: t(`mode.${sheet.mode}`) }) }}</p>
     <p v-if="sheet.poured_today_l > 0" class="had">
       {{ t('sheet.had', { amount: text('volume', sheet.poured_today_l) }) }}
     </p>

@@ -46,7 +46,7 @@ const holds = computed(() => text('rain', props.soil.awc * props.depthM * 1000, 
       <ul>
         <li v-for="p in parts" :key="p.name" :class="p.name">
           <span class="key" aria-hidden="true" />{{ t(`soil.part.${p.name}`) }}
-          <strong>{{ Math.round(p.share * 100) }}&nbsp;{{ t('common.percent') }}</strong>
+          <strong>{{ `${Math.round(p.share * 100)}\u00a0${t('common.percent')}` }}</strong>
         </li>
       </ul>
     </figcaption>

@@ -21,7 +21,7 @@ const props = defineProps<{
 }>()
 defineEmits<{ done: []; other: []; clock: [] }>()
 const { t } = useI18n()
-const { how, proof } = useHow()
+const { how, proof, time } = useHow()
 const next = computed(() => props.row.tree.next!)
 const pour = computed(() => pourOf(next.value))
 const amount = computed(() => text('volume', pour.value.litres))
@@ -57,7 +57,10 @@ const amount = computed(() => text('volume', pour.value.litres))
         </template>
         <template v-else>
           <BigFigure dimension="volume" :value="pour.litres" :size="wide ? 72 : 64" />
-          <p class="time">{{ how(pour, row.tree) }}</p>
+          <p v-if="row.tree.line" class="time">
+            {{ t('how.line', { line: row.tree.line.name, time: time(pour.run_min), n: row.tree.line.trees }) }}
+          </p>
+          <p v-else class="time">{{ how(pour, row.tree) }}</p>
         </template>
         <p class="proof">{{ proof(next.proof_depth_m) }}</p>
         <p v-if="row.tree.fill_first" class="fill">{{ t('today.fillFirst') }}</p>

@@ -4,6 +4,7 @@ import { computed, reactive, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, Problem, take } from '@/api/client'
 import QuantityInput from '@/components/common/QuantityInput.vue'
+import { MICROCLIMATES, MODES, SURROUNDS } from '@/logic/choices'
 import type { Dimension } from '@/units'
 
 const props = defineProps<{ trees: string[] }>()
@@ -17,10 +18,12 @@ const MEASURES: Record<string, { label: string; dimension: Dimension }> = {
   mulch_depth_m: { label: 'trees.mulchDepth', dimension: 'small' },
 }
 const CHOICES: Record<string, { label: string; words: string; values: (string | number)[] }> = {
-  surround: { label: 'form.surround', words: 'surround', values: ['bare', 'turf', 'paved'] },
-  microclimate: { label: 'form.microclimate', words: 'micro', values: [0.7, 1, 1.2, 1.4] },
-  method: { label: 'form.method', words: 'method', values: ['hose', 'bucket', 'bag'] },
+  surround: { label: 'form.surround', words: 'surround', values: SURROUNDS },
+  microclimate: { label: 'form.microclimate', words: 'micro', values: MICROCLIMATES.map(([, v]) => v) },
+  method: { label: 'form.method', words: 'method', values: ['hose', 'bucket', 'tank', 'bag'] },
+  mode: { label: 'mode.wanted', words: 'mode', values: [...MODES] },
 }
+const wordOf = (v: string | number) => MICROCLIMATES.find(([, value]) => value === v)?.[0] ?? String(v)
 const TEXTS: Record<string, string> = { stop: 'form.stop', line: 'form.line', side: 'form.side' }
 const DATES: Record<string, string> = { planted_on: 'form.planted', mulch_measured_on: 'trees.mulchOn' }
 const fields = { ...MEASURES, ...CHOICES }
@@ -78,7 +81,7 @@ async function change() {
         <label for="m-choice">{{ t('trees.manyValue') }}</label>
         <select id="m-choice" v-model="value.choice">
           <option v-for="v in CHOICES[field]!.values" :key="v" :value="v">
-            {{ t(`${CHOICES[field]!.words}.${String(v).replace('.', '_')}`) }}
+            {{ t(`${CHOICES[field]!.words}.${wordOf(v)}`) }}
           </option>
         </select>
       </div>

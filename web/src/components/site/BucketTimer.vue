@@ -1,0 +1,61 @@
+<script setup lang="ts">
+/** Flow by timing a bucket: what it holds, how long it took; the server does the sum. */
+import { watchDebounced } from '@vueuse/core'
+import { ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { api, Problem, take } from '@/api/client'
+import FormField from '@/components/common/FormField.vue'
+import QuantityInput from '@/components/common/QuantityInput.vue'
+import { isUs, text } from '@/units'
+
+const emit = defineEmits<{ flow: [litresPerHour: number] }>()
+const { t } = useI18n()
+const bucket = ref<number | null>(isUs.value ? 18.927 : 10)
+const seconds = ref('')
+const flow = ref<number | null>(null)
+const wrong = ref('')
+watchDebounced(
+  [bucket, seconds],
+  async () => {
+    flow.value = null
+    wrong.value = ''
+    const s = Number(seconds.value.replace(',', '.'))
+    if (!seconds.value.trim() || bucket.value === null) return
+    if (!Number.isFinite(s)) {
+      wrong.value = t('form.cantRead', { example: '60' })
+      return
+    }
+    try {
+      flow.value = await take(api.GET('/api/flow', { params: { query: { litres: bucket.value, seconds: s } } }))
+    } catch (e) {
+      wrong.value = e instanceof Problem ? e.detail : String(e)
+    }
+  },
+  { debounce: 300 },
+)
+</script>
+
+<template>
+  <div class="timer full">
+    <QuantityInput id="b-litres" v-model="bucket" dimension="volume" :label="t('sites.bucket')" />
+    <FormField id="b-seconds" :label="t('sites.seconds')" :error="wrong">
+      <div class="typed">
+        <input id="b-seconds" v-model="seconds" inputmode="decimal" autocomplete="off" />
+        <span class="unit">{{ t('sites.s') }}</span>
+      </div>
+    </FormField>
+    <button v-if="flow" type="button" class="button" @click="emit('flow', flow)">
+      {{ t('sites.takeFlow', { flow: text('flow', flow, 0) }) }}
+    </button>
+  </div>
+</template>
+
+<style scoped>
+.timer {
+  grid-column: 1 / -1;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(216px, 1fr));
+  gap: 16px 24px;
+  align-items: end;
+}
+</style>

@@ -1,0 +1,107 @@
+<script setup lang="ts">
+/** How a tree is watered: the way by picture, its own measures, the line it shares, what is wanted of it. */
+import { computed } from 'vue'
+import { useI18n } from 'vue-i18n'
+import type { Schema, Wrong } from '@/api/client'
+import FormField from '@/components/common/FormField.vue'
+import PictureChoice from '@/components/common/PictureChoice.vue'
+import QuantityInput from '@/components/common/QuantityInput.vue'
+import { METHODS, MODES, VALVE_METHODS } from '@/logic/choices'
+import type { TreeForm } from '@/logic/treeForm'
+import PourPicture from './PourPicture.vue'
+
+const props = defineProps<{
+  fields: TreeForm
+  errors: Record<string, Wrong>
+  unreadable: Record<string, boolean>
+  lines: string[]
+  site: Schema['SiteOut'] | undefined
+}>()
+const { t } = useI18n()
+const form = props.fields
+const unread = props.unreadable
+const methods = METHODS.map((value) => ({ value, label: t(`method.${value}`) }))
+const poured = computed(() => ['hose', 'bucket', 'tank'].includes(form.method))
+/** Measures of the chosen way, in the order in which they are asked. */
+const OWN = {
+  emitters: [['emitter_flow_l_per_h', 'flow', 'form.emitterFlow']],
+  soaker: [
+    ['soaker_across_m', 'small', 'form.soakerAcross'],
+    ['soaker_flow_l_per_h_m', 'lineflow', 'form.soakerFlow'],
+  ],
+  sprinkler: [
+    ['sprinkler_across_m', 'large', 'form.sprinklerAcross'],
+    ['sprinkler_flow_l_per_h', 'flow', 'form.sprinklerFlow'],
+  ],
+  wicked: [['reservoir_l', 'volume', 'form.reservoir']],
+  bag: [['bag_capacity_l', 'volume', 'form.bag']],
+} as const
+const own = computed(() => OWN[form.method as keyof typeof OWN] ?? [])
+</script>
+
+<template>
+  <fieldset>
+    <legend>{{ t('form.pouring') }}</legend>
+    <PictureChoice
+      id="f-method"
+      v-model="form.method"
+      :label="t('form.method')"
+      :options="methods"
+      :error="errors.method"
+    >
+      <template #default="{ value }"><PourPicture :of="value" /></template>
+    </PictureChoice>
+    <FormField
+      v-if="form.method === 'emitters'"
+      id="f-emitters"
+      :label="t('form.emitters')"
+      :error="errors.emitter_count"
+    >
+      <input id="f-emitters" v-model.number="form.emitter_count" class="plain-input" inputmode="numeric" />
+    </FormField>
+    <QuantityInput
+      v-for="[name, dimension, label] in own"
+      :id="`f-${name}`"
+      :key="name"
+      v-model="form[name]"
+      v-model:invalid="unread[name]"
+      :dimension="dimension"
+      :label="t(label)"
+      :error="errors[name]"
+    />
+    <QuantityInput
+      id="f-basin"
+      v-model="form.basin_diameter_m"
+      v-model:invalid="unread.basin_diameter_m"
+      dimension="large"
+      :label="t('form.basin')"
+      :hint="t('form.basinHint')"
+      :error="errors.basin_diameter_m"
+    />
+    <QuantityInput
+      v-if="poured"
+      id="f-rim"
+      v-model="form.basin_depth_m"
+      v-model:invalid="unread.basin_depth_m"
+      dimension="small"
+      :label="t('form.basinDepth')"
+      :error="errors.basin_depth_m"
+    />
+    <FormField
+      v-if="(VALVE_METHODS as readonly string[]).includes(form.method)"
+      id="f-line"
+      :label="t('form.line')"
+      :hint="t('form.lineHint')"
+      :error="errors.line"
+    >
+      <input id="f-line" v-model="form.line" class="plain-input" list="lines" maxlength="200" autocomplete="off" />
+      <datalist id="lines"><option v-for="x in lines" :key="x" :value="x" /></datalist>
+    </FormField>
+    <FormField id="f-mode" :label="t('mode.wanted')" :error="errors.mode">
+      <select id="f-mode" v-model="form.mode">
+        <option value="">{{ t('mode.asSite', { mode: t(`mode.${site?.mode ?? 'grow'}`) }) }}</option>
+        <option v-for="m in MODES" :key="m" :value="m">{{ t(`mode.${m}`) }}</option>
+      </select>
+    </FormField>
+  </fieldset>
+</template>

@@ -1,0 +1,154 @@
+<script setup lang="ts">
+/** Add or edit a kind of tree. */
+import { computed, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useRouter } from 'vue-router'
+import { api, newId, persist, take, type Schema } from '@/api/client'
+import FormActs from '@/components/common/FormActs.vue'
+import FormField from '@/components/common/FormField.vue'
+import QuantityInput from '@/components/common/QuantityInput.vue'
+import StatePanel from '@/components/common/StatePanel.vue'
+import { useForm } from '@/composables/useForm'
+import { useResource } from '@/composables/useResource'
+
+const props = defineProps<{ id?: string }>()
+const { t } = useI18n()
+const router = useRouter()
+const id = props.id ?? newId()
+const { data, loading, error, load } = useResource(async (signal) => {
+  const plants = await take(api.GET('/api/plants', { signal }))
+  return { plant: plants.find((p) => p.id === props.id) ?? null }
+})
+const blank = {
+  common: '',
+  botanical: '',
+  water_need: 'moderate' as Schema['PlantIn']['water_need'],
+  evergreen: false,
+  leaf_out: '',
+  leaf_fall: '',
+  drought_tolerance: 'moderate' as Schema['PlantIn']['drought_tolerance'],
+  salt_tolerance: 'sensitive' as Schema['PlantIn']['salt_tolerance'],
+  mature_height_m: null as number | null,
+  mature_spread_m: null as number | null,
+  source: '',
+  version: null as number | null,
+}
+const { form, errors, unreadable, refused, other, busy, fill, save, discard } = useForm(props.id ?? 'new-plant', blank)
+watch(data, (got) => {
+  const p = got?.plant
+  if (!p) return
+  fill({ ...p, leaf_out: p.leaf_out ?? '', leaf_fall: p.leaf_fall ?? '' } as typeof blank)
+})
+const title = computed(() => (props.id ? t('plants.edit', { name: data.value?.plant?.common ?? '' }) : t('plants.add')))
+async function submit() {
+  const body = {
+    ...Object.fromEntries(Object.keys(blank).map((k) => [k, form[k as keyof typeof blank]])),
+    leaf_out: form.evergreen ? null : form.leaf_out || null,
+    leaf_fall: form.evergreen ? null : form.leaf_fall || null,
+    source: form.source || 'typed here',
+  } as Schema['PlantIn']
+  const done = await save(['common', 'botanical', 'mature_height_m', 'mature_spread_m'], () =>
+    persist(() => api.PUT('/api/plants/{plant_id}', { params: { path: { plant_id: id } }, body })),
+  )
+  if (done) router.back()
+}
+function cancel() {
+  discard()
+  router.back()
+}
+</script>
+
+<template>
+  <div class="page">
+    <header>
+      <h1>{{ title }}</h1>
+    </header>
+    <StatePanel :error="error" :loading="loading && !data" @retry="load">
+      <form class="form" novalidate @submit.prevent="submit">
+        <fieldset>
+          <legend>{{ t('plants.common') }}</legend>
+          <FormField id="p-common" :label="t('plants.common')" :error="errors.common">
+            <input id="p-common" v-model="form.common" class="plain-input" maxlength="80" autocomplete="off" />
+          </FormField>
+          <FormField id="p-botanical" class="wide" :label="t('plants.botanical')" :error="errors.botanical">
+            <input id="p-botanical" v-model="form.botanical" class="plain-input" maxlength="80" autocomplete="off" />
+          </FormField>
+          <QuantityInput
+            id="p-height"
+            v-model="form.mature_height_m"
+            v-model:invalid="unreadable.mature_height_m"
+            dimension="large"
+            :digits="0"
+            :label="t('plants.height')"
+            :error="errors.mature_height_m"
+            required
+          />
+          <QuantityInput
+            id="p-spread"
+            v-model="form.mature_spread_m"
+            v-model:invalid="unreadable.mature_spread_m"
+            dimension="large"
+            :digits="0"
+            :label="t('plants.spread')"
+            :error="errors.mature_spread_m"
+            required
+          />
+        </fieldset>
+        <fieldset>
+          <legend>{{ t('sites.supply') }}</legend>
+          <FormField id="p-need" :label="t('plants.need')" :error="errors.water_need">
+            <select id="p-need" v-model="form.water_need">
+              <option v-for="n in ['very_low', 'low', 'moderate', 'high']" :key="n" :value="n">
+                {{ t(`need.${n}`) }}
+              </option>
+            </select>
+          </FormField>
+          <FormField id="p-drought" :label="t('plants.drought')" :error="errors.drought_tolerance">
+            <select id="p-drought" v-model="form.drought_tolerance">
+              <option v-for="n in ['low', 'moderate', 'high']" :key="n" :value="n">{{ t(`tolerance.${n}`) }}</option>
+            </select>
+          </FormField>
+          <FormField id="p-salt" :label="t('plants.salt')" :error="errors.salt_tolerance">
+            <select id="p-salt" v-model="form.salt_tolerance">
+              <option
+                v-for="n in ['very_sensitive', 'sensitive', 'moderate', 'tolerant', 'very_tolerant']"
+                :key="n"
+                :value="n"
+              >
+                {{ t(`saltTolerance.${n}`) }}
+              </option>
+            </select>
+          </FormField>
+          <div class="field">
+            <label class="check"><input v-model="form.evergreen" type="checkbox" />{{ t('plants.evergreen') }}</label>
+          </div>
+          <template v-if="!form.evergreen">
+            <FormField id="p-out" :label="t('plants.leafOut')" :hint="t('plants.leafHint')" :error="errors.leaf_out">
+              <input id="p-out" v-model="form.leaf_out" class="plain-input" maxlength="5" autocomplete="off" />
+            </FormField>
+            <FormField id="p-fall" :label="t('plants.leafFall')" :hint="t('plants.leafHint')" :error="errors.leaf_fall">
+              <input id="p-fall" v-model="form.leaf_fall" class="plain-input" maxlength="5" autocomplete="off" />
+            </FormField>
+          </template>
+          <FormField id="p-source" class="wide" :label="t('plants.source')" :error="errors.source">
+            <input id="p-source" v-model="form.source" class="plain-input" maxlength="200" autocomplete="off" />
+          </FormField>
+        </fieldset>
+        <FormActs :busy="busy" :refused="refused" :other="other" @cancel="cancel" />
+      </form>
+    </StatePanel>
+  </div>
+</template>
+
+<style scoped>
+.check {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  min-height: 44px;
+}
+.check input {
+  width: 24px;
+  height: 24px;
+}
+</style>
