@@ -6,9 +6,11 @@ Bytes in, `Days` out, with every row that can't be listed by line number. Nothin
 import csv
 import io
 import math
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
+from typing import Literal
 
 from june_shade.core.errors import InputError, TooLargeError
 from june_shade.core.units import (
@@ -21,6 +23,8 @@ from june_shade.core.units import (
 from june_shade.core.weather.daily import Days
 
 MOST_BYTES = 20_000_000
+Kind = Literal["daily", "ghcn_dly", "ghcn_csv", "epw"]
+"""The formats that are read."""
 UNLIKELY_RAIN_MM = 250.0
 UNLIKELY_ETO_MM = 14.0
 UNLIKELY_SPREAD_C = 35.0
@@ -93,11 +97,22 @@ class Issue:
 
 
 @dataclass(frozen=True, slots=True)
+class Place:
+    """Where a file says that it was measured; degrees, north and east positive; elevation [m] None where not told."""
+
+    name: str
+    latitude_deg: float
+    longitude_deg: float
+    elevation_m: float | None
+
+
+@dataclass(frozen=True, slots=True)
 class Reading:
     """What was understood of a file.
 
     days: the good rows in the file's order. lines: their line numbers. columns: header -> `date` or one of COLUMNS,
-    "" where it means nothing here. refused: rows that can't be; doubts: rows that are kept but unlikely.
+    "" where it means nothing here. refused: rows that can't be; doubts: rows that are kept but unlikely. kind: which
+    format it is. place and wind_height_m: what the file itself says of its station, None where it says nothing.
     """
 
     days: Days
@@ -105,6 +120,9 @@ class Reading:
     columns: dict[str, str]
     refused: tuple[Issue, ...]
     doubts: tuple[Issue, ...]
+    kind: Kind = "daily"
+    place: Place | None = None
+    wind_height_m: float | None = None
 
 
 def read(data: bytes, *, mapping: Mapping[str, str] | None = None, today: date | None = None) -> Reading:
@@ -208,7 +226,7 @@ def _row(cells, header, meaning, today) -> tuple[date, _Row]:
         if word == "date":
             day = _date(text, name, today)
         elif word and text:
-            row.values[COLUMNS[word].quantity] = _value(COLUMNS[word], text, name)
+            row.values[COLUMNS[word].quantity] = _value(COLUMNS[word], text, name, word)
             row.said[COLUMNS[word].quantity] = (name, text)
     for low, high in (("tmin_c", "tmax_c"), ("rh_min_percent", "rh_max_percent")):
         if row.values.get(low, -math.inf) > row.values.get(high, math.inf):
@@ -229,11 +247,30 @@ def _date(text: str, name: str, today: date | None) -> date:
     return day
 
 
-def _value(column: Column, text: str, name: str) -> float:
+CELL_WITH_UNIT = re.compile(r"([-+]?\d*\.?\d+)\s*(°?[CF]|mm|in|\"|m/s|km/h|mph|%|h|hPa|W/m2|MJ/m2)\.?", re.IGNORECASE)
+
+
+def _own_units(name: str) -> set[str]:
+    """Unit words that may stand behind a number in a column of this header, lower case."""
+    own = {
+        "_c": {"c", "°c"}, "_f": {"f", "°f"}, "_mm": {"mm"}, "_in": {"in", '"'}, "_m_s": {"m/s"}, "_km_h": {"km/h"},
+        "_mph": {"mph"}, "_percent": {"%"}, "sun_h": {"h"}, "_mj_m2": {"mj/m2"}, "_w_m2": {"w/m2"},
+    }  # fmt: skip
+    return next((words for end, words in own.items() if name.endswith(end)), set())
+
+
+def _value(column: Column, text: str, name: str, word: str) -> float:
     try:
         raw = float(text)
     except ValueError:
-        raise _RowError(name, f"{text!r} is not a number") from None
+        found = CELL_WITH_UNIT.fullmatch(text)
+        if found is None:
+            raise _RowError(name, f"{text!r} is not a number") from None
+        if found[2].lower() not in _own_units(word):
+            raise _RowError(
+                name, f"{text!r} is in another unit than its column ({word}): one column, one unit"
+            ) from None
+        raw = float(found[1])
     value = column.convert(raw)
     if not math.isfinite(value) or not column.low <= value <= column.high:
         hint = "; Fahrenheit in a Celsius column?" if column.quantity[-2:] == "_c" and not column.fahrenheit else ""

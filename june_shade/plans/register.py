@@ -2,10 +2,10 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime, timedelta
 from typing import Any
 from uuid import UUID, uuid5
-from zoneinfo import available_timezones
+from zoneinfo import ZoneInfo, available_timezones
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
@@ -96,6 +96,7 @@ def save_site(session: Session, values: dict[str, Any], site_id: UUID | None = N
     station_id = values.get("station_id")
     if station_id is not None and session.get(Station, station_id) is None:
         raise InputError("there is no such weather station", "station_id")
+    _check_place(session, values)
     _free(session, Site.name, values["name"], site_id, "name")
     row = Site()
     if site_id:
@@ -109,6 +110,31 @@ def save_site(session: Session, values: dict[str, Any], site_id: UUID | None = N
     session.flush()
     session.refresh(row)
     return row
+
+
+MOST_HOURS_OFF = 3.5
+"""A place's sun and its clock part by less than this anywhere people live, summer time left out."""
+
+
+def _check_place(session: Session, values: dict[str, Any]) -> None:
+    """Refuse a site whose longitude does not fit its clock, or that lies across the equator from its station."""
+    january = datetime(2026, 1, 15, 12, tzinfo=ZoneInfo(values["timezone"]))
+    july = january.replace(month=7)
+    offset = min((moment.utcoffset() or timedelta(0)).total_seconds() for moment in (january, july)) / 3600
+    off = abs(values["longitude_deg"] / 15 - offset)
+    if min(off, 24 - off) > MOST_HOURS_OFF:
+        raise InputError(
+            f"{values['longitude_deg']:g} does not fit the time zone {values['timezone']}: west of Greenwich is "
+            "negative, east positive",
+            "longitude_deg",
+        )
+    station = session.get(Station, values["station_id"]) if values.get("station_id") else None
+    if station and station.latitude_deg * values["latitude_deg"] < 0:
+        raise InputError(
+            "the site and its station lie on two sides of the equator: the sign of one latitude is wrong (north is "
+            "positive)",
+            "latitude_deg",
+        )
 
 
 def save_station(session: Session, values: dict[str, Any], station_id: UUID | None = None) -> Station:

@@ -8,9 +8,10 @@ import numpy as np
 from sqlalchemy.orm import Session
 
 from june_shade.core.errors import InputError, NotFoundError, NoWeatherError
-from june_shade.core.weather import daily, series
+from june_shade.core.weather import daily, explain, normals, quality, series
 from june_shade.core.weather.series import Known, Series
-from june_shade.formats import weather_csv
+from june_shade.core.working import Line
+from june_shade.formats import ghcn, weather_csv, weather_files
 from june_shade.plans import clock
 from june_shade.store import trees as tree_store
 from june_shade.store import weather as store
@@ -99,6 +100,24 @@ def totals(past: StationWeather, today: date) -> list[Total]:
     return result
 
 
+def season(session: Session, where: Station, today: date) -> normals.Season:
+    """The season so far at a station beside its own other years."""
+    found = _all_measured(session, where)
+    return normals.season(found.days, found.eto.eto_mm, today, where.latitude_deg)
+
+
+def eto_working(session: Session, where: Station, day: date) -> tuple[str, tuple[Line, ...]]:
+    """How the ETo of a day was made, and the sum behind it; of the forecast where the day was not measured."""
+    place = (where.latitude_deg, where.elevation_m)
+    past = measured(session, where, day, day)
+    if len(past.days):
+        return past.eto.method[0], explain.eto(past.days, 0, *place, where.wind_height_m)
+    ahead = forecast(session, where, day)
+    if len(ahead.days) and ahead.days.dates[0] == np.datetime64(day, "D"):
+        return ahead.eto.method[0], explain.eto(ahead.days, 0, *place, FORECAST_WIND_HEIGHT_M)
+    raise NotFoundError(f"nothing is known of {day} here", "day")
+
+
 def zone_of(session: Session, where: Station) -> str:
     """IANA zone of a station: that of a site that reads it; UTC while there is none."""
     sites = store.sites_of(session, where.id)
@@ -180,7 +199,8 @@ def save_gauge(session: Session, site: Site, readings: dict[date, float | None])
 class ImportPreview:
     """What a file would bring: the reading, how many days are new and how many replace others, ETo by day.
 
-    problem: what a person must still say about its columns, "" where they are understood.
+    problem: what a person must still say about its columns, or why it can't be taken; "" where all is well. place:
+    codes on the file's own place. flagged: codes of what is unlikely about each day.
     """
 
     reading: weather_csv.Reading
@@ -188,6 +208,8 @@ class ImportPreview:
     changed: int
     eto: daily.ReferenceEt
     problem: str = ""
+    place: tuple[str, ...] = ()
+    flagged: tuple[tuple[str, ...], ...] = ()
 
 
 def preview_import(session: Session, station_id: UUID, data: bytes, mapping: dict[str, str]) -> ImportPreview:
@@ -195,17 +217,60 @@ def preview_import(session: Session, station_id: UUID, data: bytes, mapping: dic
     where = station(session, station_id)
     allowed = {"", "date", *weather_csv.COLUMNS}
     for header, meaning in mapping.items():
-        if meaning not in allowed:
+        if meaning not in (ghcn.UNITS if header == ghcn.UNITS_KEY and meaning else allowed):
             raise InputError(f"{header!r} can't mean {meaning!r}", "mapping")
     today = clock.today(session, zone_of(session, where))
     try:
-        reading = weather_csv.read(data, mapping={**where.column_mapping, **mapping}, today=today)
+        reading = weather_files.read(data, {**where.column_mapping, **mapping}, today)
     except weather_csv.HeaderError as e:
         nothing = daily.Days.of([])
         return ImportPreview(weather_csv.Reading(nothing, (), e.columns, (), ()), 0, 0, _eto(where, nothing), e.message)
     dates = [d.item() for d in reading.days.dates]
     known = store.known_dates(session, station_id, dates)
-    return ImportPreview(reading, len(dates) - len(known), len(known), _eto(where, reading.days))
+    found, problem = place_codes(where, reading)
+    flagged = quality.flags(reading.days, where.latitude_deg, where.elevation_m)
+    return ImportPreview(
+        reading, len(dates) - len(known), len(known), _eto(where, reading.days), problem, found, flagged
+    )
+
+
+FAR_KM = 80.0
+EARTH_KM = 6371.0
+
+
+def place_codes(where: Station, reading: weather_csv.Reading) -> tuple[tuple[str, ...], str]:
+    """What a file's own words on its place say against the station's, as codes, and what forbids to take it.
+
+    far_away, other_elevation, other_wind_height; a file from the other half of the world is a slip of a sign.
+    """
+    found = []
+    if reading.wind_height_m is not None and reading.wind_height_m != where.wind_height_m:
+        found.append("other_wind_height")
+    place = reading.place
+    if place is None:
+        return tuple(found), ""
+    for name, theirs, ours, words in (
+        ("latitude", place.latitude_deg, where.latitude_deg, ("north", "south")),
+        ("longitude", place.longitude_deg, where.longitude_deg, ("east", "west")),
+    ):
+        if theirs * ours < 0 and min(abs(theirs), abs(ours)) > 1:
+            said, here = words[theirs < 0], words[ours < 0]
+            return tuple(found), (
+                f"the file is from {abs(theirs):g} degrees {said} ({place.name}), the station stands "
+                f"{abs(ours):g} degrees {here}: a sign of the {name} is wrong, or it is another station's file"
+            )
+    if distance_km(place.latitude_deg, place.longitude_deg, where.latitude_deg, where.longitude_deg) > FAR_KM:
+        found.append("far_away")
+    if place.elevation_m is not None and abs(place.elevation_m - where.elevation_m) > 150:
+        found.append("other_elevation")
+    return tuple(found), ""
+
+
+def distance_km(latitude_a: float, longitude_a: float, latitude_b: float, longitude_b: float) -> float:
+    """Great-circle distance [km] between two places [deg]."""
+    a, b = np.radians(latitude_a), np.radians(latitude_b)
+    half = np.sin((b - a) / 2) ** 2 + np.cos(a) * np.cos(b) * np.sin(np.radians(longitude_b - longitude_a) / 2) ** 2
+    return float(2 * EARTH_KM * np.arcsin(np.sqrt(half)))
 
 
 def accept_import(session: Session, station_id: UUID, data: bytes, mapping: dict[str, str]) -> ImportPreview:
@@ -217,8 +282,7 @@ def accept_import(session: Session, station_id: UUID, data: bytes, mapping: dict
         raise InputError("not one row of the file could be used", "file")
     where = station(session, station_id)
     store_days(session, where, preview.reading.days)
-    foreign = {header: word for header, word in mapping.items() if word}
-    where.column_mapping = {**where.column_mapping, **foreign}
+    where.column_mapping = {**where.column_mapping, **mapping}
     return preview
 
 

@@ -46,7 +46,8 @@ class Pouring(RegisterTest):
 class Ways(Pouring):
     def test_every_way_of_pouring_makes_a_plan_and_comes_back_as_it_was_typed(self):
         own = {
-            "hose": {}, "bucket": {}, "tank": {}, "bag": {}, "emitters": {"emitter_count": 4, "emitter_flow_l_per_h": 4},
+            "hose": {}, "bucket": {}, "tank": {}, "bag": {},
+            "emitters": {"emitter_count": 4, "emitter_flow_l_per_h": 4},
             "soaker": {"soaker_across_m": 0.4, "soaker_flow_l_per_h_m": 6},
             "sprinkler": {"sprinkler_across_m": 1.6, "sprinkler_flow_l_per_h": 50}, "wicked": {"reservoir_l": 60},
         }  # fmt: skip
@@ -61,11 +62,8 @@ class Ways(Pouring):
             self.assertGreater(sheet["next"]["metric"]["run_min"], 0)
 
     def test_what_a_way_needs_is_asked_for(self):
-        for method, field in (
-            ("soaker", "soaker_across_m"),
-            ("sprinkler", "sprinkler_across_m"),
-            ("wicked", "reservoir_l"),
-        ):
+        first = {"soaker": "soaker_across_m", "sprinkler": "sprinkler_across_m", "wicked": "reservoir_l"}
+        for method, field in first.items():
             self.refused(field, method=method)
         self.refused("soaker_flow_l_per_h_m", method="soaker", soaker_across_m=0.4)
         self.refused("reservoir_l", method="wicked", reservoir_l=-5)

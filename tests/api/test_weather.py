@@ -218,5 +218,84 @@ class TheClock(WeatherTest):
         self.assertFalse(self.client.get("/api/clock").json()["pinned"])
 
 
+class OtherFiles(WeatherTest):
+    """Files of archives, from other places, and days that look unlikely: told, never dropped in silence."""
+
+    ARCHIVE = "USX00012345,20260701,TMAX,300,,,W\nUSX00012345,20260701,TMIN,100,,,W\nUSX00012345,20260701,PRCP,51,,,W\n"
+    PLACED = '"STATION","NAME","LATITUDE","LONGITUDE","ELEVATION","DATE","PRCP","TMAX","TMIN"\n'
+
+    def row(self, latitude, longitude, values='"0","300","101"', elevation=1500):
+        return f'"USX00012345","OLD MILL","{latitude}","{longitude}","{elevation}","2026-07-01",{values}\n'
+
+    def test_an_archive_file_comes_in_as_any_other(self):
+        said = self.send(self.ARCHIVE).json()
+        self.assertEqual((said["kind"], said["days"], said["problem"]), ("ghcn_csv", 1, ""))
+        self.assertEqual(self.send(self.ARCHIVE, accept=True).status_code, 200)
+        self.assertEqual(self.station()["days"], 1)
+
+    def test_a_file_from_the_other_half_of_the_world_is_refused_in_a_sentence(self):
+        for latitude, longitude, words in ((-40.0, -105.0, "south"), (40.0, 105.0, "east")):
+            text = self.PLACED + self.row(latitude, longitude)
+            self.assertIn(words, self.send(text).json()["problem"])
+            answer = self.send(text, accept=True)
+            self.assertEqual((answer.status_code, answer.json()["field"]), (422, "file"))
+        self.assertEqual(self.station()["days"], 0)
+
+    def test_a_far_place_is_told(self):
+        said = self.send(self.PLACED + self.row(44.0, -105.0, elevation=3100)).json()
+        self.assertEqual(set(said["place"]), {"far_away", "other_elevation"})
+        self.assertEqual(said["file_place"], "OLD MILL")
+        self.assertEqual(self.send(self.PLACED + self.row(40.1, -105.1)).json()["place"], [])
+
+    def test_units_that_a_file_does_not_say_are_asked_for_and_remembered(self):
+        text = self.PLACED + self.row(40.0, -105.0, '"0","45","40"')
+        said = self.send(text).json()
+        self.assertIn("units", said["problem"])
+        self.assertEqual(said["columns"], [{"header": "units", "meaning": ""}])
+        answer = self.send(text, accept=True, mapping='{"units": "us"}')
+        self.assertEqual(answer.status_code, 200)
+        self.assertEqual(self.send(text).json()["problem"], "")
+        self.assertEqual(self.send(text, mapping='{"units": "furlongs"}').status_code, 422)
+
+    def test_unlikely_days_are_flagged_and_kept(self):
+        rows = "".join(f"2026-07-{i + 1:02d},12,{high}\n" for i, high in enumerate((30, 31, 54, 30, 31)))
+        said = self.send("date,tmin_c,tmax_c\n" + rows).json()
+        self.assertEqual([f["day"] for f in said["flagged"]], ["2026-07-03"])
+        self.assertIn("spike_high", said["flagged"][0]["flags"])
+        self.send("date,tmin_c,tmax_c\n" + rows, accept=True)
+        days = self.client.get(f"/api/stations/{self.station_id}/days").json()["days"]
+        flagged = {d["day"]: d["flags"] for d in days if d["flags"]}
+        self.assertEqual(set(flagged), {"2026-07-03"})
+        self.assertEqual(next(d["tmax_c"] for d in days if d["day"] == "2026-07-03"), 54)
+
+    def test_the_sum_behind_a_day(self):
+        self.send("date,tmin_c,tmax_c\n2026-07-01,12,30\n", accept=True)
+        found = self.client.get(f"/api/stations/{self.station_id}/days/2026-07-01/eto").json()
+        day = self.client.get(f"/api/stations/{self.station_id}/days").json()["days"][0]
+        self.assertEqual(found["method"], "hargreaves")
+        self.assertAlmostEqual(found["lines"][-1]["value"], day["eto_mm"])
+        nothing = self.client.get(f"/api/stations/{self.station_id}/days/2025-07-01/eto")
+        self.assertEqual((nothing.status_code, nothing.json()["field"]), (404, "day"))
+
+    def test_the_season_stands_beside_other_years(self):
+        rows = []
+        day = date(2025, 1, 1)
+        while day < DAY:
+            rows.append(f"{day},12,30,{2 if day.year == 2025 else 1}")
+            day += timedelta(days=1)
+        self.send("date,tmin_c,tmax_c,rain_mm\n" + "\n".join(rows), accept=True)
+        season = self.client.get(f"/api/stations/{self.station_id}/days").json()["season"]
+        self.assertEqual((season["since"], season["years"]), ("2026-01-01", 1))
+        self.assertAlmostEqual(season["rain_usual_mm"], 2 * season["rain_mm"])
+
+    def test_a_site_across_the_equator_or_the_world_from_its_clock(self):
+        site = next(s for s in self.client.get("/api/sites").json() if s["id"] == str(self.site_id))
+        drop = ("id", "trees", "stops", "lines", "station_name", "soil", "root_depth_in_force_m", "water_codes")
+        body = {name: value for name, value in site.items() if name not in drop}
+        for changed, field in (({"latitude_deg": -40.0}, "latitude_deg"), ({"longitude_deg": 105.0}, "longitude_deg")):
+            answer = self.client.put(f"/api/sites/{self.site_id}", json=body | changed)
+            self.assertEqual((answer.status_code, answer.json()["field"]), (422, field))
+
+
 if __name__ == "__main__":
     unittest.main()

@@ -8,12 +8,25 @@ from uuid import uuid4
 import numpy as np
 from sqlalchemy import delete, func, select
 
+from june_shade.core.stock.balls import KINDS
+from june_shade.core.water.delivery import METHODS
 from june_shade.demo import scenario, steps
 from june_shade.plans import clock, log, register, rounds, sheets, water, weather
 from june_shade.plans.log import NewEntry
 from june_shade.store import trees as tree_store
 from june_shade.store.session import transaction
-from june_shade.store.tables import LogEntry, Person, Plant, Site, StationDay, StockSize, Tree, TreeState
+from june_shade.store.tables import (
+    GaugeDay,
+    LogEntry,
+    Person,
+    Plant,
+    Site,
+    SoilTest,
+    StationDay,
+    StockSize,
+    Tree,
+    TreeState,
+)
 from tests.support import DAY, ZONE, database, plant_id, small_site, tree_body, weather_days
 
 
@@ -166,8 +179,8 @@ class Demo(unittest.TestCase):
     def test_the_town(self):
         with database("demo") as sessions, transaction(sessions) as session:
             count = lambda table: session.scalar(select(func.count()).select_from(table))  # noqa: E731
-            self.assertEqual((count(Site), clock.pinned_day(session)), (3, date(2026, 7, 15)))
-            self.assertTrue(55 <= count(Tree) <= 65)
+            self.assertEqual((count(Site), clock.pinned_day(session)), (4, date(2026, 7, 15)))
+            self.assertTrue(70 <= count(Tree) <= 85)
             self.assertEqual(count(StationDay), 730, "two years of weather")
             self.assertGreaterEqual(count(Plant), 38)
             self.assertGreaterEqual(count(StockSize), 15)
@@ -175,15 +188,19 @@ class Demo(unittest.TestCase):
             days = session.scalars(select(func.distinct(LogEntry.local_date))).all()
             self.assertTrue(25 <= len(days) <= 31, "a month of log")
             kinds = set(session.scalars(select(func.distinct(Tree.kind))))
-            self.assertEqual(kinds, {"container", "balled", "bare_root"})
-            self.assertEqual(len(set(session.scalars(select(func.distinct(Site.texture))))), 3)
+            self.assertEqual(kinds, set(KINDS), "every kind of stock")
+            methods = set(session.scalars(select(func.distinct(Tree.method))))
+            self.assertEqual(methods, set(METHODS) - {"bucket"}, "every way of pouring but the plainest")
+            self.assertGreaterEqual(count(SoilTest), 7)
+            self.assertGreaterEqual(count(GaugeDay), 3)
+            self.assertEqual(len(set(session.scalars(select(func.distinct(Site.texture))))), 4)
 
     def test_it_has_work_today_and_no_tree_in_an_unknown_state(self):
         with database("demo") as sessions, transaction(sessions) as session:
             found = rounds.round_of_today(session)
             due = [tree for site in found["sites"] for stop in site["stops"] for tree in stop["trees"] if tree["next"]]
             self.assertTrue(5 <= len(due) <= 40, len(due))
-            self.assertEqual([site["problem"] for site in found["sites"]], [None] * 3)
+            self.assertEqual([site["problem"] for site in found["sites"]], [None] * 4)
 
     def test_filling_it_is_the_same_every_time(self):
         with database("demo") as a, database() as b:
@@ -202,7 +219,7 @@ class Demo(unittest.TestCase):
         with database("demo") as sessions, transaction(sessions) as session:
             steps.next_day(session, None)
             self.assertEqual(clock.pinned_day(session), date(2026, 7, 16))
-            self.assertEqual([s["problem"] for s in rounds.round_of_today(session)["sites"]], [None] * 3)
+            self.assertEqual([s["problem"] for s in rounds.round_of_today(session)["sites"]], [None] * 4)
 
 
 if __name__ == "__main__":

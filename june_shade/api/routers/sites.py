@@ -13,16 +13,19 @@ from sqlalchemy.orm import Session
 
 from june_shade.api.context import Config, Db, Service
 from june_shade.api.routers.shape import read_upload
-from june_shade.api.schemas.common import IssueOut
+from june_shade.api.schemas.common import IssueOut, WorkingLine
 from june_shade.api.schemas.sites import (
     ClockOut,
     ColumnOut,
     ComparisonOut,
+    EtoWorking,
+    FlaggedDay,
     GaugeIn,
     GaugeRow,
     ImportOut,
     PersonIn,
     PersonOut,
+    SeasonOut,
     SiteIn,
     SiteOut,
     SoilOut,
@@ -36,6 +39,7 @@ from june_shade.api.schemas.sites import (
 )
 from june_shade.core.errors import ConflictError, InputError
 from june_shade.core.water import delivery, salts
+from june_shade.core.weather import quality
 from june_shade.core.weather.daily import Days, ReferenceEt
 from june_shade.demo import steps
 from june_shade.formats import weather_csv
@@ -167,16 +171,18 @@ def put_station(session: Db, settings: Config, station_id: UUID, body: StationIn
     return _station_out(session, register.save_station(session, body.model_dump(), station_id), settings)
 
 
-def _days_out(days: Days, eto: ReferenceEt, chance: np.ndarray, measured: bool) -> list[WeatherDayOut]:
+def _days_out(where: Station, days: Days, eto: ReferenceEt, chance: np.ndarray, measured: bool) -> list[WeatherDayOut]:
     def value(column: np.ndarray, i: int) -> float | None:
         return None if np.isnan(column[i]) else float(column[i])
 
+    found = quality.flags(days, where.latitude_deg, where.elevation_m) if measured else ((),) * len(days)
     humidity = np.where(np.isnan(days.rh_percent), (days.rh_min_percent + days.rh_max_percent) / 2, days.rh_percent)
     return [
         WeatherDayOut(
             day=days.dates[i].item(), measured=measured, tmin_c=value(days.tmin_c, i), tmax_c=value(days.tmax_c, i),
             rain_mm=value(days.rain_mm, i), rain_chance=float(chance[i]), wind_m_s=value(days.wind_m_s, i),
             humidity_percent=value(humidity, i), eto_mm=value(eto.eto_mm, i), method=eto.method[i],
+            flags=list(found[i]),
         )
         for i in range(len(days))
     ]  # fmt: skip
@@ -193,16 +199,24 @@ def get_days(
     zone = weather.zone_of(session, where)
     today = clock.today(session, zone)
     past = weather.measured(session, where, first=today - timedelta(days=back))
-    shown = _days_out(past.days, past.eto, np.ones(len(past.days)), True)
+    shown = _days_out(where, past.days, past.eto, np.ones(len(past.days)), True)
     seen = {row.day for row in shown}
     ahead = weather.forecast(session, where, first=today)
-    coming = _days_out(ahead.days, ahead.eto, ahead.chance, False)
+    coming = _days_out(where, ahead.days, ahead.eto, ahead.chance, False)
     return StationDays(
         today=today,
         zone=zone,
         totals=[WeatherTotal.model_validate(t) for t in weather.totals(past, today)],
+        season=SeasonOut.model_validate(weather.season(session, where, today)),
         days=shown + [row for row in coming if row.day not in seen],
     )
+
+
+@router.get("/stations/{station_id}/days/{day}/eto")
+def get_eto_working(session: Db, station_id: UUID, day: date) -> EtoWorking:
+    """The sum behind the ETo of a day, measured or forecast."""
+    method, lines = weather.eto_working(session, weather.station(session, station_id), day)
+    return EtoWorking(day=day, method=method, lines=[WorkingLine.model_validate(line) for line in lines])
 
 
 def _mapping(text: str) -> dict[str, str]:
@@ -215,10 +229,10 @@ def _mapping(text: str) -> dict[str, str]:
     return value
 
 
-def _import_out(preview: weather.ImportPreview, stored: bool) -> ImportOut:
+def _import_out(where: Station, preview: weather.ImportPreview, stored: bool) -> ImportOut:
     reading = preview.reading
     dates: list[date] = sorted(d.item() for d in reading.days.dates)
-    sample = _days_out(reading.days, preview.eto, np.ones(len(reading.days)), True)[:SAMPLE_DAYS]
+    sample = _days_out(where, reading.days, preview.eto, np.ones(len(reading.days)), True)[:SAMPLE_DAYS]
     return ImportOut(
         days=len(dates), new=preview.new, changed=preview.changed,
         first_day=dates[0] if dates else None, last_day=dates[-1] if dates else None,
@@ -227,20 +241,29 @@ def _import_out(preview: weather.ImportPreview, stored: bool) -> ImportOut:
         refused=[IssueOut.model_validate(i, from_attributes=True) for i in reading.refused[:SHOWN_ISSUES]],
         refused_count=len(reading.refused),
         doubts=[IssueOut.model_validate(i, from_attributes=True) for i in reading.doubts[:SHOWN_ISSUES]],
-        methods=dict(Counter(preview.eto.method)), sample=sample, stored=stored,
+        methods=dict(Counter(preview.eto.method)), sample=sample, stored=stored, kind=reading.kind,
+        place=list(preview.place), file_place=reading.place.name if reading.place else None,
+        flagged=[
+            FlaggedDay(day=day.item(), flags=list(codes))
+            for day, codes in zip(reading.days.dates, preview.flagged, strict=False)
+            if codes
+        ][:SHOWN_ISSUES],
+        flagged_count=sum(bool(codes) for codes in preview.flagged),
     )  # fmt: skip
 
 
 @router.post("/stations/{station_id}/imports/preview")
 def preview_import(session: Db, station_id: UUID, file: UploadFile, mapping: Annotated[str, Form()] = "") -> ImportOut:
     """What a daily weather file would bring; nothing is stored. mapping: JSON, header -> meaning."""
-    return _import_out(weather.preview_import(session, station_id, read_upload(file), _mapping(mapping)), False)
+    preview = weather.preview_import(session, station_id, read_upload(file), _mapping(mapping))
+    return _import_out(weather.station(session, station_id), preview, False)
 
 
 @router.post("/stations/{station_id}/imports")
 def accept_import(session: Db, station_id: UUID, file: UploadFile, mapping: Annotated[str, Form()] = "") -> ImportOut:
     """Store the good rows of a daily weather file; a day that is there is replaced. Sending it twice is harmless."""
-    return _import_out(weather.accept_import(session, station_id, read_upload(file), _mapping(mapping)), True)
+    stored = weather.accept_import(session, station_id, read_upload(file), _mapping(mapping))
+    return _import_out(weather.station(session, station_id), stored, True)
 
 
 @router.post("/stations/{station_id}/forecast")

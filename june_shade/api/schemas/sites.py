@@ -6,7 +6,8 @@ from uuid import UUID
 
 from pydantic import Field
 
-from june_shade.api.schemas.common import In, IssueOut, Name, Out, quantity
+from june_shade.api.schemas.common import In, IssueOut, Name, Out, WorkingLine, quantity
+from june_shade.formats.weather_csv import Kind
 
 Texture = Literal[
     "sand", "loamy_sand", "sandy_loam", "loam", "silt_loam", "silt", "sandy_clay_loam", "clay_loam",
@@ -174,6 +175,7 @@ class WeatherDayOut(Out):
     humidity_percent: float | None = quantity("%", "Mean humidity")
     eto_mm: float | None = quantity("mm", "Reference evapotranspiration")
     method: str = Field(description="Which equation and which substitutes made it.")
+    flags: list[str] = Field(description="What is unlikely about it, as codes; it counts all the same.")
 
 
 class WeatherTotal(Out):
@@ -186,12 +188,34 @@ class WeatherTotal(Out):
     short_mm: float = quantity("mm", "ETo less rain")
 
 
+class SeasonOut(Out):
+    """The season so far, today left out, beside the station's own other years."""
+
+    since: date
+    days: int
+    measured_days: int
+    years: int = Field(description="Other years with nearly all of these days.")
+    eto_mm: float = quantity("mm", "Reference evapotranspiration")
+    rain_mm: float = quantity("mm", "Rain")
+    eto_usual_mm: float | None = quantity("mm", "Mean of the other years; null where there are none")
+    rain_usual_mm: float | None = quantity("mm", "Mean of the other years; null where there are none")
+
+
+class EtoWorking(Out):
+    """The sum behind a day's ETo."""
+
+    day: date
+    method: str
+    lines: list[WorkingLine]
+
+
 class StationDays(Out):
     """A station's days and their totals."""
 
     today: date
     zone: str = Field(description="IANA zone of the station's sites.")
     totals: list[WeatherTotal]
+    season: SeasonOut
     days: list[WeatherDayOut]
 
 
@@ -200,6 +224,13 @@ class ColumnOut(Out):
 
     header: str
     meaning: str = Field(description="One of `meanings`; empty where it is not used.")
+
+
+class FlaggedDay(Out):
+    """A day of a file with what is unlikely about it."""
+
+    day: date
+    flags: list[str]
 
 
 class ImportOut(Out):
@@ -219,6 +250,11 @@ class ImportOut(Out):
     methods: dict[str, int] = Field(description="Days by how their ETo is made; an empty name = it can't be.")
     sample: list[WeatherDayOut]
     stored: bool
+    kind: Kind = Field(description="Which format it is.")
+    file_place: str | None = Field(description="The place that the file itself names.")
+    place: list[str] = Field(description="Codes: far_away, other_elevation, other_wind_height.")
+    flagged: list[FlaggedDay] = Field(description="The first days with something unlikely; they are taken too.")
+    flagged_count: int
 
 
 class PersonIn(In):

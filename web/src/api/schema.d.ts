@@ -476,6 +476,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stations/{station_id}/days/{day}/eto": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Eto Working
+         * @description The sum behind the ETo of a day, measured or forecast.
+         */
+        get: operations["get_eto_working"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stations/{station_id}/forecast": {
         parameters: {
             query?: never;
@@ -1351,6 +1371,21 @@ export interface components {
             volume_l?: number | null;
         };
         /**
+         * EtoWorking
+         * @description The sum behind a day's ETo.
+         */
+        EtoWorking: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Lines */
+            lines: components["schemas"]["WorkingLine"][];
+            /** Method */
+            method: string;
+        };
+        /**
          * FeelIn
          * @description How moist a tree already in the ground feels: ball 10-15 cm down, ring 30 cm out.
          */
@@ -1391,6 +1426,19 @@ export interface components {
              * @description Where a number is out of range.
              */
             rule?: ("above" | "at_least" | "at_most") | null;
+        };
+        /**
+         * FlaggedDay
+         * @description A day of a file with what is unlikely about it.
+         */
+        FlaggedDay: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Flags */
+            flags: string[];
         };
         /**
          * GaugeDay
@@ -1492,8 +1540,26 @@ export interface components {
             days: number;
             /** Doubts */
             doubts: components["schemas"]["IssueOut"][];
+            /**
+             * File Place
+             * @description The place that the file itself names.
+             */
+            file_place: string | null;
             /** First Day */
             first_day: string | null;
+            /**
+             * Flagged
+             * @description The first days with something unlikely; they are taken all the same.
+             */
+            flagged: components["schemas"]["FlaggedDay"][];
+            /** Flagged Count */
+            flagged_count: number;
+            /**
+             * Kind
+             * @description Which format it is.
+             * @enum {string}
+             */
+            kind: "daily" | "ghcn_dly" | "ghcn_csv" | "epw";
             /** Last Day */
             last_day: string | null;
             /**
@@ -1510,6 +1576,11 @@ export interface components {
             };
             /** New */
             new: number;
+            /**
+             * Place
+             * @description Codes: far_away, other_elevation, other_wind_height.
+             */
+            place: string[];
             /**
              * Problem
              * @description What must still be said about the columns; empty where they are understood.
@@ -2417,6 +2488,46 @@ export interface components {
             surround?: ("bare" | "turf" | "paved" | "gravel" | "plastic" | "plastic_holed") | null;
         };
         /**
+         * SeasonOut
+         * @description The season so far, today left out, beside the station's own other years.
+         */
+        SeasonOut: {
+            /** Days */
+            days: number;
+            /**
+             * Eto Mm
+             * @description Reference evapotranspiration [mm]
+             */
+            eto_mm: number;
+            /**
+             * Eto Usual Mm
+             * @description Mean of the other years; null where there are none [mm]
+             */
+            eto_usual_mm: number | null;
+            /** Measured Days */
+            measured_days: number;
+            /**
+             * Rain Mm
+             * @description Rain [mm]
+             */
+            rain_mm: number;
+            /**
+             * Rain Usual Mm
+             * @description Mean of the other years; null where there are none [mm]
+             */
+            rain_usual_mm: number | null;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /**
+             * Years
+             * @description Other years with nearly all of these days.
+             */
+            years: number;
+        };
+        /**
          * Section
          * @description The cutaway's geometry and fill, one for all its sizes.
          */
@@ -2949,6 +3060,7 @@ export interface components {
         StationDays: {
             /** Days */
             days: components["schemas"]["WeatherDayOut"][];
+            season: components["schemas"]["SeasonOut"];
             /**
              * Today
              * Format: date
@@ -3917,6 +4029,11 @@ export interface components {
              * @description Reference evapotranspiration [mm]
              */
             eto_mm: number | null;
+            /**
+             * Flags
+             * @description What is unlikely about it, as codes; it counts all the same.
+             */
+            flags: string[];
             /**
              * Humidity Percent
              * @description Mean humidity [%]
@@ -4892,6 +5009,39 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StationDays"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_eto_working: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: string;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EtoWorking"];
                 };
             };
             /** @description What was wrong, as problem details */

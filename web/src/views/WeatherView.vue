@@ -4,17 +4,18 @@ import { useElementSize } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
-import { api, Problem, take } from '@/api/client'
+import { api, Problem, take, type Schema } from '@/api/client'
 import BigFigure from '@/components/common/BigFigure.vue'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import DaysTable from '@/components/weather/DaysTable.vue'
+import EtoDialog from '@/components/weather/EtoDialog.vue'
 import ImportPanel from '@/components/weather/ImportPanel.vue'
 import WeatherChart from '@/components/weather/WeatherChart.vue'
 import { dayCount } from '@/composables/useDay'
 import { useResource } from '@/composables/useResource'
-import { clockTime, longDay } from '@/logic/dates'
-import { text } from '@/units'
+import { clockTime, longDay, monthDay } from '@/logic/dates'
+import { isUs, text } from '@/units'
 
 const { t } = useI18n()
 const route = useRoute()
@@ -42,6 +43,13 @@ const days = useResource(
 )
 const week = computed(() => days.data.value?.totals.find((x) => x.days === 7))
 const month = computed(() => days.data.value?.totals.find((x) => x.days === 30))
+const season = computed(() => days.data.value?.season)
+/** How much more the season is short than usual. */
+const drier = computed(() => {
+  const s = season.value!
+  return s.eto_mm - s.rain_mm - ((s.eto_usual_mm ?? 0) - (s.rain_usual_mm ?? 0))
+})
+const asked = ref<Schema['WeatherDayOut'] | null>(null)
 const measured = computed(() => [...(days.data.value?.days ?? [])].filter((d) => d.measured).reverse())
 const ahead = computed(() => (days.data.value?.days ?? []).filter((d) => !d.measured))
 const box = ref<HTMLElement | null>(null)
@@ -120,6 +128,32 @@ const when = (iso: string) => `${longDay(iso)} ${clockTime(iso, days.data.value?
           </p>
         </div>
         <EmptyPlace v-else-if="days.data.value" :title="t('weather.noDays')" :words="t('weather.noDaysWords')" />
+        <p v-if="season && season.measured_days" class="second">
+          {{
+            t('weather.season', {
+              day: monthDay(season.since),
+              eto: text('rain', season.eto_mm, isUs ? 1 : 0),
+              rain: text('rain', season.rain_mm, isUs ? 1 : 0),
+            })
+          }}
+          <template v-if="season.eto_usual_mm !== null && season.rain_usual_mm !== null">
+            {{
+              t(
+                'weather.usual',
+                {
+                  n: season.years,
+                  eto: text('rain', season.eto_usual_mm, isUs ? 1 : 0),
+                  rain: text('rain', season.rain_usual_mm, isUs ? 1 : 0),
+                },
+                season.years,
+              )
+            }}
+            <strong>{{
+              t(drier >= 0 ? 'weather.dry' : 'weather.wet', { amount: text('rain', Math.abs(drier), isUs ? 1 : 0) })
+            }}</strong>
+          </template>
+          <span v-else class="quiet">{{ t('weather.noUsual') }}</span>
+        </p>
         <div ref="box" class="chart">
           <WeatherChart
             v-if="days.data.value?.days.length && width > 0"
@@ -153,12 +187,24 @@ const when = (iso: string) => `${longDay(iso)} ${clockTime(iso, days.data.value?
               {{ t('weather.forecastFailed', { why: station.forecast_error }) }}
             </p>
             <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
-            <DaysTable v-if="ahead.length" :days="ahead" :caption="t('weather.forecast')" chances />
+            <DaysTable
+              v-if="ahead.length"
+              :days="ahead"
+              :caption="t('weather.forecast')"
+              chances
+              explains
+              @why="(d) => (asked = d)"
+            />
           </section>
           <ImportPanel :key="station.id" :station-id="station.id" @stored="again" />
           <section v-if="measured.length" class="full">
             <h2>{{ t('weather.days') }}</h2>
-            <DaysTable :days="allDays ? measured : measured.slice(0, SHORT)" :caption="t('weather.days')" />
+            <DaysTable
+              :days="allDays ? measured : measured.slice(0, SHORT)"
+              :caption="t('weather.days')"
+              explains
+              @why="(d) => (asked = d)"
+            />
             <button
               v-if="!allDays && measured.length > SHORT"
               type="button"
@@ -169,6 +215,7 @@ const when = (iso: string) => `${longDay(iso)} ${clockTime(iso, days.data.value?
             </button>
           </section>
         </div>
+        <EtoDialog v-if="station" :station-id="station.id" :day="asked" @close="asked = null" />
       </template>
     </StatePanel>
   </div>

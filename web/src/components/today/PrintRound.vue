@@ -46,17 +46,17 @@ h1 {
 table {
   width: 100%;
   border-collapse: collapse;
-  font-size: 8.5pt;
-  line-height: 1.15;
+  font-size: 8pt;
+  line-height: 1.05;
 }
 th {
   text-align: left;
   border-bottom: 1.5pt solid #000;
-  padding: 5pt 6pt 2pt 0;
+  padding: 4pt 6pt 1pt 0;
 }
 td {
   border-bottom: 0.5pt solid #777;
-  padding: 2pt 6pt 2pt 0;
+  padding: 1.2pt 6pt 1.2pt 0;
 }
 .box span {
   display: block;

@@ -5,7 +5,8 @@ import type { Schema } from '@/api/client'
 import { longDay } from '@/logic/dates'
 import { text, type Dimension } from '@/units'
 
-defineProps<{ days: Schema['WeatherDayOut'][]; caption: string; chances?: boolean }>()
+defineProps<{ days: Schema['WeatherDayOut'][]; caption: string; chances?: boolean; explains?: boolean }>()
+defineEmits<{ why: [day: Schema['WeatherDayOut']] }>()
 const { t } = useI18n()
 const cell = (dimension: Dimension, value: number | null) => (value === null ? '–' : text(dimension, value))
 const how = (method: string) =>
@@ -45,12 +46,26 @@ const how = (method: string) =>
             }}</span>
           </td>
           <td v-if="chances" class="num">{{ Math.round(d.rain_chance * 100) }}{{ '\u00a0%' }}</td>
-          <td class="num">{{ cell('rain', d.eto_mm) }}</td>
+          <td class="num">
+            <button
+              v-if="explains && d.eto_mm !== null"
+              type="button"
+              class="button plain why"
+              :aria-label="`${longDay(d.day)}: ${t('weather.etoWhy', { amount: text('rain', d.eto_mm) })}`"
+              @click="$emit('why', d)"
+            >
+              {{ text('rain', d.eto_mm) }}
+            </button>
+            <template v-else>{{ cell('rain', d.eto_mm) }}</template>
+          </td>
           <td class="num">{{ cell('temperature', d.tmin_c) }}</td>
           <td class="num">{{ cell('temperature', d.tmax_c) }}</td>
           <td class="num">{{ d.humidity_percent === null ? '–' : `${Math.round(d.humidity_percent)}\u00a0%` }}</td>
           <td class="num">{{ cell('wind', d.wind_m_s) }}</td>
-          <td class="how narrow">{{ how(d.method) }}</td>
+          <td class="how narrow">
+            {{ how(d.method) }}
+            <span v-if="d.flags.length" class="warn">{{ d.flags.map((x) => t(`weather.flag.${x}`)).join(', ') }}</span>
+          </td>
         </tr>
       </tbody>
     </table>
@@ -60,6 +75,10 @@ const how = (method: string) =>
 <style scoped>
 .scroll {
   overflow-x: auto;
+}
+.why {
+  padding: 0;
+  font-weight: 400;
 }
 .day {
   white-space: nowrap;

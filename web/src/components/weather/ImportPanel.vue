@@ -63,6 +63,9 @@ async function store() {
   }
 }
 const p = computed(() => preview.value)
+/** A file that does not say its units asks for them alone. */
+const UNITS = ['tenths', 'metric', 'us']
+const asksUnits = computed(() => p.value?.columns.length === 1 && p.value.columns[0]!.header === 'units')
 const count = (n: number) => n.toLocaleString('en-US')
 const methods = computed(() =>
   Object.entries(p.value?.methods ?? {}).map(([m, n]) => {
@@ -81,7 +84,7 @@ const methods = computed(() =>
     <p class="quiet">{{ t('weather.importWords') }}</p>
     <label class="button choose">
       {{ file ? file.name : t('weather.choose') }}
-      <input class="visually-hidden" type="file" accept=".csv,text/csv,text/plain" @change="choose" />
+      <input class="visually-hidden" type="file" accept=".csv,.dly,.epw,.txt,text/csv,text/plain" @change="choose" />
     </label>
     <p v-if="busy" role="status" class="quiet">{{ t('weather.reading') }}</p>
     <p v-if="said" class="warn" role="alert">{{ file?.name }}: {{ said }}</p>
@@ -89,7 +92,9 @@ const methods = computed(() =>
       <p class="sum">
         <strong>{{
           p.problem
-            ? t('weather.unknownColumns')
+            ? asksUnits || !p.columns.length
+              ? p.problem
+              : t('weather.unknownColumns')
             : t(p.stored ? 'weather.stored' : 'weather.understood', { n: count(p.days) }, p.days)
         }}</strong>
         <span v-if="p.first_day && p.last_day">{{
@@ -98,13 +103,20 @@ const methods = computed(() =>
       </p>
       <template v-if="!p.stored">
         <p v-if="p.days">{{ t('weather.newChanged', { added: count(p.new), changed: count(p.changed) }) }}</p>
-        <p v-else-if="p.problem">{{ t('weather.sayColumns') }}</p>
-        <p v-else class="warn">{{ t('weather.noneGood') }}</p>
+        <p v-else-if="p.problem && p.columns.length && !asksUnits">{{ t('weather.sayColumns') }}</p>
+        <p v-else-if="!p.problem" class="warn">{{ t('weather.noneGood') }}</p>
         <p v-if="p.days" class="narrow">{{ t('weather.eto') }}: {{ methods.join('; ') }}</p>
-        <h3>{{ t('weather.columns') }}</h3>
+        <p v-if="!p.problem">
+          {{ t(`weather.kind.${p.kind}`) }}
+          <template v-if="p.file_place">{{ t('weather.filePlace', { place: p.file_place }) }}</template>
+        </p>
+        <p v-for="c in p.place" :key="c" class="warn">{{ t(`weather.placeCode.${c}`) }}</p>
+        <h3 v-if="p.columns.length && !asksUnits">{{ t('weather.columns') }}</h3>
         <ul class="columns">
           <li v-for="c in p.columns" :key="c.header" class="field">
-            <label :for="`map-${c.header}`">{{ t('weather.means', { header: c.header }) }}</label>
+            <label :for="`map-${c.header}`">{{
+              asksUnits ? t('weather.unitsAre') : t('weather.means', { header: c.header })
+            }}</label>
             <select
               :id="`map-${c.header}`"
               :value="c.meaning"
@@ -112,7 +124,7 @@ const methods = computed(() =>
               @change="means(c.header, ($event.target as HTMLSelectElement).value)"
             >
               <option value="">{{ t('weather.notUsed') }}</option>
-              <option v-for="m in p.meanings" :key="m" :value="m">{{ t(`meaning.${m}`) }}</option>
+              <option v-for="m in asksUnits ? UNITS : p.meanings" :key="m" :value="m">{{ t(`meaning.${m}`) }}</option>
             </select>
           </li>
         </ul>
@@ -129,6 +141,14 @@ const methods = computed(() =>
           <ul class="issues">
             <li v-for="(i, n) in p.doubts" :key="n">
               <strong>{{ t('weather.line', { line: i.line }) }}</strong> {{ i.message }}
+            </li>
+          </ul>
+        </template>
+        <template v-if="p.flagged_count">
+          <h3>{{ t('weather.flaggedN', { n: p.flagged_count }, p.flagged_count) }}</h3>
+          <ul class="issues">
+            <li v-for="f in p.flagged" :key="f.day">
+              <strong>{{ fullDay(f.day) }}</strong> {{ f.flags.map((x) => t(`weather.flag.${x}`)).join(', ') }}
             </li>
           </ul>
         </template>
