@@ -131,6 +131,12 @@ GROUNDS = (
     ),
 )  # fmt: skip
 
+LEAF_DATES = {
+    "Gleditsia triacanthos var. inermis": ("05-12", "10-08"), "Acer rubrum": ("04-28", "10-15"),
+    "Quercus macrocarpa": ("05-08", "10-22"),
+}  # fmt: skip
+"""Usual days in this town of coming into leaf and dropping it."""
+
 GAUGE = (("TS", date(2026, 7, 3), 9.0), ("TS", date(2026, 7, 9), 2.5), ("TS", date(2026, 7, 12), 0.0))
 """What the gauge on the median read (mm): other showers fall there than at the yard."""
 
@@ -171,6 +177,9 @@ def fill(sessions: sessionmaker[Session], climate: Climate | None = None) -> Non
         register.seed_tables(session)
         session.flush()
         clock.pin(session, start)
+        for botanical, (out, fall) in LEAF_DATES.items():
+            kind = session.scalars(select(Plant).where(Plant.botanical == botanical)).one()
+            kind.leaf_out, kind.leaf_fall = out, fall
         for name in PEOPLE:
             session.add(Person(id=name_id("person", name), name=name))
         station = Station(id=name_id("station"), name="Ochre Falls yard", wind_height_m=2.0, column_mapping={}, **PLACE)

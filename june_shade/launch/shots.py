@@ -41,6 +41,21 @@ def _evening(page: Page) -> None:
     page.get_by_role("button", name="End the day").click()
 
 
+def _drain_hole(page: Page) -> None:
+    for label, typed in (
+        ("Water depth at the start", "12"),
+        ("Water depth at the end", "11.7"),
+        ("Time between", "60"),
+    ):
+        page.get_by_label(label).fill(typed)
+    page.get_by_text("In the coming 14 days").wait_for()
+
+
+def _stock_part(page: Page) -> None:
+    page.get_by_text("Kind of stock").scroll_into_view_if_needed()
+    page.evaluate("document.querySelector('#f-size').closest('fieldset').scrollIntoView()")
+
+
 @dataclass(frozen=True, slots=True)
 class Shot:
     """One picture: its name, the path it shows, the window, and what is done before it is taken."""
@@ -67,13 +82,14 @@ SHOTS = (
     Shot("tree-water-phone", f"{_tree(3)}/water", browser.PHONE),
     Shot("tree-mulch", f"{_tree(19)}/mulch", browser.WIDE),
     Shot("tree-mulch-phone", f"{_tree(19)}/mulch", browser.PHONE),
-    Shot("tree-form", f"{_tree(3)}/edit", browser.WIDE),
+    Shot("tree-form", f"{_tree(12, 'TS')}/edit", browser.WIDE, _stock_part),
     Shot("sites", "/sites", browser.WIDE),
     Shot("sites-phone", "/sites", browser.PHONE),
     Shot("site-form", f"/sites/{scenario.name_id('site', 'HL')}/edit", browser.WIDE),
     Shot("weather", "/weather", browser.WIDE),
     Shot("weather-phone", "/weather", browser.PHONE),
-    Shot("more-phone", "/more", browser.PHONE),
+    Shot("site", f"/sites/{scenario.name_id('site', 'HL')}", browser.WIDE),
+    Shot("soil-test", f"/sites/{scenario.name_id('site', 'HL')}/soil/drain_hole", browser.WIDE, _drain_hole),
     Shot("today-evening", "/today", browser.WIDE, _evening),
 )
 

@@ -35,11 +35,12 @@ class ModeOutcome:
 
 @dataclass(frozen=True, slots=True)
 class Comparison:
-    """The modes of a site, or of one tree, over the same days."""
+    """The modes of a site, or of one tree, over the same days. tender: tags of trees that stand little drought."""
 
     days: int
     trees: int
     modes: tuple[ModeOutcome, ...]
+    tender: tuple[str, ...]
 
 
 def compare(session: Session, site: Site, tree_id: UUID | None = None) -> Comparison:
@@ -71,7 +72,8 @@ def compare(session: Session, site: Site, tree_id: UUID | None = None) -> Compar
         ones = np.ones(len(trees))
         own = replace(trees, dryness_limit=ones * mode.dryness_limit, ks_floor=ones * mode.ks_floor)
         outcomes.append(_gone_through(mode.name, own, radius, days, efficiency))
-    return Comparison(len(days), len(chosen), tuple(outcomes))
+    tender = tuple(made.rows[i].tag for i in chosen if made.rows[i].drought_tolerance == "low")
+    return Comparison(len(days), len(chosen), tuple(outcomes), tender)
 
 
 def _leaf(made: water.SitePlan, i: int) -> np.ndarray:

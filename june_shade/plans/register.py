@@ -362,7 +362,7 @@ class Saving:
         return self._named[key]
 
 
-PLANT_COLUMNS = ("water_need", "evergreen", "common", "leaf_out", "leaf_fall", "salt_tolerance")
+PLANT_COLUMNS = ("water_need", "evergreen", "common", "leaf_out", "leaf_fall", "salt_tolerance", "drought_tolerance")
 
 
 class _View:

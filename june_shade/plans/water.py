@@ -7,18 +7,19 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import cached_property
+from types import SimpleNamespace
 from typing import Any
 from uuid import UUID
 
 import numpy as np
 from sqlalchemy.orm import Session
 
-from june_shade.core.errors import NoWeatherError
+from june_shade.core.errors import InputError, NoWeatherError
 from june_shade.core.mulch import ring
 from june_shade.core.soil.in_force import InForce
 from june_shade.core.soil.textures import Soil
 from june_shade.core.stock import balls, plants
-from june_shade.core.water import delivery, explain, modes, planner, salts
+from june_shade.core.water import amount, delivery, explain, modes, planner, salts
 from june_shade.core.water import trees as tree_model
 from june_shade.core.water.balance import ROOT_GROWTH_M_PER_DAY, State, Trees, growth_factor
 from june_shade.core.water.delivery import Delivery, Pour
@@ -111,10 +112,9 @@ class Visit:
     proof_depth_m: float
 
 
-def spec_of(row: Any, site: Site, found: InForce, today: date) -> tuple[tree_model.TreeSpec, Delivery]:
-    """The core's description of a stored tree and of how it is poured."""
-    ground, radius = found.soil, balls.radius_m(row.kind, row.ball_diameter_m)
-    how = Delivery(
+def delivery_of(row: Any, site: Site, leaching: float) -> Delivery:
+    """How a stored tree is poured."""
+    return Delivery(
         method=row.method,
         flow_l_h=(row.method == "tank" and site.tank_flow_l_per_h) or site.hose_flow_l_per_h,
         basin_diameter_m=row.basin_diameter_m,
@@ -128,8 +128,14 @@ def spec_of(row: Any, site: Site, found: InForce, today: date) -> tuple[tree_mod
         sprinkler_flow_l_h=row.sprinkler_flow_l_per_h or 0.0,
         reservoir_l=(row.reservoir_l or 0.0) if row.method == "wicked" else 0.0,
         step_l=site.pour_step_l,
-        leaching=leaching_of(row, site, today).share,
+        leaching=leaching,
     )
+
+
+def spec_of(row: Any, site: Site, found: InForce, today: date) -> tuple[tree_model.TreeSpec, Delivery]:
+    """The core's description of a stored tree and of how it is poured."""
+    ground, radius = found.soil, balls.radius_m(row.kind, row.ball_diameter_m)
+    how = delivery_of(row, site, leaching_of(row, site, today).share)
     wanted = modes.mode(row.mode or site.mode)
     medium = balls.medium(row.kind, ground)
     volume = row.ball_volume_l or balls.ball_volume_l(medium.shape_k, radius, row.ball_height_m)
@@ -157,6 +163,33 @@ def spec_of(row: Any, site: Site, found: InForce, today: date) -> tuple[tree_mod
         ball_share=delivery.ball_share(how, radius, row.kind, ground.ks_mm_h, medium.awc * volume),
     )
     return spec, how
+
+
+@dataclass(frozen=True, slots=True)
+class PourLook:
+    """What a way of pouring does for a ball: shares 0..1, flow, whether it leaves a new ball dry, half a refill."""
+
+    ball_share: float
+    efficiency: float
+    flow_l_per_h: float
+    dry_ball: bool
+    pour: Pour
+
+
+def look_at_pouring(session: Session, site: Site, values: dict[str, Any]) -> PourLook:
+    """A way of pouring before it is saved. values: kind, ball and the columns of the method."""
+    ground = soil_plans.in_force(session, site).soil
+    how = delivery_of(SimpleNamespace(**values), site, 0.0)
+    if delivery.flow_l_h(how) <= 0:
+        raise InputError("needs a flow above 0", "method")
+    radius = balls.radius_m(values["kind"], values["ball_diameter_m"])
+    medium = balls.medium(values["kind"], ground)
+    taw = medium.awc * float(balls.ball_volume_l(medium.shape_k, radius, values["ball_height_m"]))
+    share = delivery.ball_share(how, radius, values["kind"], ground.ks_mm_h, taw)
+    arrives = delivery.efficiency(how.method)
+    gross = taw / 2 / max(share, 0.05) / arrives
+    poured = delivery.pour(how, gross, radius, ground.intake_mm_h, delivery.METRIC_STEP_L)
+    return PourLook(share, arrives, delivery.flow_l_h(how), share < amount.DRY_BALL_SHARE, poured)
 
 
 def leaching_of(row: Any, site: Site, today: date) -> salts.Leaching:

@@ -167,6 +167,7 @@ PLAN_COLUMNS = (
     Tree.soaker_across_m, Tree.soaker_flow_l_per_h_m, Tree.sprinkler_across_m, Tree.sprinkler_flow_l_per_h,
     Tree.reservoir_l, Tree.mode, Tree.line_id,
     Plant.water_need, Plant.evergreen, Plant.common, Plant.leaf_out, Plant.leaf_fall, Plant.salt_tolerance,
+    Plant.drought_tolerance,
 )  # fmt: skip
 
 

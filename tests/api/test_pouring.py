@@ -85,6 +85,28 @@ class Ways(Pouring):
         self.assertIn("hose_flow_l_per_h", answer.text)
 
 
+class Look(Pouring):
+    BALL = {"kind": "balled", "ball_diameter_m": 0.61, "ball_height_m": 0.366}
+
+    def look(self, **values):
+        return self.client.post("/api/pour-look", json=self.BALL | {"site_id": str(self.site_id)} | values)
+
+    def test_a_narrow_basin_brings_more_onto_the_ball_in_less_time(self):
+        wide, narrow = (self.look(method="hose", basin_diameter_m=d).json() for d in (1.4, 0.7))
+        self.assertGreater(narrow["ball_share"], wide["ball_share"])
+        self.assertLess(narrow["pour"]["litres"], wide["pour"]["litres"])
+
+    def test_a_way_that_misses_the_ball_is_said(self):
+        self.assertTrue(
+            self.look(method="sprinkler", sprinkler_across_m=3, sprinkler_flow_l_per_h=60).json()["dry_ball"]
+        )
+        self.assertFalse(self.look(method="bag").json()["dry_ball"])
+
+    def test_what_is_missing_is_named(self):
+        for method in ("emitters", "soaker", "sprinkler"):
+            self.assertEqual(self.look(method=method).status_code, 422)
+
+
 class Lines(Pouring):
     def test_one_line_waters_all_of_its_trees_for_the_neediest(self):
         small = self.put_tree("L-1", line="Valve", method="emitters", emitter_count=2, emitter_flow_l_per_h=4)
@@ -195,6 +217,7 @@ class Modes(Pouring):
             self.assertGreaterEqual(better["poured_l"], worse["poured_l"])
             self.assertGreaterEqual(better["drinks"], worse["drinks"])
             self.assertGreaterEqual(better["roots_m"], worse["roots_m"])
+        self.assertEqual(found["tender"], [])
         one = self.client.get(f"/api/sites/{self.site_id}/modes", params={"tree_id": tree}).json()
         self.assertEqual(one["trees"], 1)
 

@@ -7,7 +7,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from june_shade.core.soil.textures import soil, textures
+from june_shade.core.soil.textures import override, soil, textures
 from june_shade.core.stock.plants import stock_sizes
 from june_shade.core.water import balance
 from june_shade.core.water.balance import State, Weather, demand_l, ground, grow, pass_day, uptake_l
@@ -264,6 +264,19 @@ class RainAndMulch(unittest.TestCase):
         self.assertEqual(moved["turf"].rain_l[0], moved["bare"].rain_l[0])
         self.assertGreater(moved["turf"].evaporated_l[0], moved["bare"].evaporated_l[0])
         self.assertLess(moved["paved"].evaporated_l[0], moved["bare"].evaporated_l[0])
+
+
+class ReadilyAvailableWater(unittest.TestCase):
+    """[FAO56] ch. 8, example 36 (from memory): onion, tomato and maize on loamy sand, silt and silty clay [mm]."""
+
+    SOILS = {"loamy_sand": 0.09, "silt": 0.17, "silty_clay": 0.12}
+    CROPS = {(0.4, 0.30): (11, 20, 14), (0.8, 0.40): (29, 54, 38), (1.2, 0.55): (59, 112, 79)}
+
+    def test_what_roots_can_readily_take(self):
+        for (depth, p), printed in self.CROPS.items():
+            for (texture, awc), raw in zip(self.SOILS.items(), printed, strict=True):
+                trees = build([spec(soil=override(soil(texture), awc=awc), root_depth_max_m=depth)])
+                self.assertAlmostEqual(p * float(trees.outside_taw_mm[0]), raw, delta=0.61)
 
 
 if __name__ == "__main__":

@@ -144,6 +144,20 @@ class Soils(unittest.TestCase):
         self.assertEqual(due, sorted(due))
         self.assertLess(due[0], due[-1])
 
+    @settings(max_examples=25)
+    @given(
+        st.sampled_from(["2 in balled", "#15 container", "1 in bare root"]), st.floats(3.0, 9.0), st.floats(0.3, 1.0),
+        st.floats(0.4, 0.9),
+    )  # fmt: skip
+    def test_sand_is_never_due_later_than_clay_once_roots_have_left_the_ball(self, label, eto, share, depth):
+        due = []
+        for texture in ("sand", "clay"):
+            trees = build([spec(label, texture=texture, ball_share=share, root_depth_max_m=depth)])
+            grown = replace(full(trees), root_radius_m=trees.established_radius_m)
+            plan = plan_of(trees, series_of(eto=eto), state=grown, opening_at=TODAY)
+            due.append(int(plan.due[0]) if plan.due[0] >= 0 else 999)
+        self.assertLessEqual(due[0], due[1])
+
 
 class ClosedDays(unittest.TestCase):
     def frozen(self, *closed):

@@ -18,6 +18,8 @@ from june_shade.api.schemas.trees import (
     MulchSheet,
     PlantIn,
     PlantOut,
+    PourIn,
+    PourLook,
     RowIn,
     StateWord,
     StockSizeOut,
@@ -32,7 +34,7 @@ from june_shade.api.schemas.trees import (
 )
 from june_shade.core.stock import look as stock
 from june_shade.core.stock.balls import caliper_from_girth_m
-from june_shade.plans import listing, log, register, sheets, trees_file
+from june_shade.plans import listing, log, register, sheets, trees_file, water
 from june_shade.store.tables import Plant, StockSize
 from june_shade.store.trees import Wanted
 
@@ -64,6 +66,13 @@ def get_ball(
     """What a ball of these measures holds and weighs, how it is lifted, how it stands against the standard."""
     found = stock.ball(kind, caliper_m, ball_diameter_m, ball_height_m, ball_volume_l)
     return BallOut.model_validate(found)
+
+
+@router.post("/pour-look")
+def look_at_pouring(session: Db, body: PourIn) -> PourLook:
+    """What a way of pouring does for a ball at a site: share, efficiency, time; nothing is stored."""
+    values = body.model_dump(exclude={"site_id"})
+    return PourLook.model_validate(water.look_at_pouring(session, register.site(session, body.site_id), values))
 
 
 @router.get("/caliper")

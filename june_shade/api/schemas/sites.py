@@ -107,6 +107,7 @@ class ComparisonOut(Out):
     days: int
     trees: int
     modes: list[ModeOutcomeOut]
+    tender: list[str] = Field(description="Tags of trees whose kind stands little drought: not for `survive`.")
 
 
 class GaugeDay(In):

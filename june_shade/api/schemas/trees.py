@@ -179,6 +179,36 @@ class TreesFileOut(Out):
     stored: bool
 
 
+class PourIn(In):
+    """A ball and a way of pouring, before the tree is saved."""
+
+    site_id: UUID
+    kind: Kind
+    ball_diameter_m: float = quantity("m", "Ball across", **within("ball_diameter_m"))
+    ball_height_m: float = quantity("m", "Ball height", **within("ball_height_m"))
+    method: Method
+    basin_diameter_m: float | None = quantity("m", "Basin across", None, **within("basin_diameter_m"))
+    basin_depth_m: float | None = quantity("m", "Basin ridge", None, **within("basin_depth_m"))
+    emitter_count: int = limited("emitter_count", 0, "Emitters on the tree.")
+    emitter_flow_l_per_h: float = quantity("L/h", "Flow of one emitter", 0.0, **within("emitter_flow_l_per_h"))
+    bag_capacity_l: float = quantity("L", "Bag", 75.0, **within("bag_capacity_l"))
+    soaker_across_m: float | None = quantity("m", "Soaker loop across", None, **within("soaker_across_m"))
+    soaker_flow_l_per_h_m: float | None = quantity("L/h/m", "Soaker flow", None, **within("soaker_flow_l_per_h_m"))
+    sprinkler_across_m: float | None = quantity("m", "Circle it wets", None, **within("sprinkler_across_m"))
+    sprinkler_flow_l_per_h: float | None = quantity("L/h", "Its flow", None, **within("sprinkler_flow_l_per_h"))
+    reservoir_l: float | None = quantity("L", "Box", None, **within("reservoir_l"))
+
+
+class PourLook(Out):
+    """What a way of pouring does for a ball."""
+
+    ball_share: float = Field(description="Share of the water that lands on the ball.")
+    efficiency: float = Field(description="Share of the poured water that arrives.")
+    flow_l_per_h: float = quantity("L/h", "Flow in all")
+    dry_ball: bool = Field(description="While it is new, this way leaves the ball dry.")
+    pour: PourOut = Field(description="What refills a half empty ball.")
+
+
 class PlantIn(In):
     """A kind of tree as it is typed."""
 

@@ -224,6 +224,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pour-look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Pouring
+         * @description What a way of pouring does for a ball at a site: share, efficiency, time; nothing is stored.
+         */
+        post: operations["look_at_pouring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites": {
         parameters: {
             query?: never;
@@ -1103,6 +1123,11 @@ export interface components {
             days: number;
             /** Modes */
             modes: components["schemas"]["ModeOutcomeOut"][];
+            /**
+             * Tender
+             * @description Tags of trees whose kind stands little drought: not for `survive`.
+             */
+            tender: string[];
             /** Trees */
             trees: number;
         };
@@ -1549,7 +1574,7 @@ export interface components {
             first_day: string | null;
             /**
              * Flagged
-             * @description The first days with something unlikely; they are taken all the same.
+             * @description The first days with something unlikely; they are taken too.
              */
             flagged: components["schemas"]["FlaggedDay"][];
             /** Flagged Count */
@@ -2102,6 +2127,118 @@ export interface components {
              * @enum {string}
              */
             water_need: "very_low" | "low" | "moderate" | "high";
+        };
+        /**
+         * PourIn
+         * @description A ball and a way of pouring, before the tree is saved.
+         */
+        PourIn: {
+            /**
+             * Bag Capacity L
+             * @description Bag [L]
+             * @default 75
+             */
+            bag_capacity_l: number;
+            /**
+             * Ball Diameter M
+             * @description Ball across [m]
+             */
+            ball_diameter_m: number;
+            /**
+             * Ball Height M
+             * @description Ball height [m]
+             */
+            ball_height_m: number;
+            /**
+             * Basin Depth M
+             * @description Basin ridge [m]
+             */
+            basin_depth_m?: number | null;
+            /**
+             * Basin Diameter M
+             * @description Basin across [m]
+             */
+            basin_diameter_m?: number | null;
+            /**
+             * Emitter Count
+             * @description Emitters on the tree.
+             * @default 0
+             */
+            emitter_count: number;
+            /**
+             * Emitter Flow L Per H
+             * @description Flow of one emitter [L/h]
+             * @default 0
+             */
+            emitter_flow_l_per_h: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "container" | "box" | "fabric_bag" | "balled" | "bare_root";
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "hose" | "bucket" | "tank" | "bag" | "emitters" | "soaker" | "sprinkler" | "wicked";
+            /**
+             * Reservoir L
+             * @description Box [L]
+             */
+            reservoir_l?: number | null;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /**
+             * Soaker Across M
+             * @description Soaker loop across [m]
+             */
+            soaker_across_m?: number | null;
+            /**
+             * Soaker Flow L Per H M
+             * @description Soaker flow [L/h/m]
+             */
+            soaker_flow_l_per_h_m?: number | null;
+            /**
+             * Sprinkler Across M
+             * @description Circle it wets [m]
+             */
+            sprinkler_across_m?: number | null;
+            /**
+             * Sprinkler Flow L Per H
+             * @description Its flow [L/h]
+             */
+            sprinkler_flow_l_per_h?: number | null;
+        };
+        /**
+         * PourLook
+         * @description What a way of pouring does for a ball.
+         */
+        PourLook: {
+            /**
+             * Ball Share
+             * @description Share of the water that lands on the ball.
+             */
+            ball_share: number;
+            /**
+             * Dry Ball
+             * @description While it is new, this way leaves the ball dry.
+             */
+            dry_ball: boolean;
+            /**
+             * Efficiency
+             * @description Share of the poured water that arrives.
+             */
+            efficiency: number;
+            /**
+             * Flow L Per H
+             * @description Flow in all [L/h]
+             */
+            flow_l_per_h: number;
+            /** @description What refills a half empty ball. */
+            pour: components["schemas"]["PourOut"];
         };
         /**
          * PourOut
@@ -4499,6 +4636,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlantOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    look_at_pouring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PourIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PourLook"];
                 };
             };
             /** @description What was wrong, as problem details */

@@ -36,22 +36,30 @@ const leaf = (p: Schema['PlantOut']) =>
       <p class="quiet" role="status">
         {{ shown.length ? t('plants.count', { n: shown.length }, shown.length) : t('plants.none') }}
       </p>
-      <ul>
-        <li v-for="p in shown" :key="p.id">
-          <RouterLink class="name" :to="{ name: 'plant-edit', params: { id: p.id } }">{{ p.common }}</RouterLink>
-          <span class="quiet">{{ p.botanical }}</span>
-          <span
-            >{{ t('plants.need') }} <strong>{{ t(`need.${p.water_need}`) }}</strong></span
-          >
-          <span
-            >{{ t('plants.drought') }} <strong>{{ t(`tolerance.${p.drought_tolerance}`) }}</strong></span
-          >
-          <span
-            >{{ t('plants.salt') }} <strong>{{ t(`saltTolerance.${p.salt_tolerance}`) }}</strong></span
-          >
-          <span>{{ leaf(p) }}</span>
-        </li>
-      </ul>
+      <table class="ruled">
+        <thead>
+          <tr>
+            <th scope="col">{{ t('plants.common') }}</th>
+            <th scope="col" class="wide">{{ t('plants.botanical') }}</th>
+            <th scope="col">{{ t('plants.need') }}</th>
+            <th scope="col">{{ t('plants.drought') }}</th>
+            <th scope="col" class="wide">{{ t('plants.salt') }}</th>
+            <th scope="col" class="wide">{{ t('plants.leaf') }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="p in shown" :key="p.id">
+            <td>
+              <RouterLink class="name" :to="{ name: 'plant-edit', params: { id: p.id } }">{{ p.common }}</RouterLink>
+            </td>
+            <td class="wide quiet">{{ p.botanical }}</td>
+            <td>{{ t(`need.${p.water_need}`) }}</td>
+            <td>{{ t(`tolerance.${p.drought_tolerance}`) }}</td>
+            <td class="wide">{{ t(`saltTolerance.${p.salt_tolerance}`) }}</td>
+            <td class="wide">{{ leaf(p) }}</td>
+          </tr>
+        </tbody>
+      </table>
     </StatePanel>
   </div>
 </template>
@@ -63,40 +71,19 @@ const leaf = (p: Schema['PlantOut']) =>
 .find {
   max-width: 420px;
 }
-ul {
-  border-top: 2px solid var(--ink);
-  margin-top: 8px;
-}
-li {
-  display: grid;
-  grid-template-columns: 190px 220px 1.5fr 1fr 1fr 1fr;
-  gap: 2px 18px;
-  align-items: baseline;
-  border-bottom: 1px solid var(--hair);
-  padding: 8px 0;
-}
 .name {
   color: var(--ink);
   font-weight: 600;
-  font-size: 18px;
-  min-height: 28px;
+  display: inline-flex;
+  align-items: center;
+  min-height: 32px;
 }
-strong {
-  font-weight: 600;
-}
-@media (max-width: 1100px) {
-  li {
-    grid-template-columns: 1fr 1fr;
-  }
-}
-@media (max-width: 600px) {
-  li {
-    grid-template-columns: 1fr;
+@media (max-width: 767px) {
+  .wide {
+    display: none;
   }
   .name {
     min-height: 44px;
-    display: flex;
-    align-items: center;
   }
 }
 </style>

@@ -7,6 +7,7 @@ import { api, take, type Schema } from '@/api/client'
 import SoilLine from '@/components/chart/SoilLine.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import WorkingLines from '@/components/common/WorkingLines.vue'
+import ModeChoice from '@/components/site/ModeChoice.vue'
 import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
 import BookRules from '@/components/sheet/BookRules.vue'
 import NextWatering from '@/components/sheet/NextWatering.vue'
@@ -73,6 +74,13 @@ function logWater(litres: number, minutes: number | null) {
 function done() {
   const pour = pourOf(data.value!.next!)
   logWater(pour.litres, Math.round(pour.run_min * 10) / 10)
+}
+const compares = ref(false)
+function goBy(mode: Schema['WaterSheet']['mode']) {
+  void act(
+    () => take(api.POST('/api/trees/same', { body: { trees: [props.id], set: { mode } } })),
+    t('mode.set', { mode: t(`mode.${mode}`) }),
+  )
 }
 function budsBroke() {
   void act(() => note(props.id, '', 'bud_break'), t('sheet.budsNoted'))
@@ -153,6 +161,17 @@ function change(litres: number) {
           @note="(words) => act(() => note(id, words), t('sheet.noted'))"
         />
       </div>
+      <details class="modes" @toggle="compares = ($event.target as HTMLDetailsElement).open">
+        <summary>{{ t('mode.ofTree') }}</summary>
+        <ModeChoice
+          v-if="compares"
+          :site-id="data.tree.site_id"
+          :tree-id="id"
+          :mode="data.mode"
+          :busy="busy"
+          @use="goBy"
+        />
+      </details>
       <AmountDialog v-model:open="other" :title="tag" :planned="planned" @log="(l) => logWater(l, null)" />
       <AmountDialog
         :open="correcting !== null"
@@ -171,6 +190,18 @@ function change(litres: number) {
   gap: 6px;
   margin: 10px 0 24px;
   max-width: 1144px;
+}
+.modes {
+  margin-top: 24px;
+}
+.modes summary {
+  min-height: 44px;
+  display: flex;
+  align-items: center;
+  cursor: pointer;
+  color: var(--water);
+  text-decoration: underline;
+  text-underline-offset: 4px;
 }
 .bud {
   display: flex;

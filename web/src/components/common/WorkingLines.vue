@@ -7,6 +7,8 @@ import { isUs, text, type Dimension } from '@/units'
 defineProps<{ lines: Schema['WorkingLine'][] }>()
 const { t } = useI18n()
 
+/** Units of which there is only one, as people write them. */
+const WRITTEN: Record<string, string> = { 'MJ/m2': 'MJ/m²', deg: '°', 'kPa/degC': 'kPa/°C', m2: 'm²' }
 const DIMENSIONS: Record<string, Dimension> = {
   L: 'volume',
   m: 'large',
@@ -14,6 +16,7 @@ const DIMENSIONS: Record<string, Dimension> = {
   'L/h': 'flow',
   'mm/h': 'pace',
   m2: 'area',
+  degC: 'temperature',
 }
 
 function one(value: number, unit: string, key = ''): string {
@@ -21,8 +24,8 @@ function one(value: number, unit: string, key = ''): string {
     return `${Math.round(value * 100)}\u00a0%`
   if (unit === 'min') return `${value < 10 ? value.toFixed(1) : Math.round(value)}\u00a0min`
   const dimension = DIMENSIONS[unit]
-  if (!dimension) return `${Number(value.toPrecision(3))}${unit ? `\u00a0${unit}` : ''}`
-  const digits = unit === 'm' || unit === 'mm' || unit === 'L' ? 2 : undefined
+  if (!dimension) return `${Number(value.toPrecision(3))}${unit ? `\u00a0${WRITTEN[unit] ?? unit}` : ''}`
+  const digits = unit === 'm' || unit === 'mm' || unit === 'L' ? 2 : unit === 'degC' ? 1 : undefined
   return text(dimension, value, digits, 'metric')
 }
 /** The formula is in SI; who thinks in gallons sees them beside it. */

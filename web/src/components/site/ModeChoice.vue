@@ -6,12 +6,19 @@ import { api, take, type Schema } from '@/api/client'
 import { useResource } from '@/composables/useResource'
 import { text } from '@/units'
 
-const props = defineProps<{ siteId: string; mode: Schema['SiteIn']['mode']; busy: boolean }>()
+/** treeId: the comparison of that tree alone. */
+const props = defineProps<{ siteId: string; treeId?: string; mode: Schema['SiteIn']['mode']; busy: boolean }>()
 defineEmits<{ use: [mode: NonNullable<Schema['SiteIn']['mode']>] }>()
 const { t } = useI18n()
 const { data, error } = useResource(
-  (signal) => take(api.GET('/api/sites/{site_id}/modes', { params: { path: { site_id: props.siteId } }, signal })),
-  [() => props.siteId, () => props.mode],
+  (signal) =>
+    take(
+      api.GET('/api/sites/{site_id}/modes', {
+        params: { path: { site_id: props.siteId }, query: { tree_id: props.treeId } },
+        signal,
+      }),
+    ),
+  [() => props.siteId, () => props.treeId, () => props.mode],
 )
 const most = computed(() => Math.max(1, ...(data.value?.modes ?? []).map((m) => m.poured_l)))
 const saves = (m: Schema['ModeOutcomeOut']) => {
@@ -25,12 +32,23 @@ const saves = (m: Schema['ModeOutcomeOut']) => {
     <h2>{{ t('mode.title') }}</h2>
     <p v-if="error" class="quiet">{{ error.detail }}</p>
     <template v-if="data">
-      <p class="quiet">{{ t('mode.words', { days: data.days, trees: data.trees }, data.trees) }}</p>
+      <p class="quiet">
+        {{
+          treeId
+            ? t('mode.wordsTree', { days: data.days })
+            : t('mode.words', { days: data.days, trees: data.trees }, data.trees)
+        }}
+      </p>
       <ul>
         <li v-for="m in data.modes" :key="m.name" :class="{ now: m.name === mode }">
           <div class="name">
             <h3>{{ t(`mode.${m.name}`) }}</h3>
             <p>{{ t(`mode.hint.${m.name}`) }}</p>
+            <p v-if="m.name === 'survive' && data.tender.length" class="warn">
+              {{
+                t('mode.tender', { tags: data.tender.slice(0, 4).join(', ') + (data.tender.length > 4 ? ' …' : '') })
+              }}
+            </p>
           </div>
           <div class="water">
             <span class="bar" :style="{ width: `${(100 * m.poured_l) / most}%` }" aria-hidden="true" />

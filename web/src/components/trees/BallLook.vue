@@ -19,7 +19,7 @@ watchDebounced(
   props,
   async () => {
     const { kind, caliper, across, height, volume } = props
-    if (!caliper || !across || !height) {
+    if (![caliper, across, height].every((v) => v !== null && v > 0) || (volume !== null && volume <= 0)) {
       look.value = null
       return
     }
@@ -29,9 +29,9 @@ watchDebounced(
           params: {
             query: {
               kind,
-              caliper_m: caliper,
-              ball_diameter_m: across,
-              ball_height_m: height,
+              caliper_m: caliper!,
+              ball_diameter_m: across!,
+              ball_height_m: height!,
               ball_volume_l: volume ?? undefined,
             },
           },

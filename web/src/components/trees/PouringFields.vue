@@ -8,6 +8,7 @@ import PictureChoice from '@/components/common/PictureChoice.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import { METHODS, MODES, VALVE_METHODS } from '@/logic/choices'
 import type { TreeForm } from '@/logic/treeForm'
+import PourLook from './PourLook.vue'
 import PourPicture from './PourPicture.vue'
 
 const props = defineProps<{
@@ -103,5 +104,6 @@ const own = computed(() => OWN[form.method as keyof typeof OWN] ?? [])
         <option v-for="m in MODES" :key="m" :value="m">{{ t(`mode.${m}`) }}</option>
       </select>
     </FormField>
+    <PourLook :fields="fields" />
   </fieldset>
 </template>

@@ -79,6 +79,12 @@ const how = (method: string) =>
 .why {
   padding: 0;
   font-weight: 400;
+  min-height: 28px;
+}
+@media (max-width: 767px) {
+  .why {
+    min-height: 44px;
+  }
 }
 .day {
   white-space: nowrap;
