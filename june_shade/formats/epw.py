@@ -15,6 +15,7 @@ from june_shade.formats.weather_csv import Issue, Place, Reading
 HEADER_LINES = 8
 LEAST_CELLS = 22
 WIND_HEIGHT_M = 10.0
+NEVER_RAINS_DAYS = 90
 YEAR, MONTH, DAY, HOUR = 0, 1, 2, 3
 QUANTITIES = {
     "temperature_c": (6, -70, 70), "dew_point_c": (7, -70, 70), "rh_percent": (8, 0, 110),
@@ -60,9 +61,18 @@ def read(data: bytes, today: date | None = None) -> Reading:
     doubts = []
     if len({day.year for day in hours}) > 1:
         doubts.append(Issue(1, "", "its months are from different years: a typical year, not one that was measured"))
+    if _never_rains(hours):
+        doubts.append(Issue(1, "", "it gives no rain on any day: rain is left open, not taken for none"))
+        for own in hours.values():
+            own.rain_mm = []
     return Reading(
         days_of(hours), tuple(lines.values()), {}, tuple(refused), tuple(doubts), "epw", place, WIND_HEIGHT_M
     )
+
+
+def _never_rains(hours: dict[date, DayOfHours]) -> bool:
+    """Whether a long file gives no rain at all: many give a column of zeros where rain was not recorded."""
+    return len(hours) >= NEVER_RAINS_DAYS and not any(value for own in hours.values() for value in own.rain_mm)
 
 
 def _place(cells: list[str]) -> Place:

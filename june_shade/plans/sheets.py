@@ -171,10 +171,19 @@ def day_cautions(made: SitePlan) -> tuple[str, ...]:
 
 
 @dataclass(frozen=True, slots=True)
+class LineShare:
+    """What one tree of a line gets in its next run."""
+
+    tree_id: UUID
+    tag: str
+    litres: float
+
+
+@dataclass(frozen=True, slots=True)
 class LineRun:
     """The line a tree is on: its name, how many trees are on it, the one for which it runs next, None = no run soon.
 
-    wants_l: what this tree itself wants then.
+    wants_l: what this tree itself wants then. shares: what every tree on it gets, to be logged together.
     """
 
     name: str
@@ -182,6 +191,7 @@ class LineRun:
     neediest_tag: str | None
     run_min: float | None
     wants_l: float
+    shares: tuple[LineShare, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -202,7 +212,13 @@ def line_of(session: Session, made: SitePlan, i: int) -> LineRun | None:
     neediest, day = int(made.plan.neediest[i]), int(made.plan.visit[i])
     run = water.visit_on(made, i, day).metric.run_min if day >= 0 else None
     tag = made.rows[neediest].tag if neediest >= 0 else None
-    return LineRun(named.name, int(np.sum(lines == lines[i])), tag, run, float(made.plan.own_gross_l[i]))
+    on = [int(k) for k in np.flatnonzero(lines == lines[i])] if day >= 0 else []
+    shares = tuple(
+        LineShare(made.rows[k].id, made.rows[k].tag, water.visit_on(made, k, day).metric.litres)
+        for k in on
+        if made.plan.visit_gross_l[day, k] > 0
+    )
+    return LineRun(named.name, int(np.sum(lines == lines[i])), tag, run, float(made.plan.own_gross_l[i]), shares)
 
 
 def reservoir_of(made: SitePlan, i: int) -> Reservoir | None:

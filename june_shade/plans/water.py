@@ -3,6 +3,7 @@
 Computed days are cached, one state a tree each week and yesterday's; a plan restarts from the newest one left.
 """
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
@@ -77,7 +78,7 @@ class SitePlan:
     def on_a_line(self, i: int) -> bool:
         """Whether tree i gets its water from a valve that it shares."""
         line = self.pouring.line
-        return line is not None and line[i] >= 0 and int(np.sum(line == line[i])) > 1
+        return line is not None and bool(line[i] >= 0)
 
     @cached_property
     def roots_ahead_m(self) -> np.ndarray:
@@ -386,7 +387,8 @@ def _lay_in_log(session, site, rows, tree_ids, cut, pouring, depth, first_net, s
 
 def _pouring(rows, deliveries) -> planner.Pouring:
     pairs = list(zip(rows, deliveries, strict=True))
-    numbers = {key: number for number, key in enumerate(dict.fromkeys(row.line_id for row in rows if row.line_id))}
+    sharing = Counter(row.line_id for row, how in pairs if row.line_id and how.on_a_valve)
+    numbers = {key: number for number, (key, trees) in enumerate(sharing.items()) if trees > 1}
     return planner.Pouring(
         efficiency=np.array([delivery.efficiency(how.method) for how in deliveries]),
         leaching=np.array([how.leaching for how in deliveries]),

@@ -62,9 +62,14 @@ class Sheets(BrowserTest):
         self.open(page, f"/trees/{ON_LINE}/water")
         expect(page.get_by_text(re.compile("North valve: run it .* 7 trees get it at once"))).to_be_visible()
         expect(page.get_by_text(re.compile("needs it longest; this tree wants"))).to_be_visible()
+        page.get_by_role("button", name=re.compile("^Done")).click()
+        expect(page.get_by_text("North valve: 7 trees logged")).to_be_visible()
+        self.open(page, f"/trees/{scenario.name_id('tree', 'TS', 11)}/water")
+        expect(page.get_by_text("poured today")).to_be_visible()
+        self.open(page, f"/trees/{ON_LINE}/water")
         page.get_by_text("what would each cost this tree?").click()
         page.get_by_role("button", name="Go by this: survive").click()
-        expect(page.get_by_text("Wanted: survive.")).to_be_visible()
+        expect(page.get_by_text("What is wanted: survive.")).to_be_visible()
 
     def test_broken_buds_are_logged_in_one_tap(self):
         page = self.device(browser.PHONE)

@@ -159,6 +159,12 @@ class Epw(unittest.TestCase):
         self.assertFalse(np.isnan(found.days.tmax_c[1]))
         self.assertFalse(np.isnan(read(epw(missing={(0, 3)})).days.tmax_c[0]))
 
+    def test_a_season_without_a_drop_is_no_record_of_rain(self):
+        dry = read(epw(95, year=2024, rain=0))
+        self.assertTrue(np.isnan(dry.days.rain_mm).all())
+        self.assertIn("no rain on any day", dry.doubts[0].message)
+        self.assertEqual(float(read(epw(5, rain=0)).days.rain_mm[0]), 0.0)
+
     def test_torn_files_say_where(self):
         lines = epw().splitlines()
         with self.assertRaises(InputError):

@@ -45,6 +45,7 @@ const WORDS: Partial<Record<Dimension, Record<string, number>>> = {
   flow: { 'l/h': 1, lph: 1, 'l/min': 60, lpm: 60, 'gal/h': L, gph: L, 'gal/min': L * 60, gpm: L * 60 },
 }
 WORDS.large = WORDS.small
+WORDS.rain = { mm: 1, cm: 10, in: 25.4, inch: 25.4, inches: 25.4, '"': 25.4, '″': 25.4 }
 
 const KEY = 'june-shade-units'
 

@@ -1,37 +1,19 @@
 """Trees: what is typed, what is shown, the water sheet, the mulch figure."""
 
 from datetime import date
-from typing import Annotated, Any, Literal, Self
+from typing import Annotated, Literal, Self
 from uuid import UUID
 
 from pydantic import Field, model_validator
 
 from june_shade.api.schemas.common import In, IssueOut, Name, Out, PourOut, Words, WorkingLine, quantity
+from june_shade.api.schemas.stock import Kind, Method, Mode, PlantOut, limited, within
 from june_shade.core.stock import limits
 
-Kind = Literal["container", "box", "fabric_bag", "balled", "bare_root"]
 Surround = Literal["bare", "turf", "paved", "gravel", "plastic", "plastic_holed"]
-Method = Literal["hose", "bucket", "tank", "bag", "emitters", "soaker", "sprinkler", "wicked"]
-Mode = Literal["grow", "hold", "survive"]
-WaterNeed = Literal["very_low", "low", "moderate", "high"]
-DroughtTolerance = Literal["low", "moderate", "high"]
-SaltTolerance = Literal["very_sensitive", "sensitive", "moderate", "tolerant", "very_tolerant"]
 Material = Literal["wood_chips", "bark", "straw", "leaves", "pine_needles", "seaweed", "compost", "gravel"]
 Feel = Literal["wet", "moist", "drying", "dry"]
 StateWord = Literal["resting", "ready", "due", "late", "too_wet", "unknown"]
-
-
-def within(field: str) -> dict[str, float]:
-    """The core's limits of a tree's field, as Pydantic takes them."""
-    found = limits.TREE[field]
-    named = {"gt": found.above, "ge": found.low, "le": found.high}
-    return {name: value for name, value in named.items() if value is not None}
-
-
-def limited(field: str, default: Any, description: str) -> Any:
-    """A field of a tree that is no measure with a unit, within the core's limits."""
-    limits_of: Any = within(field)
-    return Field(default, description=description, **limits_of)
 
 
 class FeelIn(In):
@@ -177,100 +159,6 @@ class TreesFileOut(Out):
     refused: list[IssueOut] = Field(description="The first of them.")
     ignored: list[str] = Field(description="Headers that mean nothing here.")
     stored: bool
-
-
-class PourIn(In):
-    """A ball and a way of pouring, before the tree is saved."""
-
-    site_id: UUID
-    kind: Kind
-    ball_diameter_m: float = quantity("m", "Ball across", **within("ball_diameter_m"))
-    ball_height_m: float = quantity("m", "Ball height", **within("ball_height_m"))
-    method: Method
-    basin_diameter_m: float | None = quantity("m", "Basin across", None, **within("basin_diameter_m"))
-    basin_depth_m: float | None = quantity("m", "Basin ridge", None, **within("basin_depth_m"))
-    emitter_count: int = limited("emitter_count", 0, "Emitters on the tree.")
-    emitter_flow_l_per_h: float = quantity("L/h", "Flow of one emitter", 0.0, **within("emitter_flow_l_per_h"))
-    bag_capacity_l: float = quantity("L", "Bag", 75.0, **within("bag_capacity_l"))
-    soaker_across_m: float | None = quantity("m", "Soaker loop across", None, **within("soaker_across_m"))
-    soaker_flow_l_per_h_m: float | None = quantity("L/h/m", "Soaker flow", None, **within("soaker_flow_l_per_h_m"))
-    sprinkler_across_m: float | None = quantity("m", "Circle it wets", None, **within("sprinkler_across_m"))
-    sprinkler_flow_l_per_h: float | None = quantity("L/h", "Its flow", None, **within("sprinkler_flow_l_per_h"))
-    reservoir_l: float | None = quantity("L", "Box", None, **within("reservoir_l"))
-
-
-class PourLook(Out):
-    """What a way of pouring does for a ball."""
-
-    ball_share: float = Field(description="Share of the water that lands on the ball.")
-    efficiency: float = Field(description="Share of the poured water that arrives.")
-    flow_l_per_h: float = quantity("L/h", "Flow in all")
-    dry_ball: bool = Field(description="While it is new, this way leaves the ball dry.")
-    pour: PourOut = Field(description="What refills a half empty ball.")
-
-
-class PlantIn(In):
-    """A kind of tree as it is typed."""
-
-    botanical: Name
-    common: Name
-    water_need: WaterNeed = Field(description="Of an established tree.")
-    evergreen: bool = False
-    leaf_out: str | None = Field(None, description="Usual day it comes into leaf, MM-DD; by temperature where null.")
-    leaf_fall: str | None = Field(None, description="Usual day its leaves begin to fall, MM-DD.")
-    drought_tolerance: DroughtTolerance = "moderate"
-    salt_tolerance: SaltTolerance = "sensitive"
-    mature_height_m: float = quantity("m", "Mature height", gt=0, le=120)
-    mature_spread_m: float = quantity("m", "Mature spread", gt=0, le=60)
-    source: Words = "typed here"
-    version: int | None = Field(None, description="As it was read; an older one is refused. Leave out to overwrite.")
-
-
-class PlantOut(Out):
-    """A kind of tree."""
-
-    id: UUID
-    botanical: str
-    common: str
-    water_need: WaterNeed
-    evergreen: bool
-    leaf_out: str | None
-    leaf_fall: str | None
-    drought_tolerance: DroughtTolerance
-    salt_tolerance: SaltTolerance
-    mature_height_m: float = quantity("m", "Mature height")
-    mature_spread_m: float = quantity("m", "Mature spread")
-    source: str
-    version: int
-
-
-class BallOut(Out):
-    """A ball from its measures: what it holds, weighs, how it is lifted, and how it stands against the standard."""
-
-    volume_l: float = quantity("L", "Volume")
-    weight_kg: float = quantity("kg", "Weight of the ball without its tree")
-    soaked_kg: float = quantity("kg", "Weight of the soaked ball")
-    lift: Literal["one_person", "two_people", "cart_or_sling", "machine"]
-    gives_l: float = quantity("L", "Water it can give when full, on loam for bare root")
-    least_ball_m: float | None = quantity("m", "Least ball or spread for this trunk")
-    least_height_m: float | None = quantity("m", "Least height of a dug ball of this width")
-    caliper_height_m: float = quantity("m", "Height above the flare at which the trunk is measured")
-    crown_m: float = quantity("m", "Crown to be expected of this trunk")
-    doubts: list[str] = Field(description="Codes of what is possible but unlikely.")
-
-
-class StockSizeOut(Out):
-    """A class of nursery stock."""
-
-    id: UUID
-    kind: str
-    label: str
-    caliper_m: float = quantity("m", "Usual caliper")
-    ball_diameter_m: float = quantity("m", "Ball across")
-    ball_height_m: float = quantity("m", "Ball height")
-    volume_l_low: float | None = quantity("L", "Least volume of the class")
-    volume_l_high: float | None = quantity("L", "Greatest volume of the class")
-    source: str
 
 
 class TreeOut(Out):
@@ -423,6 +311,14 @@ class Book(Out):
     reasons: list[str] = Field(description="Why it parts from the rules; empty where it lies among them.")
 
 
+class LineShareOut(Out):
+    """What one tree of a line gets in its next run."""
+
+    tree_id: UUID
+    tag: str
+    litres: float = quantity("L", "Comes out at it")
+
+
 class LineOut(Out):
     """The line that a tree shares."""
 
@@ -431,6 +327,7 @@ class LineOut(Out):
     neediest_tag: str | None = Field(description="The tree for which it runs next; null = no run in sight.")
     run_min: float | None = quantity("min", "How long it runs next")
     wants_l: float = quantity("L", "What this tree itself wants then")
+    shares: list[LineShareOut] = Field(description="What every tree on it gets; logged together.")
 
 
 class ReservoirOut(Out):

@@ -1714,6 +1714,11 @@ export interface components {
              * @description How long it runs next [min]
              */
             run_min: number | null;
+            /**
+             * Shares
+             * @description What every tree on it gets; logged together.
+             */
+            shares: components["schemas"]["LineShareOut"][];
             /** Trees */
             trees: number;
             /**
@@ -1721,6 +1726,24 @@ export interface components {
              * @description What this tree itself wants then [L]
              */
             wants_l: number;
+        };
+        /**
+         * LineShareOut
+         * @description What one tree of a line gets in its next run.
+         */
+        LineShareOut: {
+            /**
+             * Litres
+             * @description Comes out at it [L]
+             */
+            litres: number;
+            /** Tag */
+            tag: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
         };
         /**
          * ManyIn

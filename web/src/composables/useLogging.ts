@@ -38,6 +38,15 @@ export function useLogging() {
     return persist(() => api.PUT('/api/log', { body: { entries } }))
   }
 
+  /** A line waters everyone on it: what one tree got tells how long it ran, the others got theirs. */
+  function waterLine(line: Schema['LineOut'], treeId: string, litres: number, minutes: number | null) {
+    const own = line.shares.find((s) => s.tree_id === treeId)
+    if (!own || own.litres <= 0) return water(treeId, litres, minutes)
+    const part = litres / own.litres
+    const ran = minutes ?? (line.run_min === null ? null : Math.round(line.run_min * part * 10) / 10)
+    return waterAll(line.shares.map((s) => ({ id: s.tree_id, litres: s.litres * part, minutes: ran })))
+  }
+
   const skip = (treeId: string, reason: Schema['EntryIn']['reason']) => put({ tree_id: treeId, kind: 'skip', reason })
 
   const note = (treeId: string, words: string, seen: Schema['EntryIn']['seen'] = null) =>
@@ -63,5 +72,5 @@ export function useLogging() {
       entry.happened_at,
     )
 
-  return { water, waterAll, skip, note, undo, correct, move }
+  return { water, waterAll, waterLine, skip, note, undo, correct, move }
 }

@@ -15,7 +15,7 @@ const minutesOf = (value: number) => Math.round(value * 10) / 10
 export function useRoundActs({ rows, current, after, chosen, load }: ReturnType<typeof useRound>) {
   const { t } = useI18n()
   const { busy, said, failed, act } = useActing(load)
-  const { water, waterAll, skip, note, undo, move } = useLogging()
+  const { water, waterAll, waterLine, skip, note, undo, move } = useLogging()
   const { running, of, start: startClock, stop: stopClock, now } = useClocks()
   const ticking = computed(() => (current.value ? of(current.value.tree.id) : null))
   /** Litres and minutes that ran until the other button was pressed; null where no clock runs. */
@@ -23,14 +23,18 @@ export function useRoundActs({ rows, current, after, chosen, load }: ReturnType<
   const other = ref(false)
 
   async function logWater({ tree }: Row, litres: number, minutes: number | null) {
-    const next = after.value?.tree.id ?? null
-    const words = t('today.logged', { tag: tree.tag, amount: text('volume', litres) })
+    const line = tree.line
+    const mates = new Set(line?.shares.map((s) => s.tree_id))
+    const next = line ? null : (after.value?.tree.id ?? null)
+    const words = line
+      ? t('today.loggedLine', { line: line.name, n: line.shares.length }, line.shares.length)
+      : t('today.logged', { tag: tree.tag, amount: text('volume', litres) })
     const done = await act(async () => {
-      const entry = await water(tree.id, litres, minutes)
+      const entry = await (line ? waterLine(line, tree.id, litres, minutes) : water(tree.id, litres, minutes))
       if (entry !== null && chosen.value === tree.id) chosen.value = next
       return entry
     }, words)
-    if (done) stopClock(tree.id)
+    if (done) [tree.id, ...mates].forEach((id) => stopClock(id))
   }
   function logPlanned() {
     const row = current.value

@@ -36,7 +36,7 @@ const { data: entries, load: loadLog } = useResource(
   (signal) => take(api.GET('/api/trees/{tree_id}/log', { params: { path: path.value }, signal })),
   again,
 )
-const { water, note, undo, correct } = useLogging()
+const { water, waterLine, note, undo, correct } = useLogging()
 const { busy, said, failed, act } = useActing(() => Promise.all([load(), loadLog()]))
 const other = ref(false)
 const correcting = ref<Schema['EntryOut'] | null>(null)
@@ -52,6 +52,8 @@ const foundWet = computed(() => {
   const last = (entries.value ?? []).find((e) => !e.voided && (e.kind === 'water' || e.kind === 'skip'))
   return last?.reason === 'soil_wet' && data.value?.next ? last : null
 })
+/** A line that is not due today may have been opened for this tree alone, by hand. */
+const dueNow = computed(() => data.value?.next?.day === data.value?.today)
 const planned = computed(() => (data.value?.next ? pourOf(data.value.next).litres : 20))
 const established = computed(() => {
   const s = data.value?.section
@@ -66,9 +68,12 @@ const mulchWord = computed(() => {
   return s && s.mulch_outer_radius_m ? t('cutaway.mulch', { depth: text('small', s.mulch_depth_m, 0) }) : ''
 })
 function logWater(litres: number, minutes: number | null) {
+  const line = dueNow.value ? data.value!.line : null
   void act(
-    () => water(props.id, litres, minutes),
-    t('today.logged', { tag: tag.value, amount: text('volume', litres) }),
+    () => (line ? waterLine(line, props.id, litres, minutes) : water(props.id, litres, minutes)),
+    line
+      ? t('today.loggedLine', { line: line.name, n: line.shares.length }, line.shares.length)
+      : t('today.logged', { tag: tag.value, amount: text('volume', litres) }),
   )
 }
 function done() {

@@ -102,7 +102,9 @@ const methods = computed(() =>
         }}</span>
       </p>
       <template v-if="!p.stored">
-        <p v-if="p.days">{{ t('weather.newChanged', { added: count(p.new), changed: count(p.changed) }) }}</p>
+        <p v-if="p.days && !p.problem">
+          {{ t('weather.newChanged', { added: count(p.new), changed: count(p.changed) }) }}
+        </p>
         <p v-else-if="p.problem && p.columns.length && !asksUnits">{{ t('weather.sayColumns') }}</p>
         <p v-else-if="!p.problem" class="warn">{{ t('weather.noneGood') }}</p>
         <p v-if="p.days" class="narrow">{{ t('weather.eto') }}: {{ methods.join('; ') }}</p>
@@ -123,7 +125,7 @@ const methods = computed(() =>
               :disabled="busy"
               @change="means(c.header, ($event.target as HTMLSelectElement).value)"
             >
-              <option value="">{{ t('weather.notUsed') }}</option>
+              <option value="">{{ t(asksUnits ? 'common.choose' : 'weather.notUsed') }}</option>
               <option v-for="m in asksUnits ? UNITS : p.meanings" :key="m" :value="m">{{ t(`meaning.${m}`) }}</option>
             </select>
           </li>
@@ -153,7 +155,7 @@ const methods = computed(() =>
           </ul>
         </template>
         <DaysTable v-if="p.sample.length" :days="p.sample" :caption="longDay(p.sample[0]!.day)" />
-        <p v-if="p.days" class="acts">
+        <p v-if="p.days && !p.problem" class="acts">
           <button type="button" class="button main" :disabled="busy" @click="store">
             {{ t('weather.store', { n: count(p.days) }, p.days) }}
           </button>

@@ -1,0 +1,138 @@
+"""Weather stations, their days, the season, files that come in."""
+
+from datetime import date, datetime
+from typing import Annotated
+from uuid import UUID
+
+from pydantic import Field
+
+from june_shade.api.schemas.common import In, IssueOut, Name, Out, WorkingLine, quantity
+from june_shade.api.schemas.sites import Latitude, Longitude
+from june_shade.formats.weather_csv import Kind
+
+
+class StationIn(In):
+    """A weather station as it is typed."""
+
+    name: Name
+    latitude_deg: Latitude
+    longitude_deg: Longitude
+    elevation_m: float = quantity("m", "Above sea level", ge=-500, le=9000)
+    wind_height_m: float = quantity("m", "Height of the wind gauge", 2.0, gt=0.1, le=200)
+    monthly_eto_mm: list[Annotated[float, Field(ge=0, le=20)]] | None = Field(
+        None,
+        min_length=12,
+        max_length=12,
+        description="Mean ETo of a day in each month [mm], where nothing else is known.",
+    )
+    version: int | None = Field(None, description="As it was read; an older one is refused. Leave out to overwrite.")
+
+
+class StationOut(StationIn, Out):
+    """A station, what it has, and how its forecast stands."""
+
+    id: UUID
+    column_mapping: dict[str, str]
+    first_day: date | None
+    last_day: date | None
+    days: int
+    forecast_fetched_at: datetime | None
+    forecast_failed_at: datetime | None
+    forecast_error: str | None
+    forecast_stale: bool
+    forecast_available: bool = Field(description="A forecast service is set up.")
+
+
+class WeatherDayOut(Out):
+    """One day of a station: measured, or forecast where `measured` is false."""
+
+    day: date
+    measured: bool
+    tmin_c: float | None = quantity("degC", "Lowest")
+    tmax_c: float | None = quantity("degC", "Highest")
+    rain_mm: float | None = quantity("mm", "Rain")
+    rain_chance: float
+    wind_m_s: float | None = quantity("m/s", "Mean wind")
+    humidity_percent: float | None = quantity("%", "Mean humidity")
+    eto_mm: float | None = quantity("mm", "Reference evapotranspiration")
+    method: str = Field(description="Which equation and which substitutes made it.")
+    flags: list[str] = Field(description="What is unlikely about it, as codes; it counts all the same.")
+
+
+class WeatherTotal(Out):
+    """What the air took and what fell over the last days, today left out."""
+
+    days: int
+    measured_days: int = Field(description="Days that were measured; the others count nothing.")
+    eto_mm: float = quantity("mm", "Reference evapotranspiration")
+    rain_mm: float = quantity("mm", "Rain")
+    short_mm: float = quantity("mm", "ETo less rain")
+
+
+class SeasonOut(Out):
+    """The season so far, today left out, beside the station's own other years."""
+
+    since: date
+    days: int
+    measured_days: int
+    years: int = Field(description="Other years with nearly all of these days.")
+    eto_mm: float = quantity("mm", "Reference evapotranspiration")
+    rain_mm: float = quantity("mm", "Rain")
+    eto_usual_mm: float | None = quantity("mm", "Mean of the other years; null where there are none")
+    rain_usual_mm: float | None = quantity("mm", "Mean of the other years; null where there are none")
+
+
+class EtoWorking(Out):
+    """The sum behind a day's ETo."""
+
+    day: date
+    method: str
+    lines: list[WorkingLine]
+
+
+class StationDays(Out):
+    """A station's days and their totals."""
+
+    today: date
+    zone: str = Field(description="IANA zone of the station's sites.")
+    totals: list[WeatherTotal]
+    season: SeasonOut
+    days: list[WeatherDayOut]
+
+
+class ColumnOut(Out):
+    """A column of a file."""
+
+    header: str
+    meaning: str = Field(description="One of `meanings`; empty where it is not used.")
+
+
+class FlaggedDay(Out):
+    """A day of a file with what is unlikely about it."""
+
+    day: date
+    flags: list[str]
+
+
+class ImportOut(Out):
+    """What was understood of a weather file."""
+
+    days: int
+    new: int
+    changed: int
+    first_day: date | None
+    last_day: date | None
+    columns: list[ColumnOut] = Field(description="In the file's order.")
+    problem: str = Field(description="What must still be said about the columns; empty where they are understood.")
+    meanings: list[str] = Field(description="What a header can be mapped to.")
+    refused: list[IssueOut]
+    refused_count: int
+    doubts: list[IssueOut]
+    methods: dict[str, int] = Field(description="Days by how their ETo is made; an empty name = it can't be.")
+    sample: list[WeatherDayOut]
+    stored: bool
+    kind: Kind = Field(description="Which format it is.")
+    file_place: str | None = Field(description="The place that the file itself names.")
+    place: list[str] = Field(description="Codes: far_away, other_elevation, other_wind_height.")
+    flagged: list[FlaggedDay] = Field(description="The first days with something unlikely; they are taken too.")
+    flagged_count: int

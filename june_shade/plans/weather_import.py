@@ -1,0 +1,106 @@
+"""Weather files: what a file would bring to a station, its own place against the station's, and taking it."""
+
+from dataclasses import dataclass
+from uuid import UUID
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from june_shade.core.errors import InputError
+from june_shade.core.weather import daily, quality
+from june_shade.formats import ghcn, weather_csv, weather_files
+from june_shade.plans import clock, weather
+from june_shade.store import weather as store
+from june_shade.store.tables import Station
+
+FAR_KM = 80.0
+EARTH_KM = 6371.0
+
+
+@dataclass(frozen=True, slots=True)
+class ImportPreview:
+    """What a file would bring: the reading, how many days are new and how many replace others, ETo by day.
+
+    problem: what a person must still say about its columns, or why it can't be taken; "" where all is well. place:
+    codes on the file's own place. flagged: codes of what is unlikely about each day.
+    """
+
+    reading: weather_csv.Reading
+    new: int
+    changed: int
+    eto: daily.ReferenceEt
+    problem: str = ""
+    place: tuple[str, ...] = ()
+    flagged: tuple[tuple[str, ...], ...] = ()
+
+
+def preview_import(session: Session, station_id: UUID, data: bytes, mapping: dict[str, str]) -> ImportPreview:
+    """Read a file for a station without storing anything. A header not understood is a preview without days."""
+    where = weather.station(session, station_id)
+    allowed = {"", "date", *weather_csv.COLUMNS}
+    for header, meaning in mapping.items():
+        if meaning not in (ghcn.UNITS if header == ghcn.UNITS_KEY and meaning else allowed):
+            raise InputError(f"{header!r} can't mean {meaning!r}", "mapping")
+    today = clock.today(session, weather.zone_of(session, where))
+    try:
+        reading = weather_files.read(data, {**where.column_mapping, **mapping}, today)
+    except weather_csv.HeaderError as e:
+        nothing = daily.Days.of([])
+        return ImportPreview(
+            weather_csv.Reading(nothing, (), e.columns, (), ()), 0, 0, weather.eto_of(where, nothing), e.message
+        )
+    dates = [d.item() for d in reading.days.dates]
+    known = store.known_dates(session, station_id, dates)
+    found, problem = place_codes(where, reading)
+    flagged = quality.flags(reading.days, where.latitude_deg, where.elevation_m)
+    return ImportPreview(
+        reading, len(dates) - len(known), len(known), weather.eto_of(where, reading.days), problem, found, flagged
+    )
+
+
+def place_codes(where: Station, reading: weather_csv.Reading) -> tuple[tuple[str, ...], str]:
+    """What a file's own words on its place say against the station's, as codes, and what forbids to take it.
+
+    far_away, other_elevation, other_wind_height; a file from the other half of the world is a slip of a sign.
+    """
+    found = []
+    if reading.wind_height_m is not None and reading.wind_height_m != where.wind_height_m:
+        found.append("other_wind_height")
+    place = reading.place
+    if place is None:
+        return tuple(found), ""
+    for name, theirs, ours, words in (
+        ("latitude", place.latitude_deg, where.latitude_deg, ("north", "south")),
+        ("longitude", place.longitude_deg, where.longitude_deg, ("east", "west")),
+    ):
+        if theirs * ours < 0 and min(abs(theirs), abs(ours)) > 1:
+            said, here = words[theirs < 0], words[ours < 0]
+            return tuple(found), (
+                f"the file is from {abs(theirs):g} degrees {said} ({place.name}), the station stands "
+                f"{abs(ours):g} degrees {here}: a sign of the {name} is wrong, or it is another station's file"
+            )
+    if distance_km(place.latitude_deg, place.longitude_deg, where.latitude_deg, where.longitude_deg) > FAR_KM:
+        found.append("far_away")
+    if place.elevation_m is not None and abs(place.elevation_m - where.elevation_m) > 150:
+        found.append("other_elevation")
+    return tuple(found), ""
+
+
+def distance_km(latitude_a: float, longitude_a: float, latitude_b: float, longitude_b: float) -> float:
+    """Great-circle distance [km] between two places [deg]."""
+    a, b = np.radians(latitude_a), np.radians(latitude_b)
+    half = np.sin((b - a) / 2) ** 2 + np.cos(a) * np.cos(b) * np.sin(np.radians(longitude_b - longitude_a) / 2) ** 2
+    return float(2 * EARTH_KM * np.arcsin(np.sqrt(half)))
+
+
+def accept_import(session: Session, station_id: UUID, data: bytes, mapping: dict[str, str]) -> ImportPreview:
+    """Store the good rows of a file, remember its mapping, and forget the computed days that rest on it."""
+    preview = preview_import(session, station_id, data, mapping)
+    if preview.problem:
+        raise InputError(preview.problem, "file")
+    if not len(preview.reading.days):
+        raise InputError("not one row of the file could be used", "file")
+    where = weather.station(session, station_id)
+    weather.store_days(session, where, preview.reading.days)
+    where.column_mapping = {**where.column_mapping, **mapping}
+    return preview
