@@ -19,7 +19,7 @@ from june_shade.core.water import trees as tree_model
 from june_shade.core.weather.series import month_day
 from june_shade.plans import clock
 from june_shade.plans import soil as soil_plans
-from june_shade.plans.water import spec_of
+from june_shade.plans.describe import spec_of
 from june_shade.store import trees as store
 from june_shade.store.tables import Line, Person, Plant, Site, Station, StockSize, Stop, Tree
 

@@ -17,7 +17,7 @@ from june_shade.core.mulch import ring
 from june_shade.core.stock import balls
 from june_shade.core.water import delivery, salts
 from june_shade.core.weather import series as weather_series
-from june_shade.plans import clock, forecast, log, register, soil, water
+from june_shade.plans import clock, describe, forecast, log, register, soil, water
 from june_shade.plans.water import SitePlan, Visit
 from june_shade.store.tables import Line
 
@@ -235,7 +235,7 @@ def reservoir_of(made: SitePlan, i: int) -> Reservoir | None:
 def water_cautions(made: SitePlan, i: int) -> tuple[str, ...]:
     """Cautions for the site's water, and whether it is too salty for tree i."""
     found = salts.judge(made.site.water_source, made.site.water_ec_ds_m, made.site.water_sar)
-    beyond = water.leaching_of(made.rows[i], made.site, made.today).beyond
+    beyond = describe.leaching_of(made.rows[i], made.site, made.today).beyond
     return (*found, *(("salt_beyond",) if beyond else ()))
 
 

@@ -10,7 +10,7 @@ from june_shade.api.context import Db
 from june_shade.api.schemas.stock import BallOut, Kind, PlantIn, PlantOut, PourIn, PourLook, StockSizeOut
 from june_shade.core.stock import look as stock
 from june_shade.core.stock.balls import caliper_from_girth_m
-from june_shade.plans import register, water
+from june_shade.plans import describe, register
 from june_shade.store.tables import Plant, StockSize
 
 router = APIRouter(prefix="/api", tags=["stock"])
@@ -45,7 +45,7 @@ def get_ball(
 def look_at_pouring(session: Db, body: PourIn) -> PourLook:
     """What a way of pouring does for a ball at a site: share, efficiency, time; nothing is stored."""
     values = body.model_dump(exclude={"site_id"})
-    return PourLook.model_validate(water.look_at_pouring(session, register.site(session, body.site_id), values))
+    return PourLook.model_validate(describe.look_at_pouring(session, register.site(session, body.site_id), values))
 
 
 @router.get("/caliper")

@@ -22,6 +22,7 @@ from june_shade.core.water.balance import (
     grow,
     pass_day,
 )
+from june_shade.core.water.pouring import Boxes, Pouring, along_lines, line_ran
 from june_shade.core.weather.series import MEASURED, Series
 
 BALL_RULES_RAIN = 0.3
@@ -43,24 +44,6 @@ class Opening:
     state: State
     fresh: Array
     late_days: Array
-    reservoir_l: Array | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class Pouring:
-    """How each tree is poured, arrays (trees,): share that arrives, leaching, litres a step.
-
-    loss_l: water that only wets the mulch each time, at full depth [L]. line: number of the valve that a tree shares
-    with others, -1 = none, with flow_l_h, what comes out at the tree. reservoir_l: what its wicked box holds, 0 = none.
-    None of the last three: no lines, no boxes.
-    """
-
-    efficiency: Array
-    leaching: Array
-    step_l: Array
-    loss_l: Array
-    line: Array | None = None
-    flow_l_h: Array | None = None
     reservoir_l: Array | None = None
 
 
@@ -210,69 +193,6 @@ def _due_in_gap(trees: Trees, state: State, g: Ground, season: Season, day: int,
     return due
 
 
-class _Boxes:
-    """Wicked reservoir boxes: water poured stays in the box, from which the wick refills ball and ring."""
-
-    def __init__(self, pouring: Pouring, opening: Opening, count: int) -> None:
-        self.holds_l = np.zeros(count) if pouring.reservoir_l is None else pouring.reservoir_l
-        self.there = self.holds_l > 0
-        self.any = bool(np.any(self.there))
-        self.level_l = np.zeros(count) if opening.reservoir_l is None else opening.reservoir_l
-
-    def draw(self, state: State, first: Array, second: Array) -> tuple[Array, Array, Array]:
-        """A morning: what was poured fills the box, the wick draws. Net water (first, second), and what was drawn."""
-        if not self.any:
-            return first, second, np.zeros_like(first)
-        stood = self.level_l + np.where(self.there, first + second, 0.0)
-        over = np.maximum(0.0, stood - self.holds_l)
-        wanted = np.maximum(0.0, state.ball_depletion_l) + np.maximum(0.0, state.ring_depletion_l)
-        drawn = np.where(self.there, np.minimum(np.minimum(stood, self.holds_l), wanted), 0.0)
-        self.level_l = np.where(self.there, np.minimum(stood, self.holds_l) - drawn, 0.0)
-        return np.where(self.there, drawn + over, first), np.where(self.there, 0.0, second), drawn
-
-    def last_day(self, drawn: Array) -> Array:
-        """Whether the box can't give tomorrow what it gave today."""
-        return self.there & (drawn > 0) & (self.level_l < drawn)
-
-    def room_l(self) -> Array:
-        """Net water that a refill leaves in the box [L]."""
-        return np.where(self.there, self.holds_l - self.level_l, 0.0)
-
-    def fill(self, filled: Array, wanted_l: Array) -> Array:
-        """Fill the boxes of these trees; what their wicks draw at once [L]."""
-        drawn = np.where(self.there & filled, np.minimum(self.holds_l, wanted_l), 0.0)
-        self.level_l = np.where(self.there & filled, self.holds_l - drawn, self.level_l)
-        return drawn
-
-
-def _along_lines(pouring: Pouring, visit: Array, gross: Array) -> tuple[Array, Array, Array]:
-    """Everyone on a line gets water when one does, for as long as its neediest tree wants.
-
-    Returns visit and gross litres with the lines laid in, and for each tree on a line the index of its neediest.
-    """
-    neediest = np.full(len(visit), -1)
-    if pouring.line is None or pouring.flow_l_h is None:
-        return visit, gross, neediest
-    visit, gross = visit.copy(), gross.copy()
-    for number in np.unique(pouring.line[(pouring.line >= 0) & visit]):
-        on = np.flatnonzero(pouring.line == number)
-        minutes = np.where(visit[on], 60.0 * gross[on] / pouring.flow_l_h[on], 0.0)
-        most = int(np.argmax(minutes))
-        gross[on] = np.ceil(minutes[most] - 1e-9) * pouring.flow_l_h[on] / 60.0
-        visit[on] = True
-        neediest[on] = on[most]
-    return visit, gross, neediest
-
-
-def _line_had_water(pouring: Pouring, season: Season, day: int) -> Array:
-    """Whether a tree's line ran today already: nobody opens a valve twice for the rest of it."""
-    had = season.poured_today if day == season.today else np.zeros_like(season.poured_today)
-    if pouring.line is None or not np.any(had):
-        return had
-    lines = np.unique(pouring.line[had & (pouring.line >= 0)])
-    return had | np.isin(pouring.line, lines)
-
-
 def run(
     trees: Trees,
     opening: Opening,
@@ -289,7 +209,7 @@ def run(
     first_of = {name: np.full(count, -1) for name in ("due", "ready", "visit")}
     flags = {name: np.zeros(count, bool) for name in ("capped", "twice", "daily", "drowned")}
     neediest_of, own_of = np.full(count, -1), np.zeros(count)
-    boxes = _Boxes(pouring, opening, count)
+    boxes = Boxes(pouring, opening.reservoir_l, count)
     late = opening.late_days.astype(int)
     checkpoints: dict[int, tuple[State, Array, Array]] = {}
     state, shadow = opening.state, opening.state
@@ -358,8 +278,9 @@ def run(
         exact = delivery.gross_l(poured, pouring.efficiency, loss, pouring.leaching)
         rounded = np.ceil(exact / pouring.step_l - 1e-9) * pouring.step_l
         gross = np.where(visit, np.maximum(rounded, pouring.step_l), 0.0)
+        had = line_ran(pouring, season.poured_today & (day == season.today))
         own_gross = np.where(visit | (wanted.net_l > 0), exact, 0.0)
-        visit, gross, neediest = _along_lines(pouring, visit & ~_line_had_water(pouring, season, day), gross)
+        visit, gross, neediest = along_lines(pouring, visit & ~had, gross)
         visit, gross = visit & active, np.where(active, gross, 0.0)
         exact = np.where(neediest >= 0, gross, exact)
         net = np.where(visit, delivery.net_l(gross * (1.0 - pouring.leaching), pouring.efficiency, loss), 0.0)

@@ -1,0 +1,107 @@
+"""From stored rows to the core's descriptions: a tree, how it is poured, what salty water asks of it."""
+
+from dataclasses import dataclass
+from datetime import date
+from types import SimpleNamespace
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from june_shade.core.errors import InputError
+from june_shade.core.mulch import ring
+from june_shade.core.soil.in_force import InForce
+from june_shade.core.stock import balls, plants
+from june_shade.core.water import amount, delivery, modes, salts
+from june_shade.core.water import trees as tree_model
+from june_shade.core.water.delivery import Delivery, Pour
+from june_shade.plans import soil as soil_plans
+from june_shade.store.tables import Site
+
+NEW_DAYS = 365
+"""A tree stands salt one class worse than its kind for so long after planting."""
+
+
+def delivery_of(row: Any, site: Site, leaching: float) -> Delivery:
+    """How a stored tree is poured."""
+    return Delivery(
+        method=row.method,
+        flow_l_h=(row.method == "tank" and site.tank_flow_l_per_h) or site.hose_flow_l_per_h,
+        basin_diameter_m=row.basin_diameter_m,
+        basin_depth_m=row.basin_depth_m,
+        bag_capacity_l=row.bag_capacity_l,
+        emitters=row.emitter_count,
+        emitter_flow_l_h=row.emitter_flow_l_per_h,
+        soaker_across_m=row.soaker_across_m or 0.0,
+        soaker_flow_l_h_m=row.soaker_flow_l_per_h_m or 0.0,
+        sprinkler_across_m=row.sprinkler_across_m or 0.0,
+        sprinkler_flow_l_h=row.sprinkler_flow_l_per_h or 0.0,
+        reservoir_l=(row.reservoir_l or 0.0) if row.method == "wicked" else 0.0,
+        step_l=site.pour_step_l,
+        leaching=leaching,
+    )
+
+
+def spec_of(row: Any, site: Site, found: InForce, today: date) -> tuple[tree_model.TreeSpec, Delivery]:
+    """The core's description of a stored tree and of how it is poured."""
+    ground, radius = found.soil, balls.radius_m(row.kind, row.ball_diameter_m)
+    how = delivery_of(row, site, leaching_of(row, site, today).share)
+    wanted = modes.mode(row.mode or site.mode)
+    medium = balls.medium(row.kind, ground)
+    volume = row.ball_volume_l or balls.ball_volume_l(medium.shape_k, radius, row.ball_height_m)
+    mulched = row.mulch_material is not None and row.mulch_outer_radius_m is not None
+    floor = plants.NEW_PLANT_FACTOR_HUMID if site.climate == "humid" else plants.NEW_PLANT_FACTOR
+    crown = row.crown_diameter_m
+    spec = tree_model.TreeSpec(
+        kind=row.kind,
+        caliper_m=row.caliper_m,
+        ball_diameter_m=row.ball_diameter_m,
+        ball_height_m=row.ball_height_m,
+        ball_volume_l=row.ball_volume_l,
+        crown_diameter_m=balls.crown_diameter_from_caliper_m(row.caliper_m) if crown is None else crown,
+        soil=ground,
+        plant_factor=plants.plant_factor(row.water_need),
+        new_plant_factor=floor,
+        microclimate=tree_model.microclimate(row.microclimate, row.surround, row.mulch_material if mulched else None),
+        root_depth_max_m=found.root_depth_max_m,
+        basin_diameter_m=row.basin_diameter_m,
+        mulch_outer_radius_m=row.mulch_outer_radius_m if mulched else 0.0,
+        mulch_gap_radius_m=row.caliper_m / 2 + ring.CLEAR_GAP_M if mulched else 0.0,
+        surround=row.surround,
+        dryness_limit=wanted.dryness_limit,
+        ks_floor=wanted.ks_floor,
+        ball_share=delivery.ball_share(how, radius, row.kind, ground.ks_mm_h, medium.awc * volume),
+    )
+    return spec, how
+
+
+@dataclass(frozen=True, slots=True)
+class PourLook:
+    """What a way of pouring does for a ball: shares 0..1, flow, whether it leaves a new ball dry, half a refill."""
+
+    ball_share: float
+    efficiency: float
+    flow_l_per_h: float
+    dry_ball: bool
+    pour: Pour
+
+
+def look_at_pouring(session: Session, site: Site, values: dict[str, Any]) -> PourLook:
+    """A way of pouring before it is saved. values: kind, ball and the columns of the method."""
+    ground = soil_plans.in_force(session, site).soil
+    how = delivery_of(SimpleNamespace(**values), site, 0.0)
+    if delivery.flow_l_h(how) <= 0:
+        raise InputError("needs a flow above 0", "method")
+    radius = balls.radius_m(values["kind"], values["ball_diameter_m"])
+    medium = balls.medium(values["kind"], ground)
+    taw = medium.awc * float(balls.ball_volume_l(medium.shape_k, radius, values["ball_height_m"]))
+    share = delivery.ball_share(how, radius, values["kind"], ground.ks_mm_h, taw)
+    arrives = delivery.efficiency(how.method)
+    gross = taw / 2 / max(share, 0.05) / arrives
+    poured = delivery.pour(how, gross, radius, ground.intake_mm_h, delivery.METRIC_STEP_L)
+    return PourLook(share, arrives, delivery.flow_l_h(how), share < amount.DRY_BALL_SHARE, poured)
+
+
+def leaching_of(row: Any, site: Site, today: date) -> salts.Leaching:
+    """How much of the site's water only washes salts down at a tree, and whether the water is beyond it."""
+    water_ec = salts.conductivity(site.water_source, site.water_ec_ds_m)
+    return salts.for_tree(water_ec, row.salt_tolerance, newly_planted=(today - row.planted_on).days < NEW_DAYS)
