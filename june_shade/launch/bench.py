@@ -78,7 +78,7 @@ def fill_city(sessions, count: int = TREES) -> None:
         city = Site(name="City", **{name: getattr(model, name) for name in columns})
         session.add(city)
         session.flush()
-        kept = [c.name for c in Tree.__table__.columns if c.name not in ("id", "site_id", "stop_id", "tag")]
+        kept = [c.name for c in Tree.__table__.columns if c.name not in ("id", "site_id", "stop_id", "line_id", "tag")]
         rows = []
         for i in range(count):
             like = pattern[i % len(pattern)]

@@ -5,6 +5,7 @@ Electrical conductivity in dS/m: EC_w of the water, EC_e of the saturated soil e
 
 import math
 from dataclasses import dataclass
+from functools import cache
 
 from june_shade.core.errors import InputError
 
@@ -39,6 +40,7 @@ def requirement(ecw_ds_m: float, ece_ds_m: float) -> float:
     return ecw_ds_m / left if left > 0 else math.inf
 
 
+@cache
 def for_tree(ecw_ds_m: float, tolerance: str, *, newly_planted: bool) -> Leaching:
     """Leaching for a tree of a tolerance class; in its first year it counts one class lower (common practice)."""
     if tolerance not in MAX_ECE_DS_M:
