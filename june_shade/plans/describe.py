@@ -21,7 +21,17 @@ NEW_DAYS = 365
 """A tree stands salt one class worse than its kind for so long after planting."""
 
 
-def delivery_of(row: Any, site: Site, leaching: float) -> Delivery:
+SITE_FACTS = (
+    "climate", "mode", "hose_flow_l_per_h", "tank_flow_l_per_h", "pour_step_l", "water_source", "water_ec_ds_m",
+)  # fmt: skip
+
+
+def facts_of(site: Site) -> SimpleNamespace:
+    """What a tree's description takes from its site, read once for all of its trees."""
+    return SimpleNamespace(**{name: getattr(site, name) for name in SITE_FACTS})
+
+
+def delivery_of(row: Any, site: Any, leaching: float) -> Delivery:
     """How a stored tree is poured."""
     return Delivery(
         method=row.method,
@@ -41,8 +51,8 @@ def delivery_of(row: Any, site: Site, leaching: float) -> Delivery:
     )
 
 
-def spec_of(row: Any, site: Site, found: InForce, today: date) -> tuple[tree_model.TreeSpec, Delivery]:
-    """The core's description of a stored tree and of how it is poured."""
+def spec_of(row: Any, site: Any, found: InForce, today: date) -> tuple[tree_model.TreeSpec, Delivery]:
+    """The core's description of a stored tree and of how it is poured. site: a Site or its facts."""
     ground, radius = found.soil, balls.radius_m(row.kind, row.ball_diameter_m)
     how = delivery_of(row, site, leaching_of(row, site, today).share)
     wanted = modes.mode(row.mode or site.mode)
@@ -101,7 +111,7 @@ def look_at_pouring(session: Session, site: Site, values: dict[str, Any]) -> Pou
     return PourLook(share, arrives, delivery.flow_l_h(how), share < amount.DRY_BALL_SHARE, poured)
 
 
-def leaching_of(row: Any, site: Site, today: date) -> salts.Leaching:
+def leaching_of(row: Any, site: Any, today: date) -> salts.Leaching:
     """How much of the site's water only washes salts down at a tree, and whether the water is beyond it."""
     water_ec = salts.conductivity(site.water_source, site.water_ec_ds_m)
     return salts.for_tree(water_ec, row.salt_tolerance, newly_planted=(today - row.planted_on).days < NEW_DAYS)

@@ -16,6 +16,7 @@ from june_shade.core.soil.textures import soil
 from june_shade.core.stock import limits, rows
 from june_shade.core.stock.plants import plant_kinds, size_doubts, stock_sizes
 from june_shade.core.water import trees as tree_model
+from june_shade.core.weather.place import distance_km
 from june_shade.core.weather.series import month_day
 from june_shade.plans import clock
 from june_shade.plans import soil as soil_plans
@@ -112,6 +113,8 @@ def save_site(session: Session, values: dict[str, Any], site_id: UUID | None = N
     return row
 
 
+FARTHEST_KM = 500.0
+"""Farther away no station tells the weather of a site."""
 MOST_HOURS_OFF = 3.5
 """A place's sun and its clock part by less than this anywhere people live, summer time left out."""
 
@@ -135,6 +138,15 @@ def _check_place(session: Session, values: dict[str, Any]) -> None:
             "positive)",
             "latitude_deg",
         )
+    if station:
+        here = (values["latitude_deg"], values["longitude_deg"])
+        away = distance_km(station.latitude_deg, station.longitude_deg, *here)
+        if away > FARTHEST_KM:
+            raise InputError(
+                f"lies {away:.0f} km from its weather station {station.name}: the sign of one longitude is wrong (east "
+                "is positive), or it is another place's station",
+                "longitude_deg",
+            )
 
 
 def save_station(session: Session, values: dict[str, Any], station_id: UUID | None = None) -> Station:

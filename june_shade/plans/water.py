@@ -29,7 +29,7 @@ from june_shade.core.working import Line
 from june_shade.plans import clock
 from june_shade.plans import soil as soil_plans
 from june_shade.plans import weather as weather_plans
-from june_shade.plans.describe import spec_of
+from june_shade.plans.describe import facts_of, spec_of
 from june_shade.store import log as log_store
 from june_shade.store import trees as store
 from june_shade.store.tables import Site
@@ -137,13 +137,14 @@ def plan_site(
         return None
     assert ground is None or not use_cache
     found = ground or soil_plans.in_force(session, site)
+    facts = facts_of(site)
     until = today - timedelta(days=1 + history_days)
     states = store.newest_states(session, site.id, until, tree_ids) if use_cache else {}
     starts = [states[r.id].day + timedelta(days=1) if r.id in states else min(r.opened_on, today) for r in rows]
     series = weather_plans.site_series(session, site, min(starts), today)
     first = max(0, min(series.index(min(starts)), series.index(today) - history_days))
 
-    specs, deliveries = zip(*(spec_of(row, site, found, today) for row in rows), strict=True)
+    specs, deliveries = zip(*(spec_of(row, facts, found, today) for row in rows), strict=True)
     trees = tree_model.build(specs)
     cut = _with_days_off(_cut(series, first), site.working_days, today)
     opening = _opening(rows, [states.get(row.id) for row in rows], starts, trees, series, first)

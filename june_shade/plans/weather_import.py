@@ -3,18 +3,17 @@
 from dataclasses import dataclass
 from uuid import UUID
 
-import numpy as np
 from sqlalchemy.orm import Session
 
 from june_shade.core.errors import InputError
 from june_shade.core.weather import daily, quality
+from june_shade.core.weather.place import distance_km
 from june_shade.formats import ghcn, weather_csv, weather_files
 from june_shade.plans import clock, weather
 from june_shade.store import weather as store
 from june_shade.store.tables import Station
 
 FAR_KM = 80.0
-EARTH_KM = 6371.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,13 +83,6 @@ def place_codes(where: Station, reading: weather_csv.Reading) -> tuple[tuple[str
     if place.elevation_m is not None and abs(place.elevation_m - where.elevation_m) > 150:
         found.append("other_elevation")
     return tuple(found), ""
-
-
-def distance_km(latitude_a: float, longitude_a: float, latitude_b: float, longitude_b: float) -> float:
-    """Great-circle distance [km] between two places [deg]."""
-    a, b = np.radians(latitude_a), np.radians(latitude_b)
-    half = np.sin((b - a) / 2) ** 2 + np.cos(a) * np.cos(b) * np.sin(np.radians(longitude_b - longitude_a) / 2) ** 2
-    return float(2 * EARTH_KM * np.arcsin(np.sqrt(half)))
 
 
 def accept_import(session: Session, station_id: UUID, data: bytes, mapping: dict[str, str]) -> ImportPreview:

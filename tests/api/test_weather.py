@@ -292,7 +292,11 @@ class OtherFiles(WeatherTest):
         site = next(s for s in self.client.get("/api/sites").json() if s["id"] == str(self.site_id))
         drop = ("id", "trees", "stops", "lines", "station_name", "soil", "root_depth_in_force_m", "water_codes")
         body = {name: value for name, value in site.items() if name not in drop}
-        for changed, field in (({"latitude_deg": -40.0}, "latitude_deg"), ({"longitude_deg": 105.0}, "longitude_deg")):
+        for changed, field in (
+            ({"latitude_deg": -40.0}, "latitude_deg"),
+            ({"longitude_deg": 105.0}, "longitude_deg"),
+            ({"longitude_deg": -90.0}, "longitude_deg"),
+        ):
             answer = self.client.put(f"/api/sites/{self.site_id}", json=body | changed)
             self.assertEqual((answer.status_code, answer.json()["field"]), (422, field))
 

@@ -7,6 +7,7 @@ import numpy as np
 
 from june_shade.core.weather import daily, explain, normals, quality
 from june_shade.core.weather.daily import Days
+from june_shade.core.weather.place import distance_km
 from tests.support import weather_days
 
 PLACE = (40.0, 1500.0)
@@ -73,6 +74,14 @@ class Season(unittest.TestCase):
         days = weather_days(date(2025, 5, 1), today - timedelta(days=1))
         found = normals.season(days, np.full(len(days), 4.0), today, 40)
         self.assertEqual((found.years, found.eto_usual_mm), (0, None))
+
+
+class Places(unittest.TestCase):
+    def test_distances(self):
+        # a degree of latitude is 111.2 km on a sphere of 6371 km; half way round the equator 20015 km (arithmetic)
+        self.assertAlmostEqual(distance_km(40, -105, 41, -105), 111.19, delta=0.01)
+        self.assertAlmostEqual(distance_km(0, 0, 0, 180), 20015, delta=1)
+        self.assertEqual(distance_km(52.3, 4.8, 52.3, 4.8), 0)
 
 
 class EtoWorking(unittest.TestCase):

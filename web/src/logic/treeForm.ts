@@ -38,7 +38,7 @@ export function blankTree() {
     emitter_count: 4,
     emitter_flow_l_per_h: 4 as number | null,
     bag_capacity_l: 75 as number | null,
-    soaker_across_m: 0.45 as number | null,
+    soaker_across_m: 0.3 as number | null,
     soaker_flow_l_per_h_m: 5 as number | null,
     sprinkler_across_m: 2 as number | null,
     sprinkler_flow_l_per_h: 60 as number | null,

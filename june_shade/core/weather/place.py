@@ -1,0 +1,12 @@
+"""How far places lie apart."""
+
+import numpy as np
+
+EARTH_KM = 6371.0
+
+
+def distance_km(latitude_a: float, longitude_a: float, latitude_b: float, longitude_b: float) -> float:
+    """Great-circle distance [km] between two places [deg]. Exact geometry on a sphere."""
+    a, b = np.radians(latitude_a), np.radians(latitude_b)
+    half = np.sin((b - a) / 2) ** 2 + np.cos(a) * np.cos(b) * np.sin(np.radians(longitude_b - longitude_a) / 2) ** 2
+    return float(2 * EARTH_KM * np.arcsin(np.sqrt(half)))
