@@ -11,18 +11,15 @@ from uuid import UUID, uuid4
 from sqlalchemy import (
     ARRAY,
     CheckConstraint,
-    DateTime,
     Float,
     ForeignKey,
     Index,
     Integer,
-    MetaData,
-    Text,
     UniqueConstraint,
     func,
 )
 from sqlalchemy.dialects.postgresql import JSONB
-from sqlalchemy.orm import DeclarativeBase, Mapped, declared_attr, mapped_column, relationship
+from sqlalchemy.orm import Mapped, mapped_column, relationship
 
 from june_shade.core.mulch.ring import materials
 from june_shade.core.soil.in_force import KINDS as SOIL_TESTS
@@ -33,14 +30,7 @@ from june_shade.core.water.delivery import METHODS
 from june_shade.core.water.modes import MODES
 from june_shade.core.water.salts import SOURCES, TOLERANCES
 from june_shade.core.water.trees import SURROUNDS
-
-CONVENTION = {
-    "ix": "ix_%(column_0_label)s",
-    "uq": "uq_%(table_name)s_%(column_0_N_name)s",
-    "ck": "ck_%(table_name)s_%(constraint_name)s",
-    "fk": "fk_%(table_name)s_%(column_0_name)s_%(referred_table_name)s",
-    "pk": "pk_%(table_name)s",
-}
+from june_shade.store.base import Base, Versioned, one_of, within
 
 LOG_KINDS = ("water", "note", "skip", "void")
 SKIP_REASONS = ("no_access", "soil_wet", "no_water", "no_time", "tree_gone", "other")
@@ -61,45 +51,14 @@ CLIMATES = ("dry", "humid")
 OPENINGS = ("full", "reading", "guessed")
 
 
-def _one_of(column: str, words) -> CheckConstraint:
-    listed = ", ".join(f"'{word}'" for word in words)
-    return CheckConstraint(f"{column} IN ({listed})", name=f"{column}_known")
-
-
-def _within(column: str, low: float | None, high: float | None, *, above: bool = False) -> CheckConstraint:
-    parts = []
-    if low is not None:
-        parts.append(f"{column} {'>' if above else '>='} {low}")
-    if high is not None:
-        parts.append(f"{column} <= {high}")
-    return CheckConstraint(" AND ".join(parts), name=f"{column}_range")
-
-
-class Base(DeclarativeBase):
-    """Declarative base with named constraints; every time is aware, every fraction double precision."""
-
-    metadata = MetaData(naming_convention=CONVENTION)
-    type_annotation_map = {datetime: DateTime(timezone=True), str: Text(), float: Float(53)}
-
-
-class Versioned:
-    """A row that two people may edit: `version` counts its changes, so that a stale write is seen."""
-
-    version: Mapped[int] = mapped_column(default=1, server_default="1")
-
-    @declared_attr.directive
-    def __mapper_args__(cls):  # noqa: N805 - SQLAlchemy hands in the class
-        return {"version_id_col": cls.version}
-
-
 class Station(Versioned, Base):
     """A weather station: place, wind height, monthly ETo where nothing better is known, the last forecast's fate."""
 
     __tablename__ = "station"
     __table_args__ = (
-        _within("latitude_deg", -90, 90),
-        _within("elevation_m", -500, 9000),
-        _within("wind_height_m", 0.1, 200, above=True),
+        within("latitude_deg", -90, 90),
+        within("elevation_m", -500, 9000),
+        within("wind_height_m", 0.1, 200, above=True),
         CheckConstraint("monthly_eto_mm IS NULL OR cardinality(monthly_eto_mm) = 12", name="monthly_eto_mm_twelve"),
     )
 
@@ -122,8 +81,8 @@ class StationDay(Base):
     __tablename__ = "station_day"
     __table_args__ = (
         CheckConstraint("tmin_c <= tmax_c", name="temperatures_ordered"),
-        _within("rain_mm", 0, None),
-        _within("rh_percent", 0, 100),
+        within("rain_mm", 0, None),
+        within("rh_percent", 0, 100),
     )
 
     station_id: Mapped[UUID] = mapped_column(ForeignKey("station.id", ondelete="CASCADE"), primary_key=True)
@@ -148,8 +107,8 @@ class ForecastDay(Base):
     __tablename__ = "forecast_day"
     __table_args__ = (
         CheckConstraint("tmin_c <= tmax_c", name="temperatures_ordered"),
-        _within("rain_chance", 0, 1),
-        _within("rain_mm", 0, None),
+        within("rain_chance", 0, 1),
+        within("rain_mm", 0, None),
     )
 
     station_id: Mapped[UUID] = mapped_column(ForeignKey("station.id", ondelete="CASCADE"), primary_key=True)
@@ -169,21 +128,21 @@ class Site(Versioned, Base):
 
     __tablename__ = "site"
     __table_args__ = (
-        _one_of("texture", textures()),
-        _one_of("climate", CLIMATES),
-        _one_of("mode", MODES),
-        _one_of("water_source", SOURCES),
-        _within("water_ec_ds_m", 0, 20),
-        _within("water_sar", 0, 100),
-        _within("tank_flow_l_per_h", 0, 50000, above=True),
-        _within("latitude_deg", -90, 90),
-        _within("root_depth_max_m", 0.05, 3),
-        _within("hose_flow_l_per_h", 0, 20000, above=True),
-        _within("pour_step_l", 0, 1000),
-        _within("tank_l", 0, 100000, above=True),
-        _within("crew_hours", 0, 24, above=True),
-        _within("water_price_per_m3", 0, 100000),
-        _within("hour_price", 0, 100000),
+        one_of("texture", textures()),
+        one_of("climate", CLIMATES),
+        one_of("mode", MODES),
+        one_of("water_source", SOURCES),
+        within("water_ec_ds_m", 0, 20),
+        within("water_sar", 0, 100),
+        within("tank_flow_l_per_h", 0, 50000, above=True),
+        within("latitude_deg", -90, 90),
+        within("root_depth_max_m", 0.05, 3),
+        within("hose_flow_l_per_h", 0, 20000, above=True),
+        within("pour_step_l", 0, 1000),
+        within("tank_l", 0, 100000, above=True),
+        within("crew_hours", 0, 24, above=True),
+        within("water_price_per_m3", 0, 100000),
+        within("hour_price", 0, 100000),
         CheckConstraint("working_days <@ ARRAY[0, 1, 2, 3, 4, 5, 6]", name="working_days_known"),
         CheckConstraint("cardinality(working_days) > 0", name="working_days_some"),
     )
@@ -219,7 +178,7 @@ class GaugeDay(Base):
     """What a rain gauge of the site's own read for a day; it counts in place of the station's rain."""
 
     __tablename__ = "gauge_day"
-    __table_args__ = (_within("rain_mm", 0, 2000),)
+    __table_args__ = (within("rain_mm", 0, 2000),)
 
     site_id: Mapped[UUID] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"), primary_key=True)
     day: Mapped[date] = mapped_column(primary_key=True)
@@ -231,7 +190,7 @@ class SoilTest(Base):
     """A soil test of a site as it was read. Kept for good; `used` says whether plans go by it, until withdrawn."""
 
     __tablename__ = "soil_test"
-    __table_args__ = (_one_of("kind", SOIL_TESTS), Index("ix_soil_test_site_id_day", "site_id", "day"))
+    __table_args__ = (one_of("kind", SOIL_TESTS), Index("ix_soil_test_site_id_day", "site_id", "day"))
 
     id: Mapped[UUID] = mapped_column(primary_key=True)
     site_id: Mapped[UUID] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
@@ -273,9 +232,9 @@ class Plant(Versioned, Base):
 
     __tablename__ = "plant"
     __table_args__ = (
-        _one_of("water_need", PLANT_FACTOR),
-        _one_of("drought_tolerance", DROUGHT_TOLERANCES),
-        _one_of("salt_tolerance", TOLERANCES),
+        one_of("water_need", PLANT_FACTOR),
+        one_of("drought_tolerance", DROUGHT_TOLERANCES),
+        one_of("salt_tolerance", TOLERANCES),
         CheckConstraint("(leaf_out IS NULL) = (leaf_fall IS NULL)", name="leaf_dates_both"),
     )
 
@@ -297,7 +256,7 @@ class StockSize(Base):
     """A class of nursery stock with its published dimensions."""
 
     __tablename__ = "stock_size"
-    __table_args__ = (_one_of("kind", KINDS),)
+    __table_args__ = (one_of("kind", KINDS),)
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     kind: Mapped[str]
@@ -316,25 +275,25 @@ class Tree(Versioned, Base):
     __tablename__ = "tree"
     __table_args__ = (
         UniqueConstraint("site_id", "tag"),
-        _one_of("kind", KINDS),
-        _one_of("surround", SURROUNDS),
-        _one_of("method", METHODS),
-        _one_of("opening", OPENINGS),
-        _one_of("mulch_material", materials()),
-        _one_of("mode", MODES),
-        _within("caliper_m", 0, 1, above=True),
-        _within("ball_diameter_m", 0, 5, above=True),
-        _within("ball_height_m", 0, 3, above=True),
-        _within("ball_volume_l", 0, 20000, above=True),
-        _within("crown_diameter_m", 0, 40),
-        _within("microclimate", 0.1, 3),
-        _within("basin_diameter_m", 0, 10, above=True),
-        _within("mulch_depth_m", 0, 1),
-        _within("mulch_outer_radius_m", 0, 15, above=True),
+        one_of("kind", KINDS),
+        one_of("surround", SURROUNDS),
+        one_of("method", METHODS),
+        one_of("opening", OPENINGS),
+        one_of("mulch_material", materials()),
+        one_of("mode", MODES),
+        within("caliper_m", 0, 1, above=True),
+        within("ball_diameter_m", 0, 5, above=True),
+        within("ball_height_m", 0, 3, above=True),
+        within("ball_volume_l", 0, 20000, above=True),
+        within("crown_diameter_m", 0, 40),
+        within("microclimate", 0.1, 3),
+        within("basin_diameter_m", 0, 10, above=True),
+        within("mulch_depth_m", 0, 1),
+        within("mulch_outer_radius_m", 0, 15, above=True),
         CheckConstraint("planted_on >= DATE '1950-01-01'", name="planted_on_range"),
         CheckConstraint("opened_on >= planted_on", name="opened_after_planting"),
-        _within("ball_wetness", 0, 1),
-        _within("ring_wetness", 0, 1),
+        within("ball_wetness", 0, 1),
+        within("ring_wetness", 0, 1),
         CheckConstraint(
             "opening <> 'reading' OR (ball_wetness IS NOT NULL AND ring_wetness IS NOT NULL)", name="reading_given"
         ),
@@ -348,8 +307,8 @@ class Tree(Versioned, Base):
             "method <> 'sprinkler' OR (sprinkler_across_m > 0 AND sprinkler_flow_l_per_h > 0)", name="sprinkler_given"
         ),
         CheckConstraint("method <> 'wicked' OR reservoir_l > 0", name="reservoir_given"),
-        _within("latitude_deg", -90, 90),
-        _within("longitude_deg", -180, 180),
+        within("latitude_deg", -90, 90),
+        within("longitude_deg", -180, 180),
         Index("ix_tree_stop_id", "stop_id"),
         Index("ix_tree_line_id", "line_id"),
     )
@@ -417,7 +376,7 @@ class LogEntry(Base):
 
     __tablename__ = "log_entry"
     __table_args__ = (
-        _one_of("kind", LOG_KINDS),
+        one_of("kind", LOG_KINDS),
         CheckConstraint("(kind = 'void') = (voids IS NOT NULL)", name="void_names_entry"),
         CheckConstraint("(kind = 'water') = (volume_l IS NOT NULL)", name="water_has_volume"),
         CheckConstraint("volume_l > 0 AND volume_l <= 20000", name="volume_l_range"),
@@ -425,8 +384,8 @@ class LogEntry(Base):
         CheckConstraint("kind <> 'note' OR length(note) > 0 OR seen IS NOT NULL", name="note_says_something"),
         CheckConstraint("(kind = 'skip') = (reason IS NOT NULL)", name="skip_has_reason"),
         CheckConstraint("seen IS NULL OR kind = 'note'", name="seen_in_notes"),
-        _one_of("reason", SKIP_REASONS),
-        _one_of("seen", SEEN_KINDS),
+        one_of("reason", SKIP_REASONS),
+        one_of("seen", SEEN_KINDS),
         Index("ix_log_entry_tree_id_local_date", "tree_id", "local_date"),
         Index("ix_log_entry_local_date", "local_date"),
     )

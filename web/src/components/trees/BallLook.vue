@@ -47,7 +47,7 @@ watchDebounced(
 </script>
 
 <template>
-  <div v-if="look" class="look full" aria-live="polite">
+  <div v-if="look" class="look" aria-live="polite">
     <p v-if="kind !== 'bare_root'">
       <strong>{{
         t('ball.is', { volume: text('volume', look.volume_l, 0), weight: text('weight', look.weight_kg, 0) })
@@ -65,17 +65,3 @@ watchDebounced(
     <p v-for="d in look.doubts" :key="d" class="warn">{{ t(`doubt.${d}`) }}</p>
   </div>
 </template>
-
-<style scoped>
-.look {
-  display: grid;
-  gap: 4px;
-  grid-column: 1 / -1;
-  border-left: 4px solid var(--ink);
-  padding: 2px 0 2px 14px;
-}
-strong {
-  font-size: 20px;
-  font-weight: 600;
-}
-</style>

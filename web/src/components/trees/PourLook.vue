@@ -65,17 +65,3 @@ watchDebounced(
     <p v-if="look.dry_ball" class="warn">{{ t('flag.dry_ball') }}</p>
   </div>
 </template>
-
-<style scoped>
-.look {
-  display: grid;
-  gap: 4px;
-  grid-column: 1 / -1;
-  border-left: 4px solid var(--ink);
-  padding: 2px 0 2px 14px;
-}
-strong {
-  font-size: 20px;
-  font-weight: 600;
-}
-</style>

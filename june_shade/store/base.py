@@ -1,0 +1,47 @@
+"""What every table rests on: named constraints, aware times, versions, and rules for closed words and ranges."""
+
+from datetime import datetime
+
+from sqlalchemy import CheckConstraint, DateTime, Float, MetaData, Text
+from sqlalchemy.orm import DeclarativeBase, Mapped, declared_attr, mapped_column
+
+CONVENTION = {
+    "ix": "ix_%(column_0_label)s",
+    "uq": "uq_%(table_name)s_%(column_0_N_name)s",
+    "ck": "ck_%(table_name)s_%(constraint_name)s",
+    "fk": "fk_%(table_name)s_%(column_0_name)s_%(referred_table_name)s",
+    "pk": "pk_%(table_name)s",
+}
+
+
+def one_of(column: str, words) -> CheckConstraint:
+    """A constraint: one of a closed list of words."""
+    listed = ", ".join(f"'{word}'" for word in words)
+    return CheckConstraint(f"{column} IN ({listed})", name=f"{column}_known")
+
+
+def within(column: str, low: float | None, high: float | None, *, above: bool = False) -> CheckConstraint:
+    """A constraint: a number between two limits; above: the lower one is exclusive."""
+    parts = []
+    if low is not None:
+        parts.append(f"{column} {'>' if above else '>='} {low}")
+    if high is not None:
+        parts.append(f"{column} <= {high}")
+    return CheckConstraint(" AND ".join(parts), name=f"{column}_range")
+
+
+class Base(DeclarativeBase):
+    """Declarative base with named constraints; every time is aware, every fraction double precision."""
+
+    metadata = MetaData(naming_convention=CONVENTION)
+    type_annotation_map = {datetime: DateTime(timezone=True), str: Text(), float: Float(53)}
+
+
+class Versioned:
+    """A row that two people may edit: `version` counts its changes, so that a stale write is seen."""
+
+    version: Mapped[int] = mapped_column(default=1, server_default="1")
+
+    @declared_attr.directive
+    def __mapper_args__(cls):  # noqa: N805 - SQLAlchemy hands in the class
+        return {"version_id_col": cls.version}
