@@ -17,10 +17,6 @@ from june_shade.core.water.delivery import Delivery, Pour
 from june_shade.plans import soil as soil_plans
 from june_shade.store.tables import Site
 
-NEW_DAYS = 365
-"""A tree stands salt one class worse than its kind for so long after planting."""
-
-
 SITE_FACTS = (
     "climate", "mode", "hose_flow_l_per_h", "tank_flow_l_per_h", "pour_step_l", "water_source", "water_ec_ds_m",
 )  # fmt: skip
@@ -106,7 +102,7 @@ def look_at_pouring(session: Session, site: Site, values: dict[str, Any]) -> Pou
     taw = medium.awc * float(balls.ball_volume_l(medium.shape_k, radius, values["ball_height_m"]))
     share = delivery.ball_share(how, radius, values["kind"], ground.ks_mm_h, taw)
     arrives = delivery.efficiency(how.method)
-    gross = taw / 2 / max(share, 0.05) / arrives
+    gross = delivery.half_refill_l(taw, share, arrives)
     poured = delivery.pour(how, gross, radius, ground.intake_mm_h, delivery.METRIC_STEP_L)
     return PourLook(share, arrives, delivery.flow_l_h(how), share < amount.DRY_BALL_SHARE, poured)
 
@@ -114,4 +110,4 @@ def look_at_pouring(session: Session, site: Site, values: dict[str, Any]) -> Pou
 def leaching_of(row: Any, site: Any, today: date) -> salts.Leaching:
     """How much of the site's water only washes salts down at a tree, and whether the water is beyond it."""
     water_ec = salts.conductivity(site.water_source, site.water_ec_ds_m)
-    return salts.for_tree(water_ec, row.salt_tolerance, newly_planted=(today - row.planted_on).days < NEW_DAYS)
+    return salts.for_tree(water_ec, row.salt_tolerance, newly_planted=(today - row.planted_on).days < salts.NEW_DAYS)

@@ -1,6 +1,6 @@
 """Weather for a site: what was measured, the last forecast, and one unbroken series for the balance."""
 
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from datetime import date, timedelta
 from uuid import UUID
 
@@ -165,21 +165,26 @@ def site_series(session: Session, site: Site, first: date, today: date) -> Serie
     )
     opening = tree_store.earliest_opening(session, site.id) or today
     start = min([first, opening, today, *(d.item() for d in past.days.dates[:1])])
-    return series.assemble(known, coming, start, today + timedelta(days=AHEAD_DAYS), today, site.station.monthly_eto_mm)
+    made = series.assemble(known, coming, start, today + timedelta(days=AHEAD_DAYS), today, site.station.monthly_eto_mm)
+    return _gauge_where_unmeasured(session, site, made, today)
 
 
 def _with_gauge(session: Session, site: Site, dates: np.ndarray, rain_mm: np.ndarray) -> np.ndarray:
     """The station's rain with what the site's own gauge read laid over it: the gauge stands where the trees are."""
-    rows = store.gauge_days(session, site.id)
-    if not rows or not len(dates):
-        return rain_mm
     laid = rain_mm.copy()
-    days = np.array([row.day for row in rows], dtype="datetime64[D]")
-    at = np.searchsorted(dates, days)
-    for place, row, day in zip(at, rows, days, strict=True):
-        if place < len(dates) and dates[place] == day:
-            laid[place] = row.rain_mm
+    for row in store.gauge_days(session, site.id):
+        laid[dates == np.datetime64(row.day, "D")] = row.rain_mm
     return laid
+
+
+def _gauge_where_unmeasured(session: Session, site: Site, made: Series, today: date) -> Series:
+    """Gauge readings of days that the station did not measure: what fell counts whole, whatever fills the day else."""
+    rain_mm, share = made.rain_mm.copy(), made.rain_share.copy()
+    for row in store.gauge_days(session, site.id):
+        at = (made.dates == np.datetime64(row.day, "D")) & (made.basis != series.MEASURED)
+        if row.day <= today:
+            rain_mm[at], share[at] = row.rain_mm, 1.0
+    return replace(made, rain_mm=rain_mm, rain_share=share)
 
 
 def save_gauge(session: Session, site: Site, readings: dict[date, float | None]) -> None:

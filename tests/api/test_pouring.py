@@ -3,8 +3,11 @@
 import unittest
 from datetime import timedelta
 
+from sqlalchemy import delete
+
 from june_shade.plans import clock
 from june_shade.store.session import transaction
+from june_shade.store.tables import StationDay
 from tests.api.test_trees import RegisterTest
 from tests.support import DAY, new_id, tree_body
 
@@ -250,6 +253,14 @@ class Gauge(Pouring):
         self.assertLess(self.sheet(tree)["dryness"], dry)
         self.put(**{yesterday: None})
         self.assertAlmostEqual(self.sheet(tree)["dryness"], dry)
+
+    def test_it_counts_on_days_that_the_station_did_not_measure(self):
+        with transaction(self.sessions) as session:
+            session.execute(delete(StationDay).where(StationDay.day == DAY - timedelta(days=3)))
+        tree = self.grown_tree()
+        dry = self.sheet(tree)["dryness"]
+        self.put(**{(DAY - timedelta(days=3)).isoformat(): 30.0})
+        self.assertLess(self.sheet(tree)["dryness"], dry)
 
     def test_what_can_not_be(self):
         self.assertEqual(self.put(**{(DAY + timedelta(days=1)).isoformat(): 5.0}).json()["field"], "day")

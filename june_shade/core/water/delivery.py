@@ -34,6 +34,7 @@ SURFACE_STORAGE_MM = 5.0
 """Water that level ground holds before it runs, where no basin was built."""
 LONGEST_MIN = 24 * 60
 """Goes that take longer than a day to soak in are no visit any more: the ground is too slow for this amount."""
+LEAST_SHARE = 0.05
 METRIC_STEP_L = 1.0
 US_STEP_L = LITRES_PER_US_GALLON / 2
 
@@ -207,6 +208,11 @@ def net_l(litres, share_arriving, loss_l):
 def gross_l(net, share_arriving, loss_l, leaching=0.0):
     """Water to pour [L] so that `net` arrives: the reverse of `net_l`, leaching on top."""
     return np.where(net > 0, (net + loss_l) / (share_arriving * (1.0 - leaching)), 0.0)
+
+
+def half_refill_l(ball_taw_l: float, share: float, share_arriving: float) -> float:
+    """Water to pour [L] that refills a half empty ball; below a twentieth on the ball a way is hopeless as it is."""
+    return ball_taw_l / 2 / max(share, LEAST_SHARE) / share_arriving
 
 
 def pourable_l(litres: float, step_l: float) -> float:

@@ -15,6 +15,8 @@ ASSUMED_EC_DS_M = {"reclaimed": 1.2}
 MAX_ECE_DS_M = {"very_sensitive": 1.5, "sensitive": 3.0, "moderate": 5.0, "tolerant": 7.0, "very_tolerant": 9.0}
 """Middle of each class of ornamental trees. Source: [FAO61] after Maas 1986 (from memory)."""
 TOLERANCES = tuple(MAX_ECE_DS_M)
+NEW_DAYS = 365
+"""A tree stands salt one class worse than its kind for so long after planting (common practice)."""
 MOST_LEACHING = 0.3
 """From this share on the water is beyond the tree: leaching more only drowns it (common practice)."""
 SLIGHT_FROM_EC, SEVERE_FROM_EC = 0.7, 3.0
