@@ -7,8 +7,9 @@ import csv
 import io
 import json
 import sys
+from collections.abc import Callable
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, Any
 
 import numpy as np
 import typer
@@ -33,16 +34,39 @@ def _bytes(path: Path) -> bytes:
         raise InputError(e.strerror or "can't be read", str(path)) from None
 
 
-@app.command()
-def balance(case: Annotated[Path, typer.Argument(help="case file (JSON), - for standard input")]) -> None:
-    """Run one balance case and print its days, summary and findings as JSON (SI units, unrounded)."""
-    from june_shade.formats import case_json
+CaseFile = Annotated[Path, typer.Argument(help="case file (JSON), - for standard input")]
 
+
+def _answer(case: Path, parse: Callable[[bytes], Any], run: Callable[[Any], dict[str, Any]]) -> None:
     try:
-        answer = case_json.run(case_json.parse(_bytes(case)))
+        answer = run(parse(_bytes(case)))
     except JuneShadeError as e:
         raise _refuse(e) from None
     print(json.dumps(answer, allow_nan=False))
+
+
+@app.command()
+def balance(case: CaseFile) -> None:
+    """Run one balance case and print its days, summary and findings as JSON (SI units, unrounded)."""
+    from june_shade.formats import case_json
+
+    _answer(case, case_json.parse, case_json.run)
+
+
+@app.command()
+def drip(case: CaseFile) -> None:
+    """What the emitters of one tree wet: bulbs, share on the ball, wetted root zone, run time, findings, as JSON."""
+    from june_shade.formats import drip_json
+
+    _answer(case, drip_json.parse_drip, drip_json.run_drip)
+
+
+@app.command()
+def lateral(case: CaseFile) -> None:
+    """Heads and flows in a tree of tubes with loops, its emission uniformity and findings, as JSON."""
+    from june_shade.formats import drip_json
+
+    _answer(case, drip_json.parse_lateral, drip_json.run_lateral)
 
 
 @app.command()

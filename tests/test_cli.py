@@ -47,6 +47,126 @@ class CommandTest(unittest.TestCase):
             self.assertIn(word, answer.stderr)
 
 
+DRIP = {
+    "ball_radius_m": 0.3, "roots_radius_m": 0.9, "trunk_diameter_m": 0.05, "volume_l": 20, "ks_mm_h": 13.2,
+    "intake_mm_h": 13.2,
+    "emitters": [{"x_m": 0.2, "y_m": 0.0, "flow_l_h": 4.0}, {"x_m": -0.2, "y_m": 0, "flow_l_h": 4}],
+}  # fmt: skip
+LATERAL = {
+    "inlet_head_m": 14.0,
+    "tubes": [{"from": "inlet", "to": "a", "length_m": 5.0, "inside_diameter_mm": 13.6, "rise_m": 0.5}],
+    "emitters": [
+        {"node": "a", "k_l_h": 1.2, "exponent": 0.5}, {"node": "a", "flow_l_h": 2.0, "min_head_m": 5, "max_head_m": 35},
+    ],
+    "emitter_cv": 0.05, "emitters_per_tree": 4,
+}  # fmt: skip
+SQUARE = {"type": "Polygon", "coordinates": [[[-9, -9], [9, -9], [9, 9], [-9, 9], [-9, -9]]]}
+BOW = {"type": "Polygon", "coordinates": [[[0, 0], [1, 1], [1, 0], [0, 1], [0, 0]]]}
+
+
+def changed(case: dict, path: str, value) -> dict:
+    """A copy of a case with one value changed: `emitters.0.flow_l_h`."""
+    made = json.loads(json.dumps(case))
+    *way, last = path.split(".")
+    at = made
+    for step in way:
+        at = at[int(step)] if isinstance(at, list) else at[step]
+    at[int(last) if isinstance(at, list) else last] = value
+    return made
+
+
+class Drip(CommandTest):
+    def answer(self, case: dict) -> dict:
+        answer = june_shade("drip", "-", given=json.dumps(case))
+        self.assertEqual(answer.returncode, 0, answer.stderr)
+        return json.loads(answer.stdout)
+
+    def test_it_answers_in_the_words_of_the_format(self):
+        found = self.answer(DRIP)
+        self.assertEqual(set(found), {"wetted", "ball_share", "wetted_fraction", "run_minutes", "findings"})
+        self.assertEqual([set(w) for w in found["wetted"]], [{"diameter_m", "depth_m"}] * 2)
+        self.assertAlmostEqual(found["run_minutes"], 150.0)
+        codes = [f["code"] for f in found["findings"]]
+        self.assertEqual(codes, ["wetted_fraction_low", "rate_over_intake"])
+
+    def test_findings_follow_the_case(self):
+        for path, value, code in (
+            ("emitters", [{"x_m": 2, "y_m": 2, "flow_l_h": 4}], "dry_ball"),
+            ("emitters", [{"x_m": 0.35, "y_m": 0, "flow_l_h": 4}], "mostly_beside_ball"),
+            ("roots_radius_m", 0.35, "wetted_fraction_high"),
+            ("volume_l", 1, "run_time_short"),
+            ("volume_l", 90, "run_time_long"),
+            ("ks_mm_h", 0.3, "shallow_bulb"),
+            ("obstacles", [SQUARE], "no_root_ground"),
+            ("trunk_diameter_m", 0.5, "emitter_in_trunk"),
+        ):  # fmt: skip
+            with self.subTest(code):
+                self.assertIn(code, [f["code"] for f in self.answer(DRIP | {path: value})["findings"]])
+
+    def test_bad_input_names_its_field(self):
+        for path, value, field in (
+            ("emitters.1.flow_l_h", 0, "emitters[1].flow_l_h"),
+            ("emitters", [], "emitters"),
+            ("volume_l", -1, "volume_l"),
+            ("uptake_from_ball", 40, "uptake_from_ball"),
+            ("obstacles", [{"type": "Point", "coordinates": [0, 0]}], "obstacles[0].type"),
+            ("obstacles", [SQUARE, {"type": "Polygon", "coordinates": [[[0, 0], [1, 0], [1, 1], [0, 1]]]}],
+             "obstacles[1].coordinates[0]"),
+            ("obstacles", [BOW], "obstacles[0]"),
+            ("emitter", [], "emitter"),
+        ):  # fmt: skip
+            with self.subTest(path):
+                self.refused(june_shade("drip", "-", given=json.dumps(changed(DRIP, path, value))), field)
+
+
+class Lateral(CommandTest):
+    def answer(self, case: dict) -> dict:
+        answer = june_shade("lateral", "-", given=json.dumps(case))
+        self.assertEqual(answer.returncode, 0, answer.stderr)
+        return json.loads(answer.stdout)
+
+    def test_it_answers_in_the_words_of_the_format(self):
+        found = self.answer(LATERAL)
+        self.assertEqual(set(found), {"nodes", "tubes", "emission_uniformity_percent", "findings"})
+        self.assertEqual(set(found["nodes"]["a"]), {"head_m", "outflow_l_h"})
+        self.assertEqual(set(found["tubes"][0]), {"flow_l_h", "velocity_m_s", "loss_m"})
+        self.assertEqual(found["findings"], [])
+        self.assertAlmostEqual(found["nodes"]["a"]["head_m"], 13.5 - found["tubes"][0]["loss_m"], places=9)
+        self.assertAlmostEqual(found["nodes"]["a"]["outflow_l_h"], found["tubes"][0]["flow_l_h"], places=4)
+        self.assertAlmostEqual(found["emission_uniformity_percent"], 100 * (1 - 1.27 * 0.05 / 2), places=3)
+
+    def test_friction_by_either_school(self):
+        by_hazen = self.answer(LATERAL | {"friction": {"hazen_williams": 150}})["tubes"][0]["loss_m"]
+        cold = self.answer(LATERAL | {"friction": "darcy_weisbach", "temperature_c": 5})["tubes"][0]["loss_m"]
+        warm = self.answer(LATERAL)["tubes"][0]["loss_m"]
+        self.assertLess(by_hazen, warm)
+        self.assertLess(warm, cold)
+
+    def test_findings_follow_the_case(self):
+        for path, value, code in (
+            ("inlet_head_m", 0, "no_head"), ("inlet_head_m", 4, "head_low"), ("inlet_head_m", 60, "head_high"),
+            ("emitters.1.flow_l_h", 900, "velocity_high"),
+        ):  # fmt: skip
+            with self.subTest(code):
+                found = self.answer(changed(LATERAL, path, value))
+                self.assertIn(code, [f["code"] for f in found["findings"]])
+
+    def test_bad_input_names_its_field(self):
+        for path, value, field in (
+            ("tubes.0.from", "source", "tubes"),
+            ("tubes.0.length_m", 0, "tubes[0].length_m"),
+            ("emitters.0.node", "far", "emitters[0].node"),
+            ("emitters.0", {"node": "a", "k_l_h": 1, "flow_l_h": 2, "min_head_m": 5}, "emitters[0].k_l_h"),
+            ("emitters.1", {"node": "a", "flow_l_h": 2}, "emitters[1].min_head_m"),
+            ("emitters_per_tree", 0, "emitters_per_tree"),
+            ("friction", "manning", "friction"),
+            ("friction", {"hazen_williams": 0}, "friction.hazen_williams"),
+            ("inlet_head_m", -3, "inlet_head_m"),
+        ):  # fmt: skip
+            with self.subTest(path):
+                self.refused(june_shade("lateral", "-", given=json.dumps(changed(LATERAL, path, value))), field)
+
+
 class Balance(CommandTest):
     def test_it_prints_days_summary_and_findings(self):
         with tempfile.NamedTemporaryFile("w", suffix=".json") as file:

@@ -81,10 +81,12 @@ class Fields:
         """A nested object; an optional one that is missing reads as empty."""
         return Fields(self._get(key, {} if optional else _MISSING), self.at(key))
 
-    def list(self, key: str) -> list:
-        """A list of at least one thing."""
-        value = self._get(key, _MISSING)
-        if not isinstance(value, list) or not value:
+    def list(self, key: str, default: Any = _MISSING) -> list:
+        """A list of at least one thing; with a default it may be left out or empty."""
+        value = self._get(key, default)
+        if not isinstance(value, list):
+            raise InputError("must be a list", self.at(key))
+        if not value and default is _MISSING:
             raise InputError("must be a list with at least one entry", self.at(key))
         return value
 

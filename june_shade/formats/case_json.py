@@ -39,15 +39,19 @@ def _refuse_constant(word: str) -> None:
     raise InputError(f"{word} is not a number of this format", "case")
 
 
-def parse(text: str | bytes) -> Case:
-    """A case from JSON text. Raises InputError naming the dotted field."""
+def read_json(text: str | bytes) -> Any:
+    """What a case file holds. Raises InputError where it is no JSON of finite numbers."""
     try:
-        raw = json.loads(text, parse_constant=_refuse_constant)
+        return json.loads(text, parse_constant=_refuse_constant)
     except UnicodeDecodeError as e:
         raise InputError("is not UTF-8 text", "case") from e
     except (ValueError, RecursionError) as e:
         raise InputError(f"is not JSON: {e}", "case") from e
-    case = Fields(raw)
+
+
+def parse(text: str | bytes) -> Case:
+    """A case from JSON text. Raises InputError naming the dotted field."""
+    case = Fields(read_json(text))
     tree, site = case.object("tree"), case.object("site")
     delivery, start = case.object("delivery", optional=True), case.object("start", optional=True)
     spec = trees.TreeSpec(

@@ -7,6 +7,8 @@ from dataclasses import replace
 from hypothesis import given
 from hypothesis import strategies as st
 
+from june_shade.core.drip import bulb
+from june_shade.core.drip.wetting import circle_overlap_m2
 from june_shade.core.errors import InputError
 from june_shade.core.units import LITRES_PER_US_GALLON
 from june_shade.core.water import delivery
@@ -21,7 +23,7 @@ BALL_M = 0.305
 
 class Published(unittest.TestCase):
     QUANTITIES = {
-        "wetted_diameter": lambda litres, flow, ks_mm_h: delivery.wetted_diameter_m(litres, flow, ks_mm_h),
+        "wetted_diameter": lambda litres, flow, ks_mm_h: bulb.diameter_m(litres, flow, ks_mm_h),
         "go_min": lambda storage_mm, rate_mm_h, intake_mm_h: (
             delivery.cycle_and_soak(1000.0, rate_mm_h, intake_mm_h, storage_mm).run_min
         ),
@@ -75,15 +77,15 @@ class Shares(unittest.TestCase):
 
 class Circles(unittest.TestCase):
     def test_closed_forms(self):
-        self.assertEqual(delivery.circle_overlap_m2(1, 1, 2), 0.0)
-        self.assertAlmostEqual(delivery.circle_overlap_m2(1, 0.5, 0.2), math.pi * 0.25)
+        self.assertEqual(circle_overlap_m2(1, 1, 2), 0.0)
+        self.assertAlmostEqual(circle_overlap_m2(1, 0.5, 0.2), math.pi * 0.25)
         # two unit circles a radius apart: 2 pi / 3 - sqrt(3) / 2 (exact geometry)
-        self.assertAlmostEqual(delivery.circle_overlap_m2(1, 1, 1), 2 * math.pi / 3 - math.sqrt(3) / 2)
+        self.assertAlmostEqual(circle_overlap_m2(1, 1, 1), 2 * math.pi / 3 - math.sqrt(3) / 2)
 
     @given(st.floats(0.01, 3), st.floats(0.01, 3), st.floats(0, 6))
     def test_symmetric_and_never_more_than_the_smaller(self, a, b, distance):
-        overlap = delivery.circle_overlap_m2(a, b, distance)
-        self.assertAlmostEqual(overlap, delivery.circle_overlap_m2(b, a, distance), places=9)
+        overlap = circle_overlap_m2(a, b, distance)
+        self.assertAlmostEqual(overlap, circle_overlap_m2(b, a, distance), places=9)
         self.assertLessEqual(overlap, math.pi * min(a, b) ** 2 + 1e-9)
         self.assertGreaterEqual(overlap, -1e-12)
 

@@ -11,8 +11,9 @@ from functools import cache
 import numpy as np
 
 from june_shade.core import tables
+from june_shade.core.drip import bulb
+from june_shade.core.drip.wetting import circle_overlap_m2
 from june_shade.core.errors import InputError
-from june_shade.core.stock.balls import CONTAINER_MIX_KINDS
 from june_shade.core.units import LITRES_PER_US_GALLON
 from june_shade.core.water.balance import MULCH_WETTING_MM
 
@@ -26,10 +27,6 @@ BAG_RADIUS_M = 0.30
 """Radius that a slow-release bag against the trunk wets (common practice)."""
 EMITTER_RADIUS_SHARE = 2.0 / 3.0
 """Emitters on the ball sit at two thirds of its radius."""
-KS_BARK_MIX_MM_H = 210.0
-"""Under an emitter a bark-mix ball spreads water as sand does."""
-LEAST_KS_MM_H = 2.0
-"""Texture tables starve clay of its cracks: below this the bulb gets unrealistically shallow."""
 SURFACE_STORAGE_MM = 5.0
 """Water that level ground holds before it runs, where no basin was built."""
 LONGEST_MIN = 24 * 60
@@ -111,31 +108,6 @@ def basin_area_m2(delivery: Delivery, ball_radius_m: float) -> float:
     return math.pi * (ball_radius_m + 0.10) ** 2
 
 
-def circle_overlap_m2(r1: float, r2: float, distance: float) -> float:
-    """Area common to two circles [m2]: radii and distance of centres in m. Exact geometry."""
-    if distance >= r1 + r2:
-        return 0.0
-    if distance <= abs(r1 - r2):
-        return math.pi * min(r1, r2) ** 2
-    a = math.acos(max(-1.0, min(1.0, (distance**2 + r1**2 - r2**2) / (2 * distance * r1))))
-    b = math.acos(max(-1.0, min(1.0, (distance**2 + r2**2 - r1**2) / (2 * distance * r2))))
-    lens = (-distance + r1 + r2) * (distance + r1 - r2) * (distance - r1 + r2) * (distance + r1 + r2)
-    return r1**2 * a + r2**2 * b - 0.5 * math.sqrt(max(0.0, lens))
-
-
-def wetted_diameter_m(volume_l: float, flow_l_h: float, ks_mm_h: float) -> float:
-    """Wetted width under one emitter at the end of a run [m].
-
-    w = 0.031 V^0.22 (Ks/q)^-0.17 with V in litres, q in L/h and Ks in m/s. Source: [SZ86].
-    """
-    return 0.031 * volume_l**0.22 * (ks_mm_h / 3.6e6 / flow_l_h) ** -0.17
-
-
-def _spreads_mm_h(kind: str, soil_ks_mm_h: float) -> float:
-    """Conductivity [mm/h] by which water spreads under an emitter on the ball."""
-    return KS_BARK_MIX_MM_H if kind in CONTAINER_MIX_KINDS else max(LEAST_KS_MM_H, soil_ks_mm_h)
-
-
 def emitter_ball_share(
     ball_radius_m: float, kind: str, soil_ks_mm_h: float, half_ball_l: float, count: int, flow_l_h: float
 ) -> float:
@@ -146,9 +118,10 @@ def emitter_ball_share(
     """
     if count < 1 or flow_l_h <= 0:
         raise InputError("needs at least one emitter with a flow above 0 L/h", "delivery.emitters")
-    ks = _spreads_mm_h(kind, soil_ks_mm_h)
-    radius = wetted_diameter_m(half_ball_l / count, flow_l_h, ks) / 2
-    return circle_overlap_m2(ball_radius_m, radius, EMITTER_RADIUS_SHARE * ball_radius_m) / (math.pi * radius**2)
+    ks = bulb.spreads_mm_h(kind, soil_ks_mm_h)
+    radius = bulb.diameter_m(half_ball_l / count, flow_l_h, ks) / 2
+    on_ball = circle_overlap_m2(ball_radius_m, radius, EMITTER_RADIUS_SHARE * ball_radius_m)
+    return float(on_ball / (math.pi * radius**2))
 
 
 def soaker_strip_m(delivery: Delivery, kind: str, soil_ks_mm_h: float, half_ball_l: float) -> tuple[float, float]:
@@ -156,8 +129,8 @@ def soaker_strip_m(delivery: Delivery, kind: str, soil_ks_mm_h: float, half_ball
     if not delivery.soaker_across_m > 0 or not delivery.soaker_flow_l_h_m > 0:
         raise InputError("needs a loop and a flow above 0", "delivery.soaker")
     count = max(1.0, math.pi * delivery.soaker_across_m / SOAKER_STEP_M)
-    ks = _spreads_mm_h(kind, soil_ks_mm_h)
-    width = wetted_diameter_m(half_ball_l / count, delivery.soaker_flow_l_h_m * SOAKER_STEP_M, ks)
+    ks = bulb.spreads_mm_h(kind, soil_ks_mm_h)
+    width = bulb.diameter_m(half_ball_l / count, delivery.soaker_flow_l_h_m * SOAKER_STEP_M, ks)
     middle = delivery.soaker_across_m / 2
     return max(0.0, middle - width / 2), middle + width / 2
 
