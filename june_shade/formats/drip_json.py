@@ -98,7 +98,7 @@ def run_drip(case: DripCase) -> dict[str, Any]:
         *judge.of_wetted(wet.fraction),
         *judge.of_run(minutes),
         *judge.of_rate(total / wet.union_m2, case.intake_mm_h),
-        *judge.of_bulbs(width, depth),
+        *judge.of_shallow(bool(np.any(bulb.is_shallow(width, depth)))),
         *judge.of_places(case.x_m, case.y_m, case.trunk_diameter_m),
     ]
     return {

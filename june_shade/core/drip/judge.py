@@ -4,7 +4,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from june_shade.core.drip import bulb
 from june_shade.core.drip.network import Emitter, Flowing, Tube, dead_ends
 from june_shade.core.drip.tubes import FASTEST_M_S
 from june_shade.core.water.amount import DRY_BALL_SHARE, DRY_BALL_UPTAKE, DRY_BALL_UPTAKE_AT_NONE
@@ -93,11 +92,9 @@ def of_rate(rate_mm_h: float, intake_mm_h: float) -> list[Finding]:
     ]
 
 
-def of_bulbs(width_m, depth_m) -> list[Finding]:
+def of_shallow(shallow: bool) -> list[Finding]:
     """shallow_bulb, where any bulb is over 7.2 depths wide."""
-    if not np.any(bulb.is_shallow(width_m, depth_m)):
-        return []
-    return [Finding("shallow_bulb", "water spreads wide and stays shallow: it ponds and runs off")]
+    return [Finding("shallow_bulb", "water spreads wide and stays shallow: it ponds and runs off")] if shallow else []
 
 
 def of_places(x_m, y_m, trunk_diameter_m: float) -> list[Finding]:

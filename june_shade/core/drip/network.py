@@ -6,6 +6,7 @@ compensating one is flat above its least head and falls off as the square root b
 Heads are pressure heads above each node, m of water; the inlet stands at 0. Flows L/h.
 """
 
+import math
 from collections import deque
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -290,7 +291,7 @@ def emission_uniformity(flow_l_h, nominal_l_h, cv: float, per_tree: int) -> floa
     mean = float(np.mean(share))
     if mean <= 0:
         return 0.0
-    return max(0.0, 100.0 * (1.0 - 1.27 * cv / np.sqrt(per_tree)) * float(np.min(share)) / mean)
+    return max(0.0, 100.0 * (1.0 - 1.27 * cv / math.sqrt(per_tree)) * float(np.min(share)) / mean)
 
 
 def uniformity_of(emitters: Sequence[Emitter], flowing: Flowing, cv: float, per_tree: int) -> float:

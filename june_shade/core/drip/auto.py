@@ -1,0 +1,239 @@
+"""The best layout for a tree: every pattern is tried in the sizes that the tree asks for.
+
+What fails first decides, in the order of the six achievements; of those that do as well, the one with the least to
+buy and lay. Radii come in steps of 5 cm, as a crew lays them. Many are weighed at once on points spread over the root
+zone; the one chosen is then drawn and judged exactly (`verdict`).
+"""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+import shapely
+
+from june_shade.core.drip import bulb
+from june_shade.core.drip.choice import LEAST_ARM_M, PATTERNS, Choice
+from june_shade.core.drip.outline import Outline, outline
+from june_shade.core.drip.scene import Scene
+from june_shade.core.drip.verdict import (
+    ACHIEVEMENTS,
+    Achievement,
+    Figures,
+    achieved,
+    along_row,
+    days_to_move,
+    failed,
+    nominal_uniformity,
+    run_of,
+)
+from june_shade.core.drip.wetting import circle_overlap_m2
+from june_shade.core.errors import InputError
+from june_shade.core.water.amount import DRY_BALL_UPTAKE_AT_NONE
+
+STEP_M = 0.05
+ON_BALL_SHARE = 2.0 / 3.0
+"""Points on the ball sit at two thirds of its radius (common practice)."""
+POINTS = 200
+"""Points over the root zone by which layouts are weighed before one is drawn: about 2 % of a fraction."""
+FLOWS_L_H = (2.0, 4.0, 8.0)
+"""Emitters that are sold anywhere (common practice: 0.5, 1 and 2 gal/h)."""
+HEDGE_SPACING_M = 2.5
+"""In a row closer than this lines along it beat rings (common practice)."""
+CLOSER_M = 0.15
+MARGIN = 0.02
+"""What points leave uncertain: a layout must pass by this much to be chosen."""
+
+
+@dataclass(frozen=True, slots=True)
+class Suggestion:
+    """A pattern at its best for a tree, as weighed: the six, emitters and tube that it takes, its penalty."""
+
+    choice: Choice
+    achievements: tuple[Achievement, ...]
+    emitters: int
+    tube_m: float
+    penalty: float
+
+    @property
+    def failed(self) -> tuple[str, ...]:
+        """What is not achieved, in order."""
+        return failed(self.achievements)
+
+
+def spacing_for_m(ks_mm_h: float) -> float:
+    """Usual spacing of emitters by soil [m]: sand 0.30, loam 0.45, clay 0.60. Source: [KB90] (from memory)."""
+    return 0.30 if ks_mm_h > 40 else 0.45 if ks_mm_h > 5 else 0.60
+
+
+def rounded(length_m: float) -> float:
+    """A length in the steps that a crew lays [m]."""
+    return round(max(STEP_M, STEP_M * round(length_m / STEP_M)), 3)
+
+
+def candidates(scene: Scene, start: Choice) -> list[Choice]:
+    """Layouts worth trying with one kind of emitter. start: what all take over: flow, feed, bore."""
+    ball, roots = scene.ball_radius_m, max(scene.roots_next_m, scene.ball_radius_m + 0.1)
+    usual = spacing_for_m(scene.ks_mm_h if scene.proven_ks_mm_h is None else scene.proven_ks_mm_h)
+    start = replace(start, spacing_m=usual)
+    radii = sizes(scene, (ON_BALL_SHARE * ball, ball, 0.55 * roots, 0.7 * roots, 0.85 * roots))
+    on_ball = rounded(max(scene.dry_m, ON_BALL_SHARE * ball))
+    found = [replace(start, pattern="on_ball", radius_m=on_ball, points=n) for n in (2, 3, 4)]
+    found += [
+        replace(start, pattern="ring", radius_m=r, spacing_m=s) for r in radii for s in (usual, usual - CLOSER_M)
+    ]  # fmt: skip
+    found += [
+        replace(start, pattern="two_rings", radius_m=r, inner_radius_m=on_ball, points=n)
+        for r in radii if r >= on_ball + 0.2
+        for n in (3, 4, 6, 8)
+    ]  # fmt: skip
+    reach = rounded(0.95 * roots)
+    found += [
+        replace(start, pattern="ring_arms", radius_m=r, arms=n, arm_reach_m=reach)
+        for r in radii if r <= 0.7 * roots and reach >= r + 2 * LEAST_ARM_M
+        for n in (3, 4, 6)
+    ]  # fmt: skip
+    if scene.row is not None and scene.row.spacing_m <= HEDGE_SPACING_M:
+        beside = [(0, s) for s in (usual, usual - CLOSER_M)] + [(n, s) for n in (2, 3) for s in (0.15, 0.3)]
+        found += [
+            replace(start, pattern="row_lines", lines=n, offset_m=r, spacing_m=s, points=k)
+            for n in (2, 1) for r in sizes(scene, (0.0, ON_BALL_SHARE * ball, ball, 0.5 * roots)) for k, s in beside
+        ]  # fmt: skip
+    return list(dict.fromkeys(found))
+
+
+def sizes(scene: Scene, wanted_m: Sequence[float]) -> list[float]:
+    """Radii in steps, none where the trunk is kept dry."""
+    return sorted({rounded(max(scene.dry_m, r)) for r in wanted_m})
+
+
+@lru_cache(maxsize=4096)
+def _points(scene: Scene) -> np.ndarray:
+    """Points evenly spread over what is left of the root zone, array (points, 2); none where nothing is left."""
+    n = np.arange(POINTS) + 0.5
+    low, high = scene.dry_m**2, scene.roots_next_m**2
+    if high <= low:
+        return np.zeros((0, 2))
+    r, turn = np.sqrt(low + (high - low) * n / POINTS), n * math.pi * (3.0 - math.sqrt(5.0))
+    x, y = r * np.cos(turn), r * np.sin(turn)
+    if not scene.obstacles:
+        return np.column_stack([x, y])
+    inside = shapely.contains_xy(scene.zone(), x, y)
+    return np.column_stack([x[inside], y[inside]])
+
+
+def weighed(places: Sequence[np.ndarray], flow_l_h: float, scene: Scene) -> list[Figures]:
+    """What layouts wet at nominal flow, by points. places: of each layout's emitters, array (emitters, 2).
+
+    Figures as `verdict.judged` finds them exactly.
+    """
+    count = np.array([len(at) for at in places])
+    there = np.arange(count.max()) < count[:, None]
+    at = np.full((*there.shape, 2), np.nan)
+    at[there] = np.concatenate(places)
+    far = np.hypot(at[..., 0], at[..., 1])
+    each = (scene.volume_l / count)[:, None]
+    ks = scene.ks_at(far)
+    width, depth = bulb.diameter_m(each, flow_l_h, ks), bulb.depth_m(each, flow_l_h, ks)
+    radius, area = width / 2, np.pi / 4 * width**2
+    with np.errstate(invalid="ignore"):
+        on_ball = circle_overlap_m2(scene.ball_radius_m, radius, far) / area
+        fraction = _covered(at, np.where(there, radius, 0.0), scene)
+    share = np.nansum(np.where(there, on_ball, 0.0), axis=1) / count
+    whole = np.sum(np.where(there, area, 0.0), axis=1)
+    zone = np.pi * (scene.roots_next_m**2 - scene.dry_m**2)
+    union = np.maximum(area[:, 0], np.minimum(whole, np.where(np.isnan(fraction), whole, fraction * zone)))
+    shallow = np.any(bulb.is_shallow(width, depth) & there, axis=1)
+    deep, reach = np.min(np.where(there, depth, np.inf), axis=1), np.max(np.where(there, far + radius, 0.0), axis=1)
+    return [
+        Figures(float(s), float(f), float(u), float(z), bool(flat), float(r), float(q))
+        for s, f, u, z, flat, r, q in zip(share, fraction, union, deep, shallow, reach, count * flow_l_h, strict=True)
+    ]
+
+
+def _covered(at: np.ndarray, radius: np.ndarray, scene: Scene) -> np.ndarray:
+    """Part of the points of the root zone that lie in a circle; at (layouts, emitters, 2), NaN where none are left."""
+    points = _points(scene)
+    if not len(points):
+        return np.full(len(at), np.nan)
+    covered = np.zeros((len(at), len(points)), bool)
+    near = radius[..., None] ** 2
+    for dx, dy in along_row(np.zeros((1, 2)), scene):
+        apart = (at[..., :1] + dx - points[:, 0]) ** 2 + (at[..., 1:] + dy - points[:, 1]) ** 2
+        covered |= np.any(apart <= near, axis=1)
+    return np.mean(covered, axis=1)
+
+
+def _penalty(achievements: tuple[Achievement, ...], dry_ball: bool, emitters: int, planned: Outline) -> float:
+    """How far a layout is from doing its work: what fails by its place in the order, by how much, what it takes."""
+    total = 4.0 ** len(ACHIEVEMENTS) if dry_ball else 0.0
+    for place, a in enumerate(achievements):
+        if a.passed:
+            continue
+        total += 4.0 ** (len(ACHIEVEMENTS) - place)
+        if a.value is not None and a.low is not None and a.value < a.low:
+            total += 3.0 ** (len(ACHIEVEMENTS) - place) * (a.low - a.value) / max(a.low, 1e-9)
+        elif a.value is not None and a.high is not None and a.value > a.high:
+            total += 3.0 ** (len(ACHIEVEMENTS) - place) * min(1.0, (a.value - a.high) / max(a.high, 1e-9))
+    return total + 0.02 * emitters + 0.01 * planned.tube_m + 0.03 * planned.tees
+
+
+def weigh(
+    choices: Sequence[Choice], planned: Sequence[Outline], scene: Scene, roots_ahead_m: np.ndarray | None
+) -> list[Suggestion]:
+    """Layouts of one flow as weighed."""
+    places = [p.places() for p in planned]
+    found = []
+    for choice, lies, at, figures in zip(
+        choices, planned, places, weighed(places, choices[0].flow_l_h, scene), strict=True
+    ):
+        six = achieved(
+            figures, run_of(figures, scene), scene, nominal_uniformity(choice, len(at)),
+            days_to_move(scene.roots_now_m, figures.reach_m, roots_ahead_m), margin=MARGIN,
+        )  # fmt: skip
+        dry = figures.ball_share < 1e-9 and scene.uptake_from_ball > DRY_BALL_UPTAKE_AT_NONE
+        found.append(Suggestion(choice, six, len(at), lies.tube_m, _penalty(six, dry, len(at), lies)))
+    return found
+
+
+def laid_out(choices: Sequence[Choice], scene: Scene) -> tuple[list[Choice], list[Outline]]:
+    """Those of these layouts that can be laid, with their outlines."""
+    can, planned = [], []
+    for choice in choices:
+        try:
+            planned.append(outline(choice, scene))
+        except InputError:
+            continue
+        can.append(choice)
+    return can, planned
+
+
+@lru_cache(maxsize=4096)
+def _best(scene: Scene, base: Choice, flows: tuple[float, ...], ahead: tuple[float, ...]) -> tuple[Suggestion, ...]:
+    grown = np.array(ahead) if ahead else None
+    choices, planned = laid_out(candidates(scene, base), scene)
+    best: dict[str, Suggestion] = {}
+    for flow in flows if choices else ():
+        for found in weigh([replace(choice, flow_l_h=flow) for choice in choices], planned, scene, grown):
+            pattern = found.choice.pattern
+            if pattern not in best or found.penalty < best[pattern].penalty:
+                best[pattern] = found
+        if any(not found.failed for found in best.values()):
+            break  # this flow does it all: no need to try others
+    return tuple(sorted(best.values(), key=lambda s: (s.penalty, PATTERNS.index(s.choice.pattern))))
+
+
+def for_tree(
+    scene: Scene,
+    base: Choice | None = None,
+    flows: Sequence[float] = FLOWS_L_H,
+    roots_ahead_m: np.ndarray | None = None,
+) -> tuple[Suggestion, ...]:
+    """Each pattern at its best for a tree, the best first; empty where nothing can be laid.
+
+    base: what is given: kind of emitter, where the feed comes from, bore. flows: of one emitter, tried in this order
+    until one does everything. roots_ahead_m: as in `verdict.judged`.
+    """
+    ahead = () if roots_ahead_m is None else tuple(map(float, roots_ahead_m))
+    return _best(scene, base or Choice("ring"), tuple(flows), ahead)

@@ -1,0 +1,143 @@
+"""What a layout is made for: one tree with its roots and soil, and what stands in the way of tubes and roots.
+
+Plan view: origin at the trunk, x east, y north, metres; bearings in degrees, 0 north, 90 east.
+"""
+
+import math
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import shapely
+from shapely.geometry.base import BaseGeometry
+
+from june_shade.core.drip import bulb, wetting
+from june_shade.core.errors import InputError
+
+OBSTACLES = ("paving", "wall", "post", "turf")
+"""paving and wall: everything beyond their edge; post: round; turf: grass from its edge on, which takes no ground."""
+TAKES_GROUND = frozenset({"paving", "wall", "post"})
+FAR_M = 100.0
+CLEAR_OF_OBSTACLE_M = 0.05
+COVERS = ("bare", "turf", "paved", "gravel", "plastic", "plastic_holed")
+
+
+@dataclass(frozen=True, slots=True)
+class Obstacle:
+    """Something beside a tree: its edge lies `distance_m` away toward `bearing_deg`; a post is `across_m` wide."""
+
+    kind: str
+    bearing_deg: float
+    distance_m: float
+    across_m: float = 0.0
+
+
+def check(obstacle: Obstacle, trunk_diameter_m: float, field: str) -> None:
+    """Refuse an obstacle that can't be: unknown, inside the trunk, a post without width."""
+    if obstacle.kind not in OBSTACLES:
+        raise InputError(f"must be one of {', '.join(OBSTACLES)}, not {obstacle.kind!r}", f"{field}.kind")
+    if obstacle.distance_m <= trunk_diameter_m / 2:
+        raise InputError(f"must be above {trunk_diameter_m / 2:g} m: the trunk stands there", f"{field}.distance_m")
+    if obstacle.kind == "post" and not obstacle.across_m > 0:
+        raise InputError("a post needs its width", f"{field}.across_m")
+
+
+def toward(bearing_deg: float, distance_m: float) -> tuple[float, float]:
+    """Place so far away in a direction."""
+    turn = math.radians(bearing_deg)
+    return distance_m * math.sin(turn), distance_m * math.cos(turn)
+
+
+def shape(obstacle: Obstacle) -> BaseGeometry:
+    """The ground that an obstacle covers, cut off far away."""
+    if obstacle.kind == "post":
+        x, y = toward(obstacle.bearing_deg, obstacle.distance_m + obstacle.across_m / 2)
+        return wetting.disc(x, y, obstacle.across_m / 2)
+    ahead = toward(obstacle.bearing_deg, 1.0)
+    side = (ahead[1], -ahead[0])
+    corners = [
+        (ahead[0] * far + side[0] * wide, ahead[1] * far + side[1] * wide)
+        for far, wide in (
+            (obstacle.distance_m, -FAR_M), (obstacle.distance_m, FAR_M),
+            (obstacle.distance_m + FAR_M, FAR_M), (obstacle.distance_m + FAR_M, -FAR_M),
+        )
+    ]  # fmt: skip
+    return shapely.Polygon(corners)
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """A tree's place in a row: the way it goes, and how far the trees stand apart."""
+
+    bearing_deg: float
+    spacing_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class Scene:
+    """One tree as a layout sees it. Lengths m, water L, pace mm/h, shares 0..1.
+
+    roots_now_m, roots_next_m, roots_year_m: radius of the roots now, a growing season on and a
+    year on. root_depth_m: how deep they go. uptake_from_ball:
+    f. volume_l: one watering, as poured. proven_ks_mm_h: conductivity that a proof in the field found, None = the
+    soil's. rain_scarce: a dry climate, where more of the root zone must be wetted. feed_at_m: how far from the trunk
+    the feed comes by, None = just outside the layout. row: in a row with others.
+    """
+
+    kind: str
+    ball_radius_m: float
+    ball_height_m: float
+    trunk_diameter_m: float
+    roots_now_m: float
+    roots_next_m: float
+    roots_year_m: float
+    root_depth_m: float
+    uptake_from_ball: float
+    ks_mm_h: float
+    intake_mm_h: float
+    volume_l: float
+    obstacles: tuple[Obstacle, ...] = ()
+    cover: str = "bare"
+    rain_scarce: bool = False
+    proven_ks_mm_h: float | None = None
+    feed_at_m: float | None = None
+    row: Row | None = None
+
+    @property
+    def dry_m(self) -> float:
+        """Radius of the circle round the trunk that is kept dry [m]."""
+        return wetting.dry_radius_m(self.trunk_diameter_m, self.ball_radius_m)
+
+    def zone(self, segments: int = wetting.SEGMENTS) -> BaseGeometry:
+        """The root zone a season on, less what is taken and the dry trunk circle."""
+        return _zone(self.roots_next_m, self.dry_m, self.obstacles, segments)
+
+    def ks_at(self, distance_m):
+        """Conductivity under emitters at these distances from the trunk [mm/h]."""
+        return bulb.ks_at(distance_m, self.ball_radius_m, self.kind, self.ks_mm_h, self.proven_ks_mm_h)
+
+    def mirrored(self) -> "Scene":
+        """East for west."""
+        flipped = tuple(replace(o, bearing_deg=-o.bearing_deg % 360) for o in self.obstacles)
+        row = None if self.row is None else replace(self.row, bearing_deg=-self.row.bearing_deg % 360)
+        return replace(self, obstacles=flipped, row=row)
+
+
+@lru_cache(maxsize=512)
+def _taken(obstacles: tuple[Obstacle, ...]) -> tuple[BaseGeometry | None, BaseGeometry | None]:
+    """Ground that tubes and roots can't have, and the same with a hand's breadth round it."""
+    shapes = [shape(o) for o in obstacles if o.kind in TAKES_GROUND]
+    if not shapes:
+        return None, None
+    taken = shapely.union_all(shapes)
+    return taken, taken.buffer(CLEAR_OF_OBSTACLE_M, quad_segs=4)
+
+
+def kept_clear(obstacles: tuple[Obstacle, ...]) -> BaseGeometry | None:
+    """Where no tube may lie: what is taken, and a hand's breadth round it; None where nothing stands there."""
+    return _taken(obstacles)[1]
+
+
+@lru_cache(maxsize=512)
+def _zone(roots_m: float, dry_m: float, obstacles: tuple[Obstacle, ...], segments: int) -> BaseGeometry:
+    taken = _taken(obstacles)[0]
+    return wetting.root_zone(roots_m, dry_m, [] if taken is None else [taken], segments)
