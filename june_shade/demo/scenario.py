@@ -1,6 +1,6 @@
 """Ochre Falls, a made-up town on a high dry plain: a school ground, a rail trail, a cemetery edge, a street median.
 
-About eighty trees of mixed stock, age and soil, two years of seeded weather and a month of log, kept by a crew
+About a hundred trees of mixed stock, age and soil, two years of seeded weather and a month of log, kept by a crew
 that does what the plan says, most days. Streets, people and trees are invented.
 """
 
@@ -17,6 +17,7 @@ from sqlalchemy.orm import Session, sessionmaker
 from june_shade.demo.steps import as_days
 from june_shade.outside.forecast import WeatherDay
 from june_shade.plans import clock, log, register, soil, water, weather
+from june_shade.plans.drip import layouts
 from june_shade.plans.log import NewEntry
 from june_shade.standins.climate import Climate
 from june_shade.store.session import transaction
@@ -92,6 +93,15 @@ GROUNDS = (
                 "{nth} past the trestle, uphill side", surround="bare", mulch_m=0.05, mulch_radius_m=0.5),
             Row("Picnic bend", 6, "Acer grandidentatum", "1 in bare root", date(2026, 4, 8),
                 "{nth} from the table, trail side", surround="bare", basin_m=0.8, mulch_radius_m=0.6),
+            Row("Depot Street boulevard", 8, "Zelkova serrata", "2 in balled", date(2026, 4, 15),
+                "{nth} from the depot, curb side", method="emitters", basin_m=None, mulch_radius_m=0.7,
+                feel=(0.7, 0.8), line="Depot Street valve",
+                own={"obstacles": [{"kind": "paving", "bearing_deg": 90.0, "distance_m": 0.95, "across_m": 0.0},
+                                   {"kind": "paving", "bearing_deg": 270.0, "distance_m": 1.1, "across_m": 0.0}]}),
+            Row("Depot hedge", 10, "Carpinus betulus", "#5 container", date(2026, 4, 29),
+                "{nth} from the loading dock", method="emitters", basin_m=None, mulch_radius_m=0.5,
+                feel=(0.7, 0.8), line="Hedge valve",
+                own={"obstacles": [{"kind": "wall", "bearing_deg": 0.0, "distance_m": 0.8, "across_m": 0.0}]}),
         ),
     ),
     Ground(
@@ -131,6 +141,21 @@ GROUNDS = (
     ),
 )  # fmt: skip
 
+LINES: dict[tuple[str, str], dict[str, float]] = {
+    ("RT", "Depot Street valve"): {
+        "static_head_m": 35.0, "open_flow_l_per_h": 1400.0, "regulator_head_m": 14.06, "lead_m": 6.0, "spacing_m": 8.0,
+        "rise_percent": 1.5, "bearing_deg": 0.0, "offset_m": 0.6, "bore_mm": 17.8,
+    },
+    ("RT", "Hedge valve"): {
+        "static_head_m": 35.0, "open_flow_l_per_h": 1400.0, "regulator_head_m": 14.06, "lead_m": 4.0, "spacing_m": 1.2,
+        "rise_percent": 0.0, "bearing_deg": 90.0, "offset_m": 0.2, "bore_mm": 13.6,
+    },
+}  # fmt: skip
+"""What feeds the lines of the depot, as it was measured there, and how their rows lie."""
+
+PROOF = ("RT", 21, date(2026, 7, 8), 60.0, 0.30)
+"""A hole dug beside an emitter: which tree, when, after how many minutes, how deep it was wet [m]."""
+
 LEAF_DATES = {
     "Gleditsia triacanthos var. inermis": ("05-12", "10-08"), "Acer rubrum": ("04-28", "10-15"),
     "Quercus macrocarpa": ("05-08", "10-22"),
@@ -156,7 +181,9 @@ SOIL_TESTS = (
     ("SO", "hardpan", date(2024, 10, 2), "north wall, three places", True, {"depth_m": 0.58}),
 )  # fmt: skip
 
-ORDINALS = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth")
+ORDINALS = (
+    "first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth",
+)  # fmt: skip
 
 
 def name_id(*parts: object) -> UUID:
@@ -190,9 +217,15 @@ def fill(sessions: sessionmaker[Session], climate: Climate | None = None) -> Non
         for ground in GROUNDS:
             _plant_ground(session, ground, station.id, start)
         _read_gauges(session)
+    with transaction(sessions) as session:
+        for prefix, name in LINES:
+            layouts.save_line(session, name_id("layouts", prefix, name), name_id("line", prefix, name), start)
     _keep_log(sessions, start)
     with transaction(sessions) as session:
         clock.pin(session, DAY)
+        prefix, number, day, minutes, depth_m = PROOF
+        tree_id = name_id("tree", prefix, number)
+        layouts.put_proof(session, name_id("proof", tree_id), tree_id, day, minutes, depth_m, "")
 
 
 def _read_gauges(session: Session) -> None:
@@ -222,7 +255,9 @@ def _plant_ground(session: Session, ground: Ground, station_id: UUID, start: dat
     number = 0
     for row in ground.rows:
         if row.line and session.get(Line, name_id("line", ground.prefix, row.line)) is None:
-            session.add(Line(id=name_id("line", ground.prefix, row.line), site_id=site.id, name=row.line))
+            measured = LINES.get((ground.prefix, row.line), {})
+            line_id = name_id("line", ground.prefix, row.line)
+            session.add(Line(id=line_id, site_id=site.id, name=row.line, **measured))
             session.flush()
         if row.stop not in stops:
             stops[row.stop] = Stop(

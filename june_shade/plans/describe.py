@@ -14,7 +14,7 @@ from june_shade.core.stock import balls, plants
 from june_shade.core.water import amount, delivery, modes, salts
 from june_shade.core.water import trees as tree_model
 from june_shade.core.water.delivery import Delivery, Pour
-from june_shade.plans import soil as soil_plans
+from june_shade.plans import ground as grounds
 from june_shade.store.tables import Site
 
 SITE_FACTS = (
@@ -28,15 +28,19 @@ def facts_of(site: Site) -> SimpleNamespace:
 
 
 def delivery_of(row: Any, site: Any, leaching: float) -> Delivery:
-    """How a stored tree is poured."""
+    """How a stored tree is poured; a layout that was laid says how many emitters, and what its line gives them."""
+    count, flow, wetted = row.emitter_count, row.emitter_flow_l_per_h, 0.0
+    if laid := is_laid(row):
+        count, flow, wetted = len(laid), row.drip_flow_l_per_h / len(laid), row.drip_wetted_m2
     return Delivery(
         method=row.method,
         flow_l_h=(row.method == "tank" and site.tank_flow_l_per_h) or site.hose_flow_l_per_h,
         basin_diameter_m=row.basin_diameter_m,
         basin_depth_m=row.basin_depth_m,
         bag_capacity_l=row.bag_capacity_l,
-        emitters=row.emitter_count,
-        emitter_flow_l_h=row.emitter_flow_l_per_h,
+        emitters=count,
+        emitter_flow_l_h=flow,
+        wetted_m2=wetted,
         soaker_across_m=row.soaker_across_m or 0.0,
         soaker_flow_l_h_m=row.soaker_flow_l_per_h_m or 0.0,
         sprinkler_across_m=row.sprinkler_across_m or 0.0,
@@ -45,6 +49,11 @@ def delivery_of(row: Any, site: Any, leaching: float) -> Delivery:
         step_l=site.pour_step_l,
         leaching=leaching,
     )
+
+
+def is_laid(row: Any) -> list[list[float]] | None:
+    """The emitters of a tree's layout in force, where it goes by one."""
+    return getattr(row, "drip_emitters", None) if row.method == "emitters" else None
 
 
 def spec_of(row: Any, site: Any, found: InForce, today: date) -> tuple[tree_model.TreeSpec, Delivery]:
@@ -57,6 +66,10 @@ def spec_of(row: Any, site: Any, found: InForce, today: date) -> tuple[tree_mode
     mulched = row.mulch_material is not None and row.mulch_outer_radius_m is not None
     floor = plants.NEW_PLANT_FACTOR_HUMID if site.climate == "humid" else plants.NEW_PLANT_FACTOR
     crown = row.crown_diameter_m
+    if is_laid(row):
+        share = row.drip_ball_share
+    else:
+        share = delivery.ball_share(how, radius, row.kind, ground.ks_mm_h, medium.awc * volume)
     spec = tree_model.TreeSpec(
         kind=row.kind,
         caliper_m=row.caliper_m,
@@ -75,7 +88,7 @@ def spec_of(row: Any, site: Any, found: InForce, today: date) -> tuple[tree_mode
         surround=row.surround,
         dryness_limit=wanted.dryness_limit,
         ks_floor=wanted.ks_floor,
-        ball_share=delivery.ball_share(how, radius, row.kind, ground.ks_mm_h, medium.awc * volume),
+        ball_share=share,
     )
     return spec, how
 
@@ -93,7 +106,7 @@ class PourLook:
 
 def look_at_pouring(session: Session, site: Site, values: dict[str, Any]) -> PourLook:
     """A way of pouring before it is saved. values: kind, ball and the columns of the method."""
-    ground = soil_plans.in_force(session, site).soil
+    ground = grounds.in_force(session, site).soil
     how = delivery_of(SimpleNamespace(**values), site, 0.0)
     if delivery.flow_l_h(how) <= 0:
         raise InputError("needs a flow above 0", "method")

@@ -13,14 +13,15 @@ from sqlalchemy.orm import Session
 from june_shade.core.care import readings
 from june_shade.core.errors import ConflictError, InputError, JuneShadeError, NotFoundError, StaleError
 from june_shade.core.soil.textures import soil
-from june_shade.core.stock import limits, rows
+from june_shade.core.stock import limits
+from june_shade.core.stock import rows as tree_rows
 from june_shade.core.stock.plants import plant_kinds, size_doubts, stock_sizes
 from june_shade.core.water import trees as tree_model
 from june_shade.core.weather.place import distance_km
 from june_shade.core.weather.series import month_day
-from june_shade.plans import clock
-from june_shade.plans import soil as soil_plans
+from june_shade.plans import clock, ground
 from june_shade.plans.describe import spec_of
+from june_shade.plans.drip import rows
 from june_shade.store import trees as store
 from june_shade.store.tables import Line, Person, Plant, Site, Station, StockSize, Stop, Tree
 
@@ -103,12 +104,14 @@ def save_site(session: Session, values: dict[str, Any], site_id: UUID | None = N
     if site_id:
         store.lock_site(session, site_id, exclusive=True)
         row = site(session, site_id)
-        _fresh(row, values)
+        fresh(row, values)
         store.drop_states(session, site_ids=[site_id])
     values.pop("version", None)
     _set(row, values)
     session.add(row)
     session.flush()
+    if site_id:
+        rows.refresh_site(session, site_id)
     session.refresh(row)
     return row
 
@@ -159,7 +162,7 @@ def save_station(session: Session, values: dict[str, Any], station_id: UUID | No
         if found is None:
             raise NotFoundError("there is no such weather station", "station_id")
         row = found
-        _fresh(row, values)
+        fresh(row, values)
         sites = session.scalars(select(Site.id).where(Site.station_id == station_id)).all()
         for site_id in sites:
             store.lock_site(session, site_id, exclusive=True)
@@ -183,7 +186,7 @@ def save_plant(session: Session, values: dict[str, Any], plant_id: UUID) -> Plan
         raise InputError("leaf-out and leaf-fall go together: give both days or neither", missing)
     row = session.get(Plant, plant_id)
     if row is not None:
-        _fresh(row, values)
+        fresh(row, values)
         for site_id in session.scalars(select(Tree.site_id).where(Tree.plant_id == plant_id).distinct()).all():
             store.lock_site(session, site_id, exclusive=True)
             store.drop_states(session, site_ids=[site_id])
@@ -251,11 +254,11 @@ def save_row(
     row_id: chosen by the client; each tree's id follows from it. first: as for `save_tree`.
     """
     trees = []
-    for i, tag in enumerate(rows.tags(first["tag"], count)):
-        own = {"tag": tag, "place": rows.place(first["place"], i + 1), "row_place": first["row_place"] + i}
+    for i, tag in enumerate(tree_rows.tags(first["tag"], count)):
+        own = {"tag": tag, "place": tree_rows.place(first["place"], i + 1), "row_place": first["row_place"] + i}
         if first["latitude_deg"] is not None and first["longitude_deg"] is not None and spacing_m is not None:
             start = (first["latitude_deg"], first["longitude_deg"])
-            own["latitude_deg"], own["longitude_deg"] = rows.position(*start, spacing_m, bearing_deg, i)
+            own["latitude_deg"], own["longitude_deg"] = tree_rows.position(*start, spacing_m, bearing_deg, i)
         trees.append((uuid5(row_id, str(i)), first | own))
     return save_trees(session, trees)
 
@@ -298,7 +301,7 @@ class Saving:
             store.lock_site(session, site_id, exclusive=True)
         self._sites = {site_id: site(session, site_id) for site_id in site_ids}
         self._known = store.trees_by_id(session, [tree_id for tree_id, _ in trees])
-        self._grounds = {where.id: soil_plans.in_force(session, where) for where in self._sites.values()}
+        self._grounds = {where.id: ground.in_force(session, where) for where in self._sites.values()}
         self._plants = {plant.id: plant for plant in session.scalars(select(Plant))}
         self._tags = store.tags(session, site_ids)
         self._named: dict[tuple[type, UUID, str], UUID] = {}
@@ -309,6 +312,7 @@ class Saving:
         zones = {where.timezone for where in self._sites.values()}
         self._today = {zone: clock.today(session, zone) for zone in zones}
         self._touched: list[UUID] = []
+        self._laid: list[UUID] = []
 
     def save(self, tree_id: UUID, values: dict[str, Any]) -> Tree:
         """One tree; see `save_tree`. What is refused leaves nothing behind."""
@@ -323,6 +327,7 @@ class Saving:
         """Write what was saved and forget what was computed of it."""
         self._session.flush()
         store.drop_states(self._session, tree_ids=self._touched)
+        rows.refresh(self._session, self._laid)
 
     def _save(self, tree_id: UUID, values: dict[str, Any]) -> Tree:
         where = self._sites[values["site_id"]]
@@ -341,7 +346,7 @@ class Saving:
         feel = values.pop("feel", None)
         if known is not None:
             said = {"stop": known.stop.name if known.stop else None, "line": known.line.name if known.line else None}
-            _fresh(known, values, {name: (names[name], said[name]) for name in names})
+            fresh(known, values, {name: (names[name], said[name]) for name in names})
             self._tags.pop((where.id, known.tag), None)
         values.pop("version", None)
         values["stop_id"] = self._id_of(Stop, where.id, names["stop"])
@@ -357,6 +362,8 @@ class Saving:
         self._known[tree_id] = row
         self._tags[where.id, row.tag] = tree_id
         self._touched.append(row.id)
+        if row.layout_id is not None or (row.line_id is not None and row.method == "emitters"):
+            self._laid.append(row.id)
         return row
 
     def _id_of(self, kind: type[Stop] | type[Line], site_id: UUID, name: str | None) -> UUID | None:
@@ -429,7 +436,7 @@ def order_stops(session: Session, site_id: UUID, stop_ids: Sequence[UUID]) -> Si
     return row
 
 
-def _fresh(row: Any, values: dict[str, Any], named: dict[str, tuple] | None = None) -> None:
+def fresh(row: Any, values: dict[str, Any], named: dict[str, tuple] | None = None) -> None:
     """Refuse a write that rests on an older version and would change what someone else stored.
 
     named: values that are stored under a name of their own, (sent, stored). The same write sent again is no conflict.

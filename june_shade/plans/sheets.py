@@ -17,7 +17,7 @@ from june_shade.core.mulch import ring
 from june_shade.core.stock import balls
 from june_shade.core.water import delivery, salts
 from june_shade.core.weather import series as weather_series
-from june_shade.plans import clock, describe, forecast, log, register, soil, water
+from june_shade.plans import clock, describe, forecast, ground, log, register, water
 from june_shade.plans.water import SitePlan, Visit
 from june_shade.store.tables import Line
 
@@ -149,6 +149,7 @@ def next_of(made: SitePlan, i: int) -> Next | None:
         )
         if bool(found)
     ]
+    flags += [flag for flag in drip_flags(made.rows[i]) if flag not in flags]
     return Next(
         day=visit.day,
         due_on=made.day(int(plan.due[i])),
@@ -159,6 +160,18 @@ def next_of(made: SitePlan, i: int) -> Next | None:
         proof_depth_m=visit.proof_depth_m,
         flags=tuple(flags),
     )
+
+
+LINE_PROBLEMS = {"short_supply": "short_supply", "head_low": "low_pressure", "no_head": "low_pressure",
+                 "sheet_whole": "sheet_whole", "dry_ball": "dry_ball"}  # fmt: skip
+"""What the drip of a tree may have wrong, and the flag that says so wherever the tree is shown."""
+
+
+def drip_flags(row: Any) -> tuple[str, ...]:
+    """What is wrong with a tree's layout, for a tree that goes by one."""
+    if not describe.is_laid(row):
+        return ()
+    return tuple(dict.fromkeys(LINE_PROBLEMS[code] for code in row.drip_problems or () if code in LINE_PROBLEMS))
 
 
 def day_cautions(made: SitePlan) -> tuple[str, ...]:
@@ -334,13 +347,13 @@ def mulch_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
     """The Mulch page of a tree: the ring that is there, or the one that it should have."""
     tree = register.tree(session, tree_id)
     today = clock.today(session, tree.site.timezone)
-    ground = soil.in_force(session, tree.site).soil
+    soil = ground.in_force(session, tree.site).soil
     material = tree.mulch_material or "wood_chips"
     crown = tree.crown_diameter_m or 0.0
     outer = tree.mulch_outer_radius_m or max(
         ring.LEAST_RADIUS_M, min(crown / 2, 0.9), balls.radius_m(tree.kind, tree.ball_diameter_m) + 0.15
     )
-    target = ring.target_depth_m(ground.intake_mm_h, (today - tree.planted_on).days < 365)
+    target = ring.target_depth_m(soil.intake_mm_h, (today - tree.planted_on).days < 365)
     depth_now = _mulch_depth_now(tree, today)
     made = ring.ring(tree.caliper_m, outer, depth_now, target, material)
     years = ring.material(material).wasting_years

@@ -12,8 +12,9 @@ from sqlalchemy.orm import Session
 from june_shade.core.errors import ConflictError, InputError, JuneShadeError, NotFoundError
 from june_shade.core.soil import in_force as core
 from june_shade.core.soil.by_hand import HEAVY_RAIN_MM
-from june_shade.core.soil.in_force import InForce, Outcome
+from june_shade.core.soil.in_force import Outcome
 from june_shade.plans import clock, weather
+from june_shade.plans.drip import rows
 from june_shade.store import trees as store
 from june_shade.store.tables import Site, SoilTest
 from june_shade.store.weather import station_days
@@ -41,16 +42,6 @@ def tests(session: Session, site_id: UUID) -> Sequence[SoilTest]:
     """All tests of a site, the newest first, withdrawn ones too."""
     query = select(SoilTest).where(SoilTest.site_id == site_id)
     return session.scalars(query.order_by(SoilTest.day.desc(), SoilTest.recorded_at.desc(), SoilTest.id)).all()
-
-
-def in_force(session: Session, site: Site, coming: NewTest | None = None) -> InForce:
-    """The soil that plans of a site go by; coming: a test not stored yet, taken as if it were used."""
-    query = select(SoilTest).where(SoilTest.site_id == site.id, SoilTest.used, SoilTest.withdrawn_at.is_(None))
-    rows = session.scalars(query.order_by(SoilTest.day, SoilTest.recorded_at, SoilTest.id))
-    known = [core.SoilTest(row.kind, row.day, row.readings) for row in rows]
-    if coming is not None:
-        known.append(core.SoilTest(coming.kind, coming.day, coming.readings))
-    return core.in_force(site.texture, site.root_depth_max_m, known)
 
 
 def outcome(session: Session, site: Site, new: NewTest) -> Outcome:
@@ -107,6 +98,7 @@ def put(session: Session, new: NewTest) -> SoilTest:
     session.refresh(row)
     if new.used:
         store.drop_states(session, site_ids=[site.id])
+        rows.refresh_site(session, site.id)
     return row
 
 
@@ -120,4 +112,5 @@ def withdraw(session: Session, test_id: UUID) -> SoilTest:
         row.withdrawn_at = clock.now(session)
         session.flush()
         store.drop_states(session, site_ids=[row.site_id])
+        rows.refresh_site(session, row.site_id)
     return row

@@ -27,7 +27,7 @@ from june_shade.core.weather import series as weather_series
 from june_shade.core.weather.series import Series
 from june_shade.core.working import Line
 from june_shade.plans import clock
-from june_shade.plans import soil as soil_plans
+from june_shade.plans import ground as grounds
 from june_shade.plans import weather as weather_plans
 from june_shade.plans.describe import facts_of, spec_of
 from june_shade.store import log as log_store
@@ -136,7 +136,7 @@ def plan_site(
     if not rows:
         return None
     assert ground is None or not use_cache
-    found = ground or soil_plans.in_force(session, site)
+    found = ground or grounds.in_force(session, site)
     facts = facts_of(site)
     until = today - timedelta(days=1 + history_days)
     states = store.newest_states(session, site.id, until, tree_ids) if use_cache else {}

@@ -217,14 +217,34 @@ class Stop(Versioned, Base):
 
 
 class Line(Versioned, Base):
-    """Trees on one valve: they are watered together or not at all."""
+    """Trees on one valve: they are watered together or not at all. What feeds it; NULL where it was not measured."""
 
     __tablename__ = "line"
-    __table_args__ = (UniqueConstraint("site_id", "name"),)
+    __table_args__ = (
+        UniqueConstraint("site_id", "name"),
+        within("static_head_m", 0, 150, above=True),
+        within("open_flow_l_per_h", 0, 50000, above=True),
+        within("regulator_head_m", 0, 150, above=True),
+        within("lead_m", 0, 1000, above=True),
+        within("spacing_m", 0, 200, above=True),
+        within("rise_percent", -60, 60),
+        within("bearing_deg", 0, 360),
+        within("offset_m", -20, 20),
+        within("bore_mm", 0, 200, above=True),
+    )
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     site_id: Mapped[UUID] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
     name: Mapped[str]
+    static_head_m: Mapped[float | None]
+    open_flow_l_per_h: Mapped[float | None]
+    regulator_head_m: Mapped[float | None]
+    lead_m: Mapped[float | None]
+    spacing_m: Mapped[float | None]
+    rise_percent: Mapped[float | None]
+    bearing_deg: Mapped[float | None]
+    offset_m: Mapped[float | None]
+    bore_mm: Mapped[float | None]
 
 
 class Plant(Versioned, Base):
@@ -355,6 +375,8 @@ class Tree(Versioned, Base):
     mulch_depth_m: Mapped[float] = mapped_column(default=0.0)
     mulch_outer_radius_m: Mapped[float | None]
     mulch_measured_on: Mapped[date | None]
+    obstacles: Mapped[list[dict[str, Any]]] = mapped_column(JSONB, default=list, server_default="[]")
+    layout_id: Mapped[UUID | None] = mapped_column(ForeignKey("drip_layout.id", ondelete="SET NULL", use_alter=True))
 
     site: Mapped[Site] = relationship()
     stop: Mapped[Stop | None] = relationship()

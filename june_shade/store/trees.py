@@ -9,6 +9,7 @@ from sqlalchemy import Row, Select, delete, func, or_, select
 from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session, joinedload
 
+from june_shade.store.drip_tables import DripLayout
 from june_shade.store.tables import Line, Plant, Site, Stop, Tree, TreeState
 
 STATE_COLUMNS = (
@@ -167,7 +168,9 @@ PLAN_COLUMNS = (
     Tree.soaker_across_m, Tree.soaker_flow_l_per_h_m, Tree.sprinkler_across_m, Tree.sprinkler_flow_l_per_h,
     Tree.reservoir_l, Tree.mode, Tree.line_id,
     Plant.water_need, Plant.evergreen, Plant.common, Plant.leaf_out, Plant.leaf_fall, Plant.salt_tolerance,
-    Plant.drought_tolerance,
+    Plant.drought_tolerance, Tree.layout_id,
+    DripLayout.flow_l_per_h.label("drip_flow_l_per_h"), DripLayout.ball_share.label("drip_ball_share"),
+    DripLayout.emitters.label("drip_emitters"), DripLayout.wetted_m2.label("drip_wetted_m2"), DripLayout.problems.label("drip_problems"),
 )  # fmt: skip
 
 
@@ -177,6 +180,7 @@ def plan_rows(session: Session, site_id: UUID, tree_ids: Iterable[UUID] | None =
         select(*PLAN_COLUMNS)
         .join(Plant, Plant.id == Tree.plant_id)
         .outerjoin(Stop, Stop.id == Tree.stop_id)
+        .outerjoin(DripLayout, DripLayout.id == Tree.layout_id)
         .where(Tree.site_id == site_id)
         .order_by(Stop.position.nulls_last(), Tree.row_place, Tree.tag)
     )

@@ -24,7 +24,7 @@ from june_shade.api.schemas.sites import (
 )
 from june_shade.core.water import delivery, salts
 from june_shade.demo import steps
-from june_shade.plans import clock, modes, register, soil, weather
+from june_shade.plans import clock, ground, modes, register, weather
 from june_shade.store import trees as tree_store
 from june_shade.store import weather as weather_store
 from june_shade.store.tables import Person, Site
@@ -35,7 +35,7 @@ GAUGE_DAYS = 14
 
 def _site_out(session: Session, row: Site) -> SiteOut:
     own = {name: getattr(row, name) for name in SiteIn.model_fields}
-    found = soil.in_force(session, row)
+    found = ground.in_force(session, row)
     return SiteOut.model_validate(
         own
         | {

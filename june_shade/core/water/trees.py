@@ -4,7 +4,7 @@ One description a tree (`TreeSpec`), checked once, here; `build` stacks many int
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 
@@ -127,3 +127,8 @@ def build(specs: Sequence[TreeSpec]) -> Trees:
         ks_floor=stack(s.ks_floor for s in specs),
         ball_share=stack(np.nan if s.ball_share is None else s.ball_share for s in specs),
     )
+
+
+def years_of(trees: Trees, i: int, count: int) -> Trees:
+    """Tree i alone, so many times over: one for each year that is looked ahead to."""
+    return Trees(**{f.name: np.repeat(getattr(trees, f.name)[i : i + 1], count) for f in fields(trees)})

@@ -1,0 +1,419 @@
+"""Drip: layouts as they are typed and as they are shown, proofs, obstacles, lines."""
+
+from datetime import date
+from typing import Annotated, Literal
+from uuid import UUID
+
+from pydantic import Field
+
+from june_shade.api.schemas.common import GoesOut, In, Out, Words, WorkingLine, quantity
+from june_shade.api.schemas.trees import TreeOut
+
+Pattern = Literal["on_ball", "ring", "two_rings", "ring_arms", "row_lines"]
+ObstacleKind = Literal["paving", "wall", "post", "turf"]
+Long = Annotated[float, Field(ge=0, le=20)]
+
+
+class ChoiceIO(In):
+    """The measures of a layout."""
+
+    pattern: Pattern
+    flow_l_h: float = quantity("L/h", "Flow of one emitter", 4.0, gt=0, le=100)
+    compensating: bool = Field(True, description="Holds its flow over a range of pressures.")
+    spacing_m: float = quantity("m", "At most so far from emitter to emitter", 0.45, gt=0, le=5)
+    radius_m: float = quantity("m", "Ring's radius", 0.3, gt=0, le=15)
+    inner_radius_m: float = quantity("m", "Inner ring's radius", 0.0, ge=0, le=15)
+    points: int = Field(
+        0, ge=0, le=60, description="Emitters on the ball, inner ring or beside a trunk; 0 = by spacing."
+    )
+    arms: int = Field(0, ge=0, le=24)
+    arm_reach_m: float = quantity("m", "Arms end so far from the trunk", 0.0, ge=0, le=20)
+    lines: int = Field(1, ge=1, le=2)
+    offset_m: float = quantity("m", "Line's distance from the trunks", 0.0, ge=0, le=5)
+    feed_bearing_deg: float = Field(180.0, ge=0, le=360, description="Where the feed comes from, 0 north, 90 east.")
+    bore_mm: float = quantity("mm", "Inside diameter of the tube", 13.6, gt=0, le=100)
+    inline: bool = Field(False, description="Emitters built into the tube.")
+    couplers: int = Field(0, ge=0, le=40)
+    buried: bool = False
+    perforated: bool = Field(False, description="The sheet was forked through at each emitter.")
+
+
+class ChoiceOut(ChoiceIO, Out):
+    """The measures of a layout, as read."""
+
+    model_config = Out.model_config
+
+
+class ObstacleIO(In):
+    """Something beside a tree."""
+
+    kind: ObstacleKind
+    bearing_deg: float = Field(ge=0, le=360, description="0 north, 90 east.")
+    distance_m: float = quantity("m", "To its edge", gt=0, le=50)
+    across_m: float = quantity("m", "Width of a post", 0.0, ge=0, le=10)
+
+
+class ObstacleOut(ObstacleIO, Out):
+    """Something beside a tree, as read."""
+
+    model_config = Out.model_config
+
+
+class ObstaclesIn(In):
+    """What stands beside a tree, or beside all of its line."""
+
+    obstacles: Annotated[list[ObstacleIO], Field(max_length=12)]
+    whole_line: bool = False
+
+
+class LookIn(In):
+    """A layout to look at; obstacles null = as stored."""
+
+    choice: ChoiceIO
+    obstacles: Annotated[list[ObstacleIO], Field(max_length=12)] | None = None
+
+
+class LayoutIn(In):
+    """A layout that was accepted for a tree."""
+
+    tree_id: UUID
+    choice: ChoiceIO
+    laid_on: date | None = Field(None, description="Today where null.")
+    note: Words = ""
+
+
+class LayoutOut(Out):
+    """A stored layout."""
+
+    id: UUID
+    tree_id: UUID
+    laid_on: date
+    choice: ChoiceOut
+    flow_l_per_h: float = quantity("L/h", "What the tree gets")
+    ball_share: float
+    note: str
+    withdrawn: bool
+
+
+class LineLayoutsIn(In):
+    """What is suggested for a line, accepted."""
+
+    laid_on: date | None = None
+
+
+class ProofIn(In):
+    """How deep the ground was wet after so many minutes."""
+
+    tree_id: UUID
+    day: date | None = None
+    minutes: float = quantity("min", "How long it had run", gt=0, le=2880)
+    depth_m: float = quantity("m", "How deep it was wet", gt=0, le=3)
+    note: Words = ""
+
+
+class ProofOut(Out):
+    """A proof as it is kept."""
+
+    id: UUID
+    day: date
+    minutes: float = quantity("min", "How long it had run")
+    depth_m: float = quantity("m", "How deep it was wet")
+    flow_l_per_h: float = quantity("L/h", "One emitter's flow then")
+    note: str
+    withdrawn: bool
+
+
+class DripperOut(Out):
+    """One emitter."""
+
+    number: int
+    x_m: float
+    y_m: float
+    width_m: float
+    depth_m: float
+    flow_l_per_h: float
+    head_m: float
+
+
+class RunOut(Out):
+    """One tube."""
+
+    kind: Literal["feeder", "ring", "inner", "spoke", "arm", "line", "header"]
+    bore_mm: float
+    length_m: float
+    path: list[tuple[float, float]]
+
+
+class FittingOut(Out):
+    """A tee, closure, coupler or pin."""
+
+    kind: Literal["tee", "closure", "coupler", "pin"]
+    x_m: float
+    y_m: float
+
+
+class ShapeOut(Out):
+    """Something beside the tree, as far as it is drawn."""
+
+    kind: ObstacleKind
+    outline: list[tuple[float, float]]
+    distance_m: float
+    bearing_deg: float
+
+
+class AchievementOut(Out):
+    """One of the six."""
+
+    key: Literal["ball_share", "wetted_fraction", "bulb", "run_time", "evenness", "next_move"]
+    value: float | None
+    unit: str
+    low: float | None
+    high: float | None
+    passed: bool
+
+
+class DripFinding(Out):
+    """What is wrong, by code."""
+
+    code: str
+    where: str
+
+
+class DripPart(Out):
+    """So much of one thing."""
+
+    item: str
+    size: float = Field(description="Bore of a tube in mm, flow of an emitter in L/h, 0 = none.")
+    count: int
+    length_m: float
+    spacing_m: float
+    compensating: bool
+
+
+class SceneOut(Out):
+    """The tree as its layout sees it."""
+
+    ball_radius_m: float
+    ball_height_m: float
+    trunk_diameter_m: float
+    roots_now_m: float
+    roots_next_m: float = quantity("m", "A growing season on")
+    roots_year_m: float = quantity("m", "A year on")
+    root_depth_m: float
+    uptake_from_ball: float
+    volume_l: float = quantity("L", "One watering")
+    intake_mm_h: float
+    cover: str
+    dry_m: float
+
+
+class DripRun(Out):
+    """One watering."""
+
+    run_min: float
+    total_min: float
+    rate_mm_h: float
+    goes: GoesOut
+
+
+class DripFigures(Out):
+    """What a layout wets."""
+
+    ball_share: float
+    wetted_fraction: float | None
+    flow_l_h: float
+    least_depth_m: float
+    reach_m: float
+
+
+class DripLook(Out):
+    """A layout drawn and judged."""
+
+    choice: ChoiceOut
+    day: date
+    scene: SceneOut
+    reach_m: float
+    emitters: list[DripperOut]
+    runs: list[RunOut]
+    fittings: list[FittingOut]
+    shapes: list[ShapeOut]
+    cut: bool
+    skipped_arms: int
+    achievements: list[AchievementOut]
+    findings: list[DripFinding]
+    run: DripRun
+    figures: DripFigures
+    move_on: date | None
+    proof_min: float = quantity("min", "Until the ground is wet down to the roots")
+    parts: list[DripPart]
+    working: list[WorkingLine]
+
+
+class ChangeStep(Out):
+    """One thing done to grow a layout."""
+
+    kind: str
+    from_m: float
+    to_m: float
+    tube_m: float
+    couplers: int
+    emitters: int
+    arms: int
+
+
+class GrownOut(Out):
+    """A year of a layout."""
+
+    look: DripLook
+    changes: list[ChangeStep]
+    new_parts: list[DripPart]
+
+
+class SuggestionOut(Out):
+    """A pattern at its best."""
+
+    choice: ChoiceOut
+    failed: list[str]
+    achievements: list[AchievementOut]
+    emitters: int
+    tube_m: float
+
+
+class DripTask(Out):
+    """Something to do, with its day."""
+
+    kind: str
+    day: date
+    year: int
+    from_m: float
+    to_m: float
+    tube_m: float
+    couplers: int
+    emitters: int
+    arms: int
+    count: int
+    parts: list[DripPart]
+
+
+class LineName(Out):
+    """A line by name."""
+
+    id: UUID
+    name: str
+
+
+class DripSheet(Out):
+    """The Drip page of a tree."""
+
+    tree: TreeOut
+    today: date
+    layout: LayoutOut | None
+    accepted: bool = Field(description="What is shown is what lies there.")
+    looks: list[GrownOut] = Field(description="This year, the next, the one after.")
+    suggestions: list[SuggestionOut]
+    tasks: list[DripTask]
+    history: list[LayoutOut]
+    proofs: list[ProofOut]
+    obstacles: list[ObstacleOut]
+    line: LineName | None
+    line_trees: int
+    short_supply: bool
+    assumed: list[str]
+    crown_radius_m: float
+    mulch_radius_m: float | None
+    mulch_depth_m: float
+
+
+class SupplyIn(In):
+    """What feeds a line and how its row lies; null = not measured."""
+
+    static_head_m: float | None = quantity("m", "Head with nothing running", None, gt=0, le=150)
+    open_flow_l_per_h: float | None = quantity("L/h", "Flow of the open pipe, by bucket", None, gt=0, le=50000)
+    regulator_head_m: float | None = quantity("m", "Head behind the regulator", None, gt=0, le=150)
+    lead_m: float | None = quantity("m", "From the valve to the first tree", None, gt=0, le=1000)
+    spacing_m: float | None = quantity("m", "From tree to tree", None, gt=0, le=200)
+    rise_percent: float | None = Field(None, ge=-60, le=60, description="Slope away from the valve, up positive.")
+    bearing_deg: float | None = Field(None, ge=0, le=360, description="Way the row goes, 0 north, 90 east.")
+    offset_m: float | None = quantity("m", "Lateral right of the trunks, left below 0", None, ge=-20, le=20)
+    bore_mm: float | None = quantity("mm", "Inside diameter of the lateral", None, gt=0, le=200)
+    version: int | None = None
+
+
+class SupplyOut(SupplyIn, Out):
+    """What feeds a line, as stored."""
+
+    model_config = Out.model_config
+
+    id: UUID
+    site_id: UUID
+    name: str
+
+
+class LateralOut(Out):
+    """A lateral as it is reckoned with."""
+
+    bearing_deg: float
+    feed_bearing_deg: float
+    offset_m: float
+    bore_mm: float
+    static_m: float
+    open_l_h: float
+    regulated_m: float | None
+
+
+class RowFlowOut(Out):
+    """What flows along a row."""
+
+    inlet_head_m: float
+    flow_l_h: float
+    fastest_m_s: float
+    uniformity_percent: float
+    worst: int
+    short_supply: bool
+    findings: list[DripFinding]
+
+
+class OnLineOut(Out):
+    """A tree of a line."""
+
+    id: UUID
+    tag: str
+    place: str
+    common: str
+    accepted: bool
+    chainage_m: float
+    height_m: float
+    tee_head_m: float
+    look: DripLook
+
+
+class LineSheet(Out):
+    """A line as a whole."""
+
+    line: SupplyOut
+    site_name: str
+    today: date
+    accepted: bool
+    anew: bool
+    hedge: bool
+    left_out: int
+    length_m: float
+    run_min: float
+    least_min: float
+    assumed: list[str]
+    lateral: LateralOut
+    flow: RowFlowOut
+    trees: list[OnLineOut]
+    parts: list[DripPart]
+
+
+class LineRowOut(Out):
+    """A line in a site's list."""
+
+    id: UUID
+    name: str
+    trees: int
+    laid: int
+    flow_l_per_h: float | None
+    codes: list[str]
+    problem: str

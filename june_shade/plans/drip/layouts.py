@@ -1,0 +1,200 @@
+"""Layouts accepted and taken back, proofs in the field, what stands beside trees, what feeds a line.
+
+Writes carry the client's id: sent twice they make one. What is stored is kept; what is withdrawn no longer counts.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict
+from datetime import date
+from typing import Any
+from uuid import UUID, uuid5
+
+from sqlalchemy.orm import Session
+
+from june_shade.core.drip import bulb
+from june_shade.core.drip.choice import Choice
+from june_shade.core.drip.row import check as check_lateral
+from june_shade.core.drip.scene import Obstacle
+from june_shade.core.errors import ConflictError, InputError, NotFoundError
+from june_shade.plans import clock, register
+from june_shade.plans.drip import rows, scenes
+from june_shade.store import drip as store
+from june_shade.store import trees as tree_store
+from june_shade.store.drip_tables import DripLayout, DripProof
+from june_shade.store.tables import Line, Tree
+
+MOST_OBSTACLES = 12
+
+
+def save(
+    session: Session, layout_id: UUID, tree_id: UUID, choice: Choice, laid_on: date | None = None, note: str = ""
+) -> DripLayout:
+    """Accept a layout: the tree is watered by it from now on.
+
+    On a line, trees that have none get theirs by their own. Raises InputError for one that can't be laid.
+    """
+    return save_many(session, {tree_id: (layout_id, choice)}, laid_on, note)[0]
+
+
+def save_line(session: Session, batch_id: UUID, line_id: UUID, laid_on: date | None = None) -> list[DripLayout]:
+    """Accept what is suggested for a whole line; each layout's id follows from the batch's."""
+    rows.line(session, line_id)
+    known = session.get(DripLayout, uuid5(batch_id, "0"))
+    on = [tree for tree in store.trees_on(session, line_id) if tree.method == "emitters"]
+    if known is not None:  # sent again
+        return [row for row in (session.get(DripLayout, uuid5(batch_id, str(n))) for n in range(len(on))) if row]
+    planned = rows.plan_line(session, line_id, anew=True)
+    wanted = {laid.tree.id: (uuid5(batch_id, str(n)), laid.choice) for n, laid in enumerate(planned.trees)}
+    return save_many(session, wanted, laid_on, "")
+
+
+def save_many(
+    session: Session, wanted: Mapping[UUID, tuple[UUID, Choice]], laid_on: date | None, note: str
+) -> list[DripLayout]:
+    """Accept layouts of trees of one site, all or none."""
+    trees = {tree_id: register.tree(session, tree_id) for tree_id in wanted}
+    site = next(iter(trees.values())).site
+    tree_store.lock_site(session, site.id, exclusive=True)
+    today = clock.today(session, site.timezone)
+    day = laid_on or today
+    _check_day(day, today, "laid_on")
+    saved = []
+    for tree_id, (layout_id, choice) in wanted.items():
+        known = session.get(DripLayout, layout_id)
+        if known is not None:
+            if known.tree_id != tree_id or known.choice != asdict(choice):
+                raise ConflictError("this layout is stored already with other measures", "id")
+            saved.append(known)
+            continue
+        saved.append(_new(session, layout_id, trees[tree_id], choice, day, note))
+    session.flush()
+    rows.refresh(session, list(wanted))
+    return saved
+
+
+def _new(session: Session, layout_id: UUID, tree: Tree, choice: Choice, day: date, note: str) -> DripLayout:
+    if day < tree.planted_on:
+        raise InputError(f"{day} is before the tree was planted ({tree.planted_on})", "laid_on")
+    was, tree.method = tree.method, "emitters"
+    session.flush()
+    try:
+        if tree.line_id is not None:
+            planned = rows.plan_line(session, tree.line_id, instead={tree.id: choice})
+            laid = next(one for one in planned.trees if one.tree.id == tree.id)
+            figures = rows.figures_of(choice, laid.drawing, laid.fed, laid.verdict)
+        else:
+            view = rows.outlook_alone(session, tree)
+            figures = rows.figures_of(choice, *rows.alone(session, tree, choice, view))
+    except InputError:
+        tree.method = was
+        raise
+    made = DripLayout(id=layout_id, tree_id=tree.id, laid_on=day, choice=asdict(choice), note=note, **figures)
+    session.add(made)
+    session.flush()
+    tree.layout_id = made.id
+    tree.emitter_count, tree.emitter_flow_l_per_h = len(made.emitters), choice.flow_l_h
+    if choice.perforated and tree.surround == "plastic":
+        tree.surround = "plastic_holed"
+    return made
+
+
+def _check_day(day: date, today: date, field: str) -> None:
+    if day > today:
+        raise InputError(f"{day} is still to come (today is {today})", field)
+
+
+def withdraw(session: Session, layout_id: UUID) -> DripLayout:
+    """Take a layout back: the one laid before it counts again, if there is one."""
+    row = session.get(DripLayout, layout_id)
+    if row is None:
+        raise NotFoundError("there is no such layout", "layout_id")
+    if row.withdrawn_at is None:
+        tree = register.tree(session, row.tree_id)
+        tree_store.lock_site(session, tree.site_id, exclusive=True)
+        row.withdrawn_at = clock.now(session)
+        session.flush()
+        left = [one for one in store.layouts_of(session, tree.id) if one.withdrawn_at is None]
+        tree.layout_id = left[0].id if left else None
+        if left:
+            tree.emitter_count, tree.emitter_flow_l_per_h = len(left[0].emitters), left[0].choice["flow_l_h"]
+        session.flush()
+        tree_store.drop_states(session, tree_ids=[tree.id])
+        rows.refresh(session, [tree.id])
+    return row
+
+
+def set_obstacles(session: Session, tree_id: UUID, obstacles: Sequence[Obstacle], *, whole_line: bool) -> list[UUID]:
+    """Say what stands beside a tree, or beside every tree of its line. Returns the trees that were changed."""
+    tree = register.tree(session, tree_id)
+    if len(obstacles) > MOST_OBSTACLES:
+        raise InputError(f"must be at most {MOST_OBSTACLES}", "obstacles")
+    tree_store.lock_site(session, tree.site_id, exclusive=True)
+    trees: Sequence[Tree] = [tree]
+    if whole_line and tree.line_id is not None:
+        trees = store.trees_on(session, tree.line_id)
+    for one in trees:
+        one.obstacles = scenes.checked(obstacles, one.caliper_m)
+    session.flush()
+    rows.refresh(session, [one.id for one in trees])
+    return [one.id for one in trees]
+
+
+def put_proof(
+    session: Session, proof_id: UUID, tree_id: UUID, day: date | None, minutes: float, depth_m: float, note: str
+) -> DripProof:
+    """Keep how deep the ground was wet after so many minutes; bulbs go by it from now on.
+
+    Raises InputError for a depth that no soil gives in that time.
+    """
+    tree = register.tree(session, tree_id)
+    tree_store.lock_site(session, tree.site_id, exclusive=True)
+    today = clock.today(session, tree.site.timezone)
+    _check_day(day or today, today, "day")
+    layout = store.layouts_in_force(session, [tree_id]).get(tree_id)
+    flow = layout.flow_l_per_h / len(layout.emitters) if layout is not None else tree.emitter_flow_l_per_h
+    if not flow > 0:
+        raise InputError("the tree has no emitters to prove", "tree_id")
+    bulb.proven_ks_mm_h(depth_m, minutes, flow)
+    known = session.get(DripProof, proof_id)
+    if known is not None:
+        if (known.tree_id, known.minutes, known.depth_m) != (tree_id, minutes, depth_m):
+            raise ConflictError("this proof is stored already with other readings", "id")
+        return known
+    made = DripProof(
+        id=proof_id, tree_id=tree_id, day=day or today, minutes=minutes, depth_m=depth_m, flow_l_per_h=flow, note=note
+    )
+    session.add(made)
+    session.flush()
+    rows.refresh(session, [tree_id])
+    return made
+
+
+def withdraw_proof(session: Session, proof_id: UUID) -> DripProof:
+    """Take a proof back: it was misread."""
+    row = session.get(DripProof, proof_id)
+    if row is None:
+        raise NotFoundError("there is no such proof", "proof_id")
+    if row.withdrawn_at is None:
+        tree = register.tree(session, row.tree_id)
+        tree_store.lock_site(session, tree.site_id, exclusive=True)
+        row.withdrawn_at = clock.now(session)
+        session.flush()
+        rows.refresh(session, [tree.id])
+    return row
+
+
+def save_supply(session: Session, line_id: UUID, values: dict[str, Any]) -> Line:
+    """Say what feeds a line and how its row lies; what its layouts do is computed anew."""
+    row = rows.line(session, line_id)
+    tree_store.lock_site(session, row.site_id, exclusive=True)
+    register.fresh(row, values)
+    for name, value in values.items():
+        if name != "version":
+            setattr(row, name, value)
+    session.flush()
+    trees = store.trees_on(session, line_id)
+    if trees:
+        check_lateral(scenes.lateral_of(row, len(trees), trees[0].site))
+        rows.refresh(session, [tree.id for tree in trees])
+    session.refresh(row)
+    return row

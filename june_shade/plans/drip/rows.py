@@ -1,0 +1,213 @@
+"""A line as a whole: its trees with their layouts, what flows where, and what of it goes into the water plan."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, fields
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from june_shade.core.drip import row, verdict
+from june_shade.core.drip.choice import Choice
+from june_shade.core.drip.layout import Drawing, draw
+from june_shade.core.drip.row import Lateral, RowFlow
+from june_shade.core.drip.verdict import Fed, Verdict
+from june_shade.core.errors import InputError, JuneShadeError, NotFoundError
+from june_shade.plans import ground, water
+from june_shade.plans.drip import scenes
+from june_shade.plans.drip.scenes import Outlook
+from june_shade.store import drip as store
+from june_shade.store import trees as tree_store
+from june_shade.store.drip_tables import DripLayout
+from june_shade.store.tables import Line, Tree
+
+CHOICE_FIELDS = {f.name for f in fields(Choice)}
+
+
+@dataclass(frozen=True, slots=True)
+class Laid:
+    """One tree with a layout: stored (layout) or suggested, drawn, fed and judged."""
+
+    tree: Tree
+    outlook: Outlook
+    choice: Choice
+    layout: DripLayout | None
+    drawing: Drawing
+    fed: Fed
+    verdict: Verdict
+
+
+@dataclass(frozen=True, slots=True)
+class LinePlan:
+    """A line with its trees in the order that it passes them. left_out: trees on it that are not on emitters."""
+
+    line: Line
+    lateral: Lateral
+    trees: tuple[Laid, ...]
+    flow: RowFlow
+    left_out: int
+
+
+def line(session: Session, line_id: UUID) -> Line:
+    """A line, or NotFoundError."""
+    found = store.line(session, line_id)
+    if found is None:
+        raise NotFoundError("there is no such line", "line_id")
+    return found
+
+
+def choice_of(layout: DripLayout) -> Choice:
+    """A stored layout's measures."""
+    return Choice(**{name: value for name, value in layout.choice.items() if name in CHOICE_FIELDS})
+
+
+def plan_of(session: Session, tree: Tree) -> water.SitePlan:
+    """The water plan that a tree is in. Raises NoWeatherError where none can be made."""
+    made = water.plan_site(session, tree.site, tree_ids=[tree.id])
+    assert made is not None
+    return made
+
+
+def plan_line(
+    session: Session, line_id: UUID, *, instead: Mapping[UUID, Choice] | None = None, anew: bool = False,
+    made: water.SitePlan | None = None,
+) -> LinePlan:  # fmt: skip
+    """A line as it is laid; where trees have no layout, as it should be.
+
+    instead: other layouts for some trees, to see what they would do. anew: suggest for all, whatever lies there.
+    Raises InputError where it can't be laid or has no trees on emitters.
+    """
+    on = line(session, line_id)
+    every = store.trees_on(session, line_id)
+    trees = [tree for tree in every if tree.method == "emitters"]
+    if not trees:
+        raise InputError("no tree on this line is on emitters", "trees")
+    site = trees[0].site
+    made = made or plan_of(session, trees[0])
+    lateral = scenes.lateral_of(on, len(trees), site)
+    found = ground.in_force(session, site)
+    proofs = store.proofs_in_force(session, [tree.id for tree in trees])
+    along = scenes.row_of(on)
+    views = [
+        scenes.outlook(made, tree, found, proofs.get(tree.id), feed_at_m=abs(lateral.offset_m), row=along)
+        for tree in trees
+    ]  # fmt: skip
+    layouts = {} if anew else store.layouts_in_force(session, [tree.id for tree in trees])
+    given = {tree_id: choice_of(layout) for tree_id, layout in layouts.items()} | dict(instead or {})
+    choices = _choices(trees, views, lateral, given)
+    now = [view.now for view in views]
+    drawings = row.laid(now, choices)
+    flow = row.solve(lateral, choices, drawings)
+    judged = [
+        verdict.judged(choice, drawing, scene, fed, roots_ahead_m=view.ahead_m)
+        for choice, drawing, scene, fed, view in zip(choices, drawings, now, flow.trees, views, strict=True)
+    ]
+    laid = tuple(
+        Laid(tree, view, choice, layouts.get(tree.id), drawing, fed, one)
+        for tree, view, choice, drawing, fed, one in zip(
+            trees, views, choices, drawings, flow.trees, judged, strict=True
+        )
+    )
+    return LinePlan(on, lateral, laid, flow, len(every) - len(trees))
+
+
+def _choices(
+    trees: Sequence[Tree], views: Sequence[Outlook], lateral: Lateral, given: Mapping[UUID, Choice]
+) -> list[Choice]:
+    """A layout for each tree: what lies there, else what goes with the others, else the best for the row."""
+    if len(given) == len(trees):
+        return [given[tree.id] for tree in trees]
+    lines = {choice for choice in given.values() if choice.pattern == "row_lines"}
+    if len(lines) == 1:  # a hedge that grew by a tree: the lines go on past it
+        (same,) = lines
+        return [given.get(tree.id, same) for tree in trees]
+    suggested = row.for_row([view.now for view in views], lateral, None, views[0].ahead_m)
+    if given and any(choice.pattern == "row_lines" for choice in suggested):
+        suggested = tuple(scenes.implied(tree, view.now.ball_radius_m) for tree, view in zip(trees, views, strict=True))
+    return [given.get(tree.id, choice) for tree, choice in zip(trees, suggested, strict=True)]
+
+
+def alone(session: Session, tree: Tree, choice: Choice, view: Outlook) -> tuple[Drawing, Fed, Verdict]:
+    """A layout of a tree that is on no line: drawn, fed from the site's hose, judged."""
+    drawing = draw(choice, view.now)
+    fed = verdict.feed(drawing, choice, scenes.lone_supply(tree.site))
+    return drawing, fed, verdict.judged(choice, drawing, view.now, fed, roots_ahead_m=view.ahead_m)
+
+
+def figures_of(choice: Choice, drawing: Drawing, fed: Fed, found: Verdict) -> dict[str, Any]:
+    """What the water plan goes by, as a layout's row stores it; a still layout keeps its nominal flow and says so."""
+    flow = found.figures.flow_l_h
+    return {
+        "emitters": [[round(n.x_m, 4), round(n.y_m, 4)] for n in drawing.emitters],
+        "flow_l_per_h": flow,
+        "ball_share": found.figures.ball_share,
+        "wetted_m2": found.figures.union_m2,
+        "worst_head_m": fed.worst_head_m,
+        "problems": sorted({f.code for f in found.findings}),
+    }
+
+
+def refresh(session: Session, tree_ids: Sequence[UUID]) -> None:
+    """Compute anew what stored layouts of these trees, and of all on a line with them, do. Callers hold the site.
+
+    What the layouts rest on has changed: a layout, a line's supply, a tree, the soil, a proof. Where no plan can be
+    made for want of weather, the figures stay as they were.
+    """
+    trees = tree_store.trees_by_id(session, tree_ids)
+    lines = {tree.line_id for tree in trees.values() if tree.line_id is not None}
+    touched: list[UUID] = []
+    for line_id in lines:
+        touched += _refresh_line(session, line_id)
+    for tree in trees.values():
+        if tree.line_id is None and tree.layout_id is not None and tree.method == "emitters":
+            touched += _refresh_alone(session, tree)
+    session.flush()
+    if touched:
+        tree_store.drop_states(session, tree_ids=touched)
+
+
+def _refresh_line(session: Session, line_id: UUID) -> list[UUID]:
+    on = [tree for tree in store.trees_on(session, line_id) if tree.layout_id is not None and tree.method == "emitters"]
+    if not on:
+        return []
+    try:
+        planned = plan_line(session, line_id)
+    except JuneShadeError:
+        return []
+    for laid in planned.trees:
+        if laid.layout is not None:
+            _store(laid.layout, figures_of(laid.choice, laid.drawing, laid.fed, laid.verdict))
+    return [tree.id for tree in on]
+
+
+def _refresh_alone(session: Session, tree: Tree) -> list[UUID]:
+    layout = store.layouts_in_force(session, [tree.id]).get(tree.id)
+    if layout is None:
+        return []
+    choice = choice_of(layout)
+    try:
+        view = outlook_alone(session, tree)
+        drawing, fed, found = alone(session, tree, choice, view)
+    except JuneShadeError:
+        return []
+    _store(layout, figures_of(choice, drawing, fed, found))
+    return [tree.id]
+
+
+def outlook_alone(session: Session, tree: Tree, **changed: Any) -> Outlook:
+    """Scenes of a tree that is on no line."""
+    found = ground.in_force(session, tree.site)
+    proof = store.proofs_in_force(session, [tree.id]).get(tree.id)
+    return scenes.outlook(plan_of(session, tree), tree, found, proof, **changed)
+
+
+def _store(layout: DripLayout, figures: dict[str, Any]) -> None:
+    for name, value in figures.items():
+        setattr(layout, name, value)
+
+
+def refresh_site(session: Session, site_id: UUID) -> None:
+    """Compute anew what every stored layout of a site does."""
+    laid = store.laid_trees(session, site_id)
+    if laid:
+        refresh(session, [tree.id for tree in laid])

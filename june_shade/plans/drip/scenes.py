@@ -1,0 +1,150 @@
+"""From stored trees and lines to what the core lays out: scenes of the coming years, laterals, supplies."""
+
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+from typing import Any
+
+import numpy as np
+
+from june_shade.core.drip import bulb
+from june_shade.core.drip.choice import Choice
+from june_shade.core.drip.growth import YEAR_DAYS
+from june_shade.core.drip.network import Supply
+from june_shade.core.drip.row import Lateral
+from june_shade.core.drip.scene import Obstacle, Row, Scene, check
+from june_shade.core.drip.verdict import LASTS_DAYS, REGULATED_M
+from june_shade.core.errors import InputError
+from june_shade.core.soil.in_force import InForce
+from june_shade.core.water import delivery
+from june_shade.core.water.balance import ground
+from june_shade.core.water.delivery import EMITTER_RADIUS_SHARE
+from june_shade.core.water.trees import years_of
+from june_shade.plans.water import SitePlan
+from june_shade.store.drip_tables import DripProof
+from june_shade.store.tables import Line, Site, Tree
+
+YEARS = 3
+STATIC_M = 2 * REGULATED_M
+"""Static head taken where nobody measured it: 40 psi (common practice)."""
+LEAD_M = 3.0
+SPACING_M = 3.0
+OFFSET_M = 0.6
+BORE_MM = 17.8
+HEDGE_AT_MOST_M = 2.5
+
+
+@dataclass(frozen=True, slots=True)
+class Outlook:
+    """A tree as layouts see it: scenes a year apart, the first one now, and how far roots grow each coming day [m]."""
+
+    scenes: tuple[Scene, ...]
+    ahead_m: np.ndarray
+    crown_radius_m: float
+    mulch_radius_m: float | None
+    mulch_depth_m: float
+
+    @property
+    def now(self) -> Scene:
+        """The scene of this year."""
+        return self.scenes[0]
+
+
+def obstacles_of(tree: Any) -> tuple[Obstacle, ...]:
+    """What stands beside a stored tree."""
+    return tuple(Obstacle(**values) for values in tree.obstacles or [])
+
+
+def checked(obstacles: Sequence[Obstacle], trunk_diameter_m: float) -> list[dict[str, Any]]:
+    """Obstacles as they are stored. Raises InputError naming the one that can't be."""
+    for number, obstacle in enumerate(obstacles):
+        check(obstacle, trunk_diameter_m, f"obstacles[{number}]")
+    return [asdict(obstacle) for obstacle in obstacles]
+
+
+def outlook(
+    made: SitePlan, tree: Tree, found: InForce, proof: DripProof | None, *, feed_at_m: float | None = None,
+    row: Row | None = None, volume_l: float | None = None, obstacles: tuple[Obstacle, ...] | None = None,
+) -> Outlook:  # fmt: skip
+    """Scenes of a tree. feed_at_m: where its lateral passes; volume_l: another watering than what refills it."""
+    i = made.index_of(tree.id)
+    radius, limit = float(made.plan.now.root_radius_m[i]), float(made.trees.dryness_limit[i])
+    last = float(made.trees.established_radius_m[i])
+    ahead = np.minimum(made.roots_ahead_m, max(0.0, last - radius))
+
+    def grown(days: int) -> float:
+        return radius + (float(ahead[min(days, len(ahead)) - 1]) if days else 0.0)
+
+    starts = [grown(YEAR_DAYS * year) for year in range(YEARS)]
+    trees = years_of(made.trees, i, YEARS)
+    g = ground(trees, np.array(starts))
+    how = made.deliveries[i]
+    net = limit * (trees.ball_taw_l + g.ring_taw_l)
+    gross = delivery.gross_l(net, delivery.efficiency("emitters"), 0.0, how.leaching)
+    scenes = tuple(
+        Scene(
+            kind=tree.kind, ball_radius_m=float(trees.ball_radius_m[0]), ball_height_m=tree.ball_height_m,
+            trunk_diameter_m=tree.caliper_m, roots_now_m=start, roots_next_m=grown(YEAR_DAYS * year + LASTS_DAYS),
+            roots_year_m=grown(YEAR_DAYS * (year + 1)), root_depth_m=float(g.root_depth_m[year]),
+            uptake_from_ball=float(g.uptake_from_ball[year]), ks_mm_h=found.soil.ks_mm_h,
+            intake_mm_h=found.soil.intake_mm_h, volume_l=volume_l or float(gross[year]),
+            obstacles=obstacles_of(tree) if obstacles is None else obstacles, cover=tree.surround,
+            rain_scarce=made.site.climate == "dry", proven_ks_mm_h=proven(proof), feed_at_m=feed_at_m, row=row,
+        )
+        for year, start in enumerate(starts)
+    )  # fmt: skip
+    mulched = tree.mulch_material is not None
+    return Outlook(
+        scenes, ahead, float(np.sqrt(made.trees.crown_area_m2[i] / np.pi)),
+        tree.mulch_outer_radius_m if mulched else None, tree.mulch_depth_m if mulched else 0.0,
+    )  # fmt: skip
+
+
+def proven(proof: DripProof | None) -> float | None:
+    """Conductivity that a proof found [mm/h], None without one."""
+    return None if proof is None else bulb.proven_ks_mm_h(proof.depth_m, proof.minutes, proof.flow_l_per_h)
+
+
+def implied(tree: Tree, ball_radius_m: float) -> Choice:
+    """The emitters that were typed for a tree without a layout: so many on its ball."""
+    return Choice(
+        "on_ball", flow_l_h=tree.emitter_flow_l_per_h or 4.0, points=max(1, tree.emitter_count),
+        radius_m=round(max(EMITTER_RADIUS_SHARE * ball_radius_m, tree.caliper_m), 3),
+    )  # fmt: skip
+
+
+def lone_supply(site: Site) -> Supply:
+    """What feeds a tree that is on no line: the site's hose behind a regulator."""
+    return Supply(STATIC_M, site.hose_flow_l_per_h, REGULATED_M)
+
+
+def supply_of(line: Line, site: Site) -> Supply:
+    """What feeds a line; where it was not measured, the site's hose flow and 40 psi behind a 20 psi regulator."""
+    static = line.static_head_m or STATIC_M
+    regulated = line.regulator_head_m or (REGULATED_M if line.static_head_m is None else None)
+    return Supply(static, line.open_flow_l_per_h or site.hose_flow_l_per_h, regulated)
+
+
+MEASURES = ("static_head_m", "open_flow_l_per_h", "lead_m", "spacing_m", "rise_percent", "bearing_deg", "offset_m")
+
+
+def assumed(line: Line) -> tuple[str, ...]:
+    """What of a line nobody measured yet, so that a usual value stands in."""
+    return tuple(name for name in MEASURES if getattr(line, name) is None)
+
+
+def lateral_of(line: Line, trees: int, site: Site) -> Lateral:
+    """A line with so many trees, evenly spaced and on an even slope."""
+    if not trees:
+        raise InputError("has no trees on emitters", "trees")
+    lead, spacing = line.lead_m or LEAD_M, line.spacing_m or SPACING_M
+    chainage = tuple(lead + spacing * i for i in range(trees))
+    slope = (line.rise_percent or 0.0) / 100
+    return Lateral(
+        chainage, tuple(slope * far for far in chainage), line.bearing_deg or 0.0,
+        OFFSET_M if line.offset_m is None else line.offset_m, line.bore_mm or BORE_MM, supply_of(line, site),
+    )  # fmt: skip
+
+
+def row_of(line: Line) -> Row:
+    """Which way a line's trees go and how far apart they stand."""
+    return Row(line.bearing_deg or 0.0, line.spacing_m or SPACING_M)

@@ -1,0 +1,317 @@
+"""What the Drip pages show: a tree's layout now and as it grows, other patterns, tasks and parts; a whole line.
+
+Values only, in SI; words, units and drawing are the interface's.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from june_shade.core.drip import auto, explain, growth, parts, row, tasks, verdict
+from june_shade.core.drip.bulb import minutes_to_depth
+from june_shade.core.drip.choice import Choice
+from june_shade.core.drip.judge import Finding
+from june_shade.core.drip.layout import Drawing, Fitting, Run, draw
+from june_shade.core.drip.parts import Part
+from june_shade.core.drip.scene import Obstacle, Scene, shape
+from june_shade.core.drip.tasks import Task
+from june_shade.core.drip.verdict import Achievement, Fed, Verdict
+from june_shade.core.drip.wetting import disc
+from june_shade.core.errors import InputError, JuneShadeError
+from june_shade.core.working import Line as WorkingLine
+from june_shade.plans import clock, register
+from june_shade.plans.drip import rows, scenes
+from june_shade.plans.drip.scenes import Outlook
+from june_shade.store import drip as store
+from june_shade.store.tables import Line, Tree
+
+VIEW_MARGIN_M = 0.25
+
+
+@dataclass(frozen=True, slots=True)
+class Dripper:
+    """One emitter: its number, place, bulb, what it gives and with how much head."""
+
+    number: int
+    x_m: float
+    y_m: float
+    width_m: float
+    depth_m: float
+    flow_l_per_h: float
+    head_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class Shape:
+    """Something beside the tree as far as the drawing goes: its kind and outline [(x, y)]."""
+
+    kind: str
+    outline: tuple[tuple[float, float], ...]
+    distance_m: float
+    bearing_deg: float
+
+
+@dataclass(frozen=True, slots=True)
+class Look:
+    """A layout drawn and judged. reach_m: half the side of a square that shows all of it."""
+
+    choice: Choice
+    year: int
+    day: date
+    scene: Scene
+    reach_m: float
+    emitters: tuple[Dripper, ...]
+    runs: tuple[Run, ...]
+    fittings: tuple[Fitting, ...]
+    shapes: tuple[Shape, ...]
+    cut: bool
+    skipped_arms: int
+    achievements: tuple[Achievement, ...]
+    findings: tuple[Finding, ...]
+    verdict: Verdict
+    move_on: date | None
+    proof_min: float
+    parts: tuple[Part, ...]
+    working: tuple[WorkingLine, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Grown:
+    """A step of growth: the look of that year, what is done to get there, what is new to bring."""
+
+    look: Look
+    changes: tuple[growth.Change, ...]
+    new_parts: tuple[Part, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Dated:
+    """A task with its day."""
+
+    task: Task
+    day: date
+
+
+def look(
+    choice: Choice, drawing: Drawing, scene: Scene, fed: Fed, found: Verdict, view: Outlook, today: date, year: int = 0
+) -> Look:
+    """A layout as it is shown."""
+    nodes = drawing.emitters
+    drippers = tuple(
+        Dripper(n + 1, node.x_m, node.y_m, w, z, q, h)
+        for n, (node, w, z, q, h) in enumerate(
+            zip(nodes, found.widths_m, found.depths_m, fed.emitter_l_h, fed.emitter_head_m, strict=True)
+        )
+    )
+    far = max(found.figures.reach_m, scene.roots_year_m, scene.ball_radius_m, view.mulch_radius_m or 0.0)
+    reach = far + VIEW_MARGIN_M
+    days = found.days_to_move
+    flow = choice.flow_l_h
+    ks = float(scene.ks_at(scene.ball_radius_m + 1.0))
+    return Look(
+        choice=choice, year=year, day=today + timedelta(days=growth.YEAR_DAYS * year), scene=scene, reach_m=reach,
+        emitters=drippers, runs=tuple(drawing.runs), fittings=(*drawing.fittings, *drawing.pins()),
+        shapes=shapes(scene.obstacles, reach), cut=drawing.cut, skipped_arms=drawing.skipped_arms,
+        achievements=found.achievements, findings=found.findings, verdict=found,
+        move_on=None if days is None else today + timedelta(days=days),
+        proof_min=minutes_to_depth(scene.root_depth_m, flow, ks), parts=parts.parts_of(drawing, choice),
+        working=explain.of_layout(choice, scene, fed, found),
+    )  # fmt: skip
+
+
+def shapes(obstacles: Sequence[Obstacle], reach_m: float) -> tuple[Shape, ...]:
+    """What stands beside a tree, cut to the square that is drawn; what lies outside it is left out."""
+    frame = disc(0, 0, reach_m * 2**0.5, 1).envelope
+    found = []
+    for obstacle in obstacles:
+        seen = shape(obstacle).intersection(frame)
+        if not seen.is_empty:
+            outline = tuple((float(x), float(y)) for x, y in seen.exterior.coords)
+            found.append(Shape(obstacle.kind, outline, obstacle.distance_m, obstacle.bearing_deg))
+    return tuple(found)
+
+
+def tree_look(
+    session: Session, tree_id: UUID, choice: Choice, obstacles: tuple[Obstacle, ...] | None
+) -> dict[str, Any]:
+    """A layout that was not accepted yet: what typed measures would do, on its line if it has one."""
+    tree = register.tree(session, tree_id)
+    return _page(session, tree, choice, obstacles)
+
+
+def tree_page(session: Session, tree_id: UUID) -> dict[str, Any]:
+    """The Drip page of a tree. Raises NoWeatherError where no plan can be made."""
+    tree = register.tree(session, tree_id)
+    return _page(session, tree, None, None)
+
+
+def _page(session: Session, tree: Tree, asked: Choice | None, obstacles: tuple[Obstacle, ...] | None) -> dict[str, Any]:
+    today = clock.today(session, tree.site.timezone)
+    layouts = store.layouts_of(session, tree.id)
+    layout = next((one for one in layouts if one.id == tree.layout_id), None)
+    on_line = tree.line_id is not None and tree.method == "emitters"
+    supply = None if tree.line_id is None else store.line(session, tree.line_id)
+    feed_at = abs(scenes.lateral_of(supply, 1, tree.site).offset_m) if supply and on_line else None
+    along = scenes.row_of(supply) if supply and on_line else None
+    view = rows.outlook_alone(session, tree, feed_at_m=feed_at, row=along, obstacles=obstacles)
+    base = Choice(
+        "ring", feed_bearing_deg=scenes.lateral_of(supply, 1, tree.site).feed_bearing_deg if supply else 180.0
+    )
+    suggested = auto.for_tree(view.now, base, roots_ahead_m=view.ahead_m)
+    if layout is not None:
+        stored = rows.choice_of(layout)
+    elif on_line and tree.line_id is not None and asked is None:
+        stored = _as_on_line(session, tree)
+    else:
+        stored = suggested[0].choice if suggested else scenes.implied(tree, view.now.ball_radius_m)
+    choice = asked or stored
+    drawing, fed, found, flow = _fed(session, tree, choice, view, on_line)
+    grown = growth.steps(choice, view.scenes, view.ahead_m, found.days_to_move)
+    looks = [look(choice, drawing, view.now, fed, found, view, today)]
+    for step in grown[1:]:
+        looks.append(_later(step, view, today))
+    todo = tasks.of_layout(choice, drawing, view.now, grown)
+    return {
+        "tree": tree, "today": today, "layout": layout, "accepted": layout is not None and stored == choice,
+        "looks": [
+            Grown(one, step.changes, step.new_parts) for one, step in zip(looks, grown, strict=True)
+        ],
+        "suggestions": suggested, "tasks": [Dated(task, today + timedelta(days=task.after_days)) for task in todo],
+        "history": [one for one in layouts if one is not layout], "proofs": store.proofs_of(session, tree.id),
+        "obstacles": list(view.now.obstacles), "line": supply if on_line else None,
+        "line_trees": 0 if flow is None else len(flow.trees), "short_supply": fed.short_supply,
+        "assumed": scenes.assumed(supply) if supply and on_line else ("static_head_m", "open_flow_l_per_h"),
+        "crown_radius_m": view.crown_radius_m, "mulch_radius_m": view.mulch_radius_m,
+        "mulch_depth_m": view.mulch_depth_m,
+    }  # fmt: skip
+
+
+def _as_on_line(session: Session, tree: Tree) -> Choice:
+    """What its line suggests for a tree that has no layout."""
+    assert tree.line_id is not None
+    try:
+        planned = rows.plan_line(session, tree.line_id)
+    except InputError:
+        return Choice("on_ball", points=max(1, tree.emitter_count), flow_l_h=tree.emitter_flow_l_per_h or 4.0)
+    return next(one.choice for one in planned.trees if one.tree.id == tree.id)
+
+
+def _fed(
+    session: Session, tree: Tree, choice: Choice, view: Outlook, on_line: bool
+) -> tuple[Drawing, Fed, Verdict, row.RowFlow | None]:
+    """A tree's layout with the water that its line, or the site's hose, gives it."""
+    if on_line and tree.line_id is not None:
+        if choice.pattern == "row_lines":
+            instead = {one.id: choice for one in store.trees_on(session, tree.line_id) if one.method == "emitters"}
+        else:
+            instead = {tree.id: choice}
+        planned = rows.plan_line(session, tree.line_id, instead=instead)
+        laid = next(one for one in planned.trees if one.tree.id == tree.id)
+        drawing = draw(choice, view.now)
+        found = verdict.judged(choice, drawing, view.now, laid.fed, roots_ahead_m=view.ahead_m)
+        return drawing, laid.fed, found, planned.flow
+    return (*rows.alone(session, tree, choice, view), None)
+
+
+def _later(step: growth.Step, view: Outlook, today: date) -> Look:
+    """The look of a year to come, with all the pressure that it wants."""
+    scene = view.scenes[step.year]
+    fed = verdict.feed(step.drawing, step.choice)
+    gone = growth.YEAR_DAYS * step.year
+    ahead = view.ahead_m[gone:] - (view.ahead_m[gone - 1] if gone <= len(view.ahead_m) else 0.0)
+    found = verdict.judged(step.choice, step.drawing, scene, fed, roots_ahead_m=ahead)
+    return look(step.choice, step.drawing, scene, fed, found, view, today + timedelta(days=gone), 0)
+
+
+@dataclass(frozen=True, slots=True)
+class OnLine:
+    """A tree of a line: where it stands along it, its look, how it stands."""
+
+    tree: Tree
+    accepted: bool
+    chainage_m: float
+    height_m: float
+    tee_head_m: float
+    look: Look
+
+
+def line_page(session: Session, line_id: UUID, *, anew: bool = False) -> dict[str, Any]:
+    """A line: its row to scale, what flows where, its parts. anew: suggested for all of its trees."""
+    planned = rows.plan_line(session, line_id, anew=anew)
+    site = planned.trees[0].tree.site
+    today = clock.today(session, site.timezone)
+    choices = [one.choice for one in planned.trees]
+    drawings = [one.drawing for one in planned.trees]
+    shown = [
+        OnLine(
+            one.tree, one.layout is not None, planned.lateral.chainage_m[i], planned.lateral.height_m[i],
+            planned.flow.tee_head_m[i],
+            look(one.choice, one.drawing, one.outlook.now, one.fed, one.verdict, one.outlook, today),
+        )
+        for i, one in enumerate(planned.trees)
+    ]  # fmt: skip
+    minutes = [one.verdict.run.run_min for one in planned.trees]
+    return {
+        "line": planned.line, "site": site, "today": today, "trees": shown, "flow": planned.flow,
+        "lateral": planned.lateral, "hedge": row.feeds_lines(choices), "left_out": planned.left_out,
+        "length_m": row.lateral_length_m(planned.lateral, choices), "assumed": scenes.assumed(planned.line),
+        "parts": row.parts_of(planned.lateral, choices, drawings), "run_min": max(minutes), "least_min": min(minutes),
+        "accepted": all(one.layout is not None for one in planned.trees), "anew": anew,
+    }  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class LineRow:
+    """A line in a site's list. problem: why it can't be laid, "" else; findings of its flow."""
+
+    line: Line
+    trees: int
+    laid: int
+    flow_l_per_h: float | None
+    codes: tuple[str, ...]
+    problem: str
+
+
+def site_lines(session: Session, site_id: UUID) -> list[LineRow]:
+    """A site's lines, each with what is wrong on it."""
+    register.site(session, site_id)
+    found = []
+    for one in store.lines(session, site_id):
+        trees = [tree for tree in store.trees_on(session, one.id) if tree.method == "emitters"]
+        laid = sum(tree.layout_id is not None for tree in trees)
+        flow: float | None = None
+        codes: tuple[str, ...] = ()
+        problem = ""
+        if trees:
+            try:
+                planned = rows.plan_line(session, one.id)
+                flow, codes = planned.flow.flow_l_h, tuple(f.code for f in planned.flow.findings)
+            except JuneShadeError as e:
+                problem = e.message
+        found.append(LineRow(one, len(trees), laid, flow, codes, problem))
+    return found
+
+
+def site_parts(session: Session, site_id: UUID) -> list[tuple[str, tuple[Part, ...]]]:
+    """Parts of every layout of a site, in force or suggested for its lines: by line or lone tree, by name."""
+    register.site(session, site_id)
+    lists: list[tuple[str, tuple[Part, ...]]] = []
+    for one in store.lines(session, site_id):
+        try:
+            planned = rows.plan_line(session, one.id)
+        except JuneShadeError:
+            continue
+        choices = [laid.choice for laid in planned.trees]
+        drawings = [laid.drawing for laid in planned.trees]
+        lists.append((one.name, row.parts_of(planned.lateral, choices, drawings)))
+    for tree in store.laid_trees(session, site_id):
+        if tree.line_id is None and tree.method == "emitters":
+            layout = store.layouts_in_force(session, [tree.id])[tree.id]
+            view = rows.outlook_alone(session, tree)
+            choice = rows.choice_of(layout)
+            lists.append((tree.tag, parts.parts_of(draw(choice, view.now), choice)))
+    return lists

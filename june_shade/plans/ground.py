@@ -1,0 +1,33 @@
+"""The soil in force at a site: what is typed for it with every accepted test laid over it. Plans go by it."""
+
+from collections.abc import Mapping
+from datetime import date
+from typing import Any, Protocol
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from june_shade.core.soil import in_force as core
+from june_shade.core.soil.in_force import InForce
+from june_shade.store.tables import Site, SoilTest
+
+
+class Coming(Protocol):
+    """A test not stored yet."""
+
+    @property
+    def kind(self) -> str: ...
+    @property
+    def day(self) -> date: ...
+    @property
+    def readings(self) -> Mapping[str, Any]: ...
+
+
+def in_force(session: Session, site: Site, coming: Coming | None = None) -> InForce:
+    """The soil that plans of a site go by; coming: a test not stored yet, taken as if it were used."""
+    query = select(SoilTest).where(SoilTest.site_id == site.id, SoilTest.used, SoilTest.withdrawn_at.is_(None))
+    rows = session.scalars(query.order_by(SoilTest.day, SoilTest.recorded_at, SoilTest.id))
+    known = [core.SoilTest(row.kind, row.day, row.readings) for row in rows]
+    if coming is not None:
+        known.append(core.SoilTest(coming.kind, coming.day, coming.readings))
+    return core.in_force(site.texture, site.root_depth_max_m, known)

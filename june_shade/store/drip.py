@@ -1,0 +1,60 @@
+"""Queries on drip: layouts in force and of old, proofs, the trees of a line."""
+
+from collections.abc import Iterable, Sequence
+from uuid import UUID
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session, joinedload
+
+from june_shade.store.drip_tables import DripLayout, DripProof
+from june_shade.store.tables import Line, Site, Tree
+
+
+def layouts_in_force(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, DripLayout]:
+    """The layout that each of these trees goes by, by tree."""
+    query = select(DripLayout).join(Tree, Tree.layout_id == DripLayout.id).where(Tree.id.in_(list(tree_ids)))
+    return {row.tree_id: row for row in session.scalars(query)}
+
+
+def layouts_of(session: Session, tree_id: UUID) -> Sequence[DripLayout]:
+    """All layouts of a tree, the newest first, withdrawn ones too."""
+    query = select(DripLayout).where(DripLayout.tree_id == tree_id)
+    return session.scalars(
+        query.order_by(DripLayout.laid_on.desc(), DripLayout.recorded_at.desc(), DripLayout.id)
+    ).all()
+
+
+def proofs_of(session: Session, tree_id: UUID) -> Sequence[DripProof]:
+    """All proofs of a tree, the newest first, withdrawn ones too."""
+    query = select(DripProof).where(DripProof.tree_id == tree_id)
+    return session.scalars(query.order_by(DripProof.day.desc(), DripProof.recorded_at.desc(), DripProof.id)).all()
+
+
+def proofs_in_force(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, DripProof]:
+    """The newest proof of each of these trees that was not withdrawn, by tree."""
+    query = select(DripProof).where(DripProof.tree_id.in_(list(tree_ids)), DripProof.withdrawn_at.is_(None))
+    ordered = query.order_by(DripProof.day, DripProof.recorded_at, DripProof.id)
+    return {row.tree_id: row for row in session.scalars(ordered)}
+
+
+def line(session: Session, line_id: UUID) -> Line | None:
+    """A line."""
+    return session.get(Line, line_id)
+
+
+def lines(session: Session, site_id: UUID) -> Sequence[Line]:
+    """A site's lines by name."""
+    return session.scalars(select(Line).where(Line.site_id == site_id).order_by(Line.name)).all()
+
+
+def trees_on(session: Session, line_id: UUID) -> Sequence[Tree]:
+    """The trees of a line in the order that it passes them."""
+    names = [joinedload(name) for name in (Tree.stop, Tree.line, Tree.plant)]
+    site = joinedload(Tree.site).joinedload(Site.station)
+    query = select(Tree).where(Tree.line_id == line_id).options(*names, site).order_by(Tree.row_place, Tree.tag)
+    return session.scalars(query).all()
+
+
+def laid_trees(session: Session, site_id: UUID) -> Sequence[Tree]:
+    """The trees of a site that have a layout."""
+    return session.scalars(select(Tree).where(Tree.site_id == site_id, Tree.layout_id.is_not(None))).all()
