@@ -14,8 +14,8 @@ from june_shade.store.base import Base, within
 class DripLayout(Base):
     """A layout of one tree. choice: as the core takes it; emitters: where they are, [[x m, y m], ...].
 
-    flow_l_per_h, ball_share, wetted_m2, worst_head_m, problems: what it does on its line and soil, computed anew when those
-    change; a plan goes by them.
+    flow_l_per_h, ball_share, wetted_m2, worst_head_m, problems: what it does on its line and soil, computed anew when
+    those change; a plan goes by them.
     """
 
     __tablename__ = "drip_layout"

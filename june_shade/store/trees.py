@@ -170,7 +170,8 @@ PLAN_COLUMNS = (
     Plant.water_need, Plant.evergreen, Plant.common, Plant.leaf_out, Plant.leaf_fall, Plant.salt_tolerance,
     Plant.drought_tolerance, Tree.layout_id,
     DripLayout.flow_l_per_h.label("drip_flow_l_per_h"), DripLayout.ball_share.label("drip_ball_share"),
-    DripLayout.emitters.label("drip_emitters"), DripLayout.wetted_m2.label("drip_wetted_m2"), DripLayout.problems.label("drip_problems"),
+    DripLayout.emitters.label("drip_emitters"), DripLayout.wetted_m2.label("drip_wetted_m2"),
+    DripLayout.problems.label("drip_problems"),
 )  # fmt: skip
 
 

@@ -30,7 +30,7 @@ class ChoiceIO(In):
     arm_reach_m: float = quantity("m", "Arms end so far from the trunk", 0.0, ge=0, le=20)
     lines: int = Field(1, ge=1, le=2)
     offset_m: float = quantity("m", "Line's distance from the trunks", 0.0, ge=0, le=5)
-    feed_bearing_deg: float = Field(180.0, ge=0, le=360, description="Where the feed comes from, 0 north, 90 east.")
+    feed_bearing_deg: float = quantity("deg", "Where the feed comes from, 0 north, 90 east.", 180.0, ge=0, le=360)
     bore_mm: float = quantity("mm", "Inside diameter of the tube", 13.6, gt=0, le=100)
     inline: bool = Field(False, description="Emitters built into the tube.")
     couplers: int = Field(0, ge=0, le=40)
@@ -48,7 +48,7 @@ class ObstacleIO(In):
     """Something beside a tree."""
 
     kind: ObstacleKind
-    bearing_deg: float = Field(ge=0, le=360, description="0 north, 90 east.")
+    bearing_deg: float = quantity("deg", "0 north, 90 east.", ge=0, le=360)
     distance_m: float = quantity("m", "To its edge", gt=0, le=50)
     across_m: float = quantity("m", "Width of a post", 0.0, ge=0, le=10)
 
@@ -127,20 +127,20 @@ class DripperOut(Out):
     """One emitter."""
 
     number: int
-    x_m: float
-    y_m: float
-    width_m: float
-    depth_m: float
-    flow_l_per_h: float
-    head_m: float
+    x_m: float = quantity("m", "X")
+    y_m: float = quantity("m", "Y")
+    width_m: float = quantity("m", "Width")
+    depth_m: float = quantity("m", "Depth")
+    flow_l_per_h: float = quantity("L/h", "Flow")
+    head_m: float = quantity("m", "Head")
 
 
 class RunOut(Out):
     """One tube."""
 
     kind: Literal["feeder", "ring", "inner", "spoke", "arm", "line", "header"]
-    bore_mm: float
-    length_m: float
+    bore_mm: float = quantity("mm", "Bore")
+    length_m: float = quantity("m", "Length")
     path: list[tuple[float, float]]
 
 
@@ -148,8 +148,8 @@ class FittingOut(Out):
     """A tee, closure, coupler or pin."""
 
     kind: Literal["tee", "closure", "coupler", "pin"]
-    x_m: float
-    y_m: float
+    x_m: float = quantity("m", "X")
+    y_m: float = quantity("m", "Y")
 
 
 class ShapeOut(Out):
@@ -157,8 +157,8 @@ class ShapeOut(Out):
 
     kind: ObstacleKind
     outline: list[tuple[float, float]]
-    distance_m: float
-    bearing_deg: float
+    distance_m: float = quantity("m", "Distance")
+    bearing_deg: float = quantity("deg", "Bearing")
 
 
 class AchievementOut(Out):
@@ -185,34 +185,34 @@ class DripPart(Out):
     item: str
     size: float = Field(description="Bore of a tube in mm, flow of an emitter in L/h, 0 = none.")
     count: int
-    length_m: float
-    spacing_m: float
+    length_m: float = quantity("m", "Length")
+    spacing_m: float = quantity("m", "Spacing")
     compensating: bool
 
 
 class SceneOut(Out):
     """The tree as its layout sees it."""
 
-    ball_radius_m: float
-    ball_height_m: float
-    trunk_diameter_m: float
-    roots_now_m: float
+    ball_radius_m: float = quantity("m", "Ball radius")
+    ball_height_m: float = quantity("m", "Ball height")
+    trunk_diameter_m: float = quantity("m", "Trunk diameter")
+    roots_now_m: float = quantity("m", "Roots now")
     roots_next_m: float = quantity("m", "A growing season on")
     roots_year_m: float = quantity("m", "A year on")
-    root_depth_m: float
+    root_depth_m: float = quantity("m", "Root depth")
     uptake_from_ball: float
     volume_l: float = quantity("L", "One watering")
-    intake_mm_h: float
+    intake_mm_h: float = quantity("mm/h", "Intake")
     cover: str
-    dry_m: float
+    dry_m: float = quantity("m", "Dry")
 
 
 class DripRun(Out):
     """One watering."""
 
-    run_min: float
-    total_min: float
-    rate_mm_h: float
+    run_min: float = quantity("min", "Run")
+    total_min: float = quantity("min", "Total")
+    rate_mm_h: float = quantity("mm/h", "Rate")
     goes: GoesOut
 
 
@@ -221,9 +221,9 @@ class DripFigures(Out):
 
     ball_share: float
     wetted_fraction: float | None
-    flow_l_h: float
-    least_depth_m: float
-    reach_m: float
+    flow_l_h: float = quantity("L/h", "Flow")
+    least_depth_m: float = quantity("m", "Least depth")
+    reach_m: float = quantity("m", "Reach")
 
 
 class DripLook(Out):
@@ -232,7 +232,7 @@ class DripLook(Out):
     choice: ChoiceOut
     day: date
     scene: SceneOut
-    reach_m: float
+    reach_m: float = quantity("m", "Reach")
     emitters: list[DripperOut]
     runs: list[RunOut]
     fittings: list[FittingOut]
@@ -253,9 +253,9 @@ class ChangeStep(Out):
     """One thing done to grow a layout."""
 
     kind: str
-    from_m: float
-    to_m: float
-    tube_m: float
+    from_m: float = quantity("m", "From")
+    to_m: float = quantity("m", "To")
+    tube_m: float = quantity("m", "Tube")
     couplers: int
     emitters: int
     arms: int
@@ -276,7 +276,7 @@ class SuggestionOut(Out):
     failed: list[str]
     achievements: list[AchievementOut]
     emitters: int
-    tube_m: float
+    tube_m: float = quantity("m", "Tube")
 
 
 class DripTask(Out):
@@ -285,9 +285,9 @@ class DripTask(Out):
     kind: str
     day: date
     year: int
-    from_m: float
-    to_m: float
-    tube_m: float
+    from_m: float = quantity("m", "From")
+    to_m: float = quantity("m", "To")
+    tube_m: float = quantity("m", "Tube")
     couplers: int
     emitters: int
     arms: int
@@ -319,9 +319,9 @@ class DripSheet(Out):
     line_trees: int
     short_supply: bool
     assumed: list[str]
-    crown_radius_m: float
-    mulch_radius_m: float | None
-    mulch_depth_m: float
+    crown_radius_m: float = quantity("m", "Crown radius")
+    mulch_radius_m: float | None = quantity("m", "Mulch radius")
+    mulch_depth_m: float = quantity("m", "Mulch depth")
 
 
 class SupplyIn(In):
@@ -332,8 +332,8 @@ class SupplyIn(In):
     regulator_head_m: float | None = quantity("m", "Head behind the regulator", None, gt=0, le=150)
     lead_m: float | None = quantity("m", "From the valve to the first tree", None, gt=0, le=1000)
     spacing_m: float | None = quantity("m", "From tree to tree", None, gt=0, le=200)
-    rise_percent: float | None = Field(None, ge=-60, le=60, description="Slope away from the valve, up positive.")
-    bearing_deg: float | None = Field(None, ge=0, le=360, description="Way the row goes, 0 north, 90 east.")
+    rise_percent: float | None = quantity("%", "Slope away from the valve, up positive.", None, ge=-60, le=60)
+    bearing_deg: float | None = quantity("deg", "Way the row goes, 0 north, 90 east.", None, ge=0, le=360)
     offset_m: float | None = quantity("m", "Lateral right of the trunks, left below 0", None, ge=-20, le=20)
     bore_mm: float | None = quantity("mm", "Inside diameter of the lateral", None, gt=0, le=200)
     version: int | None = None
@@ -352,22 +352,22 @@ class SupplyOut(SupplyIn, Out):
 class LateralOut(Out):
     """A lateral as it is reckoned with."""
 
-    bearing_deg: float
-    feed_bearing_deg: float
-    offset_m: float
-    bore_mm: float
-    static_m: float
-    open_l_h: float
-    regulated_m: float | None
+    bearing_deg: float = quantity("deg", "Bearing")
+    feed_bearing_deg: float = quantity("deg", "Feed bearing")
+    offset_m: float = quantity("m", "Offset")
+    bore_mm: float = quantity("mm", "Bore")
+    static_m: float = quantity("m", "Static")
+    open_l_h: float = quantity("L/h", "Open")
+    regulated_m: float | None = quantity("m", "Regulated")
 
 
 class RowFlowOut(Out):
     """What flows along a row."""
 
-    inlet_head_m: float
-    flow_l_h: float
-    fastest_m_s: float
-    uniformity_percent: float
+    inlet_head_m: float = quantity("m", "Inlet head")
+    flow_l_h: float = quantity("L/h", "Flow")
+    fastest_m_s: float = quantity("m/s", "Fastest")
+    uniformity_percent: float = quantity("%", "Uniformity")
     worst: int
     short_supply: bool
     findings: list[DripFinding]
@@ -381,9 +381,9 @@ class OnLineOut(Out):
     place: str
     common: str
     accepted: bool
-    chainage_m: float
-    height_m: float
-    tee_head_m: float
+    chainage_m: float = quantity("m", "Chainage")
+    height_m: float = quantity("m", "Height")
+    tee_head_m: float = quantity("m", "Tee head")
     look: DripLook
 
 
@@ -397,9 +397,9 @@ class LineSheet(Out):
     anew: bool
     hedge: bool
     left_out: int
-    length_m: float
-    run_min: float
-    least_min: float
+    length_m: float = quantity("m", "Length")
+    run_min: float = quantity("min", "Run")
+    least_min: float = quantity("min", "Least")
     assumed: list[str]
     lateral: LateralOut
     flow: RowFlowOut
@@ -414,6 +414,6 @@ class LineRowOut(Out):
     name: str
     trees: int
     laid: int
-    flow_l_per_h: float | None
+    flow_l_per_h: float | None = quantity("L/h", "Flow")
     codes: list[str]
     problem: str

@@ -41,9 +41,10 @@ class Delivery:
     """How one tree is watered. Flows L/h, lengths m; only the fields of its method count.
 
     hose, bucket, tank: `flow_l_h` of the hose, the pour or the boom, into the basin. bag: bag_capacity_l, which drips
-    out over bag_hours; flow_l_h fills it. emitters: their count and flow each, and the ground that a layout of them wets, 0 = not laid out. soaker: one loop round the trunk, its
-    diameter and flow a metre. sprinkler: the circle that it wets and its flow. wicked: a box that holds reservoir_l and
-    gives by wick; flow_l_h fills it. step_l: pourable step, 0 = by unit system. leaching: share that only washes salts.
+    out over bag_hours; flow_l_h fills it. emitters: their count and flow each, and wetted_m2, the ground that a layout
+    of them wets, 0 = not laid out. soaker: one loop round the trunk, its diameter and flow a metre. sprinkler: the
+    circle that it wets and its flow. wicked: a box that holds reservoir_l and gives by wick; flow_l_h fills it. step_l:
+    pourable step, 0 = by unit system. leaching: share that only washes salts.
     """
 
     method: str
@@ -246,7 +247,7 @@ def _pour(delivery: Delivery, litres: float, ball_radius_m: float, intake_mm_h: 
 
 
 def intensity(delivery: Delivery, ball_radius_m: float, intake_mm_h: float) -> tuple[float, float, float]:
-    """Application rate (0 for wicks, and drip not laid out) and the soil's intake [mm/h], and what stands before it runs [mm]."""
+    """Application rate (0: drip not laid out, wick) and the soil's intake [mm/h], what stands before it runs [mm]."""
     if delivery.method in INTO_A_BASIN:
         storage = 1000.0 * delivery.basin_depth_m if delivery.basin_depth_m else SURFACE_STORAGE_MM
     elif delivery.method == "sprinkler":

@@ -84,6 +84,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drip-layouts/{layout_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Layout
+         * @description Accept a layout under an id that the client chose; sending it twice makes one.
+         */
+        put: operations["put_layout"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drip-layouts/{layout_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Layout
+         * @description Take a layout back; the one before it counts again.
+         */
+        post: operations["withdraw_layout"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drip-proofs/{proof_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Proof
+         * @description Keep a depth-and-time proof; the bulbs go by it.
+         */
+        put: operations["put_proof"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drip-proofs/{proof_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Proof
+         * @description Take a proof back.
+         */
+        post: operations["withdraw_proof"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/flow": {
         parameters: {
             query?: never;
@@ -97,6 +177,130 @@ export interface paths {
          */
         get: operations["get_flow"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Line
+         * @description A line: its row, pressure and flow, parts. anew: as it would be suggested now.
+         */
+        get: operations["get_line"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/drip.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Line Parts
+         * @description A line's parts.
+         */
+        get: operations["get_line_parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/drip.geojson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Line Geojson
+         * @description A line's layouts where they stand.
+         */
+        get: operations["get_line_geojson"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/drip.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Line Svg
+         * @description A line to scale.
+         */
+        get: operations["get_line_svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/layouts/{batch_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Line Layouts
+         * @description Accept what is suggested for a whole line; sending it twice makes one batch.
+         */
+        put: operations["put_line_layouts"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lines/{line_id}/supply": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Supply
+         * @description What feeds a line, as stored.
+         */
+        get: operations["get_supply"];
+        /**
+         * Put Supply
+         * @description Say what feeds a line and how its row lies.
+         */
+        put: operations["put_supply"];
         post?: never;
         delete?: never;
         options?: never;
@@ -288,6 +492,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/drip.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Site Parts
+         * @description The parts of a whole site.
+         */
+        get: operations["get_site_parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/gauge": {
         parameters: {
             query?: never;
@@ -305,6 +529,26 @@ export interface paths {
          * @description Write gauge readings; a day that is there is replaced. Plans go by them in place of the station's rain.
          */
         put: operations["put_gauge"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Lines
+         * @description A site's lines with what is wrong on them.
+         */
+        get: operations["list_lines"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -764,6 +1008,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trees/{tree_id}/drip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Drip
+         * @description The Drip page: the layout that lies there, or the best one; how it grows; tasks and parts.
+         */
+        get: operations["get_drip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/drip.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Tree Parts
+         * @description A tree's parts, and what each year adds.
+         */
+        get: operations["get_tree_parts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/drip.geojson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Tree Geojson
+         * @description A tree's layout where it stands.
+         */
+        get: operations["get_tree_geojson"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/drip.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Tree Svg
+         * @description A tree's layout to scale.
+         */
+        get: operations["get_tree_svg"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/drip/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Drip
+         * @description What typed measures would do; nothing is stored.
+         */
+        post: operations["look_at_drip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trees/{tree_id}/log": {
         parameters: {
             query?: never;
@@ -804,6 +1148,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trees/{tree_id}/obstacles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Obstacles
+         * @description Say what stands beside a tree, or beside every tree of its line.
+         */
+        put: operations["put_obstacles"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trees/{tree_id}/water": {
         parameters: {
             query?: never;
@@ -828,6 +1192,27 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AchievementOut
+         * @description One of the six.
+         */
+        AchievementOut: {
+            /** High */
+            high: number | null;
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "ball_share" | "wetted_fraction" | "bulb" | "run_time" | "evenness" | "next_move";
+            /** Low */
+            low: number | null;
+            /** Passed */
+            passed: boolean;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number | null;
+        };
         /**
          * BallOut
          * @description A ball from its measures: what it holds, weighs, how it is lifted, and how it stands against the standard.
@@ -1012,6 +1397,35 @@ export interface components {
             waterings_before: number;
         };
         /**
+         * ChangeStep
+         * @description One thing done to grow a layout.
+         */
+        ChangeStep: {
+            /** Arms */
+            arms: number;
+            /** Couplers */
+            couplers: number;
+            /** Emitters */
+            emitters: number;
+            /**
+             * From M
+             * @description From [m]
+             */
+            from_m: number;
+            /** Kind */
+            kind: string;
+            /**
+             * To M
+             * @description To [m]
+             */
+            to_m: number;
+            /**
+             * Tube M
+             * @description Tube [m]
+             */
+            tube_m: number;
+        };
+        /**
          * ChartDay
          * @description A day on the soil line.
          */
@@ -1063,6 +1477,212 @@ export interface components {
              * @description Rain, measured or forecast [mm]
              */
             rain_mm: number;
+        };
+        /**
+         * ChoiceIO
+         * @description The measures of a layout.
+         */
+        ChoiceIO: {
+            /**
+             * Arm Reach M
+             * @description Arms end so far from the trunk [m]
+             * @default 0
+             */
+            arm_reach_m: number;
+            /**
+             * Arms
+             * @default 0
+             */
+            arms: number;
+            /**
+             * Bore Mm
+             * @description Inside diameter of the tube [mm]
+             * @default 13.6
+             */
+            bore_mm: number;
+            /**
+             * Buried
+             * @default false
+             */
+            buried: boolean;
+            /**
+             * Compensating
+             * @description Holds its flow over a range of pressures.
+             * @default true
+             */
+            compensating: boolean;
+            /**
+             * Couplers
+             * @default 0
+             */
+            couplers: number;
+            /**
+             * Feed Bearing Deg
+             * @description Where the feed comes from, 0 north, 90 east. [deg]
+             * @default 180
+             */
+            feed_bearing_deg: number;
+            /**
+             * Flow L H
+             * @description Flow of one emitter [L/h]
+             * @default 4
+             */
+            flow_l_h: number;
+            /**
+             * Inline
+             * @description Emitters built into the tube.
+             * @default false
+             */
+            inline: boolean;
+            /**
+             * Inner Radius M
+             * @description Inner ring's radius [m]
+             * @default 0
+             */
+            inner_radius_m: number;
+            /**
+             * Lines
+             * @default 1
+             */
+            lines: number;
+            /**
+             * Offset M
+             * @description Line's distance from the trunks [m]
+             * @default 0
+             */
+            offset_m: number;
+            /**
+             * Pattern
+             * @enum {string}
+             */
+            pattern: "on_ball" | "ring" | "two_rings" | "ring_arms" | "row_lines";
+            /**
+             * Perforated
+             * @description The sheet was forked through at each emitter.
+             * @default false
+             */
+            perforated: boolean;
+            /**
+             * Points
+             * @description Emitters on the ball, inner ring or beside a trunk; 0 = by spacing.
+             * @default 0
+             */
+            points: number;
+            /**
+             * Radius M
+             * @description Ring's radius [m]
+             * @default 0.3
+             */
+            radius_m: number;
+            /**
+             * Spacing M
+             * @description At most so far from emitter to emitter [m]
+             * @default 0.45
+             */
+            spacing_m: number;
+        };
+        /**
+         * ChoiceOut
+         * @description The measures of a layout, as read.
+         */
+        ChoiceOut: {
+            /**
+             * Arm Reach M
+             * @description Arms end so far from the trunk [m]
+             * @default 0
+             */
+            arm_reach_m: number;
+            /**
+             * Arms
+             * @default 0
+             */
+            arms: number;
+            /**
+             * Bore Mm
+             * @description Inside diameter of the tube [mm]
+             * @default 13.6
+             */
+            bore_mm: number;
+            /**
+             * Buried
+             * @default false
+             */
+            buried: boolean;
+            /**
+             * Compensating
+             * @description Holds its flow over a range of pressures.
+             * @default true
+             */
+            compensating: boolean;
+            /**
+             * Couplers
+             * @default 0
+             */
+            couplers: number;
+            /**
+             * Feed Bearing Deg
+             * @description Where the feed comes from, 0 north, 90 east. [deg]
+             * @default 180
+             */
+            feed_bearing_deg: number;
+            /**
+             * Flow L H
+             * @description Flow of one emitter [L/h]
+             * @default 4
+             */
+            flow_l_h: number;
+            /**
+             * Inline
+             * @description Emitters built into the tube.
+             * @default false
+             */
+            inline: boolean;
+            /**
+             * Inner Radius M
+             * @description Inner ring's radius [m]
+             * @default 0
+             */
+            inner_radius_m: number;
+            /**
+             * Lines
+             * @default 1
+             */
+            lines: number;
+            /**
+             * Offset M
+             * @description Line's distance from the trunks [m]
+             * @default 0
+             */
+            offset_m: number;
+            /**
+             * Pattern
+             * @enum {string}
+             */
+            pattern: "on_ball" | "ring" | "two_rings" | "ring_arms" | "row_lines";
+            /**
+             * Perforated
+             * @description The sheet was forked through at each emitter.
+             * @default false
+             */
+            perforated: boolean;
+            /**
+             * Points
+             * @description Emitters on the ball, inner ring or beside a trunk; 0 = by spacing.
+             * @default 0
+             */
+            points: number;
+            /**
+             * Radius M
+             * @description Ring's radius [m]
+             * @default 0.3
+             */
+            radius_m: number;
+            /**
+             * Spacing M
+             * @description At most so far from emitter to emitter [m]
+             * @default 0.45
+             */
+            spacing_m: number;
         };
         /**
          * ClockOut
@@ -1201,6 +1821,270 @@ export interface components {
              * @description Time between [min]
              */
             minutes: number;
+        };
+        /**
+         * DripFigures
+         * @description What a layout wets.
+         */
+        DripFigures: {
+            /** Ball Share */
+            ball_share: number;
+            /**
+             * Flow L H
+             * @description Flow [L/h]
+             */
+            flow_l_h: number;
+            /**
+             * Least Depth M
+             * @description Least depth [m]
+             */
+            least_depth_m: number;
+            /**
+             * Reach M
+             * @description Reach [m]
+             */
+            reach_m: number;
+            /** Wetted Fraction */
+            wetted_fraction: number | null;
+        };
+        /**
+         * DripFinding
+         * @description What is wrong, by code.
+         */
+        DripFinding: {
+            /** Code */
+            code: string;
+            /** Where */
+            where: string;
+        };
+        /**
+         * DripLook
+         * @description A layout drawn and judged.
+         */
+        DripLook: {
+            /** Achievements */
+            achievements: components["schemas"]["AchievementOut"][];
+            choice: components["schemas"]["ChoiceOut"];
+            /** Cut */
+            cut: boolean;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Emitters */
+            emitters: components["schemas"]["DripperOut"][];
+            figures: components["schemas"]["DripFigures"];
+            /** Findings */
+            findings: components["schemas"]["DripFinding"][];
+            /** Fittings */
+            fittings: components["schemas"]["FittingOut"][];
+            /** Move On */
+            move_on: string | null;
+            /** Parts */
+            parts: components["schemas"]["DripPart"][];
+            /**
+             * Proof Min
+             * @description Until the ground is wet down to the roots [min]
+             */
+            proof_min: number;
+            /**
+             * Reach M
+             * @description Reach [m]
+             */
+            reach_m: number;
+            run: components["schemas"]["DripRun"];
+            /** Runs */
+            runs: components["schemas"]["RunOut"][];
+            scene: components["schemas"]["SceneOut"];
+            /** Shapes */
+            shapes: components["schemas"]["ShapeOut"][];
+            /** Skipped Arms */
+            skipped_arms: number;
+            /** Working */
+            working: components["schemas"]["WorkingLine"][];
+        };
+        /**
+         * DripPart
+         * @description So much of one thing.
+         */
+        DripPart: {
+            /** Compensating */
+            compensating: boolean;
+            /** Count */
+            count: number;
+            /** Item */
+            item: string;
+            /**
+             * Length M
+             * @description Length [m]
+             */
+            length_m: number;
+            /**
+             * Size
+             * @description Bore of a tube in mm, flow of an emitter in L/h, 0 = none.
+             */
+            size: number;
+            /**
+             * Spacing M
+             * @description Spacing [m]
+             */
+            spacing_m: number;
+        };
+        /**
+         * DripRun
+         * @description One watering.
+         */
+        DripRun: {
+            goes: components["schemas"]["GoesOut"];
+            /**
+             * Rate Mm H
+             * @description Rate [mm/h]
+             */
+            rate_mm_h: number;
+            /**
+             * Run Min
+             * @description Run [min]
+             */
+            run_min: number;
+            /**
+             * Total Min
+             * @description Total [min]
+             */
+            total_min: number;
+        };
+        /**
+         * DripSheet
+         * @description The Drip page of a tree.
+         */
+        DripSheet: {
+            /**
+             * Accepted
+             * @description What is shown is what lies there.
+             */
+            accepted: boolean;
+            /** Assumed */
+            assumed: string[];
+            /**
+             * Crown Radius M
+             * @description Crown radius [m]
+             */
+            crown_radius_m: number;
+            /** History */
+            history: components["schemas"]["LayoutOut"][];
+            layout: components["schemas"]["LayoutOut"] | null;
+            line: components["schemas"]["LineName"] | null;
+            /** Line Trees */
+            line_trees: number;
+            /**
+             * Looks
+             * @description This year, the next, the one after.
+             */
+            looks: components["schemas"]["GrownOut"][];
+            /**
+             * Mulch Depth M
+             * @description Mulch depth [m]
+             */
+            mulch_depth_m: number;
+            /**
+             * Mulch Radius M
+             * @description Mulch radius [m]
+             */
+            mulch_radius_m: number | null;
+            /** Obstacles */
+            obstacles: components["schemas"]["ObstacleOut"][];
+            /** Proofs */
+            proofs: components["schemas"]["ProofOut"][];
+            /** Short Supply */
+            short_supply: boolean;
+            /** Suggestions */
+            suggestions: components["schemas"]["SuggestionOut"][];
+            /** Tasks */
+            tasks: components["schemas"]["DripTask"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            tree: components["schemas"]["TreeOut"];
+        };
+        /**
+         * DripTask
+         * @description Something to do, with its day.
+         */
+        DripTask: {
+            /** Arms */
+            arms: number;
+            /** Count */
+            count: number;
+            /** Couplers */
+            couplers: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Emitters */
+            emitters: number;
+            /**
+             * From M
+             * @description From [m]
+             */
+            from_m: number;
+            /** Kind */
+            kind: string;
+            /** Parts */
+            parts: components["schemas"]["DripPart"][];
+            /**
+             * To M
+             * @description To [m]
+             */
+            to_m: number;
+            /**
+             * Tube M
+             * @description Tube [m]
+             */
+            tube_m: number;
+            /** Year */
+            year: number;
+        };
+        /**
+         * DripperOut
+         * @description One emitter.
+         */
+        DripperOut: {
+            /**
+             * Depth M
+             * @description Depth [m]
+             */
+            depth_m: number;
+            /**
+             * Flow L Per H
+             * @description Flow [L/h]
+             */
+            flow_l_per_h: number;
+            /**
+             * Head M
+             * @description Head [m]
+             */
+            head_m: number;
+            /** Number */
+            number: number;
+            /**
+             * Width M
+             * @description Width [m]
+             */
+            width_m: number;
+            /**
+             * X M
+             * @description X [m]
+             */
+            x_m: number;
+            /**
+             * Y M
+             * @description Y [m]
+             */
+            y_m: number;
         };
         /**
          * EntryIn
@@ -1453,6 +2337,27 @@ export interface components {
             rule?: ("above" | "at_least" | "at_most") | null;
         };
         /**
+         * FittingOut
+         * @description A tee, closure, coupler or pin.
+         */
+        FittingOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "tee" | "closure" | "coupler" | "pin";
+            /**
+             * X M
+             * @description X [m]
+             */
+            x_m: number;
+            /**
+             * Y M
+             * @description Y [m]
+             */
+            y_m: number;
+        };
+        /**
          * FlaggedDay
          * @description A day of a file with what is unlikely about it.
          */
@@ -1532,6 +2437,17 @@ export interface components {
              * @description How long a go runs [min]
              */
             run_min: number;
+        };
+        /**
+         * GrownOut
+         * @description A year of a layout.
+         */
+        GrownOut: {
+            /** Changes */
+            changes: components["schemas"]["ChangeStep"][];
+            look: components["schemas"]["DripLook"];
+            /** New Parts */
+            new_parts: components["schemas"]["DripPart"][];
         };
         /**
          * Hardpan
@@ -1698,6 +2614,123 @@ export interface components {
             silt_top_m: number;
         };
         /**
+         * LateralOut
+         * @description A lateral as it is reckoned with.
+         */
+        LateralOut: {
+            /**
+             * Bearing Deg
+             * @description Bearing [deg]
+             */
+            bearing_deg: number;
+            /**
+             * Bore Mm
+             * @description Bore [mm]
+             */
+            bore_mm: number;
+            /**
+             * Feed Bearing Deg
+             * @description Feed bearing [deg]
+             */
+            feed_bearing_deg: number;
+            /**
+             * Offset M
+             * @description Offset [m]
+             */
+            offset_m: number;
+            /**
+             * Open L H
+             * @description Open [L/h]
+             */
+            open_l_h: number;
+            /**
+             * Regulated M
+             * @description Regulated [m]
+             */
+            regulated_m: number | null;
+            /**
+             * Static M
+             * @description Static [m]
+             */
+            static_m: number;
+        };
+        /**
+         * LayoutIn
+         * @description A layout that was accepted for a tree.
+         */
+        LayoutIn: {
+            choice: components["schemas"]["ChoiceIO"];
+            /**
+             * Laid On
+             * @description Today where null.
+             */
+            laid_on?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+        };
+        /**
+         * LayoutOut
+         * @description A stored layout.
+         */
+        LayoutOut: {
+            /** Ball Share */
+            ball_share: number;
+            choice: components["schemas"]["ChoiceOut"];
+            /**
+             * Flow L Per H
+             * @description What the tree gets [L/h]
+             */
+            flow_l_per_h: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Laid On
+             * Format: date
+             */
+            laid_on: string;
+            /** Note */
+            note: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /** Withdrawn */
+            withdrawn: boolean;
+        };
+        /**
+         * LineLayoutsIn
+         * @description What is suggested for a line, accepted.
+         */
+        LineLayoutsIn: {
+            /** Laid On */
+            laid_on?: string | null;
+        };
+        /**
+         * LineName
+         * @description A line by name.
+         */
+        LineName: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * LineOut
          * @description The line that a tree shares.
          */
@@ -1728,6 +2761,32 @@ export interface components {
             wants_l: number;
         };
         /**
+         * LineRowOut
+         * @description A line in a site's list.
+         */
+        LineRowOut: {
+            /** Codes */
+            codes: string[];
+            /**
+             * Flow L Per H
+             * @description Flow [L/h]
+             */
+            flow_l_per_h: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Laid */
+            laid: number;
+            /** Name */
+            name: string;
+            /** Problem */
+            problem: string;
+            /** Trees */
+            trees: number;
+        };
+        /**
          * LineShareOut
          * @description What one tree of a line gets in its next run.
          */
@@ -1744,6 +2803,60 @@ export interface components {
              * Format: uuid
              */
             tree_id: string;
+        };
+        /**
+         * LineSheet
+         * @description A line as a whole.
+         */
+        LineSheet: {
+            /** Accepted */
+            accepted: boolean;
+            /** Anew */
+            anew: boolean;
+            /** Assumed */
+            assumed: string[];
+            flow: components["schemas"]["RowFlowOut"];
+            /** Hedge */
+            hedge: boolean;
+            lateral: components["schemas"]["LateralOut"];
+            /**
+             * Least Min
+             * @description Least [min]
+             */
+            least_min: number;
+            /** Left Out */
+            left_out: number;
+            /**
+             * Length M
+             * @description Length [m]
+             */
+            length_m: number;
+            line: components["schemas"]["SupplyOut"];
+            /** Parts */
+            parts: components["schemas"]["DripPart"][];
+            /**
+             * Run Min
+             * @description Run [min]
+             */
+            run_min: number;
+            /** Site Name */
+            site_name: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Trees */
+            trees: components["schemas"]["OnLineOut"][];
+        };
+        /**
+         * LookIn
+         * @description A layout to look at; obstacles null = as stored.
+         */
+        LookIn: {
+            choice: components["schemas"]["ChoiceIO"];
+            /** Obstacles */
+            obstacles?: components["schemas"]["ObstacleIO"][] | null;
         };
         /**
          * ManyIn
@@ -1928,6 +3041,108 @@ export interface components {
              * @description In half gallons [L]
              */
             us_l: number;
+        };
+        /**
+         * ObstacleIO
+         * @description Something beside a tree.
+         */
+        ObstacleIO: {
+            /**
+             * Across M
+             * @description Width of a post [m]
+             * @default 0
+             */
+            across_m: number;
+            /**
+             * Bearing Deg
+             * @description 0 north, 90 east. [deg]
+             */
+            bearing_deg: number;
+            /**
+             * Distance M
+             * @description To its edge [m]
+             */
+            distance_m: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "paving" | "wall" | "post" | "turf";
+        };
+        /**
+         * ObstacleOut
+         * @description Something beside a tree, as read.
+         */
+        ObstacleOut: {
+            /**
+             * Across M
+             * @description Width of a post [m]
+             * @default 0
+             */
+            across_m: number;
+            /**
+             * Bearing Deg
+             * @description 0 north, 90 east. [deg]
+             */
+            bearing_deg: number;
+            /**
+             * Distance M
+             * @description To its edge [m]
+             */
+            distance_m: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "paving" | "wall" | "post" | "turf";
+        };
+        /**
+         * ObstaclesIn
+         * @description What stands beside a tree, or beside all of its line.
+         */
+        ObstaclesIn: {
+            /** Obstacles */
+            obstacles: components["schemas"]["ObstacleIO"][];
+            /**
+             * Whole Line
+             * @default false
+             */
+            whole_line: boolean;
+        };
+        /**
+         * OnLineOut
+         * @description A tree of a line.
+         */
+        OnLineOut: {
+            /** Accepted */
+            accepted: boolean;
+            /**
+             * Chainage M
+             * @description Chainage [m]
+             */
+            chainage_m: number;
+            /** Common */
+            common: string;
+            /**
+             * Height M
+             * @description Height [m]
+             */
+            height_m: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            look: components["schemas"]["DripLook"];
+            /** Place */
+            place: string;
+            /** Tag */
+            tag: string;
+            /**
+             * Tee Head M
+             * @description Tee head [m]
+             */
+            tee_head_m: number;
         };
         /**
          * OriginOut
@@ -2334,6 +3549,69 @@ export interface components {
             version?: number | null;
         };
         /**
+         * ProofIn
+         * @description How deep the ground was wet after so many minutes.
+         */
+        ProofIn: {
+            /** Day */
+            day?: string | null;
+            /**
+             * Depth M
+             * @description How deep it was wet [m]
+             */
+            depth_m: number;
+            /**
+             * Minutes
+             * @description How long it had run [min]
+             */
+            minutes: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+        };
+        /**
+         * ProofOut
+         * @description A proof as it is kept.
+         */
+        ProofOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Depth M
+             * @description How deep it was wet [m]
+             */
+            depth_m: number;
+            /**
+             * Flow L Per H
+             * @description One emitter's flow then [L/h]
+             */
+            flow_l_per_h: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Minutes
+             * @description How long it had run [min]
+             */
+            minutes: number;
+            /** Note */
+            note: string;
+            /** Withdrawn */
+            withdrawn: boolean;
+        };
+        /**
          * ReservoirOut
          * @description A wicked box.
          */
@@ -2533,6 +3811,38 @@ export interface components {
             without_ks: number;
         };
         /**
+         * RowFlowOut
+         * @description What flows along a row.
+         */
+        RowFlowOut: {
+            /**
+             * Fastest M S
+             * @description Fastest [m/s]
+             */
+            fastest_m_s: number;
+            /** Findings */
+            findings: components["schemas"]["DripFinding"][];
+            /**
+             * Flow L H
+             * @description Flow [L/h]
+             */
+            flow_l_h: number;
+            /**
+             * Inlet Head M
+             * @description Inlet head [m]
+             */
+            inlet_head_m: number;
+            /** Short Supply */
+            short_supply: boolean;
+            /**
+             * Uniformity Percent
+             * @description Uniformity [%]
+             */
+            uniformity_percent: number;
+            /** Worst */
+            worst: number;
+        };
+        /**
          * RowIn
          * @description A row of trees: its first one, how many, how far apart and which way.
          */
@@ -2552,6 +3862,32 @@ export interface components {
              * @description From tree to tree; with the first one's position [m]
              */
             spacing_m?: number | null;
+        };
+        /**
+         * RunOut
+         * @description One tube.
+         */
+        RunOut: {
+            /**
+             * Bore Mm
+             * @description Bore [mm]
+             */
+            bore_mm: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "feeder" | "ring" | "inner" | "spoke" | "arm" | "line" | "header";
+            /**
+             * Length M
+             * @description Length [m]
+             */
+            length_m: number;
+            /** Path */
+            path: [
+                number,
+                number
+            ][];
         };
         /**
          * SameForMany
@@ -2646,6 +3982,66 @@ export interface components {
             stop?: string | null;
             /** Surround */
             surround?: ("bare" | "turf" | "paved" | "gravel" | "plastic" | "plastic_holed") | null;
+        };
+        /**
+         * SceneOut
+         * @description The tree as its layout sees it.
+         */
+        SceneOut: {
+            /**
+             * Ball Height M
+             * @description Ball height [m]
+             */
+            ball_height_m: number;
+            /**
+             * Ball Radius M
+             * @description Ball radius [m]
+             */
+            ball_radius_m: number;
+            /** Cover */
+            cover: string;
+            /**
+             * Dry M
+             * @description Dry [m]
+             */
+            dry_m: number;
+            /**
+             * Intake Mm H
+             * @description Intake [mm/h]
+             */
+            intake_mm_h: number;
+            /**
+             * Root Depth M
+             * @description Root depth [m]
+             */
+            root_depth_m: number;
+            /**
+             * Roots Next M
+             * @description A growing season on [m]
+             */
+            roots_next_m: number;
+            /**
+             * Roots Now M
+             * @description Roots now [m]
+             */
+            roots_now_m: number;
+            /**
+             * Roots Year M
+             * @description A year on [m]
+             */
+            roots_year_m: number;
+            /**
+             * Trunk Diameter M
+             * @description Trunk diameter [m]
+             */
+            trunk_diameter_m: number;
+            /** Uptake From Ball */
+            uptake_from_ball: number;
+            /**
+             * Volume L
+             * @description One watering [L]
+             */
+            volume_l: number;
         };
         /**
          * SeasonOut
@@ -2792,6 +4188,32 @@ export interface components {
              * @enum {string}
              */
             state: "resting" | "ready" | "due" | "late" | "too_wet" | "unknown";
+        };
+        /**
+         * ShapeOut
+         * @description Something beside the tree, as far as it is drawn.
+         */
+        ShapeOut: {
+            /**
+             * Bearing Deg
+             * @description Bearing [deg]
+             */
+            bearing_deg: number;
+            /**
+             * Distance M
+             * @description Distance [m]
+             */
+            distance_m: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "paving" | "wall" | "post" | "turf";
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
         };
         /**
          * SiteIn
@@ -3404,6 +4826,142 @@ export interface components {
             name: string;
             /** Trees */
             trees: number;
+        };
+        /**
+         * SuggestionOut
+         * @description A pattern at its best.
+         */
+        SuggestionOut: {
+            /** Achievements */
+            achievements: components["schemas"]["AchievementOut"][];
+            choice: components["schemas"]["ChoiceOut"];
+            /** Emitters */
+            emitters: number;
+            /** Failed */
+            failed: string[];
+            /**
+             * Tube M
+             * @description Tube [m]
+             */
+            tube_m: number;
+        };
+        /**
+         * SupplyIn
+         * @description What feeds a line and how its row lies; null = not measured.
+         */
+        SupplyIn: {
+            /**
+             * Bearing Deg
+             * @description Way the row goes, 0 north, 90 east. [deg]
+             */
+            bearing_deg?: number | null;
+            /**
+             * Bore Mm
+             * @description Inside diameter of the lateral [mm]
+             */
+            bore_mm?: number | null;
+            /**
+             * Lead M
+             * @description From the valve to the first tree [m]
+             */
+            lead_m?: number | null;
+            /**
+             * Offset M
+             * @description Lateral right of the trunks, left below 0 [m]
+             */
+            offset_m?: number | null;
+            /**
+             * Open Flow L Per H
+             * @description Flow of the open pipe, by bucket [L/h]
+             */
+            open_flow_l_per_h?: number | null;
+            /**
+             * Regulator Head M
+             * @description Head behind the regulator [m]
+             */
+            regulator_head_m?: number | null;
+            /**
+             * Rise Percent
+             * @description Slope away from the valve, up positive. [%]
+             */
+            rise_percent?: number | null;
+            /**
+             * Spacing M
+             * @description From tree to tree [m]
+             */
+            spacing_m?: number | null;
+            /**
+             * Static Head M
+             * @description Head with nothing running [m]
+             */
+            static_head_m?: number | null;
+            /** Version */
+            version?: number | null;
+        };
+        /**
+         * SupplyOut
+         * @description What feeds a line, as stored.
+         */
+        SupplyOut: {
+            /**
+             * Bearing Deg
+             * @description Way the row goes, 0 north, 90 east. [deg]
+             */
+            bearing_deg?: number | null;
+            /**
+             * Bore Mm
+             * @description Inside diameter of the lateral [mm]
+             */
+            bore_mm?: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Lead M
+             * @description From the valve to the first tree [m]
+             */
+            lead_m?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Offset M
+             * @description Lateral right of the trunks, left below 0 [m]
+             */
+            offset_m?: number | null;
+            /**
+             * Open Flow L Per H
+             * @description Flow of the open pipe, by bucket [L/h]
+             */
+            open_flow_l_per_h?: number | null;
+            /**
+             * Regulator Head M
+             * @description Head behind the regulator [m]
+             */
+            regulator_head_m?: number | null;
+            /**
+             * Rise Percent
+             * @description Slope away from the valve, up positive. [%]
+             */
+            rise_percent?: number | null;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /**
+             * Spacing M
+             * @description From tree to tree [m]
+             */
+            spacing_m?: number | null;
+            /**
+             * Static Head M
+             * @description Head with nothing running [m]
+             */
+            static_head_m?: number | null;
+            /** Version */
+            version?: number | null;
         };
         /**
          * TreeChange
@@ -4427,6 +5985,142 @@ export interface operations {
             };
         };
     };
+    put_layout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                layout_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayoutIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    withdraw_layout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                layout_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_proof: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                proof_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProofIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    withdraw_proof: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                proof_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     get_flow: {
         parameters: {
             query: {
@@ -4448,6 +6142,247 @@ export interface operations {
                 };
                 content: {
                     "application/json": number;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_line: {
+        parameters: {
+            query?: {
+                anew?: boolean;
+            };
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineSheet"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_line_parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/geo+json": unknown;
+                    "image/svg+xml": unknown;
+                    "text/csv": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_line_geojson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/geo+json": unknown;
+                    "image/svg+xml": unknown;
+                    "text/csv": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_line_svg: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/geo+json": unknown;
+                    "image/svg+xml": unknown;
+                    "text/csv": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_line_layouts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LineLayoutsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_supply: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_supply: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SupplyIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -4807,6 +6742,40 @@ export interface operations {
             };
         };
     };
+    get_site_parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/geo+json": unknown;
+                    "image/svg+xml": unknown;
+                    "text/csv": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     get_gauge: {
         parameters: {
             query?: never;
@@ -4861,6 +6830,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GaugeRow"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_lines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LineRowOut"][];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -5730,6 +7731,176 @@ export interface operations {
             };
         };
     };
+    get_drip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DripSheet"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_tree_parts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/geo+json": unknown;
+                    "image/svg+xml": unknown;
+                    "text/csv": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_tree_geojson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/geo+json": unknown;
+                    "image/svg+xml": unknown;
+                    "text/csv": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_tree_svg: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/geo+json": unknown;
+                    "image/svg+xml": unknown;
+                    "text/csv": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    look_at_drip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DripSheet"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     get_tree_log: {
         parameters: {
             query?: never;
@@ -5780,6 +7951,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MulchSheet"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_obstacles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ObstaclesIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
             /** @description What was wrong, as problem details */
