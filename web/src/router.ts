@@ -16,6 +16,7 @@ export const router = createRouter({
       children: [
         { path: '', redirect: (to) => ({ name: 'tree-water', params: to.params }) },
         { path: 'water', name: 'tree-water', component: () => import('@/views/WaterPage.vue'), props: true },
+        { path: 'drip', name: 'tree-drip', component: () => import('@/views/DripPage.vue'), props: true },
         { path: 'mulch', name: 'tree-mulch', component: () => import('@/views/MulchPage.vue'), props: true },
       ],
     },
@@ -29,6 +30,7 @@ export const router = createRouter({
       component: () => import('@/views/SoilTestView.vue'),
       props: true,
     },
+    { path: '/lines/:id', name: 'line', component: () => import('@/views/LineView.vue'), props: true },
     { path: '/plants', name: 'plants', component: () => import('@/views/PlantsView.vue') },
     { path: '/plants/new', name: 'plant-new', component: () => import('@/views/PlantFormView.vue') },
     { path: '/plants/:id/edit', name: 'plant-edit', component: () => import('@/views/PlantFormView.vue'), props: true },

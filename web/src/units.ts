@@ -3,7 +3,19 @@ import { computed, ref, watch } from 'vue'
 
 export type System = 'us' | 'metric'
 export type Dimension =
-  'volume' | 'small' | 'large' | 'rain' | 'flow' | 'temperature' | 'wind' | 'area' | 'pace' | 'weight' | 'lineflow'
+  | 'volume'
+  | 'small'
+  | 'large'
+  | 'rain'
+  | 'flow'
+  | 'temperature'
+  | 'wind'
+  | 'area'
+  | 'pace'
+  | 'weight'
+  | 'lineflow'
+  | 'head'
+  | 'bore'
 
 interface Unit {
   label: string
@@ -17,7 +29,7 @@ const L = 3.785411784
 const IN = 0.0254
 const FT = 0.3048
 
-/** SI units: volume L, small and large m, rain mm, flow L/h, temperature degC, wind m/s, area m2, pace mm/h, weight kg, lineflow L/h a metre. */
+/** SI units: volume L, small and large m, rain mm, flow L/h, temperature degC, wind m/s, area m2, pace mm/h, weight kg, lineflow L/h a metre, head m of water, bore mm. */
 const UNITS: Record<Dimension, Record<System, Unit>> = {
   volume: { metric: { label: 'L', factor: 1, digits: 1 }, us: { label: 'gal', factor: L, digits: 1 } },
   small: { metric: { label: 'cm', factor: 0.01, digits: 1 }, us: { label: 'in', factor: IN, digits: 1 } },
@@ -35,6 +47,8 @@ const UNITS: Record<Dimension, Record<System, Unit>> = {
     metric: { label: 'L/h a m', factor: 1, digits: 1 },
     us: { label: 'gal/h a ft', factor: L / FT, digits: 2 },
   },
+  head: { metric: { label: 'm', factor: 1, digits: 1 }, us: { label: 'psi', factor: 0.70307, digits: 0 } },
+  bore: { metric: { label: 'mm', factor: 1, digits: 1 }, us: { label: 'in', factor: 25.4, digits: 2 } },
   pace: { metric: { label: 'mm/h', factor: 1, digits: 0 }, us: { label: 'in/h', factor: 25.4, digits: 2 } },
 }
 
@@ -45,6 +59,8 @@ const WORDS: Partial<Record<Dimension, Record<string, number>>> = {
   flow: { 'l/h': 1, lph: 1, 'l/min': 60, lpm: 60, 'gal/h': L, gph: L, 'gal/min': L * 60, gpm: L * 60 },
 }
 WORDS.large = WORDS.small
+WORDS.bore = { mm: 1, cm: 10, in: 25.4, inch: 25.4, inches: 25.4, '"': 25.4, '″': 25.4 }
+WORDS.head = { m: 1, psi: 0.70307, bar: 10.197, kpa: 0.10197, ft: FT, feet: FT }
 WORDS.rain = { mm: 1, cm: 10, in: 25.4, inch: 25.4, inches: 25.4, '"': 25.4, '″': 25.4 }
 
 const KEY = 'june-shade-units'

@@ -141,7 +141,7 @@ class RunOut(Out):
     kind: Literal["feeder", "ring", "inner", "spoke", "arm", "line", "header"]
     bore_mm: float = quantity("mm", "Bore")
     length_m: float = quantity("m", "Length")
-    path: list[tuple[float, float]]
+    path: list[list[float]]
 
 
 class FittingOut(Out):
@@ -156,7 +156,7 @@ class ShapeOut(Out):
     """Something beside the tree, as far as it is drawn."""
 
     kind: ObstacleKind
-    outline: list[tuple[float, float]]
+    outline: list[list[float]]
     distance_m: float = quantity("m", "Distance")
     bearing_deg: float = quantity("deg", "Bearing")
 

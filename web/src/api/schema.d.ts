@@ -3884,10 +3884,7 @@ export interface components {
              */
             length_m: number;
             /** Path */
-            path: [
-                number,
-                number
-            ][];
+            path: number[][];
         };
         /**
          * SameForMany
@@ -4210,10 +4207,7 @@ export interface components {
              */
             kind: "paving" | "wall" | "post" | "turf";
             /** Outline */
-            outline: [
-                number,
-                number
-            ][];
+            outline: number[][];
         };
         /**
          * SiteIn

@@ -9,7 +9,7 @@ import { text } from '@/units'
 
 const props = defineProps<{ id: string }>()
 const { t } = useI18n()
-const pages = ['water', 'mulch'] as const
+const pages = ['water', 'drip', 'mulch'] as const
 const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/trees/{tree_id}', { params: { path: { tree_id: props.id } }, signal })),
   [() => props.id],

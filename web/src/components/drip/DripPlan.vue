@@ -1,0 +1,328 @@
+<script setup lang="ts">
+/** A layout from above, to scale: tree, roots, wet circles, tubes, fittings, what stands beside it; each emitter can be asked. */
+import { computed, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import type { Schema } from '@/api/client'
+import { at, outward, path, type PlanFrame } from '@/drawing/plan'
+import { isUs, text } from '@/units'
+
+const props = defineProps<{
+  look: Schema['DripLook']
+  size: number
+  crown?: number
+  mulch?: number | null
+  /** half the side of the square that is shown, in m; the same for all years, so that growth is seen */
+  reach?: number
+}>()
+const { t } = useI18n()
+const asked = ref<number | null>(null)
+watch(
+  () => props.look,
+  () => (asked.value = null),
+)
+const half = computed(() => props.reach ?? props.look.reach_m)
+const frame = computed<PlanFrame>(() => ({
+  cx: props.size / 2,
+  cy: props.size / 2,
+  scale: props.size / (2 * half.value),
+}))
+const px = (metres: number) => metres * frame.value.scale
+const bar = computed(() => {
+  const steps = isUs.value ? [0.3048, 0.6096, 1.524, 3.048] : [0.25, 0.5, 1, 2]
+  return steps.find((s) => px(s) > 56) ?? steps[3]!
+})
+const ring = computed(() => props.look.choice.pattern !== 'row_lines')
+const kinds = ['tee', 'closure', 'coupler', 'pin'] as const
+const counts = computed(() =>
+  kinds.map((kind) => ({ kind, n: props.look.fittings.filter((f) => f.kind === kind).length })).filter((c) => c.n > 0),
+)
+const shown = computed(() => props.look.emitters.find((e) => e.number === asked.value) ?? null)
+const say = (e: Schema['DripperOut']) =>
+  t('drip.emitterSays', {
+    n: e.number,
+    flow: text('flow', e.flow_l_per_h),
+    width: text('small', e.width_m, 0),
+    depth: text('small', e.depth_m, 0),
+    head: text('head', e.head_m),
+  })
+const dim = computed(() => {
+  const r = ring.value ? props.look.choice.radius_m : props.look.choice.offset_m
+  const turn = (315 * Math.PI) / 180
+  return { r, x: r * Math.sin(turn), y: r * Math.cos(turn) }
+})
+</script>
+
+<template>
+  <figure>
+    <svg :viewBox="`0 0 ${size} ${size}`" role="group" :aria-label="t('drip.planLabel', { n: look.emitters.length })">
+      <clipPath id="drip-frame"><rect width="100%" height="100%" /></clipPath>
+      <g clip-path="url(#drip-frame)">
+        <path v-for="(s, n) in look.shapes" :key="n" :class="['shape', s.kind]" :d="path(frame, s.outline, true)" />
+        <circle v-if="mulch" class="mulch" :cx="frame.cx" :cy="frame.cy" :r="px(mulch)" />
+        <circle v-if="crown" class="crown" :cx="frame.cx" :cy="frame.cy" :r="px(crown)" />
+        <circle
+          v-for="e in look.emitters"
+          :key="e.number"
+          class="wet"
+          :cx="at(frame, e.x_m, e.y_m)[0]"
+          :cy="at(frame, e.x_m, e.y_m)[1]"
+          :r="px(e.width_m / 2)"
+        />
+        <circle class="roots" :cx="frame.cx" :cy="frame.cy" :r="px(look.scene.roots_now_m)" />
+        <circle class="roots later" :cx="frame.cx" :cy="frame.cy" :r="px(look.scene.roots_year_m)" />
+        <circle class="ball" :cx="frame.cx" :cy="frame.cy" :r="px(look.scene.ball_radius_m)" />
+        <path
+          v-for="(r, n) in look.runs"
+          :key="n"
+          :class="['tube', { thin: r.bore_mm < 6 }]"
+          :d="path(frame, r.path)"
+        />
+        <g v-for="(f, n) in look.fittings" :key="n" :transform="`translate(${at(frame, f.x_m, f.y_m).join(' ')})`">
+          <path v-if="f.kind === 'pin'" class="pin" d="M-4-4L4 4M4-4L-4 4" />
+          <rect v-else-if="f.kind === 'tee'" class="tee" x="-5" y="-5" width="10" height="10" />
+          <path v-else-if="f.kind === 'coupler'" class="coupler" d="M-7-5V5M7-5V5M-7 0H7" />
+          <path v-else class="closure" d="M-6-6L6 6M-6 6L6-6" />
+        </g>
+        <circle class="trunk" :cx="frame.cx" :cy="frame.cy" :r="Math.max(4, px(look.scene.trunk_diameter_m / 2))" />
+        <path
+          v-if="ring"
+          class="dim"
+          :d="`M${frame.cx} ${frame.cy}L${at(frame, dim.x, dim.y).join(' ')}`"
+          marker-end="url(#drip-tip)"
+        />
+        <text
+          v-if="ring"
+          class="halo"
+          :x="at(frame, dim.x, dim.y)[0] - 6"
+          :y="at(frame, dim.x, dim.y)[1] - 8"
+          text-anchor="end"
+        >
+          {{ text('small', dim.r, 0) }}
+        </text>
+        <g
+          v-for="e in look.emitters"
+          :key="e.number"
+          class="emitter"
+          :class="{ asked: asked === e.number }"
+          tabindex="0"
+          role="button"
+          :aria-label="say(e)"
+          :aria-pressed="asked === e.number"
+          :transform="`translate(${at(frame, e.x_m, e.y_m).join(' ')})`"
+          @click="asked = e.number"
+          @focus="asked = e.number"
+          @keydown.enter.prevent="asked = e.number"
+        >
+          <circle class="hit" r="14" />
+          <circle class="dot" r="6" />
+          <text
+            class="halo number"
+            :x="outward(e.x_m, e.y_m, 18)[0]"
+            :y="outward(e.x_m, e.y_m, 18)[1] + 6"
+            text-anchor="middle"
+          >
+            {{ e.number }}
+          </text>
+        </g>
+      </g>
+      <path class="scale" :d="`M12 ${size - 18}v8h${px(bar)}v-8`" />
+      <text class="halo" x="12" :y="size - 24">{{ text('large', bar) }}</text>
+      <g :transform="`translate(${size - 26} 38)`" role="img" :aria-label="t('drip.north')">
+        <path class="north" d="M0 22V-18L-7-4M0-18L7-4" />
+        <text class="halo" y="-22" text-anchor="middle">{{ t('drip.n') }}</text>
+      </g>
+      <defs>
+        <marker id="drip-tip" viewBox="0 0 8 8" refX="7" refY="4" markerWidth="8" markerHeight="8" orient="auto">
+          <path d="M0 0L8 4L0 8" class="tip" />
+        </marker>
+      </defs>
+    </svg>
+    <figcaption>
+      <p class="asked" aria-live="polite">{{ shown ? say(shown) : t('drip.askEmitter') }}</p>
+      <ul class="key">
+        <li>
+          <svg width="28" height="14" aria-hidden="true"><path class="ball" d="M1 7H27" /></svg>{{ t('drip.key.ball') }}
+        </li>
+        <li>
+          <svg width="28" height="14" aria-hidden="true"><path class="roots" d="M1 7H27" /></svg
+          >{{ t('drip.key.roots') }}
+        </li>
+        <li>
+          <svg width="28" height="14" aria-hidden="true"><path class="roots later" d="M1 7H27" /></svg
+          >{{ t('drip.key.later') }}
+        </li>
+        <li v-if="crown">
+          <svg width="28" height="14" aria-hidden="true"><path class="crown" d="M1 7H27" /></svg
+          >{{ t('drip.key.crown') }}
+        </li>
+        <li>
+          <svg width="18" height="14" aria-hidden="true"><circle class="wet" cx="9" cy="7" r="6" /></svg
+          >{{ t('drip.key.wet') }}
+        </li>
+        <li v-for="c in counts" :key="c.kind">
+          <svg width="18" height="14" viewBox="-9 -7 18 14" aria-hidden="true">
+            <path v-if="c.kind === 'pin'" class="pin" d="M-4-4L4 4M4-4L-4 4" />
+            <rect v-else-if="c.kind === 'tee'" class="tee" x="-5" y="-5" width="10" height="10" />
+            <path v-else-if="c.kind === 'coupler'" class="coupler" d="M-7-5V5M7-5V5M-7 0H7" />
+            <path v-else class="closure" d="M-6-6L6 6M-6 6L6-6" /></svg
+          >{{ t(`drip.fitting.${c.kind}`, c.n) }}
+        </li>
+      </ul>
+    </figcaption>
+  </figure>
+</template>
+
+<style scoped>
+figure {
+  margin: 0;
+}
+figure > svg {
+  display: block;
+  width: 100%;
+  height: auto;
+  border: 1px solid var(--ink);
+  background: #fbfdfa;
+}
+.shape {
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+.shape.paving {
+  fill: var(--hair);
+}
+.shape.wall,
+.shape.post {
+  fill: var(--edge);
+}
+.shape.turf {
+  fill: none;
+  stroke-dasharray: 3 5;
+}
+.mulch {
+  fill: var(--straw);
+  fill-opacity: 0.28;
+  stroke: var(--edge);
+  stroke-width: 1;
+}
+.crown {
+  fill: none;
+  stroke: var(--ink-2);
+  stroke-width: 1.2;
+  stroke-dasharray: 1 5;
+  stroke-linecap: round;
+}
+.wet {
+  fill: var(--water-fill);
+  fill-opacity: 0.2;
+  stroke: var(--water);
+  stroke-width: 1;
+}
+.roots {
+  fill: none;
+  stroke: var(--root);
+  stroke-width: 2;
+}
+.roots.later {
+  stroke-dasharray: 5 5;
+}
+.ball {
+  fill: none;
+  stroke: var(--bark);
+  stroke-width: 2;
+  stroke-dasharray: 12 4;
+}
+.tube {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 4;
+}
+.tube.thin {
+  stroke-width: 2;
+}
+.trunk {
+  fill: var(--bark);
+}
+.pin {
+  stroke: var(--ink-2);
+  stroke-width: 1.4;
+  fill: none;
+}
+.tee {
+  fill: #fbfdfa;
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+.coupler,
+.closure {
+  stroke: var(--ink);
+  stroke-width: 2.4;
+  fill: none;
+}
+.dim,
+.scale,
+.north,
+.tip {
+  stroke: var(--ink);
+  stroke-width: 1.2;
+  fill: none;
+}
+.hit {
+  fill: transparent;
+}
+.dot {
+  fill: var(--water);
+  stroke: #fbfdfa;
+  stroke-width: 1.5;
+}
+.emitter {
+  cursor: pointer;
+}
+.emitter:focus {
+  outline: none;
+}
+.emitter:focus-visible .hit,
+.emitter.asked .hit {
+  stroke: var(--water);
+  stroke-width: 3;
+}
+text {
+  font-family: var(--condensed);
+  font-size: 17px;
+  font-weight: 600;
+  fill: var(--ink);
+}
+.halo {
+  paint-order: stroke;
+  stroke: #fbfdfa;
+  stroke-width: 4px;
+  stroke-linejoin: round;
+}
+figcaption {
+  display: grid;
+  gap: 4px;
+  padding-top: 6px;
+}
+.key {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 16px;
+  font-family: var(--condensed);
+  font-size: 17px;
+}
+.key li {
+  display: inline-flex;
+  gap: 6px;
+  align-items: center;
+}
+p.asked {
+  font-weight: 500;
+}
+@media print {
+  figure > svg {
+    max-width: 105mm;
+  }
+  p.asked {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,98 @@
+<script setup lang="ts">
+/** What stands beside the tree: paving, walls, posts, turf; where it is and how far away. */
+import { useI18n } from 'vue-i18n'
+import type { Schema, Wrong } from '@/api/client'
+import FormField from '@/components/common/FormField.vue'
+import QuantityInput from '@/components/common/QuantityInput.vue'
+
+defineProps<{ errors: Record<string, Wrong> }>()
+const obstacles = defineModel<Schema['ObstacleIO'][]>({ required: true })
+const { t } = useI18n()
+const KINDS = ['paving', 'wall', 'post', 'turf'] as const
+const BEARINGS = [0, 45, 90, 135, 180, 225, 270, 315]
+const MOST = 12
+const METER = 1
+const POST_M = 0.1
+function change(n: number, part: Partial<Schema['ObstacleIO']>) {
+  obstacles.value = obstacles.value.map((o, i) => (i === n ? { ...o, ...part } : o))
+}
+function add() {
+  obstacles.value = [...obstacles.value, { kind: 'paving', bearing_deg: 90, distance_m: METER, across_m: 0 }]
+}
+function kind(n: number, value: string) {
+  change(n, { kind: value as Schema['ObstacleIO']['kind'], across_m: value === 'post' ? POST_M : 0 })
+}
+const nearest = (deg: number) => (Math.round(deg / 45) * 45) % 360
+</script>
+
+<template>
+  <div class="obstacles">
+    <p v-if="!obstacles.length" class="quiet">{{ t('drip.nothingBeside') }}</p>
+    <div v-for="(o, n) in obstacles" :key="n" class="one">
+      <FormField :id="`o-kind-${n}`" :label="t('drip.beside.kind')">
+        <select :id="`o-kind-${n}`" :value="o.kind" @change="kind(n, ($event.target as HTMLSelectElement).value)">
+          <option v-for="k in KINDS" :key="k" :value="k">{{ t(`drip.beside.${k}`) }}</option>
+        </select>
+      </FormField>
+      <FormField :id="`o-way-${n}`" :label="t('drip.beside.way')">
+        <select
+          :id="`o-way-${n}`"
+          :value="nearest(o.bearing_deg)"
+          @change="change(n, { bearing_deg: Number(($event.target as HTMLSelectElement).value) })"
+        >
+          <option v-for="b in BEARINGS" :key="b" :value="b">{{ t(`drip.bearing.${b}`) }}</option>
+        </select>
+      </FormField>
+      <QuantityInput
+        :id="`o-far-${n}`"
+        dimension="large"
+        :label="t('drip.beside.far')"
+        :model-value="o.distance_m"
+        :error="errors[`obstacles.${n}.distance_m`]"
+        @update:model-value="(v) => v && change(n, { distance_m: v })"
+      />
+      <QuantityInput
+        v-if="o.kind === 'post'"
+        :id="`o-wide-${n}`"
+        dimension="small"
+        :label="t('drip.beside.wide')"
+        :model-value="o.across_m"
+        @update:model-value="(v) => v && change(n, { across_m: v })"
+      />
+      <button
+        type="button"
+        class="button plain"
+        :aria-label="
+          t('drip.beside.removeOne', {
+            what: t(`drip.beside.${o.kind}`),
+            way: t(`drip.bearing.${nearest(o.bearing_deg)}`),
+          })
+        "
+        @click="obstacles = obstacles.filter((_, i) => i !== n)"
+      >
+        {{ t('drip.beside.remove') }}
+      </button>
+    </div>
+    <button v-if="obstacles.length < MOST" type="button" class="button" @click="add">{{ t('drip.beside.add') }}</button>
+  </div>
+</template>
+
+<style scoped>
+.obstacles {
+  display: grid;
+  gap: 12px;
+  justify-items: start;
+}
+.one {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(128px, 1fr));
+  gap: 12px 16px;
+  align-items: end;
+  width: 100%;
+  border-bottom: 1px solid var(--hair);
+  padding-bottom: 10px;
+}
+.one .button {
+  justify-self: start;
+}
+</style>

@@ -1,0 +1,28 @@
+/** Places of a plan view: metres east and north of a trunk to pixels, y downward. No rule of the job here. */
+export type Place = readonly number[]
+
+export interface PlanFrame {
+  cx: number
+  cy: number
+  /** pixels a metre */
+  scale: number
+}
+
+export function at(frame: PlanFrame, x: number, y: number): [number, number] {
+  return [frame.cx + x * frame.scale, frame.cy - y * frame.scale]
+}
+
+export function path(frame: PlanFrame, points: readonly Place[], closed = false): string {
+  const way = points.map(([x = 0, y = 0]) =>
+    at(frame, x, y)
+      .map((v) => v.toFixed(1))
+      .join(' '),
+  )
+  return `M${way.join('L')}${closed ? 'Z' : ''}`
+}
+
+/** Where a label stands beside an emitter: outward from the trunk, so that it crosses no circle. */
+export function outward(x: number, y: number, away: number): [number, number] {
+  const far = Math.hypot(x, y) || 1
+  return [(x / far) * away, (-y / far) * away]
+}

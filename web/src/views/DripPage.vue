@@ -1,0 +1,552 @@
+<script setup lang="ts">
+/** A tree's drip: what to do now, the layout to scale beside its measures, whether it works, how it grows, what to bring. */
+import { useDebounceFn, useMediaQuery } from '@vueuse/core'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { api, newId, persist, Problem, take, type Schema, type Wrong } from '@/api/client'
+import BigFigure from '@/components/common/BigFigure.vue'
+import StatePanel from '@/components/common/StatePanel.vue'
+import WorkingLines from '@/components/common/WorkingLines.vue'
+import ChoiceFields from '@/components/drip/ChoiceFields.vue'
+import DripPlan from '@/components/drip/DripPlan.vue'
+import DripSection from '@/components/drip/DripSection.vue'
+import ObstacleFields from '@/components/drip/ObstacleFields.vue'
+import PartsList from '@/components/drip/PartsList.vue'
+import ProofForm from '@/components/drip/ProofForm.vue'
+import VerdictStrip from '@/components/drip/VerdictStrip.vue'
+import { useActing } from '@/composables/useActing'
+import { dayCount } from '@/composables/useDay'
+import { useResource } from '@/composables/useResource'
+import { fullDay, monthYear } from '@/logic/dates'
+import { isUs, text } from '@/units'
+
+const props = defineProps<{ id: string }>()
+const { t } = useI18n()
+const phone = useMediaQuery('(max-width: 767px)')
+const { data, error, loading, load } = useResource(
+  (signal) => take(api.GET('/api/trees/{tree_id}/drip', { params: { path: { tree_id: props.id } }, signal })),
+  [() => props.id, dayCount],
+)
+/** What is shown: the stored page, or the answer to what was typed. */
+const page = shallowRef<Schema['DripSheet'] | null>(null)
+const choice = ref<Schema['ChoiceIO'] | null>(null)
+const obstacles = ref<Schema['ObstacleIO'][]>([])
+const errors = ref<Record<string, Wrong>>({})
+const typed = ref(false)
+const year = ref(0)
+let asking: AbortController | null = null
+watch(data, (got) => {
+  if (!got) return
+  page.value = got
+  choice.value = { ...got.looks[0]!.look.choice }
+  obstacles.value = got.obstacles.map((o) => ({ ...o }))
+  typed.value = false
+  errors.value = {}
+  year.value = 0
+})
+const look = useDebounceFn(async () => {
+  if (!choice.value) return
+  asking?.abort()
+  asking = new AbortController()
+  try {
+    const body = { choice: choice.value, obstacles: obstacles.value }
+    const path = { tree_id: props.id }
+    page.value = await take(
+      api.POST('/api/trees/{tree_id}/drip/look', { params: { path }, body, signal: asking.signal }),
+    )
+    errors.value = {}
+  } catch (e) {
+    if (e instanceof Problem) errors.value = Object.keys(e.fields).length ? e.fields : { pattern: e.detail }
+    else if (!(e instanceof DOMException)) throw e
+  }
+}, 250)
+function measure(value: Schema['ChoiceIO']) {
+  choice.value = value
+  typed.value = true
+  year.value = 0
+  void look()
+}
+function stand(value: Schema['ObstacleIO'][]) {
+  obstacles.value = value
+  typed.value = true
+  void look()
+}
+const grown = computed(() => page.value?.looks[Math.min(year.value, page.value.looks.length - 1)] ?? null)
+const shown = computed(() => grown.value?.look ?? null)
+const reach = computed(() => Math.max(...(page.value?.looks.map((l) => l.look.reach_m) ?? [1])))
+const litres = computed(() => shown.value?.scene.volume_l ?? 0)
+const goes = computed(() => shown.value?.run.goes.count ?? 1)
+const laid = computed(() => Boolean(page.value?.accepted && !typed.value))
+const due = computed(() => page.value?.tasks.filter((task) => task.day <= page.value!.today) ?? [])
+const moved = computed(() => due.value.find((task) => task.year > 0) ?? null)
+const findings = computed(() => shown.value?.findings.filter((f) => te(f.code)) ?? [])
+const HANDLED = new Set(['wetted_fraction_low', 'wetted_fraction_high', 'run_time_short', 'run_time_long'])
+const te = (code: string) => !HANDLED.has(code)
+const { busy, said, failed, act } = useActing(load)
+let layoutId = newId()
+async function accept(c: Schema['ChoiceIO'], words: string) {
+  const done = await act(async () => {
+    if (typed.value) await saveObstacles(false)
+    return persist(() =>
+      api.PUT('/api/drip-layouts/{layout_id}', {
+        params: { path: { layout_id: layoutId } },
+        body: { tree_id: props.id, choice: c, note: '' },
+      }),
+    )
+  }, words)
+  if (done) layoutId = newId()
+}
+async function saveObstacles(wholeLine: boolean) {
+  await persist(() =>
+    api.PUT('/api/trees/{tree_id}/obstacles', {
+      params: { path: { tree_id: props.id } },
+      body: { obstacles: obstacles.value, whole_line: wholeLine },
+    }),
+  )
+}
+const keepBeside = (wholeLine: boolean) => act(() => saveObstacles(wholeLine), t('drip.besideKept'))
+const takeBack = () =>
+  act(
+    () =>
+      persist(() =>
+        api.POST('/api/drip-layouts/{layout_id}/withdraw', {
+          params: { path: { layout_id: page.value!.layout!.id } },
+        }),
+      ),
+    t('drip.tookBack'),
+  )
+function task(one: Schema['DripTask']): string {
+  return t(`drip.task.${one.kind}`, {
+    from: text('small', one.from_m, 0),
+    to: text('small', one.to_m, 0),
+    tube: text('large', one.tube_m, 1),
+    couplers: one.couplers,
+    emitters: one.emitters,
+    arms: one.arms,
+    count: one.count,
+  })
+}
+/** A task is done by accepting the layout that it makes. */
+function carryOut(one: Schema['DripTask']) {
+  const now = page.value!.looks[0]!.look.choice
+  if (one.year > 0) return accept(page.value!.looks[one.year]!.look.choice, t('drip.carriedOut'))
+  return accept({ ...now, ...(one.kind === 'bury' ? { buried: true } : { perforated: true }) }, t('drip.carriedOut'))
+}
+const when = (one: Schema['DripTask']) => (one.day <= page.value!.today ? t('drip.now') : monthYear(one.day))
+const hundred = (value: number) => Math.round(value * 100)
+const yearWords = computed(() =>
+  year.value === 0 ? t('drip.thisYear') : t('drip.inYear', { when: monthYear(shown.value!.day) }),
+)
+const print = () => window.print()
+const rate = (s: Schema['SuggestionOut']) =>
+  s.failed.length ? s.failed.map((key) => t(`drip.miss.${key}`)).join(', ') : t('drip.allSix')
+function patternWords(c: Schema['ChoiceIO']): string {
+  return t(`drip.pattern.${c.pattern}`)
+}
+</script>
+
+<template>
+  <StatePanel :error="error" :loading="loading && !page" @retry="load">
+    <div v-if="page && shown && choice" class="drip">
+      <div class="top">
+        <section class="act">
+          <p class="quiet kind">{{ yearWords }}: {{ patternWords(shown.choice) }}</p>
+          <p class="lead">
+            <template v-if="year === 0 && moved">{{ task(moved) }}</template>
+            <template v-else-if="year === 0 && !laid">{{
+              t(
+                'drip.lay',
+                { n: shown.emitters.length, flow: text('flow', shown.choice.flow_l_h) },
+                shown.emitters.length,
+              )
+            }}</template>
+            <template v-else-if="year > 0 && grown?.changes.length">{{
+              task(page.tasks.find((one) => one.year === year) ?? page.tasks[0]!)
+            }}</template>
+            <template v-else-if="year > 0">{{ t('drip.stays') }}</template>
+            <template v-else>{{ t('drip.runs') }}</template>
+          </p>
+          <p class="amount">
+            <BigFigure dimension="volume" :value="litres" :size="phone ? 52 : 64" />
+            <span class="time">{{ t('drip.inMinutes', { n: Math.round(shown.run.run_min) }) }}</span>
+          </p>
+          <p class="time">
+            {{
+              t(
+                'drip.onEmitters',
+                { n: shown.emitters.length, flow: text('flow', shown.choice.flow_l_h) },
+                shown.emitters.length,
+              )
+            }}<template v-if="goes > 1"
+              >,
+              {{
+                t('drip.goes', {
+                  n: goes,
+                  run: Math.round(shown.run.goes.run_min),
+                  rest: Math.round(shown.run.goes.rest_min),
+                })
+              }}</template
+            >
+          </p>
+          <p class="proofline">
+            {{ t('drip.thenRod', { depth: text('small', Math.min(shown.figures.least_depth_m, 9), 0) }) }}
+          </p>
+          <ul class="findings">
+            <li v-for="f in findings" :key="f.code" class="warn">
+              {{ t(`drip.finding.${f.code}`, { n: shown.emitters.length }) }}
+            </li>
+          </ul>
+          <div class="buttons no-print">
+            <button
+              v-if="year === 0 && moved && laid"
+              type="button"
+              class="button main"
+              :disabled="busy"
+              @click="carryOut(moved)"
+            >
+              {{ t('drip.moved') }}
+            </button>
+            <button
+              v-else-if="year === 0 && !laid"
+              type="button"
+              class="button main"
+              :disabled="busy || Object.keys(errors).length > 0"
+              @click="accept(choice, t('drip.kept'))"
+            >
+              {{ t('drip.accept') }}
+            </button>
+            <button v-if="typed" type="button" class="button" @click="load">{{ t('drip.undoTyped') }}</button>
+            <button type="button" class="button" @click="print">{{ t('drip.print') }}</button>
+          </div>
+          <p v-if="said" class="said" role="status">{{ said }}</p>
+          <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
+          <p v-if="page.line" class="quiet">
+            {{ t('drip.onLine', { name: page.line.name, n: page.line_trees }) }}
+            <RouterLink :to="{ name: 'line', params: { id: page.line.id } }">{{ t('drip.seeLine') }}</RouterLink>
+          </p>
+          <p v-else class="quiet">{{ t('drip.noLine') }}</p>
+        </section>
+        <section class="plan">
+          <DripPlan
+            :look="shown"
+            :size="phone ? 358 : 548"
+            :crown="page.crown_radius_m"
+            :mulch="page.mulch_radius_m"
+            :reach="reach"
+          />
+        </section>
+        <section class="years no-print">
+          <label for="d-year">{{ t('drip.year') }}</label>
+          <input
+            id="d-year"
+            v-model.number="year"
+            type="range"
+            min="0"
+            :max="page.looks.length - 1"
+            step="1"
+            :aria-valuetext="yearWords"
+            list="d-years"
+          />
+          <div class="stops" aria-hidden="true">
+            <button
+              v-for="(l, n) in page.looks"
+              :key="n"
+              type="button"
+              tabindex="-1"
+              :class="{ on: n === year }"
+              @click="year = n"
+            >
+              {{ n === 0 ? t('drip.now') : monthYear(l.look.day) }}
+            </button>
+          </div>
+        </section>
+        <section class="side">
+          <h2>{{ t('drip.side.title') }}</h2>
+          <DripSection :look="shown" :width="phone ? 358 : 548" :reach="reach" />
+        </section>
+        <section class="six">
+          <h2>{{ t('drip.works') }}</h2>
+          <VerdictStrip :look="shown" />
+        </section>
+        <section class="measures no-print">
+          <h2>{{ t('drip.measures') }}</h2>
+          <ChoiceFields
+            :model-value="choice"
+            :errors="errors"
+            :in-row="Boolean(page.line)"
+            @update:model-value="measure"
+          />
+        </section>
+      </div>
+      <p class="caution">{{ t('drip.caution') }}</p>
+      <div class="lower">
+        <section>
+          <h2>{{ t('drip.parts') }}</h2>
+          <PartsList :parts="year > 0 && grown?.new_parts.length ? grown.new_parts : shown.parts" />
+          <p v-if="year > 0 && grown?.new_parts.length" class="quiet">{{ t('drip.onlyNew') }}</p>
+          <p class="files no-print">
+            <a :href="`/api/trees/${id}/drip.csv`">{{ t('drip.file.csv') }}</a>
+            <a :href="`/api/trees/${id}/drip.svg`">{{ t('drip.file.svg') }}</a>
+            <a v-if="page.tree.latitude_deg !== null" :href="`/api/trees/${id}/drip.geojson`">{{
+              t('drip.file.geojson')
+            }}</a>
+          </p>
+        </section>
+        <section>
+          <h2>{{ t('drip.tasks') }}</h2>
+          <p v-if="!page.tasks.length" class="quiet">{{ t('drip.noTasks') }}</p>
+          <ul class="tasks">
+            <li v-for="(one, n) in page.tasks" :key="n">
+              <span class="when">{{ when(one) }}</span>
+              <span>{{ task(one) }}</span>
+              <button v-if="laid" type="button" class="button plain no-print" :disabled="busy" @click="carryOut(one)">
+                {{ t('drip.done') }}
+              </button>
+            </li>
+          </ul>
+        </section>
+        <section class="no-print">
+          <h2>{{ t('drip.proof.title') }}</h2>
+          <ProofForm :tree-id="id" :proofs="page.proofs" @changed="load" />
+        </section>
+        <section class="no-print">
+          <h2>{{ t('drip.beside.title') }}</h2>
+          <ObstacleFields :model-value="obstacles" :errors="errors" @update:model-value="stand" />
+          <div class="buttons">
+            <button type="button" class="button" :disabled="busy" @click="keepBeside(false)">
+              {{ t('drip.beside.keep') }}
+            </button>
+            <button v-if="page.line" type="button" class="button" :disabled="busy" @click="keepBeside(true)">
+              {{ t('drip.beside.keepLine', { n: page.line_trees }) }}
+            </button>
+          </div>
+        </section>
+        <section class="no-print">
+          <h2>{{ t('drip.others') }}</h2>
+          <table class="ruled">
+            <tbody>
+              <tr v-for="s in page.suggestions" :key="s.choice.pattern">
+                <td>
+                  {{ patternWords(s.choice)
+                  }}<span class="quiet">
+                    {{
+                      t('drip.takes', {
+                        n: s.emitters,
+                        flow: text('flow', s.choice.flow_l_h),
+                        tube: text('large', s.tube_m, 1),
+                      })
+                    }}</span
+                  >
+                </td>
+                <td :class="{ warn: s.failed.length }">{{ rate(s) }}</td>
+                <td>
+                  <button type="button" class="button plain" @click="measure({ ...s.choice })">
+                    {{ t('drip.try') }}
+                  </button>
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </section>
+        <section class="no-print">
+          <h2>{{ t('drip.history') }}</h2>
+          <ul>
+            <li v-if="page.layout">
+              {{ t('drip.liesSince', { day: fullDay(page.layout.laid_on), share: hundred(page.layout.ball_share) }) }}
+              <button type="button" class="button plain" :disabled="busy" @click="takeBack">
+                {{ t('drip.takeBack') }}
+              </button>
+            </li>
+            <li v-for="h in page.history" :key="h.id" class="quiet" :class="{ withdrawn: h.withdrawn }">
+              {{ fullDay(h.laid_on) }}: {{ patternWords(h.choice) }}, {{ text('flow', h.flow_l_per_h) }}
+            </li>
+            <li v-if="!page.layout && !page.history.length" class="quiet">{{ t('drip.noHistory') }}</li>
+          </ul>
+        </section>
+        <section class="no-print">
+          <h2>{{ t('sheet.workingFor') }}</h2>
+          <WorkingLines :lines="shown.working" />
+        </section>
+      </div>
+      <p class="visually-hidden">{{ isUs ? t('units.us') : t('units.metric') }}</p>
+    </div>
+  </StatePanel>
+</template>
+
+<style scoped>
+.top {
+  display: grid;
+  grid-template-columns: 548px minmax(0, 560px);
+  grid-template-areas: 'plan act' 'plan six' 'years six' 'side measures';
+  grid-template-rows: auto auto auto 1fr;
+  gap: 14px 36px;
+  align-items: start;
+}
+.act {
+  grid-area: act;
+}
+.plan {
+  grid-area: plan;
+}
+.years {
+  grid-area: years;
+}
+.side {
+  grid-area: side;
+}
+.six {
+  grid-area: six;
+}
+.measures {
+  grid-area: measures;
+}
+h2 {
+  font-size: 20px;
+  border-bottom: 2px solid var(--ink);
+  padding-bottom: 4px;
+  margin-bottom: 8px;
+}
+.six h2 {
+  margin-bottom: 0;
+}
+.lead {
+  font-size: 26px;
+  font-weight: 600;
+  line-height: 1.2;
+  margin: 2px 0 8px;
+}
+.amount {
+  display: flex;
+  align-items: baseline;
+  gap: 14px;
+  flex-wrap: wrap;
+}
+.amount .time {
+  font-size: 34px;
+  font-weight: 600;
+}
+.time {
+  font-size: 20px;
+  font-weight: 500;
+}
+.proofline {
+  font-size: 20px;
+}
+.findings {
+  display: grid;
+  gap: 4px;
+  margin: 6px 0;
+}
+.buttons {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  margin: 12px 0;
+}
+.years {
+  display: grid;
+  gap: 2px;
+}
+.years label {
+  font-weight: 600;
+}
+.years input {
+  width: 100%;
+  height: var(--tap);
+  accent-color: var(--water);
+}
+.stops {
+  display: flex;
+  justify-content: space-between;
+}
+.stops button {
+  border: 0;
+  background: none;
+  min-height: var(--tap);
+  padding: 0 4px;
+  cursor: pointer;
+}
+.stops .on {
+  font-weight: 600;
+  text-decoration: underline;
+  text-underline-offset: 5px;
+  text-decoration-thickness: 3px;
+}
+.caution {
+  margin: 20px 0;
+}
+.lower {
+  display: grid;
+  grid-template-columns: minmax(0, 548px) minmax(0, 560px);
+  gap: 28px 36px;
+  align-items: start;
+}
+.tasks li,
+.lower ul > li {
+  border-bottom: 1px solid var(--hair);
+  min-height: var(--tap);
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 12px;
+}
+.when {
+  font-weight: 600;
+  min-width: 92px;
+}
+.tasks li span:nth-child(2) {
+  flex: 1 1 220px;
+}
+.files {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 20px;
+}
+.files a {
+  min-height: var(--tap);
+  display: inline-flex;
+  align-items: center;
+}
+.withdrawn {
+  text-decoration: line-through;
+}
+td .quiet {
+  display: block;
+  font-family: var(--condensed);
+}
+@media (max-width: 1023px) {
+  .top {
+    grid-template-columns: minmax(0, 1fr);
+    grid-template-areas: 'act' 'plan' 'years' 'six' 'side' 'measures';
+    grid-template-rows: none;
+  }
+  .lower {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+@media (max-width: 767px) {
+  .lead {
+    font-size: 22px;
+  }
+  .amount .time {
+    font-size: 26px;
+  }
+}
+@media print {
+  .top {
+    grid-template-columns: 105mm 1fr;
+    grid-template-areas: 'plan act' 'plan six' 'side six';
+    gap: 4mm 6mm;
+  }
+  .lower {
+    grid-template-columns: 1fr 1fr;
+    gap: 4mm 6mm;
+  }
+  .lead {
+    font-size: 15pt;
+  }
+  .side :deep(svg) {
+    max-width: 105mm;
+  }
+}
+</style>

@@ -1,0 +1,427 @@
+<script setup lang="ts">
+/** A line: one run for all of its trees, the row to scale, what flows where, parts; what feeds it is typed here. */
+import { useMediaQuery } from '@vueuse/core'
+import { computed, reactive, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { api, newId, persist, Problem, take, type Schema, type Wrong } from '@/api/client'
+import FormField from '@/components/common/FormField.vue'
+import QuantityInput from '@/components/common/QuantityInput.vue'
+import StatePanel from '@/components/common/StatePanel.vue'
+import DripPlan from '@/components/drip/DripPlan.vue'
+import PartsList from '@/components/drip/PartsList.vue'
+import RowPlan from '@/components/drip/RowPlan.vue'
+import VerdictStrip from '@/components/drip/VerdictStrip.vue'
+import BucketTimer from '@/components/site/BucketTimer.vue'
+import { useActing } from '@/composables/useActing'
+import { useResource } from '@/composables/useResource'
+import { text } from '@/units'
+
+const props = defineProps<{ id: string }>()
+const { t } = useI18n()
+const phone = useMediaQuery('(max-width: 767px)')
+const anew = ref(false)
+const supply = useResource(
+  (signal) => take(api.GET('/api/lines/{line_id}/supply', { params: { path: { line_id: props.id } }, signal })),
+  [() => props.id],
+)
+const { data, error, loading, load } = useResource(
+  (signal) =>
+    take(
+      api.GET('/api/lines/{line_id}', {
+        params: { path: { line_id: props.id }, query: { anew: anew.value } },
+        signal,
+      }),
+    ),
+  [() => props.id, anew],
+)
+const MEASURES = [
+  'static_head_m',
+  'open_flow_l_per_h',
+  'regulator_head_m',
+  'lead_m',
+  'spacing_m',
+  'rise_percent',
+  'bearing_deg',
+  'offset_m',
+  'bore_mm',
+] as const
+type Measure = (typeof MEASURES)[number]
+const form = reactive<Record<Measure, number | null>>(
+  Object.fromEntries(MEASURES.map((m) => [m, null])) as Record<Measure, number | null>,
+)
+const errors = ref<Record<string, Wrong>>({})
+watch(supply.data, (got) => {
+  if (got) for (const m of MEASURES) form[m] = got[m] ?? null
+})
+const BEARINGS = [0, 45, 90, 135, 180, 225, 270, 315]
+const kinds = computed(() => {
+  const groups = new Map<string, { look: Schema['DripLook']; tags: string[] }>()
+  for (const tree of data.value?.trees ?? []) {
+    const key = JSON.stringify([tree.look.choice, tree.look.shapes])
+    const known = groups.get(key)
+    if (known) known.tags.push(tree.tag)
+    else groups.set(key, { look: tree.look, tags: [tree.tag] })
+  }
+  return [...groups.values()]
+})
+const names = (tags: string[]) =>
+  tags.length > 2
+    ? t('drip.row.from', { first: tags[0], last: tags[tags.length - 1], n: tags.length })
+    : tags.join(', ')
+const findings = computed(() => data.value?.flow.findings ?? [])
+const worst = computed(() => data.value?.trees[data.value.flow.worst])
+const uneven = computed(() => (data.value ? data.value.run_min / Math.max(1, data.value.least_min) > 1.3 : false))
+const litres = computed(() => (data.value ? (data.value.flow.flow_l_h * data.value.run_min) / 60 : 0))
+const { busy, said, failed, act } = useActing(load)
+let batch = newId()
+async function accept() {
+  const done = await act(
+    () =>
+      persist(() =>
+        api.PUT('/api/lines/{line_id}/layouts/{batch_id}', {
+          params: { path: { line_id: props.id, batch_id: batch } },
+          body: {},
+        }),
+      ),
+    t('drip.row.kept'),
+  )
+  if (done) {
+    batch = newId()
+    anew.value = false
+  }
+}
+async function saveSupply() {
+  errors.value = {}
+  await act(async () => {
+    try {
+      const body = { ...form, version: supply.data.value?.version ?? null }
+      await persist(() => api.PUT('/api/lines/{line_id}/supply', { params: { path: { line_id: props.id } }, body }))
+      await supply.load()
+    } catch (e) {
+      if (e instanceof Problem) errors.value = e.fields
+      throw e
+    }
+  }, t('drip.row.supplyKept'))
+}
+const number = (event: Event) => {
+  const raw = (event.target as HTMLInputElement).value.trim()
+  return raw === '' || Number.isNaN(Number(raw)) ? null : Number(raw)
+}
+const print = () => window.print()
+</script>
+
+<template>
+  <main class="page line">
+    <StatePanel :error="supply.error.value" :loading="supply.loading.value && !supply.data.value" @retry="supply.load">
+      <header v-if="supply.data.value">
+        <h1>{{ supply.data.value.name }}</h1>
+        <RouterLink class="no-print" :to="{ name: 'site', params: { id: supply.data.value.site_id } }">{{
+          data?.site_name ?? t('nav.sites')
+        }}</RouterLink>
+      </header>
+      <StatePanel :error="error" :loading="loading && !data" @retry="load">
+        <template v-if="data">
+          <section class="act">
+            <p class="run">
+              {{ t('drip.row.run', { n: Math.round(data.run_min) }) }}
+              <span class="rest">{{
+                t(
+                  'drip.row.all',
+                  {
+                    litres: text('volume', litres, 0),
+                    flow: text('flow', data.flow.flow_l_h, 0),
+                    n: data.trees.length,
+                  },
+                  data.trees.length,
+                )
+              }}</span>
+            </p>
+            <p class="figures">
+              {{ t('drip.row.even', { n: Math.round(data.flow.uniformity_percent) }) }};
+              <template v-if="worst"
+                >{{ t('drip.row.worst', { tag: worst.tag, head: text('head', worst.tee_head_m) }) }};</template
+              >
+              {{ t('drip.row.inlet', { head: text('head', data.flow.inlet_head_m) }) }}
+            </p>
+            <ul class="findings">
+              <li v-for="f in findings" :key="f.code" class="warn">
+                {{ t(`drip.finding.${f.code}`, { n: data.trees.length }) }}
+              </li>
+              <li v-if="uneven" class="warn">
+                {{ t('drip.row.uneven', { least: Math.round(data.least_min), most: Math.round(data.run_min) }) }}
+              </li>
+              <li v-if="data.left_out">{{ t('drip.row.leftOut', data.left_out) }}</li>
+              <li v-if="data.assumed.length" class="quiet">
+                {{
+                  t('drip.row.assumed', {
+                    what: data.assumed.map((a) => t(`drip.measure.${a}`).toLowerCase()).join(', '),
+                  })
+                }}
+              </li>
+            </ul>
+            <div class="buttons no-print">
+              <button
+                v-if="!data.accepted || data.anew"
+                type="button"
+                class="button main"
+                :disabled="busy"
+                @click="accept"
+              >
+                {{ t('drip.row.accept', data.trees.length) }}
+              </button>
+              <button v-if="data.accepted && !anew" type="button" class="button" @click="anew = true">
+                {{ t('drip.row.anew') }}
+              </button>
+              <button v-if="anew" type="button" class="button" @click="anew = false">{{ t('drip.row.asLaid') }}</button>
+              <button type="button" class="button" @click="print">{{ t('drip.print') }}</button>
+            </div>
+            <p v-if="said" role="status">{{ said }}</p>
+            <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
+          </section>
+          <section class="row">
+            <RowPlan :page="data" :width="phone ? 720 : 1144" />
+          </section>
+          <div class="lower">
+            <section v-for="k in kinds.slice(0, 2)" :key="k.tags[0]" class="one">
+              <h2>{{ names(k.tags) }}: {{ t(`drip.pattern.${k.look.choice.pattern}`) }}</h2>
+              <DripPlan :look="k.look" :size="phone ? 358 : 440" />
+            </section>
+            <section class="parts">
+              <h2>{{ t('drip.row.parts') }}</h2>
+              <PartsList :parts="data.parts" />
+              <p class="files no-print">
+                <a :href="`/api/lines/${id}/drip.csv`">{{ t('drip.file.csv') }}</a>
+                <a :href="`/api/lines/${id}/drip.svg`">{{ t('drip.file.svg') }}</a>
+                <a :href="`/api/lines/${id}/drip.geojson`">{{ t('drip.file.geojson') }}</a>
+              </p>
+            </section>
+            <section class="trees">
+              <h2>{{ t('drip.row.trees') }}</h2>
+              <table class="ruled">
+                <thead>
+                  <tr>
+                    <th>{{ t('trees.tree') }}</th>
+                    <th class="num">{{ t('drip.row.fromValve') }}</th>
+                    <th class="num">{{ t('drip.row.head') }}</th>
+                    <th class="num">{{ t('drip.row.wants') }}</th>
+                    <th>{{ t('drip.row.state') }}</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  <tr v-for="tree in data.trees" :key="tree.id">
+                    <td>
+                      <RouterLink :to="{ name: 'tree-drip', params: { id: tree.id } }">{{ tree.tag }}</RouterLink>
+                    </td>
+                    <td class="num">{{ text('large', tree.chainage_m, 1) }}</td>
+                    <td class="num">{{ text('head', tree.tee_head_m) }}</td>
+                    <td class="num">{{ Math.round(tree.look.run.run_min) }}&nbsp;{{ t('drip.min') }}</td>
+                    <td>
+                      <span v-if="tree.look.achievements.every((a) => a.passed)">{{ t('drip.allSix') }}</span>
+                      <span v-else class="warn">{{
+                        t(`drip.miss.${tree.look.achievements.find((a) => !a.passed)!.key}`)
+                      }}</span>
+                    </td>
+                  </tr>
+                </tbody>
+              </table>
+            </section>
+            <section v-if="kinds[0]" class="six no-print">
+              <h2>{{ t('drip.works') }}</h2>
+              <VerdictStrip :look="kinds[0].look" />
+            </section>
+          </div>
+          <p class="caution">{{ t('drip.caution') }}</p>
+        </template>
+      </StatePanel>
+      <form class="form no-print" @submit.prevent="saveSupply">
+        <fieldset>
+          <legend>{{ t('drip.row.supply') }}</legend>
+          <QuantityInput
+            id="s-static"
+            v-model="form.static_head_m"
+            dimension="head"
+            :label="t('drip.measure.static_head_m')"
+            :hint="t('drip.measure.staticHint')"
+            :error="errors.static_head_m"
+          />
+          <QuantityInput
+            id="s-open"
+            v-model="form.open_flow_l_per_h"
+            dimension="flow"
+            :label="t('drip.measure.open_flow_l_per_h')"
+            :digits="0"
+            :error="errors.open_flow_l_per_h"
+          />
+          <QuantityInput
+            id="s-reg"
+            v-model="form.regulator_head_m"
+            dimension="head"
+            :label="t('drip.measure.regulator_head_m')"
+            :error="errors.regulator_head_m"
+          />
+          <BucketTimer @flow="(f) => (form.open_flow_l_per_h = f)" />
+        </fieldset>
+        <fieldset>
+          <legend>{{ t('drip.row.lies') }}</legend>
+          <QuantityInput
+            id="s-lead"
+            v-model="form.lead_m"
+            dimension="large"
+            :label="t('drip.measure.lead_m')"
+            :error="errors.lead_m"
+          />
+          <QuantityInput
+            id="s-space"
+            v-model="form.spacing_m"
+            dimension="large"
+            :label="t('drip.measure.spacing_m')"
+            :error="errors.spacing_m"
+          />
+          <FormField
+            id="s-rise"
+            :label="t('drip.measure.rise_percent')"
+            :hint="t('drip.measure.riseHint')"
+            :error="errors.rise_percent"
+          >
+            <div class="typed">
+              <input
+                id="s-rise"
+                :value="form.rise_percent ?? ''"
+                inputmode="decimal"
+                autocomplete="off"
+                @input="form.rise_percent = number($event)"
+              />
+              <span class="unit">%</span>
+            </div>
+          </FormField>
+          <FormField id="s-way" :label="t('drip.measure.bearing_deg')" :error="errors.bearing_deg">
+            <select id="s-way" :value="form.bearing_deg ?? ''" @change="form.bearing_deg = number($event)">
+              <option value="">{{ t('drip.row.notSaid') }}</option>
+              <option v-for="b in BEARINGS" :key="b" :value="b">{{ t(`drip.bearing.${b}`) }}</option>
+            </select>
+          </FormField>
+          <QuantityInput
+            id="s-off"
+            v-model="form.offset_m"
+            dimension="large"
+            :label="t('drip.measure.offset_m')"
+            :hint="t('drip.measure.offsetHint')"
+            :error="errors.offset_m"
+          />
+          <QuantityInput
+            id="s-bore"
+            v-model="form.bore_mm"
+            dimension="bore"
+            :label="t('drip.measure.bore_mm')"
+            :error="errors.bore_mm"
+          />
+        </fieldset>
+        <button class="button main" :disabled="busy">{{ t('drip.row.saveSupply') }}</button>
+      </form>
+    </StatePanel>
+  </main>
+</template>
+
+<style scoped>
+.run {
+  font-size: 48px;
+  font-weight: 600;
+  line-height: 1.1;
+}
+.rest {
+  font-size: 22px;
+  font-weight: 500;
+  margin-left: 12px;
+}
+.figures {
+  font-size: 18px;
+  margin-top: 6px;
+}
+.findings {
+  display: grid;
+  gap: 4px;
+  margin: 8px 0;
+}
+.buttons {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  margin: 12px 0;
+}
+.row {
+  margin: 14px 0 24px;
+  overflow-x: auto;
+}
+.lower {
+  display: grid;
+  grid-template-columns: minmax(0, 440px) minmax(0, 1fr);
+  gap: 28px 36px;
+  align-items: start;
+}
+h2 {
+  font-size: 20px;
+  border-bottom: 2px solid var(--ink);
+  padding-bottom: 4px;
+  margin-bottom: 8px;
+}
+.files {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 20px;
+}
+.files a {
+  min-height: var(--tap);
+  display: inline-flex;
+  align-items: center;
+}
+td a {
+  display: inline-flex;
+  min-height: var(--tap);
+  align-items: center;
+  font-weight: 600;
+}
+.caution {
+  margin: 20px 0;
+}
+.form {
+  margin-top: 32px;
+}
+@media (max-width: 1023px) {
+  .lower {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+@media (max-width: 767px) {
+  .run {
+    font-size: 34px;
+  }
+  .rest {
+    display: block;
+    margin: 4px 0 0;
+    font-size: 18px;
+  }
+  .row :deep(svg) {
+    width: 720px;
+  }
+}
+@media print {
+  .lower {
+    grid-template-columns: 95mm 1fr;
+    gap: 3mm 6mm;
+  }
+  .run {
+    font-size: 20pt;
+  }
+  .row :deep(svg) {
+    width: 100%;
+  }
+  .one:nth-of-type(2) {
+    display: none;
+  }
+  td a {
+    min-height: 0;
+    color: inherit;
+    text-decoration: none;
+  }
+}
+</style>
