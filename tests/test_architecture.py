@@ -124,10 +124,19 @@ class Words(unittest.TestCase):
         import json
 
         from june_shade.core.weather.daily import SUBSTITUTES
+        from june_shade.plans import sheets
 
         text = json.loads((ROOT / "web/src/i18n/en.json").read_text(encoding="utf-8"))
         for code in ("ball_not_refilled", "once_is_not_enough", "daily", "dry_ball", "slow_ground"):
             self.assertIn(code, text["flag"], code)
+        for code in (*sheets.LINE_PROBLEMS.values(),):
+            self.assertIn(code, text["flag"], code)
+        source = (PACKAGE / "core/drip/judge.py").read_text() + (PACKAGE / "core/drip/verdict.py").read_text()
+        found = set(re.findall(r'Finding\(\s*"(\w+)"', source)) | {"no_head", "head_low", "head_high"}
+        self.assertGreater(len(found), 12)
+        for code in found:
+            self.assertIn(code, text["drip"]["finding"], code)
+            self.assertIn(f"`{code}`", (ROOT / "docs/glossary.md").read_text(encoding="utf-8"), code)
         for code in ("frozen", "hot_hose", "heat"):
             self.assertIn(code, text["caution"], code)
         for code in ("ball_small", "ball_large", "ball_tall", "caliper_large"):

@@ -6,9 +6,12 @@ from yesterday's states; plan_10000_trees_cold_seconds: the same from a month of
 tree_page_ms: the Water page of one tree over HTTP from a warm server, median. start_warm_seconds: from the command
 to the first answer of the demo's page, with everything installed, built and filled. today_5000_trees_ms: the round
 of a city of five thousand trees. trees_list_10000_ms: the first page of a register of ten thousand, by place.
-log_put_ms: one watering into it. All over HTTP from a warm server, median.
+log_put_ms: one watering into it. All over HTTP from a warm server, median. auto_layout_200_trees_seconds: the best of
+the patterns for two hundred different trees, the chosen one drawn, fed and judged. lateral_solve_ms: heads and flows
+of a lateral of two hundred nodes, median.
 """
 
+import itertools
 import statistics
 import subprocess
 import sys
@@ -23,6 +26,8 @@ import httpx
 import numpy as np
 from sqlalchemy import insert, select, text
 
+from june_shade.core.drip import auto, layout, network, verdict
+from june_shade.core.drip.scene import Obstacle, Scene
 from june_shade.core.soil.textures import soil
 from june_shade.core.stock.plants import stock_sizes
 from june_shade.core.water.balance import State, Weather, ground, grow, pass_day
@@ -155,6 +160,38 @@ def today_ms(settings: Settings) -> float:
     return statistics.median(taken[1:])
 
 
+def auto_layout_seconds(trees: int = 200) -> float:
+    """The best layout for so many trees, none like another: chosen, drawn, fed, judged."""
+    ahead = np.cumsum(np.full(3 * 365, 0.0012))
+    beside = ((), (Obstacle("paving", 90.0, 0.9),), (Obstacle("wall", 0.0, 1.1), Obstacle("post", 200.0, 0.7, 0.1)))
+    scenes = []
+    for n in range(trees):
+        ball, grown = 0.15 + 0.3 * (n % 17) / 17, 0.9 * n / trees
+        scenes.append(Scene(
+            ("balled", "container")[n % 2], ball, 0.4, 0.05, ball + grown, ball + grown + 0.22, ball + grown + 0.45,
+            0.45, max(0.1, 1.0 - grown), (2.3, 13.2, 26.0)[n % 3], 15.0, 12.0 + 60.0 * grown, beside[n % 3],
+        ))  # fmt: skip
+    began = time.perf_counter()
+    for scene in scenes:
+        best = auto.for_tree(scene, roots_ahead_m=ahead)[0]
+        drawing = layout.draw(best.choice, scene)
+        verdict.judged(best.choice, drawing, scene, verdict.feed(drawing, best.choice), roots_ahead_m=ahead)
+    return time.perf_counter() - began
+
+
+def lateral_ms(nodes: int = 200) -> float:
+    """Median time to solve a lateral with an emitter at each of so many nodes."""
+    names = ["inlet", *(f"n{i}" for i in range(nodes))]
+    tubes = [network.Tube(a, b, 0.5, 0.0178, 0.01) for a, b in itertools.pairwise(names)]
+    emitters = [network.Emitter(name, k_l_h=1.2, exponent=0.5) for name in names[1:]]
+    taken = []
+    for _ in range(21):
+        began = time.perf_counter()
+        network.solve(tubes, emitters, 14.0)
+        taken.append(1000 * (time.perf_counter() - began))
+    return statistics.median(taken)
+
+
 def warm_start_seconds() -> float:
     """From `./june demo` to the first page, the second time."""
     with tempfile.TemporaryFile("w+") as said:
@@ -180,6 +217,8 @@ def warm_start_seconds() -> float:
 def main() -> int:
     """Measure all."""
     tell("balance_tree_days_per_second", balance_rate(), "1/s")
+    tell("auto_layout_200_trees_seconds", auto_layout_seconds(), "s")
+    tell("lateral_solve_ms", lateral_ms(), "ms")
     with cluster.throw_away() as server, weather_stand_in() as forecast_url:
         url = server.ensure_database("bench")
         upgrade(url)

@@ -145,7 +145,7 @@ def draw(choice: Choice, scene: Scene) -> Drawing:
     _lay_arc(made, outer, stops)
     at = scene.feed_at_m if scene.feed_at_m is not None else choice.radius_m + FEED_BEYOND_M
     feed = made.node("feed", *toward(choice.feed_bearing_deg, at))
-    made.straight(feed, tee, choice.bore_mm, "feeder")
+    made.straight(feed, tee, outer.bore_mm, "feeder")
     for i in range(choice.couplers):
         turn = feed_turn + 180.0 + 12.0 * (i - (choice.couplers - 1) / 2)
         made.fittings.append(Fitting("coupler", *toward(outer.begin_deg + turn % 360.0, choice.radius_m)))

@@ -9,6 +9,7 @@ import StatePanel from '@/components/common/StatePanel.vue'
 import WorkingLines from '@/components/common/WorkingLines.vue'
 import ChoiceFields from '@/components/drip/ChoiceFields.vue'
 import DripPlan from '@/components/drip/DripPlan.vue'
+import LaySteps from '@/components/drip/LaySteps.vue'
 import DripSection from '@/components/drip/DripSection.vue'
 import ObstacleFields from '@/components/drip/ObstacleFields.vue'
 import PartsList from '@/components/drip/PartsList.vue'
@@ -18,6 +19,7 @@ import { useActing } from '@/composables/useActing'
 import { dayCount } from '@/composables/useDay'
 import { useResource } from '@/composables/useResource'
 import { fullDay, monthYear } from '@/logic/dates'
+import { missed } from '@/logic/drip'
 import { isUs, text } from '@/units'
 
 const props = defineProps<{ id: string }>()
@@ -81,7 +83,7 @@ const due = computed(() => page.value?.tasks.filter((task) => task.day <= page.v
 const moved = computed(() => due.value.find((task) => task.year > 0) ?? null)
 const findings = computed(() => shown.value?.findings.filter((f) => te(f.code)) ?? [])
 const HANDLED = new Set(['wetted_fraction_low', 'wetted_fraction_high', 'run_time_short', 'run_time_long'])
-const te = (code: string) => !HANDLED.has(code)
+const te = (code: string) => !HANDLED.has(code) && !(code === 'rate_over_intake' && goes.value > 1)
 const { busy, said, failed, act } = useActing(load)
 let layoutId = newId()
 async function accept(c: Schema['ChoiceIO'], words: string) {
@@ -139,7 +141,11 @@ const yearWords = computed(() =>
 )
 const print = () => window.print()
 const rate = (s: Schema['SuggestionOut']) =>
-  s.failed.length ? s.failed.map((key) => t(`drip.miss.${key}`)).join(', ') : t('drip.allSix')
+  s.failed.length
+    ? missed(s.achievements)
+        .map((key) => t(`drip.miss.${key}`))
+        .join(', ')
+    : t('drip.allSix')
 function patternWords(c: Schema['ChoiceIO']): string {
   return t(`drip.pattern.${c.pattern}`)
 }
@@ -166,6 +172,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
             <template v-else-if="year > 0">{{ t('drip.stays') }}</template>
             <template v-else>{{ t('drip.runs') }}</template>
           </p>
+          <p v-if="year === 0 && moved" class="quiet">{{ t('drip.until') }}</p>
           <p class="amount">
             <BigFigure dimension="volume" :value="litres" :size="phone ? 52 : 64" />
             <span class="time">{{ t('drip.inMinutes', { n: Math.round(shown.run.run_min) }) }}</span>
@@ -229,7 +236,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
         <section class="plan">
           <DripPlan
             :look="shown"
-            :size="phone ? 358 : 548"
+            :size="phone ? 358 : 492"
             :crown="page.crown_radius_m"
             :mulch="page.mulch_radius_m"
             :reach="reach"
@@ -262,7 +269,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
         </section>
         <section class="side">
           <h2>{{ t('drip.side.title') }}</h2>
-          <DripSection :look="shown" :width="phone ? 358 : 548" :reach="reach" />
+          <DripSection :look="shown" :width="phone ? 358 : 492" :reach="reach" />
         </section>
         <section class="six">
           <h2>{{ t('drip.works') }}</h2>
@@ -291,6 +298,10 @@ function patternWords(c: Schema['ChoiceIO']): string {
               t('drip.file.geojson')
             }}</a>
           </p>
+        </section>
+        <section>
+          <h2>{{ t('drip.steps.title') }}</h2>
+          <LaySteps :look="shown" />
         </section>
         <section>
           <h2>{{ t('drip.tasks') }}</h2>
@@ -376,7 +387,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
 <style scoped>
 .top {
   display: grid;
-  grid-template-columns: 548px minmax(0, 560px);
+  grid-template-columns: 492px minmax(0, 616px);
   grid-template-areas: 'plan act' 'plan six' 'years six' 'side measures';
   grid-template-rows: auto auto auto 1fr;
   gap: 14px 36px;
@@ -510,6 +521,9 @@ h2 {
 .withdrawn {
   text-decoration: line-through;
 }
+td .button {
+  white-space: nowrap;
+}
 td .quiet {
   display: block;
   font-family: var(--condensed);
@@ -534,19 +548,41 @@ td .quiet {
 }
 @media print {
   .top {
-    grid-template-columns: 105mm 1fr;
+    grid-template-columns: 92mm 1fr;
     grid-template-areas: 'plan act' 'plan six' 'side six';
-    gap: 4mm 6mm;
+    grid-template-rows: auto auto auto;
+    gap: 2mm 6mm;
+  }
+  .top .amount :deep(.big) {
+    font-size: 30pt !important;
+  }
+  .amount .time {
+    font-size: 18pt;
   }
   .lower {
-    grid-template-columns: 1fr 1fr;
-    gap: 4mm 6mm;
+    grid-template-columns: 92mm 1fr;
+    gap: 3mm 6mm;
   }
   .lead {
-    font-size: 15pt;
+    font-size: 14pt;
+  }
+  h2 {
+    font-size: 12pt;
   }
   .side :deep(svg) {
-    max-width: 105mm;
+    max-width: 92mm;
+  }
+  .drip :deep(td),
+  .drip :deep(th),
+  .lower :deep(li) {
+    padding-top: 0.6mm;
+    padding-bottom: 0.6mm;
+    min-height: 0;
+    font-size: 10.5pt;
+  }
+  .caution {
+    margin: 2mm 0;
+    font-size: 9.5pt;
   }
 }
 </style>

@@ -8,12 +8,14 @@ import FormField from '@/components/common/FormField.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import DripPlan from '@/components/drip/DripPlan.vue'
+import LaySteps from '@/components/drip/LaySteps.vue'
 import PartsList from '@/components/drip/PartsList.vue'
 import RowPlan from '@/components/drip/RowPlan.vue'
 import VerdictStrip from '@/components/drip/VerdictStrip.vue'
 import BucketTimer from '@/components/site/BucketTimer.vue'
 import { useActing } from '@/composables/useActing'
 import { useResource } from '@/composables/useResource'
+import { missed } from '@/logic/drip'
 import { text } from '@/units'
 
 const props = defineProps<{ id: string }>()
@@ -111,7 +113,7 @@ const print = () => window.print()
 </script>
 
 <template>
-  <main class="page line">
+  <div class="page line">
     <StatePanel :error="supply.error.value" :loading="supply.loading.value && !supply.data.value" @retry="supply.load">
       <header v-if="supply.data.value">
         <h1>{{ supply.data.value.name }}</h1>
@@ -142,6 +144,16 @@ const print = () => window.print()
                 >{{ t('drip.row.worst', { tag: worst.tag, head: text('head', worst.tee_head_m) }) }};</template
               >
               {{ t('drip.row.inlet', { head: text('head', data.flow.inlet_head_m) }) }}
+            </p>
+            <p v-if="data.trees[0]" class="figures">
+              <template v-if="data.trees[0].look.run.goes.count > 1">{{
+                t('drip.row.goes', {
+                  n: data.trees[0].look.run.goes.count,
+                  run: Math.round(data.trees[0].look.run.goes.run_min),
+                  rest: Math.round(data.trees[0].look.run.goes.rest_min),
+                })
+              }}</template>
+              {{ t('drip.thenRod', { depth: text('small', data.trees[0].look.figures.least_depth_m, 0) }) }}
             </p>
             <ul class="findings">
               <li v-for="f in findings" :key="f.code" class="warn">
@@ -178,7 +190,7 @@ const print = () => window.print()
             <p v-if="said" role="status">{{ said }}</p>
             <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
           </section>
-          <section class="row">
+          <section class="row" tabindex="0" role="region" :aria-label="t('drip.row.label', { n: data.trees.length })">
             <RowPlan :page="data" :width="phone ? 720 : 1144" />
           </section>
           <div class="lower">
@@ -194,6 +206,17 @@ const print = () => window.print()
                 <a :href="`/api/lines/${id}/drip.svg`">{{ t('drip.file.svg') }}</a>
                 <a :href="`/api/lines/${id}/drip.geojson`">{{ t('drip.file.geojson') }}</a>
               </p>
+            </section>
+            <section class="laying">
+              <h2>{{ t('drip.steps.title') }}</h2>
+              <LaySteps
+                v-for="k in kinds.slice(0, 2)"
+                :key="k.tags[0]"
+                :look="k.look"
+                :lateral="data.lateral"
+                :length="data.length_m"
+                :hedge="data.hedge"
+              />
             </section>
             <section class="trees">
               <h2>{{ t('drip.row.trees') }}</h2>
@@ -214,12 +237,10 @@ const print = () => window.print()
                     </td>
                     <td class="num">{{ text('large', tree.chainage_m, 1) }}</td>
                     <td class="num">{{ text('head', tree.tee_head_m) }}</td>
-                    <td class="num">{{ Math.round(tree.look.run.run_min) }}&nbsp;{{ t('drip.min') }}</td>
+                    <td class="num">{{ Math.round(tree.look.run.run_min) }}{{ '\u00a0' }}{{ t('drip.min') }}</td>
                     <td>
                       <span v-if="tree.look.achievements.every((a) => a.passed)">{{ t('drip.allSix') }}</span>
-                      <span v-else class="warn">{{
-                        t(`drip.miss.${tree.look.achievements.find((a) => !a.passed)!.key}`)
-                      }}</span>
+                      <span v-else class="warn">{{ t(`drip.miss.${missed(tree.look.achievements)[0]}`) }}</span>
                     </td>
                   </tr>
                 </tbody>
@@ -319,7 +340,7 @@ const print = () => window.print()
         <button class="button main" :disabled="busy">{{ t('drip.row.saveSupply') }}</button>
       </form>
     </StatePanel>
-  </main>
+  </div>
 </template>
 
 <style scoped>
@@ -405,23 +426,51 @@ td a {
   }
 }
 @media print {
+  .page {
+    padding: 0;
+  }
   .lower {
-    grid-template-columns: 95mm 1fr;
+    grid-template-columns: 82mm 1fr;
     gap: 3mm 6mm;
+  }
+  h2 {
+    font-size: 12pt;
+    margin-bottom: 1mm;
   }
   .run {
     font-size: 20pt;
   }
+  .rest {
+    font-size: 13pt;
+  }
+  .row {
+    margin: 2mm 0 3mm;
+    overflow: visible;
+  }
   .row :deep(svg) {
     width: 100%;
   }
+  .one :deep(figure > svg) {
+    max-width: 82mm;
+  }
   .one:nth-of-type(2) {
     display: none;
+  }
+  .lower :deep(td),
+  .lower :deep(th),
+  .lower :deep(li) {
+    padding-top: 0.6mm;
+    padding-bottom: 0.6mm;
+    font-size: 10.5pt;
   }
   td a {
     min-height: 0;
     color: inherit;
     text-decoration: none;
+  }
+  .caution {
+    margin: 2mm 0 0;
+    font-size: 9.5pt;
   }
 }
 </style>

@@ -20,7 +20,14 @@ const DIMENSIONS: Record<string, Dimension> = {
 }
 
 function one(value: number, unit: string, key = ''): string {
-  if (key === 'dryness' || key === 'uptake_share' || key === 'ball_share' || key === 'leaching')
+  if (
+    key === 'dryness' ||
+    key === 'drip_share' ||
+    key === 'drip_fraction' ||
+    key === 'uptake_share' ||
+    key === 'ball_share' ||
+    key === 'leaching'
+  )
     return `${Math.round(value * 100)}\u00a0%`
   if (unit === 'min') return `${value < 10 ? value.toFixed(1) : Math.round(value)}\u00a0min`
   const dimension = DIMENSIONS[unit]

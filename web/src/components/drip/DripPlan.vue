@@ -47,7 +47,16 @@ const say = (e: Schema['DripperOut']) =>
   })
 const dim = computed(() => {
   const r = ring.value ? props.look.choice.radius_m : props.look.choice.offset_m
-  const turn = (315 * Math.PI) / 180
+  // into the widest gap between emitters, feed and north arrow, so that it crosses none
+  const taken = [...props.look.emitters, ...props.look.fittings.filter((f) => f.kind === 'tee')]
+    .map((e) => (Math.atan2(e.x_m, e.y_m) + 2 * Math.PI) % (2 * Math.PI))
+    .sort((a, b) => a - b)
+  let turn = Math.PI / 4
+  let widest = 0
+  taken.forEach((from, n) => {
+    const to = n + 1 < taken.length ? taken[n + 1]! : taken[0]! + 2 * Math.PI
+    if (to - from > widest) [widest, turn] = [to - from, (from + to) / 2]
+  })
   return { r, x: r * Math.sin(turn), y: r * Math.cos(turn) }
 })
 </script>
@@ -93,9 +102,9 @@ const dim = computed(() => {
         <text
           v-if="ring"
           class="halo"
-          :x="at(frame, dim.x, dim.y)[0] - 6"
-          :y="at(frame, dim.x, dim.y)[1] - 8"
-          text-anchor="end"
+          :x="at(frame, dim.x * 1.06, dim.y)[0]"
+          :y="at(frame, dim.x, dim.y)[1] + (dim.y < 0 ? 20 : -8)"
+          :text-anchor="dim.x < 0 ? 'end' : 'start'"
         >
           {{ text('small', dim.r, 0) }}
         </text>

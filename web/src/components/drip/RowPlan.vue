@@ -9,6 +9,7 @@ import { isUs, text } from '@/units'
 const props = defineProps<{ page: Schema['LineSheet']; width: number }>()
 const { t } = useI18n()
 const LEFT = 30
+const RIGHT = 22
 const turn = computed(() => ((props.page.lateral.bearing_deg - 90) * Math.PI) / 180)
 /** East and north of a tree to along the row and left of it. */
 function along([x = 0, y = 0]: Place): [number, number] {
@@ -18,7 +19,7 @@ function along([x = 0, y = 0]: Place): [number, number] {
 }
 const last = computed(() => props.page.trees[props.page.trees.length - 1]!)
 const ends = computed(() => last.value.chainage_m + Math.min(last.value.look.reach_m, 1.2))
-const scale = computed(() => (props.width - LEFT - 8) / ends.value)
+const scale = computed(() => (props.width - LEFT - RIGHT) / ends.value)
 const wide = computed(() =>
   Math.max(
     Math.abs(props.page.lateral.offset_m),
@@ -108,8 +109,8 @@ const headers = (tree: Schema['OnLineOut'], n: number) => tree.look.runs.filter(
         </text>
       </g>
     </g>
-    <path class="scale" :d="`M${X(0)} ${height - 16}v7h${bar * scale}v-7`" />
-    <text :x="X(bar) + 8" :y="height - 7">{{ text('large', bar) }}</text>
+    <path class="scale" :d="`M${X(0) + 26} ${height - 16}v7h${bar * scale}v-7`" />
+    <text :x="X(bar) + 34" :y="height - 7">{{ text('large', bar) }}</text>
     <text class="far" :x="X(0) - 26" :y="height - 26">{{ t('drip.row.valve') }}</text>
   </svg>
 </template>

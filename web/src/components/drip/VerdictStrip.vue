@@ -3,6 +3,7 @@
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import { monthYear } from '@/logic/dates'
+import { missKey } from '@/logic/drip'
 import { text } from '@/units'
 
 const props = defineProps<{ look: Schema['DripLook'] }>()
@@ -43,7 +44,7 @@ function wanted(a: Schema['AchievementOut']): string {
         <td class="wanted">{{ wanted(a) }}</td>
         <td class="pass">
           <span v-if="a.passed">{{ t('drip.fine') }}</span>
-          <span v-else class="warn">{{ t(`drip.miss.${a.key}`) }}</span>
+          <span v-else class="warn">{{ t(`drip.miss.${missKey(a)}`) }}</span>
         </td>
       </tr>
     </tbody>

@@ -1,0 +1,128 @@
+"""The Drip page of a tree and of a line, as a technician meets them: drawn, typed, grown, accepted, proved, counted."""
+
+import re
+import unittest
+
+from june_shade.launch import browser
+from tests.browser.harness import BrowserTest, expect, scenario
+
+BOULEVARD = scenario.name_id("tree", "RT", 20)
+PROVED = scenario.name_id("tree", "RT", 21)
+UNLAID = scenario.name_id("tree", "HL", 12)
+HEDGE = scenario.name_id("line", "RT", "Hedge valve")
+STREET = scenario.name_id("line", "RT", "Depot Street valve")
+
+
+def emitters(page):
+    return page.get_by_role("button", name=re.compile(r"^Emitter \d+:"))
+
+
+class DripPage(BrowserTest):
+    def test_what_is_typed_is_drawn_at_once_and_the_slider_goes_through_the_years(self):
+        for size in (browser.WIDE, browser.PHONE):
+            with self.subTest(size=size):
+                page = self.device(size)
+                self.open(page, f"/trees/{BOULEVARD}/drip")
+                expect(emitters(page)).to_have_count(4)
+                page.get_by_label("Emitters", exact=True).fill("3")
+                expect(emitters(page)).to_have_count(3)
+                page.get_by_label("Pattern").select_option(label="a ring")
+                page.get_by_label("Ring, from the trunk").fill("60 cm")
+                page.get_by_label("Emitters apart, at most").fill("18 in")
+                expect(emitters(page)).to_have_count(9)  # 2 pi 60 cm in steps of at most 18 in
+                page.get_by_role("button", name="Back to what lies there").click()
+                expect(emitters(page)).to_have_count(4)
+                slider = page.get_by_label("How it grows")
+                slider.focus()
+                page.keyboard.press("ArrowRight")
+                expect(page.get_by_text("In July 2027: two rings")).to_be_visible()
+                self.assertGreater(emitters(page).count(), 4)
+                page.keyboard.press("ArrowLeft")
+                expect(page.get_by_text("This year: on the ball")).to_be_visible()
+                self.fits(page)
+
+    def test_an_emitter_tells_what_it_does_by_tap_and_by_key(self):
+        page = self.device(browser.PHONE)
+        self.open(page, f"/trees/{BOULEVARD}/drip")
+        emitters(page).nth(1).focus()
+        expect(page.locator("p.asked")).to_contain_text("Emitter 2:")
+        emitters(page).nth(2).click()
+        expect(page.locator("p.asked")).to_contain_text("Emitter 3:")
+
+    def test_what_can_not_be_laid_is_said_at_its_field_and_the_drawing_stays(self):
+        page = self.device()
+        self.open(page, f"/trees/{BOULEVARD}/drip")
+        page.get_by_label("From the trunk").fill("0.5 in")
+        expect(page.get_by_text("the trunk stands there")).to_be_visible()
+        expect(emitters(page)).to_have_count(4)
+        self.complaints.clear()  # the browser itself notes the refusal
+
+    def test_a_layout_is_accepted_and_the_plan_goes_by_it(self):
+        page = self.device()
+        self.open(page, f"/trees/{UNLAID}/drip")
+        page.get_by_role("button", name="It is laid").click()
+        expect(page.get_by_text("Kept: the plan waters by it")).to_be_visible()
+        expect(page.get_by_text("Lies here since Jul 15, 2026")).to_be_visible()
+        count = emitters(page).count()
+        self.open(page, f"/trees/{UNLAID}/edit")
+        expect(page.get_by_label("Emitters", exact=True)).to_have_value(str(count))
+
+    def test_a_proof_is_kept_with_its_date_and_can_be_taken_back(self):
+        page = self.device(browser.PHONE)
+        self.open(page, f"/trees/{PROVED}/drip")
+        expect(page.get_by_text("Jul 8, 2026: 60 min wet it to 12 in")).to_be_visible()
+        page.get_by_label("It had run").fill("60")
+        page.get_by_label("Wet down to").fill("16 in")
+        page.get_by_role("button", name="Keep it").first.click()
+        expect(page.get_by_text("Jul 15, 2026: 60 min wet it to 16 in")).to_be_visible()
+        page.get_by_role("button", name="It was misread").first.click()
+        expect(page.get_by_text("misread", exact=True)).to_be_visible()
+
+    def test_it_can_be_used_by_everyone_at_both_widths(self):
+        for size in (browser.WIDE, browser.PHONE):
+            page = self.device(size)
+            for path in (f"/trees/{BOULEVARD}/drip", f"/lines/{HEDGE}", f"/lines/{STREET}"):
+                with self.subTest(path=path, size=size):
+                    self.open(page, path)
+                    self.fits(page)
+                    self.accessible(page)
+
+
+class LinePage(BrowserTest):
+    def test_the_parts_are_those_on_the_drawing(self):
+        page = self.device()
+        for line, trees in ((HEDGE, 10), (STREET, 8)):
+            self.open(page, f"/lines/{line}")
+            parts = page.locator("table.parts").inner_text()
+            drawn = emitters(page).count()
+            self.assertEqual(int(re.search(r"(\d+)\s+emitters", parts).group(1)), drawn * trees)
+            expect(page.locator("svg .dot").first).to_be_visible()
+
+    def test_what_feeds_it_is_typed_and_a_small_supply_is_said(self):
+        page = self.device(units="metric")
+        self.open(page, f"/lines/{STREET}")
+        page.get_by_label("Flow of the open pipe").fill("100 L/h")
+        page.get_by_role("button", name="Save").click()
+        expect(page.get_by_text("The supply is too small").first).to_be_visible()
+        self.open(page, f"/trees/{BOULEVARD}/water")
+        expect(page.get_by_text("Its line wants more water than the supply gives").first).to_be_visible()
+
+    def test_a_site_lists_its_lines(self):
+        page = self.device()
+        self.open(page, f"/sites/{scenario.name_id('site', 'RT')}")
+        page.get_by_role("link", name="Hedge valve").click()
+        expect(page.get_by_text("for all 10 trees")).to_be_visible()
+
+    def test_the_printed_page_says_how_to_lay_it(self):
+        page = self.device()
+        self.open(page, f"/lines/{STREET}")
+        page.emulate_media(media="print")
+        for words in ("From the valve run 203.4 ft of 0.7 in tube", "What to bring for the whole line", "RT-27"):
+            expect(page.get_by_text(words).first).to_be_visible()
+        expect(page.get_by_role("button", name="Print the page")).to_be_hidden()
+        pdf = page.pdf(format="Letter")
+        self.assertEqual(len(re.findall(rb"/Type\s*/Page\b", pdf)), 1)
+
+
+if __name__ == "__main__":
+    unittest.main()
