@@ -6,6 +6,7 @@ zone; the one chosen is then drawn and judged exactly (`verdict`).
 """
 
 import math
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -35,13 +36,15 @@ from june_shade.core.water.amount import DRY_BALL_UPTAKE_AT_NONE
 STEP_M = 0.05
 ON_BALL_SHARE = 2.0 / 3.0
 """Points on the ball sit at two thirds of its radius (common practice)."""
-POINTS = 200
+POINTS = 160
 """Points over the root zone by which layouts are weighed before one is drawn: about 2 % of a fraction."""
 FLOWS_L_H = (2.0, 4.0, 8.0)
 """Emitters that are sold anywhere (common practice: 0.5, 1 and 2 gal/h)."""
 HEDGE_SPACING_M = 2.5
 """In a row closer than this lines along it beat rings (common practice)."""
 CLOSER_M = 0.15
+KEPT = 4
+"""Of each pattern so many sizes are tried with a second and third flow."""
 MARGIN = 0.02
 """What points leave uncertain: a layout must pass by this much to be chosen."""
 
@@ -179,21 +182,29 @@ def _penalty(achievements: tuple[Achievement, ...], dry_ball: bool, emitters: in
     return total + 0.02 * emitters + 0.01 * planned.tube_m + 0.03 * planned.tees
 
 
+@dataclass(frozen=True, slots=True)
+class Weighed:
+    """A layout as weighed at one flow: the six, its emitters and tube, how far it is from doing its work."""
+
+    achievements: tuple[Achievement, ...]
+    emitters: int
+    tube_m: float
+    penalty: float
+
+
 def weigh(
-    choices: Sequence[Choice], planned: Sequence[Outline], scene: Scene, roots_ahead_m: np.ndarray | None
-) -> list[Suggestion]:
-    """Layouts of one flow as weighed."""
-    places = [p.places() for p in planned]
+    planned: Sequence[Outline], flow_l_h: float, compensating: bool, scene: Scene, roots_ahead_m: np.ndarray | None
+) -> list[Weighed]:
+    """Layouts with emitters of one flow, as weighed, in their order."""
     found = []
-    for choice, lies, at, figures in zip(
-        choices, planned, places, weighed(places, choices[0].flow_l_h, scene), strict=True
-    ):
+    for lies, figures in zip(planned, weighed([p.at for p in planned], flow_l_h, scene), strict=True):
+        count = len(lies.at)
         six = achieved(
-            figures, run_of(figures, scene), scene, nominal_uniformity(choice, len(at)),
+            figures, run_of(figures, scene), scene, nominal_uniformity(compensating, count),
             days_to_move(scene.roots_now_m, figures.reach_m, roots_ahead_m), margin=MARGIN,
         )  # fmt: skip
         dry = figures.ball_share < 1e-9 and scene.uptake_from_ball > DRY_BALL_UPTAKE_AT_NONE
-        found.append(Suggestion(choice, six, len(at), lies.tube_m, _penalty(six, dry, len(at), lies)))
+        found.append(Weighed(six, count, lies.tube_m, _penalty(six, dry, count, lies)))
     return found
 
 
@@ -209,18 +220,33 @@ def laid_out(choices: Sequence[Choice], scene: Scene) -> tuple[list[Choice], lis
     return can, planned
 
 
+def _likely(choices: Sequence[Choice], found: Sequence[Weighed]) -> list[int]:
+    """Positions of the few best of each pattern."""
+    seen: Counter[str] = Counter()
+    likely = []
+    for i in sorted(range(len(found)), key=lambda i: found[i].penalty):
+        seen[choices[i].pattern] += 1
+        if seen[choices[i].pattern] <= KEPT:
+            likely.append(i)
+    return likely
+
+
 @lru_cache(maxsize=4096)
 def _best(scene: Scene, base: Choice, flows: tuple[float, ...], ahead: tuple[float, ...]) -> tuple[Suggestion, ...]:
     grown = np.array(ahead) if ahead else None
     choices, planned = laid_out(candidates(scene, base), scene)
     best: dict[str, Suggestion] = {}
     for flow in flows if choices else ():
-        for found in weigh([replace(choice, flow_l_h=flow) for choice in choices], planned, scene, grown):
-            pattern = found.choice.pattern
-            if pattern not in best or found.penalty < best[pattern].penalty:
-                best[pattern] = found
+        found = weigh(planned, flow, base.compensating, scene, grown)
+        for choice, one in zip(choices, found, strict=True):
+            if choice.pattern not in best or one.penalty < best[choice.pattern].penalty:
+                kept = replace(choice, flow_l_h=flow)
+                best[choice.pattern] = Suggestion(kept, one.achievements, one.emitters, one.tube_m, one.penalty)
         if any(not found.failed for found in best.values()):
             break  # this flow does it all: no need to try others
+        if len(choices) > KEPT * len(best):  # with another flow only the likely ones are tried again
+            likely = _likely(choices, found)
+            choices, planned = [choices[i] for i in likely], [planned[i] for i in likely]
     return tuple(sorted(best.values(), key=lambda s: (s.penalty, PATTERNS.index(s.choice.pattern))))
 
 

@@ -5,13 +5,13 @@ their flow and their spacing. Never a step that leaves the ball dry while the tr
 ball weighs first.
 """
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from june_shade.core.drip import auto, parts
-from june_shade.core.drip.auto import Suggestion
 from june_shade.core.drip.choice import LEAST_ARM_M, Choice
 from june_shade.core.drip.layout import Drawing, draw
 from june_shade.core.drip.parts import Part
@@ -86,10 +86,10 @@ def best_next(choice: Choice, drawing: Drawing, scene: Scene, roots_ahead_m: np.
     can, planned = auto.laid_out(successors(choice, drawing, scene), scene)
     if not can:
         return choice
-    found: list[Suggestion] = auto.weigh(can, planned, scene, roots_ahead_m)
-    best = min(found, key=lambda s: s.penalty)
-    stays = next((s for s in found if s.choice == choice), None)
-    return choice if stays is not None and stays.penalty <= best.penalty + STAYS_WITHIN else best.choice
+    found = auto.weigh(planned, choice.flow_l_h, choice.compensating, scene, roots_ahead_m)
+    penalties = {one: weighed.penalty for one, weighed in zip(can, found, strict=True)}
+    best = min(penalties, key=penalties.__getitem__)
+    return choice if penalties.get(choice, math.inf) <= penalties[best] + STAYS_WITHIN else best
 
 
 def steps(choice: Choice, scenes: Sequence[Scene], roots_ahead_m: np.ndarray, days_to_move: int | None) -> list[Step]:

@@ -2,7 +2,7 @@
 
 import math
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import numpy as np
 import shapely
@@ -147,7 +147,7 @@ class Stretch:
         return np.array([self.at(along - self.length_m / 2) for along in self.along()])
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Outline:
     """A layout before its tubes are joined. skipped_arms: left out for what stands there; cut: shortened by it."""
 
@@ -157,7 +157,8 @@ class Outline:
     skipped_arms: int
     cut: bool
 
-    def places(self) -> np.ndarray:
+    @cached_property
+    def at(self) -> np.ndarray:
         """Where all emitters are in the order of their numbers, array (emitters, 2)."""
         parts: list[Arc | Arm | Stretch] = [*self.arcs[:1], *self.arms, *self.arcs[1:], *self.stretches]
         return np.concatenate([part.places() for part in parts])
@@ -167,7 +168,7 @@ class Outline:
         """Tees that join it."""
         return (2 * len(self.arcs) - 1 if self.arcs else 0) + len(self.arms)
 
-    @property
+    @cached_property
     def tube_m(self) -> float:
         """Tube of its rings, arms and lines [m]."""
         lengths = [arc.length_m for arc in self.arcs] + [arm.length_m for arm in self.arms]

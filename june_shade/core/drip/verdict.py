@@ -166,13 +166,9 @@ def _fed(tubes, emitters, flowing: Flowing, choice: Choice, short: bool) -> Fed:
     return Fed(flows, heads, uniformity, tuple(found), short)
 
 
-def nominal_uniformity(choice: Choice, emitters: int) -> float:
-    """Emission uniformity of so many emitters with all the pressure they want [%]."""
-    return _nominal_uniformity(choice.compensating, emitters)
-
-
 @lru_cache
-def _nominal_uniformity(compensating: bool, emitters: int) -> float:
+def nominal_uniformity(compensating: bool, emitters: int) -> float:
+    """Emission uniformity of so many emitters with all the pressure they want [%]."""
     return network.emission_uniformity([1.0], [1.0], emitter_kind(compensating).cv, emitters)
 
 

@@ -66,7 +66,7 @@ class Drawn(unittest.TestCase):
         for choice in CHOICES:
             for tree in (TREE, replace(TREE, obstacles=(CURB, POST))):
                 drawn = np.column_stack(draw(choice, tree).places())
-                np.testing.assert_allclose(outline(choice, tree).places(), drawn)
+                np.testing.assert_allclose(outline(choice, tree).at, drawn)
 
     def test_nothing_lies_where_something_stands(self):
         tree = replace(TREE, obstacles=(CURB, POST))
