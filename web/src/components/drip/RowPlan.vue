@@ -30,7 +30,8 @@ const mid = computed(() => 26 + wide.value * scale.value)
 const height = computed(() => mid.value + wide.value * scale.value + 46)
 const X = (m: number) => LEFT + m * scale.value
 const Y = (m: number) => mid.value - m * scale.value
-const lateralY = computed(() => Y(-props.page.lateral.offset_m))
+// a hedge is fed straight into its first line
+const lateralY = computed(() => Y(-(props.page.hedge ? last.value.look.choice.offset_m : props.page.lateral.offset_m)))
 function way(tree: Schema['OnLineOut'], points: readonly Place[]): string {
   return (
     'M' +
