@@ -22,6 +22,7 @@ class Listed:
     dryness: float | None
     next: sheets.Next | None
     section: sheets.Section | None
+    drip_flags: tuple[str, ...] = ()
 
 
 def listed(
@@ -50,8 +51,9 @@ def _planned(session: Session, trees: Sequence[Tree]) -> list[Listed]:
             else:
                 i = at[tree.id]
                 shown[tree.id] = Listed(
-                    tree, float(made.plan.now_dryness[i]), sheets.next_of(made, i), sheets.section(made, i)
-                )
+                    tree, float(made.plan.now_dryness[i]), sheets.next_of(made, i), sheets.section(made, i),
+                    sheets.drip_flags(made.rows[i]),
+                )  # fmt: skip
     return [shown[tree.id] for tree in trees]
 
 

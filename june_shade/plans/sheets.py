@@ -324,6 +324,7 @@ def water_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
         "mode": tree.mode or tree.site.mode,
         "line": line_of(session, made, i),
         "reservoir": reservoir_of(made, i),
+        "drip_flags": drip_flags(made.rows[i]),
         "awaits_bud_break": water.awaits_bud_break(session, tree, made.today),
         "high_c": float(made.series.tmax_c[at]),
         "zone": tree.site.timezone,

@@ -105,7 +105,8 @@ class OneTree(DripTest):
         self.accept(tree, FAR_RING)
         self.assertIn("dry_ball", self.water(tree)["next"]["flags"])
         listed = self.client.get("/api/trees").json()["trees"][0]
-        self.assertIn("dry_ball", listed["next"]["flags"])
+        self.assertEqual(listed["drip_flags"], ["dry_ball"])
+        self.assertEqual(self.water(tree)["drip_flags"], ["dry_ball"])
         today = self.client.get("/api/today").json()["sites"][0]["stops"]
         flags = [t["next"]["flags"] for stop in today for t in stop["trees"] if t["next"]]
         self.assertTrue(all("dry_ball" in f for f in flags))

@@ -23,20 +23,21 @@ class DripPage(BrowserTest):
             with self.subTest(size=size):
                 page = self.device(size)
                 self.open(page, f"/trees/{BOULEVARD}/drip")
-                expect(emitters(page)).to_have_count(4)
-                page.get_by_label("Emitters", exact=True).fill("3")
-                expect(emitters(page)).to_have_count(3)
+                lies = emitters(page).count()
+                self.assertGreaterEqual(lies, 2)
+                page.get_by_label("Emitters", exact=True).fill("5")
+                expect(emitters(page)).to_have_count(5)
                 page.get_by_label("Pattern").select_option(label="a ring")
                 page.get_by_label("Ring, from the trunk").fill("60 cm")
                 page.get_by_label("Emitters apart, at most").fill("18 in")
                 expect(emitters(page)).to_have_count(9)  # 2 pi 60 cm in steps of at most 18 in
                 page.get_by_role("button", name="Back to what lies there").click()
-                expect(emitters(page)).to_have_count(4)
+                expect(emitters(page)).to_have_count(lies)
                 slider = page.get_by_label("How it grows")
                 slider.focus()
                 page.keyboard.press("ArrowRight")
                 expect(page.get_by_text("In July 2027: two rings")).to_be_visible()
-                self.assertGreater(emitters(page).count(), 4)
+                self.assertGreater(emitters(page).count(), lies)
                 page.keyboard.press("ArrowLeft")
                 expect(page.get_by_text("This year: on the ball")).to_be_visible()
                 self.fits(page)
@@ -52,9 +53,10 @@ class DripPage(BrowserTest):
     def test_what_can_not_be_laid_is_said_at_its_field_and_the_drawing_stays(self):
         page = self.device()
         self.open(page, f"/trees/{BOULEVARD}/drip")
+        lies = emitters(page).count()
         page.get_by_label("From the trunk").fill("0.5 in")
         expect(page.get_by_text("the trunk stands there")).to_be_visible()
-        expect(emitters(page)).to_have_count(4)
+        expect(emitters(page)).to_have_count(lies)
         self.complaints.clear()  # the browser itself notes the refusal
 
     def test_a_layout_is_accepted_and_the_plan_goes_by_it(self):

@@ -56,7 +56,7 @@ def list_trees(
                 "stop": t.tree.stop.name if t.tree.stop else None, "tag": t.tree.tag, "place": t.tree.place,
                 "common": t.tree.plant.common, "botanical": t.tree.plant.botanical, "kind": t.tree.kind,
                 "caliper_m": t.tree.caliper_m, "planted_on": t.tree.planted_on, "dryness": t.dryness,
-                "next": t.next, "section": t.section,
+                "next": t.next, "section": t.section, "drip_flags": t.drip_flags,
             }
         )
         for t in found

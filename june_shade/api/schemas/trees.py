@@ -266,6 +266,7 @@ class TreeRow(Out):
     dryness: float | None = Field(description="0 wet to 1, null unknown.")
     next: Next | None
     section: Section | None
+    drip_flags: list[str] = Field(description="What is wrong with its layout or its line.")
 
 
 class TreeList(Out):
@@ -355,6 +356,7 @@ class WaterSheet(Out):
     mode: Mode
     line: LineOut | None
     reservoir: ReservoirOut | None
+    drip_flags: list[str] = Field(description="What is wrong with its layout or its line.")
     awaits_bud_break: bool = Field(description="Bare root in its first season whose buds have not been seen to break.")
     high_c: float = quantity("degC", "Today's high")
     zone: str = Field(description="IANA zone of the site.")

@@ -5377,6 +5377,11 @@ export interface components {
             /** Common */
             common: string;
             /**
+             * Drip Flags
+             * @description What is wrong with its layout or its line.
+             */
+            drip_flags: string[];
+            /**
              * Dryness
              * @description 0 wet to 1, null unknown.
              */
@@ -5675,6 +5680,11 @@ export interface components {
             cautions: string[];
             /** Chart */
             chart: components["schemas"]["ChartDay"][];
+            /**
+             * Drip Flags
+             * @description What is wrong with its layout or its line.
+             */
+            drip_flags: string[];
             /** Dryness */
             dryness: number;
             /** Dryness Limit */

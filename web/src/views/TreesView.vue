@@ -197,6 +197,7 @@ const when = (n: Schema['Next']) =>
                   t(`state.${tree.section.state}`)
                 }}</span>
                 <span class="quiet narrow">{{ t('trees.dry', { share: Math.round(tree.dryness * 100) }) }}</span>
+                <span v-for="flag in tree.drip_flags" :key="flag" class="warn flag">{{ t(`flagShort.${flag}`) }}</span>
               </template>
               <span v-else class="warn">{{ t('trees.noPlan') }}</span>
             </span>
@@ -218,6 +219,9 @@ const when = (n: Schema['Next']) =>
 </template>
 
 <style scoped>
+.flag {
+  display: block;
+}
 .page > header .file {
   margin-left: auto;
 }

@@ -31,6 +31,24 @@ const bar = computed(() => {
   const steps = isUs.value ? [0.3048, 0.6096, 1.524, 3.048] : [0.25, 0.5, 1, 2]
   return steps.find((s) => px(s) > 56) ?? steps[3]!
 })
+/** How far things beside it are, told inside the drawing near their edges. */
+const distances = computed(() =>
+  props.look.shapes
+    .filter((s) => s.kind !== 'post')
+    .map((s) => {
+      const turn = (s.bearing_deg * Math.PI) / 180
+      const [x, y] = at(frame.value, s.distance_m * Math.sin(turn), s.distance_m * Math.cos(turn))
+      const side = Math.abs(Math.sin(turn)) > 0.5
+      const words = `${t(`drip.beside.${s.kind}`)} ${text('large', s.distance_m, 1)}`
+      const left = Math.sin(turn) > 0
+      return {
+        words,
+        x: side ? x + (left ? -8 : 8) : x,
+        y: side ? props.size * 0.87 : y + (Math.cos(turn) > 0 ? 22 : -10),
+        anchor: side ? (left ? 'end' : 'start') : 'middle',
+      }
+    }),
+)
 const ring = computed(() => props.look.choice.pattern !== 'row_lines')
 const kinds = ['tee', 'closure', 'coupler', 'pin'] as const
 const counts = computed(() =>
@@ -134,6 +152,9 @@ const dim = computed(() => {
           </text>
         </g>
       </g>
+      <text v-for="d in distances" :key="d.words + d.x" class="halo beside" :x="d.x" :y="d.y" :text-anchor="d.anchor">
+        {{ d.words }}
+      </text>
       <path class="scale" :d="`M12 ${size - 18}v8h${px(bar)}v-8`" />
       <text class="halo" x="12" :y="size - 24">{{ text('large', bar) }}</text>
       <g :transform="`translate(${size - 26} 38)`" role="img" :aria-label="t('drip.north')">

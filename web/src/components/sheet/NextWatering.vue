@@ -62,6 +62,9 @@ const ready = computed(() => {
     <template v-else>
       <p class="none">{{ t('sheet.noneSoon', ahead) }}</p>
       <p class="proof">{{ t('sheet.noneSoonWords') }}</p>
+      <ul v-if="sheet.drip_flags.length" class="flags">
+        <li v-for="flag in sheet.drip_flags" :key="flag" class="warn">{{ t(`flag.${flag}`) }}</li>
+      </ul>
     </template>
     <p v-if="box" class="had">{{ box }}</p>
     <p v-if="sheet.mode !== 'grow'" class="had">{{ t('sheet.mode', { mode: t(`mode.${sheet.mode}`) }) }}</p>
