@@ -52,7 +52,7 @@ def _planned(session: Session, trees: Sequence[Tree]) -> list[Listed]:
                 i = at[tree.id]
                 shown[tree.id] = Listed(
                     tree, float(made.plan.now_dryness[i]), sheets.next_of(made, i), sheets.section(made, i),
-                    sheets.drip_flags(made.rows[i]),
+                    sheets.drip_flags(made, i),
                 )  # fmt: skip
     return [shown[tree.id] for tree in trees]
 

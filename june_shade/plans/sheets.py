@@ -149,7 +149,7 @@ def next_of(made: SitePlan, i: int) -> Next | None:
         )
         if bool(found)
     ]
-    flags += [flag for flag in drip_flags(made.rows[i]) if flag not in flags]
+    flags += [flag for flag in drip_flags(made, i) if flag not in flags]
     return Next(
         day=visit.day,
         due_on=made.day(int(plan.due[i])),
@@ -162,16 +162,19 @@ def next_of(made: SitePlan, i: int) -> Next | None:
     )
 
 
-LINE_PROBLEMS = {"short_supply": "short_supply", "head_low": "low_pressure", "no_head": "low_pressure",
-                 "sheet_whole": "sheet_whole", "dry_ball": "dry_ball"}  # fmt: skip
+LINE_PROBLEMS = {
+    "short_supply": "short_supply", "head_low": "low_pressure", "no_head": "low_pressure", "sheet_whole": "sheet_whole",
+}  # fmt: skip
 """What the drip of a tree may have wrong, and the flag that says so wherever the tree is shown."""
 
 
-def drip_flags(row: Any) -> tuple[str, ...]:
-    """What is wrong with a tree's layout, for a tree that goes by one."""
+def drip_flags(made: SitePlan, i: int) -> tuple[str, ...]:
+    """What is wrong with the layout of tree i, for a tree that goes by one; whether its ball is dry, as of today."""
+    row = made.rows[i]
     if not describe.is_laid(row):
         return ()
-    return tuple(dict.fromkeys(LINE_PROBLEMS[code] for code in row.drip_problems or () if code in LINE_PROBLEMS))
+    stored = [LINE_PROBLEMS[code] for code in row.drip_problems or () if code in LINE_PROBLEMS]
+    return tuple(dict.fromkeys((["dry_ball"] if made.plan.dry_ball[i] else []) + stored))
 
 
 def day_cautions(made: SitePlan) -> tuple[str, ...]:
@@ -324,7 +327,7 @@ def water_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
         "mode": tree.mode or tree.site.mode,
         "line": line_of(session, made, i),
         "reservoir": reservoir_of(made, i),
-        "drip_flags": drip_flags(made.rows[i]),
+        "drip_flags": drip_flags(made, i),
         "awaits_bud_break": water.awaits_bud_break(session, tree, made.today),
         "high_c": float(made.series.tmax_c[at]),
         "zone": tree.site.timezone,

@@ -1,14 +1,61 @@
 <script setup lang="ts">
 /** The round on one sheet of paper: a box to tick, which tree, how much, how long, the proof. Only for print. */
+import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useHow } from '@/composables/useHow'
 import { pourOf, type Row } from '@/composables/useRound'
 import { fullDay } from '@/logic/dates'
 import { text } from '@/units'
 
-defineProps<{ day: string; groups: { key: string; stop: string | null; rows: Row[]; all: number }[]; total: number }>()
+const props = defineProps<{
+  day: string
+  groups: { key: string; stop: string | null; rows: Row[]; all: number }[]
+  total: number
+}>()
 const { t } = useI18n()
 const { how, proof } = useHow()
+
+interface Printed {
+  key: string
+  name: string
+  place: string
+  words: string
+  litres: string
+}
+/** Trees on one valve are one row: it is opened once. */
+function rowsOf(rows: Row[]): Printed[] {
+  const printed: Printed[] = []
+  const valves = new Set<string>()
+  for (const { tree } of rows) {
+    const words = tree.next ? `${how(pourOf(tree.next), tree)}; ${proof(tree.next.proof_depth_m)}` : ''
+    const shares = tree.line?.shares ?? []
+    if (tree.line && shares.length > 1) {
+      if (valves.has(tree.line.name)) continue
+      valves.add(tree.line.name)
+      printed.push({
+        key: tree.line.name,
+        name: tree.line.name,
+        place: t('today.onValve', { n: shares.length, first: shares[0]!.tag, last: shares[shares.length - 1]!.tag }),
+        words,
+        litres: text(
+          'volume',
+          shares.reduce((sum, s) => sum + s.litres, 0),
+          0,
+        ),
+      })
+    } else {
+      printed.push({
+        key: tree.id,
+        name: tree.tag,
+        place: tree.place,
+        words,
+        litres: tree.next ? text('volume', pourOf(tree.next).litres) : '',
+      })
+    }
+  }
+  return printed
+}
+const groups = computed(() => props.groups.map((g) => ({ ...g, printed: rowsOf(g.rows) })))
 </script>
 
 <template>
@@ -21,15 +68,15 @@ const { how, proof } = useHow()
           <th>{{ text('volume', g.all, 0) }}</th>
           <th>{{ t('today.got') }}</th>
         </tr>
-        <tr v-for="{ tree } in g.rows" :key="tree.id">
+        <tr v-for="p in g.printed" :key="p.key">
           <td class="box"><span /></td>
           <td>
-            <strong>{{ tree.tag }}</strong>
+            <strong>{{ p.name }}</strong>
           </td>
-          <td>{{ tree.place }}</td>
-          <td>{{ tree.next ? `${how(pourOf(tree.next), tree)}; ${proof(tree.next.proof_depth_m)}` : '' }}</td>
+          <td>{{ p.place }}</td>
+          <td>{{ p.words }}</td>
           <td>
-            <strong>{{ tree.next ? text('volume', pourOf(tree.next).litres) : '' }}</strong>
+            <strong>{{ p.litres }}</strong>
           </td>
           <td class="got" />
         </tr>
@@ -57,6 +104,10 @@ th {
 td {
   border-bottom: 0.5pt solid #777;
   padding: 1.2pt 6pt 1.2pt 0;
+}
+td:nth-child(2),
+td:nth-child(3) {
+  white-space: nowrap;
 }
 .box span {
   display: block;
