@@ -132,6 +132,11 @@ class Judged(unittest.TestCase):
         self.assertAlmostEqual(one.figures.ball_share, other.figures.ball_share, places=6)
         self.assertAlmostEqual(one.figures.wetted_fraction, other.figures.wetted_fraction, places=3)
 
+    def test_the_closed_ends_of_a_ring_that_was_cut_are_no_fault(self):
+        found = self.judge(replace(RING, radius_m=0.75), replace(TREE, obstacles=(CURB,)))
+        self.assertNotIn("dead_end", [f.code for f in found.findings])
+        self.assertNotIn("evenness", found.failed)
+
     def test_a_small_supply_is_said(self):
         found = self.judge(RING, supply=Supply(14.0, 15.0))
         self.assertIn("short_supply", [f.code for f in found.findings])
