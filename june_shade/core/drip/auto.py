@@ -36,8 +36,10 @@ from june_shade.core.water.amount import DRY_BALL_UPTAKE_AT_NONE
 STEP_M = 0.05
 ON_BALL_SHARE = 2.0 / 3.0
 """Points on the ball sit at two thirds of its radius (common practice)."""
-POINTS = 160
-"""Points over the root zone by which layouts are weighed before one is drawn: about 2 % of a fraction."""
+POINTS = 240
+"""Points over the root zone by which layouts are weighed before one is drawn: a fraction within about 0.03."""
+BESIDE_POINTS = 480
+"""As many where something stands beside the tree and takes part of them away."""
 FLOWS_L_H = (2.0, 4.0, 8.0)
 """Emitters that are sold anywhere (common practice: 0.5, 1 and 2 gal/h)."""
 HEDGE_SPACING_M = 2.5
@@ -114,11 +116,12 @@ def sizes(scene: Scene, wanted_m: Sequence[float]) -> list[float]:
 @lru_cache(maxsize=4096)
 def _points(scene: Scene) -> np.ndarray:
     """Points evenly spread over what is left of the root zone, array (points, 2); none where nothing is left."""
-    n = np.arange(POINTS) + 0.5
+    count = BESIDE_POINTS if scene.obstacles else POINTS
+    n = np.arange(count) + 0.5
     low, high = scene.dry_m**2, scene.roots_next_m**2
     if high <= low:
         return np.zeros((0, 2))
-    r, turn = np.sqrt(low + (high - low) * n / POINTS), n * math.pi * (3.0 - math.sqrt(5.0))
+    r, turn = np.sqrt(low + (high - low) * n / count), n * math.pi * (3.0 - math.sqrt(5.0))
     x, y = r * np.cos(turn), r * np.sin(turn)
     if not scene.obstacles:
         return np.column_stack([x, y])

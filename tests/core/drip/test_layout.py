@@ -196,7 +196,8 @@ class Automatic(unittest.TestCase):
         exact = verdict.judged(best.choice, drawing, tree, verdict.feed(drawing, best.choice), roots_ahead_m=AHEAD)
         for a, b in zip(best.achievements, exact.achievements, strict=True):
             if a.value is not None and b.value is not None:
-                self.assertAlmostEqual(a.value, b.value, delta=0.06 * max(0.5, abs(a.value)), msg=a.key)
+                within = 0.05 if a.key == "wetted_fraction" else 0.06 * max(0.5, abs(a.value))
+                self.assertAlmostEqual(a.value, b.value, delta=within, msg=a.key)
 
     def test_a_new_tree_is_watered_on_its_ball_and_an_older_one_around_it(self):
         later = {"roots_now_m": 1.1, "roots_next_m": 1.3, "roots_year_m": 1.5}
