@@ -400,6 +400,8 @@ class LineSheet(Out):
     length_m: float = quantity("m", "Length")
     run_min: float = quantity("min", "Run")
     least_min: float = quantity("min", "Least")
+    uneven: bool = Field(description="Its trees want too different run times.")
+    litres: float = Field(description="What all of them get in one run [L].", json_schema_extra={"unit": "L"})
     assumed: list[str]
     lateral: LateralOut
     flow: RowFlowOut

@@ -21,6 +21,8 @@ from june_shade.core.errors import InputError
 
 UNEVEN = 1.3
 """On one valve the neediest tree may want this many times the minutes of the least (calibrated)."""
+UNEVEN_PENALTY = 10.0
+"""What uneven run times weigh beside the six achievements of a row (calibrated)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +45,11 @@ class Lateral:
     def place(self, tree: int) -> tuple[float, float]:
         """Where a tree stands, east and north of the valve's end of the row [m]."""
         return toward(self.bearing_deg, self.chainage_m[tree])
+
+
+def is_uneven(minutes: Sequence[float]) -> bool:
+    """Whether the trees of one valve want too different run times [min]."""
+    return max(minutes) > UNEVEN * min(minutes)
 
 
 def check(lateral: Lateral) -> None:
@@ -222,8 +229,7 @@ def for_row(
             chosen = [found[0] for found in kept]
             choices = tuple(_same_lines([s.choice for s in chosen]) if hedge else [s.choice for s in chosen])
             minutes = [scene.volume_l / (s.emitters * flow) for scene, s in zip(scenes, chosen, strict=True)]
-            uneven = max(minutes) / min(minutes) > UNEVEN
-            cost = sum(s.penalty for s in chosen) / len(chosen) + (10.0 if uneven else 0.0)
+            cost = sum(s.penalty for s in chosen) / len(chosen) + (UNEVEN_PENALTY if is_uneven(minutes) else 0.0)
             if best is None or cost < best[0]:
                 best = cost, choices
     if best is None:

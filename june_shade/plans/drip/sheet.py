@@ -260,6 +260,8 @@ def line_page(session: Session, line_id: UUID, *, anew: bool = False) -> dict[st
         "lateral": planned.lateral, "hedge": row.feeds_lines(choices), "left_out": planned.left_out,
         "length_m": row.lateral_length_m(planned.lateral, choices), "assumed": scenes.assumed(planned.line),
         "parts": row.parts_of(planned.lateral, choices, drawings), "run_min": max(minutes), "least_min": min(minutes),
+        "uneven": row.is_uneven(minutes),
+        "litres": planned.flow.flow_l_h * max(minutes) / 60.0,
         "accepted": all(one.layout is not None for one in planned.trees), "anew": anew,
     }  # fmt: skip
 

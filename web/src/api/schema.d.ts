@@ -2832,6 +2832,11 @@ export interface components {
              */
             length_m: number;
             line: components["schemas"]["SupplyOut"];
+            /**
+             * Litres
+             * @description What all of them get in one run [L].
+             */
+            litres: number;
             /** Parts */
             parts: components["schemas"]["DripPart"][];
             /**
@@ -2848,6 +2853,11 @@ export interface components {
             today: string;
             /** Trees */
             trees: components["schemas"]["OnLineOut"][];
+            /**
+             * Uneven
+             * @description Its trees want too different run times.
+             */
+            uneven: boolean;
         };
         /**
          * LookIn

@@ -14,6 +14,7 @@ import DripSection from '@/components/drip/DripSection.vue'
 import ObstacleFields from '@/components/drip/ObstacleFields.vue'
 import PartsList from '@/components/drip/PartsList.vue'
 import ProofForm from '@/components/drip/ProofForm.vue'
+import YearSlider from '@/components/drip/YearSlider.vue'
 import VerdictStrip from '@/components/drip/VerdictStrip.vue'
 import { useActing } from '@/composables/useActing'
 import { dayCount } from '@/composables/useDay'
@@ -242,31 +243,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
             :reach="reach"
           />
         </section>
-        <section class="years no-print">
-          <label for="d-year">{{ t('drip.year') }}</label>
-          <input
-            id="d-year"
-            v-model.number="year"
-            type="range"
-            min="0"
-            :max="page.looks.length - 1"
-            step="1"
-            :aria-valuetext="yearWords"
-            list="d-years"
-          />
-          <div class="stops" aria-hidden="true">
-            <button
-              v-for="(l, n) in page.looks"
-              :key="n"
-              type="button"
-              tabindex="-1"
-              :class="{ on: n === year }"
-              @click="year = n"
-            >
-              {{ n === 0 ? t('drip.now') : monthYear(l.look.day) }}
-            </button>
-          </div>
-        </section>
+        <YearSlider v-model="year" class="years no-print" :looks="page.looks" :words="yearWords" />
         <section class="side">
           <h2>{{ t('drip.side.title') }}</h2>
           <DripSection :look="shown" :width="phone ? 358 : 492" :reach="reach" />
@@ -453,35 +430,6 @@ h2 {
   flex-wrap: wrap;
   gap: 8px 12px;
   margin: 12px 0;
-}
-.years {
-  display: grid;
-  gap: 2px;
-}
-.years label {
-  font-weight: 600;
-}
-.years input {
-  width: 100%;
-  height: var(--tap);
-  accent-color: var(--water);
-}
-.stops {
-  display: flex;
-  justify-content: space-between;
-}
-.stops button {
-  border: 0;
-  background: none;
-  min-height: var(--tap);
-  padding: 0 4px;
-  cursor: pointer;
-}
-.stops .on {
-  font-weight: 600;
-  text-decoration: underline;
-  text-underline-offset: 5px;
-  text-decoration-thickness: 3px;
 }
 .caution {
   margin: 20px 0;

@@ -1,18 +1,16 @@
 <script setup lang="ts">
 /** A line: one run for all of its trees, the row to scale, what flows where, parts; what feeds it is typed here. */
 import { useMediaQuery } from '@vueuse/core'
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { api, newId, persist, Problem, take, type Schema, type Wrong } from '@/api/client'
-import FormField from '@/components/common/FormField.vue'
-import QuantityInput from '@/components/common/QuantityInput.vue'
+import { api, newId, persist, take, type Schema } from '@/api/client'
 import StatePanel from '@/components/common/StatePanel.vue'
 import DripPlan from '@/components/drip/DripPlan.vue'
 import LaySteps from '@/components/drip/LaySteps.vue'
 import PartsList from '@/components/drip/PartsList.vue'
 import RowPlan from '@/components/drip/RowPlan.vue'
+import SupplyForm from '@/components/drip/SupplyForm.vue'
 import VerdictStrip from '@/components/drip/VerdictStrip.vue'
-import BucketTimer from '@/components/site/BucketTimer.vue'
 import { useActing } from '@/composables/useActing'
 import { useResource } from '@/composables/useResource'
 import { missed } from '@/logic/drip'
@@ -36,26 +34,6 @@ const { data, error, loading, load } = useResource(
     ),
   [() => props.id, anew],
 )
-const MEASURES = [
-  'static_head_m',
-  'open_flow_l_per_h',
-  'regulator_head_m',
-  'lead_m',
-  'spacing_m',
-  'rise_percent',
-  'bearing_deg',
-  'offset_m',
-  'bore_mm',
-] as const
-type Measure = (typeof MEASURES)[number]
-const form = reactive<Record<Measure, number | null>>(
-  Object.fromEntries(MEASURES.map((m) => [m, null])) as Record<Measure, number | null>,
-)
-const errors = ref<Record<string, Wrong>>({})
-watch(supply.data, (got) => {
-  if (got) for (const m of MEASURES) form[m] = got[m] ?? null
-})
-const BEARINGS = [0, 45, 90, 135, 180, 225, 270, 315]
 const kinds = computed(() => {
   const groups = new Map<string, { look: Schema['DripLook']; tags: string[] }>()
   for (const tree of data.value?.trees ?? []) {
@@ -72,8 +50,6 @@ const names = (tags: string[]) =>
     : tags.join(', ')
 const findings = computed(() => data.value?.flow.findings ?? [])
 const worst = computed(() => data.value?.trees[data.value.flow.worst])
-const uneven = computed(() => (data.value ? data.value.run_min / Math.max(1, data.value.least_min) > 1.3 : false))
-const litres = computed(() => (data.value ? (data.value.flow.flow_l_h * data.value.run_min) / 60 : 0))
 const { busy, said, failed, act } = useActing(load)
 let batch = newId()
 async function accept() {
@@ -92,23 +68,7 @@ async function accept() {
     anew.value = false
   }
 }
-async function saveSupply() {
-  errors.value = {}
-  await act(async () => {
-    try {
-      const body = { ...form, version: supply.data.value?.version ?? null }
-      await persist(() => api.PUT('/api/lines/{line_id}/supply', { params: { path: { line_id: props.id } }, body }))
-      await supply.load()
-    } catch (e) {
-      if (e instanceof Problem) errors.value = e.fields
-      throw e
-    }
-  }, t('drip.row.supplyKept'))
-}
-const number = (event: Event) => {
-  const raw = (event.target as HTMLInputElement).value.trim()
-  return raw === '' || Number.isNaN(Number(raw)) ? null : Number(raw)
-}
+const saved = () => Promise.all([supply.load(), load()])
 const print = () => window.print()
 </script>
 
@@ -130,7 +90,7 @@ const print = () => window.print()
                 t(
                   'drip.row.all',
                   {
-                    litres: text('volume', litres, 0),
+                    litres: text('volume', data.litres, 0),
                     flow: text('flow', data.flow.flow_l_h, 0),
                     n: data.trees.length,
                   },
@@ -159,7 +119,7 @@ const print = () => window.print()
               <li v-for="f in findings" :key="f.code" class="warn">
                 {{ t(`drip.finding.${f.code}`, { n: data.trees.length }) }}
               </li>
-              <li v-if="uneven" class="warn">
+              <li v-if="data.uneven" class="warn">
                 {{ t('drip.row.uneven', { least: Math.round(data.least_min), most: Math.round(data.run_min) }) }}
               </li>
               <li v-if="data.left_out">{{ t('drip.row.leftOut', data.left_out) }}</li>
@@ -254,91 +214,7 @@ const print = () => window.print()
           <p class="caution">{{ t('drip.caution') }}</p>
         </template>
       </StatePanel>
-      <form class="form no-print" @submit.prevent="saveSupply">
-        <fieldset>
-          <legend>{{ t('drip.row.supply') }}</legend>
-          <QuantityInput
-            id="s-static"
-            v-model="form.static_head_m"
-            dimension="head"
-            :label="t('drip.measure.static_head_m')"
-            :hint="t('drip.measure.staticHint')"
-            :error="errors.static_head_m"
-          />
-          <QuantityInput
-            id="s-open"
-            v-model="form.open_flow_l_per_h"
-            dimension="flow"
-            :label="t('drip.measure.open_flow_l_per_h')"
-            :digits="0"
-            :error="errors.open_flow_l_per_h"
-          />
-          <QuantityInput
-            id="s-reg"
-            v-model="form.regulator_head_m"
-            dimension="head"
-            :label="t('drip.measure.regulator_head_m')"
-            :error="errors.regulator_head_m"
-          />
-          <BucketTimer @flow="(f) => (form.open_flow_l_per_h = f)" />
-        </fieldset>
-        <fieldset>
-          <legend>{{ t('drip.row.lies') }}</legend>
-          <QuantityInput
-            id="s-lead"
-            v-model="form.lead_m"
-            dimension="large"
-            :label="t('drip.measure.lead_m')"
-            :error="errors.lead_m"
-          />
-          <QuantityInput
-            id="s-space"
-            v-model="form.spacing_m"
-            dimension="large"
-            :label="t('drip.measure.spacing_m')"
-            :error="errors.spacing_m"
-          />
-          <FormField
-            id="s-rise"
-            :label="t('drip.measure.rise_percent')"
-            :hint="t('drip.measure.riseHint')"
-            :error="errors.rise_percent"
-          >
-            <div class="typed">
-              <input
-                id="s-rise"
-                :value="form.rise_percent ?? ''"
-                inputmode="decimal"
-                autocomplete="off"
-                @input="form.rise_percent = number($event)"
-              />
-              <span class="unit">%</span>
-            </div>
-          </FormField>
-          <FormField id="s-way" :label="t('drip.measure.bearing_deg')" :error="errors.bearing_deg">
-            <select id="s-way" :value="form.bearing_deg ?? ''" @change="form.bearing_deg = number($event)">
-              <option value="">{{ t('drip.row.notSaid') }}</option>
-              <option v-for="b in BEARINGS" :key="b" :value="b">{{ t(`drip.bearing.${b}`) }}</option>
-            </select>
-          </FormField>
-          <QuantityInput
-            id="s-off"
-            v-model="form.offset_m"
-            dimension="large"
-            :label="t('drip.measure.offset_m')"
-            :hint="t('drip.measure.offsetHint')"
-            :error="errors.offset_m"
-          />
-          <QuantityInput
-            id="s-bore"
-            v-model="form.bore_mm"
-            dimension="bore"
-            :label="t('drip.measure.bore_mm')"
-            :error="errors.bore_mm"
-          />
-        </fieldset>
-        <button class="button main" :disabled="busy">{{ t('drip.row.saveSupply') }}</button>
-      </form>
+      <SupplyForm v-if="supply.data.value" :supply="supply.data.value" @saved="saved" />
     </StatePanel>
   </div>
 </template>
@@ -403,9 +279,6 @@ td a {
 }
 .caution {
   margin: 20px 0;
-}
-.form {
-  margin-top: 32px;
 }
 @media (max-width: 1023px) {
   .lower {
