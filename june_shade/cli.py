@@ -70,6 +70,22 @@ def lateral(case: CaseFile) -> None:
 
 
 @app.command()
+def mulch(case: CaseFile) -> None:
+    """What rings of mulch take: area, settled and loose litres, what carries them, findings, as JSON."""
+    from june_shade.formats import mulch_json
+
+    _answer(case, mulch_json.parse, mulch_json.run)
+
+
+@app.command()
+def hole(case: CaseFile) -> None:
+    """The planting hole of one ball: measures, volumes, weight, findings, as JSON."""
+    from june_shade.formats import hole_json
+
+    _answer(case, hole_json.parse, hole_json.run)
+
+
+@app.command()
 def eto(
     days: Annotated[Path, typer.Argument(help="daily weather file (CSV), - for standard input")],
     latitude: Annotated[float, typer.Option(help="degrees, north positive")],

@@ -15,7 +15,7 @@ from starlette.middleware.gzip import GZipMiddleware
 
 from june_shade import __version__
 from june_shade.api import errors
-from june_shade.api.routers import drip, log, sites, soil, stock, trees, weather
+from june_shade.api.routers import care, drip, log, mulch, planting, sites, soil, stock, trees, weather
 from june_shade.outside.forecast import HttpWeatherService, WeatherService
 from june_shade.plans import clock, forecast
 from june_shade.settings import Settings
@@ -61,8 +61,8 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
     )
     app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=4)
     errors.install(app)
-    for router in (trees.router, drip.router, log.router, sites.router, soil.router, weather.router, stock.router):
-        app.include_router(router)
+    for part in (trees, planting, drip, mulch, care, log, sites, soil, weather, stock):
+        app.include_router(part.router)
     _serve_interface(app, settings.web_dist)
     return app
 

@@ -5,15 +5,15 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-import shapely
 from shapely.geometry import Polygon
 
-from june_shade.core.checks import Fields, number
+from june_shade.core.checks import Fields
 from june_shade.core.drip import bulb, judge, network, wetting
 from june_shade.core.drip.network import INLET, Emitter, Tube
 from june_shade.core.drip.tubes import Friction
 from june_shade.core.errors import InputError
 from june_shade.formats.case_json import read_json
+from june_shade.formats.pieces_json import findings, polygon
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,31 +58,6 @@ def parse_drip(text: str | bytes) -> DripCase:
     )
 
 
-def polygon(value: Any, field: str) -> Polygon:
-    """A GeoJSON Polygon geometry in metres, its rings closed and not crossing themselves."""
-    fields = Fields(value, field)
-    fields.choice("type", ("Polygon",))
-    rings = fields.list("coordinates")
-    fields.close()
-    read = []
-    for r, ring in enumerate(rings):
-        at = f"{field}.coordinates[{r}]"
-        if not isinstance(ring, list) or len(ring) < 4:
-            raise InputError("must be a ring of at least four places, the last as the first", at)
-        places = []
-        for p, place in enumerate(ring):
-            if not isinstance(place, list) or len(place) != 2:
-                raise InputError("must be a place [x, y] in metres", f"{at}[{p}]")
-            places.append(tuple(number(v, f"{at}[{p}]") for v in place))
-        if places[0] != places[-1]:
-            raise InputError("is not closed: its last place must be its first", at)
-        read.append(places)
-    made = Polygon(read[0], read[1:])
-    if not made.is_valid or made.area <= 0:
-        raise InputError(f"is no area: {shapely.is_valid_reason(made)}", field)
-    return made
-
-
 def run_drip(case: DripCase) -> dict[str, Any]:
     """What these emitters wet, as plain JSON values."""
     total = float(np.sum(case.flow_l_h))
@@ -108,11 +83,6 @@ def run_drip(case: DripCase) -> dict[str, Any]:
         "run_minutes": minutes,
         "findings": findings(found),
     }
-
-
-def findings(found: list[judge.Finding]) -> list[dict[str, str]]:
-    """Findings as plain values."""
-    return [{"code": f.code, "message": f.message} for f in found]
 
 
 @dataclass(frozen=True, slots=True)

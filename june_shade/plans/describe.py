@@ -8,7 +8,6 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from june_shade.core.errors import InputError
-from june_shade.core.mulch import ring
 from june_shade.core.soil.in_force import InForce
 from june_shade.core.stock import balls, plants
 from june_shade.core.water import amount, delivery, modes, salts
@@ -84,7 +83,7 @@ def spec_of(row: Any, site: Any, found: InForce, today: date) -> tuple[tree_mode
         root_depth_max_m=found.root_depth_max_m,
         basin_diameter_m=row.basin_diameter_m,
         mulch_outer_radius_m=row.mulch_outer_radius_m if mulched else 0.0,
-        mulch_gap_radius_m=row.caliper_m / 2 + ring.CLEAR_GAP_M if mulched else 0.0,
+        mulch_gap_radius_m=row.caliper_m / 2 + row.mulch_clear_gap_m if mulched else 0.0,
         surround=row.surround,
         dryness_limit=wanted.dryness_limit,
         ks_floor=wanted.ks_floor,

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 
 from june_shade.core.care import readings
 from june_shade.core.errors import ConflictError, InputError, JuneShadeError, NotFoundError, StaleError
+from june_shade.core.mulch.ring import CLEAR_GAP_M
 from june_shade.core.soil.textures import soil
 from june_shade.core.stock import limits
 from june_shade.core.stock import rows as tree_rows
@@ -43,6 +44,7 @@ def seed_tables(session: Session) -> None:
                     salt_tolerance=kind.salt_tolerance,
                     mature_height_m=kind.mature_height_m,
                     mature_spread_m=kind.mature_spread_m,
+                    sun_hours=kind.sun_hours,
                     source=kind.source,
                 )
             )
@@ -333,7 +335,7 @@ class Saving:
         where = self._sites[values["site_id"]]
         today = self._today[where.timezone]
         known = self._known.get(tree_id)
-        row = known or Tree(id=tree_id)
+        row = known or Tree(id=tree_id, mulch_clear_gap_m=CLEAR_GAP_M)
         if known is not None and known.site_id != where.id:
             raise InputError("a tree stays in its site: add it there anew", "site_id")
         _check_dates(values, today)

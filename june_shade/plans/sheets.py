@@ -12,12 +12,10 @@ import numpy as np
 from sqlalchemy.orm import Session
 
 from june_shade.core.care import book_rules, cautions
-from june_shade.core.errors import JuneShadeError
-from june_shade.core.mulch import ring
-from june_shade.core.stock import balls
 from june_shade.core.water import delivery, salts
 from june_shade.core.weather import series as weather_series
-from june_shade.plans import clock, describe, forecast, ground, log, register, water
+from june_shade.plans import describe, forecast, log, register, water
+from june_shade.plans.mulch.stands import depth_now_m
 from june_shade.plans.water import SitePlan, Visit
 from june_shade.store.tables import Line
 
@@ -102,7 +100,7 @@ def section(made: SitePlan, i: int) -> Section:
         established_on=_established_on(made, i, radius),
         basin_diameter_m=row.basin_diameter_m,
         basin_depth_m=row.basin_depth_m,
-        mulch_depth_m=_mulch_depth_now(row, made.today) if row.mulch_material else 0.0,
+        mulch_depth_m=depth_now_m(row, made.today),
         mulch_outer_radius_m=row.mulch_outer_radius_m if row.mulch_material else None,
         ball_available_l=holds[0] - float(plan.now.ball_depletion_l[i]),
         ball_holds_l=holds[0],
@@ -336,54 +334,3 @@ def water_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
         "forecast_stale": station is not None and forecast.is_stale(session, station),
         "no_forecast": not np.any(made.series.basis[at:] == weather_series.FORECAST),
     }
-
-
-def _mulch_depth_now(row: Any, today: date) -> float:
-    if row.mulch_material is None:
-        return 0.0
-    measured = row.mulch_measured_on or row.opened_on
-    years = (today - measured).days / 365.25
-    wasting = ring.material(row.mulch_material).wasting_years or np.inf
-    return float(ring.wasted_depth_m(row.mulch_depth_m, years, wasting))
-
-
-def mulch_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
-    """The Mulch page of a tree: the ring that is there, or the one that it should have."""
-    tree = register.tree(session, tree_id)
-    today = clock.today(session, tree.site.timezone)
-    soil = ground.in_force(session, tree.site).soil
-    material = tree.mulch_material or "wood_chips"
-    crown = tree.crown_diameter_m or 0.0
-    outer = tree.mulch_outer_radius_m or max(
-        ring.LEAST_RADIUS_M, min(crown / 2, 0.9), balls.radius_m(tree.kind, tree.ball_diameter_m) + 0.15
-    )
-    target = ring.target_depth_m(soil.intake_mm_h, (today - tree.planted_on).days < 365)
-    depth_now = _mulch_depth_now(tree, today)
-    made = ring.ring(tree.caliper_m, outer, depth_now, target, material)
-    years = ring.material(material).wasting_years
-    top_up = None
-    if years and depth_now > ring.FULL_COVER_DEPTH_M:
-        top_up = today + timedelta(days=365.25 * years * float(np.log(depth_now / ring.FULL_COVER_DEPTH_M)))
-    elif years:
-        top_up = today
-    try:
-        plan = water.plan_site(session, tree.site, tree_ids=[tree.id])
-    except JuneShadeError:
-        plan = None
-    return {
-        "tree": tree,
-        "section": section(plan, plan.index_of(tree.id)) if plan else None,
-        "has_ring": tree.mulch_material is not None,
-        "material": material,
-        "outer_radius_m": outer,
-        "bare_radius_m": tree.caliper_m / 2 + ring.CLEAR_GAP_M,
-        "taper_m": ring.TAPER_M,
-        "depth_now_m": depth_now,
-        "top_up_on": top_up,
-    } | {
-        name: getattr(made, name)
-        for name in (
-            "target_depth_m", "area_m2", "full_settled_l", "missing_settled_l", "missing_loose_l", "carried",
-            "cubic_yards", "cubic_metres", "findings", "working",
-        )
-    }  # fmt: skip

@@ -8,7 +8,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from june_shade.core.errors import InputError, JuneShadeError
-from june_shade.core.mulch.ring import materials
+from june_shade.core.mulch.materials import materials
 from june_shade.core.stock import limits
 from june_shade.core.stock.balls import KINDS
 from june_shade.core.water.delivery import METHODS

@@ -15,7 +15,8 @@ import numpy as np
 from sqlalchemy.orm import Session
 
 from june_shade.core.errors import NoWeatherError
-from june_shade.core.mulch import ring
+from june_shade.core.mulch.materials import material
+from june_shade.core.mulch.wasting import DAYS_A_YEAR, depth_share, wasted_depth_m
 from june_shade.core.soil.in_force import InForce
 from june_shade.core.soil.textures import Soil
 from june_shade.core.stock import balls
@@ -31,6 +32,7 @@ from june_shade.plans import ground as grounds
 from june_shade.plans import weather as weather_plans
 from june_shade.plans.describe import facts_of, spec_of
 from june_shade.store import log as log_store
+from june_shade.store import mulch as mulch_store
 from june_shade.store import trees as store
 from june_shade.store.tables import Site
 
@@ -221,6 +223,7 @@ def _season(session, site, rows, tree_ids, cut, deliveries, pouring, breaks, tod
     leaf = np.repeat(cut.leaf[:, None], len(rows), axis=1)
     depth = np.zeros((len(cut), len(rows)))
     depths: dict[tuple, np.ndarray] = {}
+    recorded = mulch_store.depths(session, site.id)
     by_dates: dict[tuple, np.ndarray] = {}
     for i, row in enumerate(rows):
         if row.evergreen:
@@ -230,10 +233,12 @@ def _season(session, site, rows, tree_ids, cut, deliveries, pouring, breaks, tod
             if dates not in by_dates:
                 by_dates[dates] = weather_series.leaf_by_dates(cut.dates, *dates) if all(dates) else cut.leaf
             leaf[:, i] = _leaf(row, cut, by_dates[dates], row.bud_break_on or breaks.get(row.id))
-        if row.mulch_material and row.mulch_depth_m > 0:
-            key = (row.mulch_measured_on or row.opened_on, row.mulch_material, row.mulch_depth_m)
+        if row.id in recorded:
+            depth[:, i] = _recorded_depth_share(cut, row, recorded[row.id])
+        elif row.mulch_material and row.mulch_depth_m > 0:
+            key = (row.mulch_measured_on or row.opened_on, row.mulch_material, row.mulch_depth_m, None)
             if key not in depths:
-                depths[key] = _mulch_depth_share(cut, *key)
+                depths[key] = mulch_depth_share(cut, *key)
             depth[:, i] = depths[key]
     first_net, second_net = np.zeros_like(depth), np.zeros_like(depth)
     poured_today = np.zeros(len(rows), bool)
@@ -257,10 +262,28 @@ def awaits_bud_break(session: Session, row: Any, today: date) -> bool:
     return row.id not in log_store.bud_breaks(session, row.site_id)
 
 
-def _mulch_depth_share(cut: Series, measured: date, material: str, depth_m: float) -> np.ndarray:
-    """How much of a full cover is there each day, wasting away since it was measured."""
-    years = (cut.dates - np.datetime64(measured, "D")).astype(float) / 365.25
-    return ring.depth_share(ring.wasted_depth_m(depth_m, years, ring.material(material).wasting_years or np.inf))
+def mulch_depth_share(
+    cut: Series, measured: date, name: str | None, depth_m: float, own_years: float | None
+) -> np.ndarray:
+    """How much of a full cover is there each day, wasting since it was measured; own_years: the tree's own pace."""
+    if name is None:
+        return np.zeros(len(cut))
+    years = (cut.dates - np.datetime64(measured, "D")).astype(float) / DAYS_A_YEAR
+    return depth_share(wasted_depth_m(depth_m, years, own_years or material(name).wasting_years or np.inf))
+
+
+def _recorded_depth_share(cut: Series, row: Any, entries: Sequence[Any]) -> np.ndarray:
+    """The same for a tree whose mulch was laid and measured on days of its record: each goes until the next."""
+    before, own = entries[0].before, row.mulch_wasting_years
+    measured = date.fromisoformat(before["mulch_measured_on"]) if before.get("mulch_measured_on") else row.opened_on
+    share = mulch_depth_share(cut, measured, before.get("mulch_material"), before.get("mulch_depth_m") or 0.0, None)
+    said = [(entry.day, entry.material, entry.depth_m) for entry in entries]
+    if row.mulch_measured_on is not None and row.mulch_measured_on > said[-1][0]:  # typed anew since
+        said.append((row.mulch_measured_on, row.mulch_material, row.mulch_depth_m))
+    for day, name, depth_m in said:
+        later = cut.dates >= np.datetime64(day, "D")
+        share = np.where(later, mulch_depth_share(cut, day, name, depth_m, own), share)
+    return share
 
 
 def _losses(rows, deliveries) -> list[float]:

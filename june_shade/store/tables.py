@@ -21,7 +21,8 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from june_shade.core.mulch.ring import materials
+from june_shade.core.mulch.materials import materials
+from june_shade.core.mulch.ring import CLEAR_GAP_M
 from june_shade.core.soil.in_force import KINDS as SOIL_TESTS
 from june_shade.core.soil.textures import textures
 from june_shade.core.stock.balls import KINDS
@@ -256,6 +257,7 @@ class Plant(Versioned, Base):
         one_of("drought_tolerance", DROUGHT_TOLERANCES),
         one_of("salt_tolerance", TOLERANCES),
         CheckConstraint("(leaf_out IS NULL) = (leaf_fall IS NULL)", name="leaf_dates_both"),
+        within("sun_hours", 0, 16),
     )
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
@@ -269,6 +271,7 @@ class Plant(Versioned, Base):
     salt_tolerance: Mapped[str] = mapped_column(default="sensitive", server_default="sensitive")
     mature_height_m: Mapped[float]
     mature_spread_m: Mapped[float]
+    sun_hours: Mapped[float] = mapped_column(default=6.0, server_default="6")
     source: Mapped[str]
 
 
@@ -290,7 +293,11 @@ class StockSize(Base):
 
 
 class Tree(Versioned, Base):
-    """One planted tree: which, where, its ball, how it is poured, its mulch, how its record opens."""
+    """One planted tree: which, where, its ball, how it is poured, its mulch, how its record opens.
+
+    mulch_wasting_years: its own time constant by what was measured, NULL = the material's. mulch_choice: what is to be
+    laid next, NULL = as suggested. planting_id: the planting that it was part of, if that was written down.
+    """
 
     __tablename__ = "tree"
     __table_args__ = (
@@ -310,6 +317,8 @@ class Tree(Versioned, Base):
         within("basin_diameter_m", 0, 10, above=True),
         within("mulch_depth_m", 0, 1),
         within("mulch_outer_radius_m", 0, 15, above=True),
+        within("mulch_clear_gap_m", 0, 5),
+        within("mulch_wasting_years", 0, 100, above=True),
         CheckConstraint("planted_on >= DATE '1950-01-01'", name="planted_on_range"),
         CheckConstraint("opened_on >= planted_on", name="opened_after_planting"),
         within("ball_wetness", 0, 1),
@@ -375,6 +384,10 @@ class Tree(Versioned, Base):
     mulch_depth_m: Mapped[float] = mapped_column(default=0.0)
     mulch_outer_radius_m: Mapped[float | None]
     mulch_measured_on: Mapped[date | None]
+    mulch_clear_gap_m: Mapped[float] = mapped_column(default=CLEAR_GAP_M, server_default="0.08")
+    mulch_wasting_years: Mapped[float | None]
+    mulch_choice: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
+    planting_id: Mapped[UUID | None] = mapped_column(ForeignKey("planting.id", ondelete="SET NULL", use_alter=True))
     obstacles: Mapped[list[dict[str, Any]]] = mapped_column(JSONB, default=list, server_default="[]")
     layout_id: Mapped[UUID | None] = mapped_column(ForeignKey("drip_layout.id", ondelete="SET NULL", use_alter=True))
 

@@ -165,6 +165,7 @@ PLAN_COLUMNS = (
     Tree.ball_wetness, Tree.ring_wetness, Tree.bud_break_on, Tree.microclimate, Tree.surround, Tree.method,
     Tree.basin_diameter_m, Tree.basin_depth_m, Tree.emitter_count, Tree.emitter_flow_l_per_h, Tree.bag_capacity_l,
     Tree.mulch_material, Tree.mulch_depth_m, Tree.mulch_outer_radius_m, Tree.mulch_measured_on,
+    Tree.mulch_clear_gap_m, Tree.mulch_wasting_years,
     Tree.soaker_across_m, Tree.soaker_flow_l_per_h_m, Tree.sprinkler_across_m, Tree.sprinkler_flow_l_per_h,
     Tree.reservoir_l, Tree.mode, Tree.line_id,
     Plant.water_need, Plant.evergreen, Plant.common, Plant.leaf_out, Plant.leaf_fall, Plant.salt_tolerance,

@@ -5,7 +5,7 @@ from uuid import UUID
 from fastapi import APIRouter, Response
 
 from june_shade.api.context import Db
-from june_shade.api.routers.shape import entries_out
+from june_shade.api.routers.shape import entries_out, task_out
 from june_shade.api.schemas.log import BatchIn, EntryIn, EntryOut, RoundOut
 from june_shade.plans import log, rounds
 from june_shade.plans.log import NewEntry
@@ -40,4 +40,6 @@ def get_today(session: Db) -> RoundOut:
     shaped = {e.id: e for e in entries_out(session, [entry for tree in trees for entry in tree["entries"]])}
     for tree in trees:
         tree["entries"] = [shaped[entry.id] for entry in tree["entries"]]
+    for site in found["sites"]:
+        site["care"] = [task_out(due, site["id"], site["name"]) for due in site["care"]]
     return RoundOut.model_validate(found)

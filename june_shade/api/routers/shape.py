@@ -6,11 +6,13 @@ from fastapi import UploadFile
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from june_shade.api.schemas.care import TaskOut
 from june_shade.api.schemas.log import EntryOut
 from june_shade.api.schemas.trees import TreeOut
 from june_shade.core.errors import TooLargeError
 from june_shade.formats.weather_csv import MOST_BYTES
 from june_shade.plans import log, register
+from june_shade.plans.care import Due
 from june_shade.store.tables import LogEntry, Person, Tree
 
 TREE_EXTRAS = {"site_name", "stop", "line", "plant", "doubts"}
@@ -52,3 +54,13 @@ def entries_out(session: Session, entries: list[LogEntry], voided: set[UUID] | N
         )
         for entry in entries
     ]
+
+
+def task_out(due: Due, site_id: UUID, site_name: str) -> TaskOut:
+    """A dated task with its tree and site."""
+    task = due.task
+    return TaskOut.model_validate({
+        "tree_id": due.tree_id, "site_id": site_id, "site_name": site_name, "tag": due.tag, "place": due.place,
+        "stop": due.stop, "common": due.common, "kind": task.kind, "key": task.key, "due_on": task.due_on,
+        "moved_from": task.moved_from, "reason": task.reason, "part": task.part,
+    })  # fmt: skip

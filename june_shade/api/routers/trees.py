@@ -12,7 +12,6 @@ from june_shade.api.schemas.log import EntryOut
 from june_shade.api.schemas.stock import Kind, Method
 from june_shade.api.schemas.trees import (
     ManyIn,
-    MulchSheet,
     RowIn,
     StateWord,
     TreeChange,
@@ -130,13 +129,6 @@ def get_water(session: Db, tree_id: UUID) -> WaterSheet:
     """The Water page: state, next watering, soil line, working."""
     sheet = sheets.water_sheet(session, tree_id)
     return WaterSheet.model_validate(sheet | {"tree": tree_out(sheet["tree"])})
-
-
-@router.get("/trees/{tree_id}/mulch")
-def get_mulch(session: Db, tree_id: UUID) -> MulchSheet:
-    """The Mulch page: what the ring holds and lacks."""
-    sheet = sheets.mulch_sheet(session, tree_id)
-    return MulchSheet.model_validate(sheet | {"tree": tree_out(sheet["tree"])})
 
 
 @router.get("/trees/{tree_id}/log")

@@ -6,6 +6,7 @@ from uuid import UUID
 
 from pydantic import AwareDatetime, Field, StringConstraints, model_validator
 
+from june_shade.api.schemas.care import TaskOut
 from june_shade.api.schemas.common import In, Out, quantity
 from june_shade.api.schemas.trees import LineOut, Next, Section
 
@@ -139,6 +140,7 @@ class RoundSite(Out):
     cost: float | None = Field(description="The day's logged water and time at the site's prices, if it has them.")
     work_min: float = quantity("min", "Minutes of standing by what is still to be watered")
     stops: list[RoundStop]
+    care: list[TaskOut] = Field(description="Dated tasks that are due: mulch, stakes, flares.")
 
 
 class RoundOut(Out):

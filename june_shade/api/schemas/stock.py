@@ -72,6 +72,7 @@ class PlantIn(In):
     salt_tolerance: SaltTolerance = "sensitive"
     mature_height_m: float = quantity("m", "Mature height", gt=0, le=120)
     mature_spread_m: float = quantity("m", "Mature spread", gt=0, le=60)
+    sun_hours: float = quantity("h", "Direct sun a day that it wants in summer", 6.0, ge=0, le=16)
     source: Words = "typed here"
     version: int | None = Field(None, description="As it was read; an older one is refused. Leave out to overwrite.")
 
@@ -90,6 +91,7 @@ class PlantOut(Out):
     salt_tolerance: SaltTolerance
     mature_height_m: float = quantity("m", "Mature height")
     mature_spread_m: float = quantity("m", "Mature spread")
+    sun_hours: float = quantity("h", "Direct sun a day that it wants in summer")
     source: str
     version: int
 

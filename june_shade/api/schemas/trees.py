@@ -364,34 +364,3 @@ class WaterSheet(Out):
     filled: bool = Field(description="Over 3 of the last 14 days have no measured weather.")
     forecast_stale: bool
     no_forecast: bool
-
-
-class MulchFinding(Out):
-    """A judgement on a mulch ring."""
-
-    code: str
-    urgent: bool
-
-
-class MulchSheet(Out):
-    """The Mulch page: what the ring holds, what it lacks, in what is carried."""
-
-    tree: TreeOut
-    section: Section | None
-    has_ring: bool
-    material: Material
-    outer_radius_m: float = quantity("m", "Ring's outer radius, planned where there is none")
-    bare_radius_m: float = quantity("m", "Bare round the trunk")
-    taper_m: float = quantity("m", "Slope from bare to full depth")
-    depth_now_m: float = quantity("m", "Depth now, wasted away since it was measured")
-    target_depth_m: float = quantity("m", "Depth to aim for")
-    area_m2: float = quantity("m2", "Mulched area")
-    full_settled_l: float = quantity("L", "Settled volume of a full ring")
-    missing_settled_l: float = quantity("L", "Settled volume missing")
-    missing_loose_l: float = quantity("L", "Loose volume to bring")
-    carried: dict[str, int]
-    cubic_yards: float
-    cubic_metres: float
-    top_up_on: date | None = Field(description="When it will be thinner than 5 cm; null = it does not waste.")
-    findings: list[MulchFinding]
-    working: list[WorkingLine]

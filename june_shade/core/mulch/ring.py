@@ -1,86 +1,38 @@
-"""The mulch ring of one tree: volume, what to order, how it wastes away.
+"""The profile of a mulch ring: bare to the clear gap, rising straight over the taper to full depth, level from there.
 
-Bare to the clear gap, rising straight over the taper to full depth, level to the outer radius. Lengths m,
-volumes L. Sources: exact geometry; settling and wasting are common practice (tables/mulch_materials.csv).
+Lengths m, volumes L. Source: exact geometry; the limits are common practice but for what lies over a new ball [GG04].
 """
 
-import math
 from dataclasses import dataclass
-from functools import cache
 
 import numpy as np
 
-from june_shade.core import tables
-from june_shade.core.errors import InputError
-from june_shade.core.working import COMMON_PRACTICE, Line, line
+from june_shade.core.mulch.wasting import FULL_COVER_DEPTH_M
 
 TAPER_M = 0.15
 CLEAR_GAP_M = 0.08
 LEAST_GAP_M = 0.05
-FULL_COVER_DEPTH_M = 0.05
-"""Depth that works as full cover in the water model; also where a top-up is called for."""
 DEEPEST_M = 0.10
+"""The ceiling: deeper mulch sheds water, takes the air and draws roots up into it (common practice)."""
 BALL_FIRST_SEASON_M = 0.05
 """Over the ball at most this in its first season: deep mulch there drinks small waterings [GG04]."""
+FIRST_SEASON_DAYS = 365
 LEAST_RADIUS_M = 0.45
-LITRES_PER_CUBIC_YARD = 764.554857984
-CARRIED_L = {"barrow_85_l": 85.0, "tub_57_l": 57.0, "bin_121_l": 121.0, "bag_57_l": 57.0}
-"""What mulch is carried in (common practice: barrow, 15-gal tub, 32-gal bin, 2 ft3 bag)."""
-
-
-@dataclass(frozen=True, slots=True)
-class Material:
-    """settling: share of the loose volume lost as it settles; wasting_years: time constant, None = does not waste."""
-
-    name: str
-    settling: float
-    wasting_years: float | None
-    source: str
+USUAL_RADIUS_M = 0.9
+"""Ring of about 3 ft out where nothing else limits it (common practice)."""
+SLOW_INTAKE_MM_H, QUICK_INTAKE_MM_H = 8.0, 25.0
+SLOW_DEPTH_M, USUAL_DEPTH_M, QUICK_DEPTH_M = 0.06, 0.075, 0.09
+"""Within 5 to 7.5 cm on slow ground, 7.5 to 10 cm on sand and in heat (common practice)."""
+HOT = 1.2
 
 
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """A judgement: closed code, and whether it is urgent."""
+    """A judgement: closed code, what is wrong in one sentence, whether it can't wait."""
 
     code: str
+    message: str
     urgent: bool = False
-
-
-@dataclass(frozen=True, slots=True)
-class Ring:
-    """The ring's figures: area m2, settled and loose litres for the full depth and for what is missing."""
-
-    area_m2: float
-    full_settled_l: float
-    missing_settled_l: float
-    missing_loose_l: float
-    depth_now_m: float
-    target_depth_m: float
-    carried: dict[str, int]
-    cubic_yards: float
-    cubic_metres: float
-    findings: tuple[Finding, ...]
-    working: tuple[Line, ...]
-
-
-@cache
-def materials() -> dict[str, Material]:
-    """Every material of the table by name."""
-    result = {}
-    for row in tables.read("mulch_materials"):
-        years = tables.number(row, "wasting_years")
-        result[row["material"]] = Material(
-            row["material"], tables.number(row, "settling_share"), None if math.isnan(years) else years, row["source"]
-        )
-    return result
-
-
-def material(name: str) -> Material:
-    """A material of the table. Raises InputError for any other word."""
-    try:
-        return materials()[name]
-    except KeyError:
-        raise InputError(f"must be one of {', '.join(materials())}, not {name!r}", "mulch.material") from None
 
 
 def settled_volume_l(trunk_diameter_m, clear_gap_m, outer_radius_m, depth_m, taper_m=TAPER_M):
@@ -97,73 +49,50 @@ def settled_volume_l(trunk_diameter_m, clear_gap_m, outer_radius_m, depth_m, tap
     return 1000.0 * 2.0 * np.pi * depth_m * (rise + level)
 
 
-def wasted_depth_m(depth_m, years, wasting_years):
-    """Depth left after `years` [m]: d0 exp(-t/T), T in years (inf = does not waste). Arrays broadcast."""
-    return depth_m * np.exp(-np.maximum(0.0, years) / wasting_years)
+def depth_at_m(distance_m, bare_radius_m, outer_radius_m, depth_m, taper_m=TAPER_M, thin_radius_m=0.0):
+    """Depth so far from the trunk's middle [m]; within thin_radius_m at most what lies on a new ball. Arrays."""
+    rise = depth_m * np.clip((distance_m - bare_radius_m) / taper_m, 0.0, 1.0)
+    rise = np.where(distance_m < thin_radius_m, np.minimum(rise, BALL_FIRST_SEASON_M), rise)
+    return np.where(distance_m <= outer_radius_m, rise, 0.0)
 
 
-def depth_share(depth_m):
-    """How much of the depth that works as full cover is there, 0..1."""
-    return np.clip(depth_m / FULL_COVER_DEPTH_M, 0.0, 1.0)
+def target_depth_m(intake_mm_h: float, microclimate: float = 1.0) -> float:
+    """Settled depth to aim for [m]: 6 cm where water goes in slowly, 9 on sand and in heat, else 7.5."""
+    if intake_mm_h < SLOW_INTAKE_MM_H:
+        return SLOW_DEPTH_M
+    return QUICK_DEPTH_M if intake_mm_h >= QUICK_INTAKE_MM_H or microclimate >= HOT else USUAL_DEPTH_M
 
 
-def target_depth_m(intake_mm_h: float, first_season: bool) -> float:
-    """Settled depth to aim for [m]: 5 on the ball's first season and slow ground, 7.5 else (common practice).
-
-    Clay and slow drainage (intake under 8 mm/h) take 5 to 7.5 cm; others 7.5 to 10; the ball's first season caps it.
-    """
-    if first_season or intake_mm_h < 8:
-        return BALL_FIRST_SEASON_M
-    return 0.075
+def target_radius_m(crown_radius_m: float, ball_radius_m: float, spread_radius_m: float) -> float:
+    """Outer radius to aim for [m]: the drip line, at least about 3 ft and past the ball, never past the grown crown."""
+    wanted = max(crown_radius_m, USUAL_RADIUS_M, ball_radius_m + TAPER_M)
+    return max(LEAST_RADIUS_M, ball_radius_m + TAPER_M, min(wanted, max(USUAL_RADIUS_M, spread_radius_m)))
 
 
-def ring(
-    trunk_diameter_m: float,
-    outer_radius_m: float,
-    depth_now_m: float,
-    target_m: float,
-    material_name: str,
-    clear_gap_m: float = CLEAR_GAP_M,
-) -> Ring:
-    """What one tree's ring holds and lacks. Raises InputError for a ring that can't be."""
-    r0 = trunk_diameter_m / 2 + clear_gap_m
-    if outer_radius_m <= r0:
-        raise InputError(f"must reach beyond the clear gap round the trunk ({r0:.2f} m)", "mulch.outer_radius_m")
-    kind = material(material_name)
-    full = float(settled_volume_l(trunk_diameter_m, clear_gap_m, outer_radius_m, target_m))
-    lacking = max(0.0, target_m - depth_now_m)
-    missing = full * lacking / target_m
-    loose = missing / (1.0 - kind.settling)
-    area = math.pi * (outer_radius_m**2 - r0**2)
-    findings = []
+def thin_radius_m(kind: str, ball_radius_m: float, days_planted: int) -> float:
+    """How far from the trunk mulch is kept thin [m]: a ball's radius in its first season, else nothing [GG04]."""
+    return ball_radius_m if kind != "bare_root" and days_planted < FIRST_SEASON_DAYS else 0.0
+
+
+def findings(depth_m: float, clear_gap_m: float, outer_radius_m: float) -> tuple[Finding, ...]:
+    """What is wrong with a ring's measures."""
+    found = []
     if clear_gap_m < LEAST_GAP_M:
-        findings.append(Finding("gap_small", True))
+        found.append(
+            Finding(
+                "gap_small",
+                f"mulch begins {clear_gap_m:g} m off the bark; keep it {LEAST_GAP_M:g} m off at least",
+                True,
+            )
+        )
     if outer_radius_m < LEAST_RADIUS_M:
-        findings.append(Finding("ring_small"))
-    if depth_now_m > DEEPEST_M:
-        findings.append(Finding("too_deep", True))
-    elif depth_now_m < FULL_COVER_DEPTH_M:
-        findings.append(Finding("too_shallow"))
-    working = (
-        line("mulch.r0", "r0 = trunk/2 + gap", r0, "m", COMMON_PRACTICE,
-             trunk=(trunk_diameter_m, "m"), gap=(clear_gap_m, "m")),
-        line("mulch.full", "V = 2π d [(r2² − r1²)/2 + (r1³/3 − r0 r1²/2 + r0³/6)/(r1 − r0)]", full, "L",
-             "exact geometry", d=(target_m, "m"), r0=(r0, "m"), r1=(r0 + TAPER_M, "m"), r2=(outer_radius_m, "m")),
-        line("mulch.missing", "V × (target − now)/target", missing, "L", "exact geometry",
-             V=(full, "L"), target=(target_m, "m"), now=(depth_now_m, "m")),
-        line("mulch.loose", "missing / (1 − settling)", loose, "L", kind.source,
-             missing=(missing, "L"), settling=(kind.settling, "")),
-    )  # fmt: skip
-    return Ring(
-        area_m2=area,
-        full_settled_l=full,
-        missing_settled_l=missing,
-        missing_loose_l=loose,
-        depth_now_m=depth_now_m,
-        target_depth_m=target_m,
-        carried={name: math.ceil(loose / size - 1e-9) for name, size in CARRIED_L.items()},
-        cubic_yards=loose / LITRES_PER_CUBIC_YARD,
-        cubic_metres=loose / 1000.0,
-        findings=tuple(findings),
-        working=working,
-    )
+        found.append(
+            Finding("ring_small", f"reaches {outer_radius_m:g} m; grass stays out from {LEAST_RADIUS_M:g} m on")
+        )
+    if depth_m > DEEPEST_M:
+        found.append(Finding("too_deep", f"{depth_m:g} m settled is over the ceiling of {DEEPEST_M:g} m", True))
+    elif depth_m < FULL_COVER_DEPTH_M:
+        found.append(
+            Finding("too_shallow", f"{depth_m:g} m settled is under {FULL_COVER_DEPTH_M:g} m: weeds come through")
+        )
+    return tuple(found)  # fmt: skip

@@ -19,7 +19,10 @@ NEW_PLANT_FACTOR_HUMID = 0.7
 
 @dataclass(frozen=True, slots=True)
 class PlantKind:
-    """One kind of tree as the table has it. Mature sizes in m. Tolerances are of an established tree."""
+    """One kind of tree as the table has it. Mature sizes in m, hours of direct sun a day that it wants in summer.
+
+    Tolerances are of an established tree.
+    """
 
     key: str
     botanical: str
@@ -30,6 +33,7 @@ class PlantKind:
     salt_tolerance: str
     mature_height_m: float
     mature_spread_m: float
+    sun_hours: float
     source: str
 
 
@@ -56,7 +60,7 @@ def plant_kinds() -> tuple[PlantKind, ...]:
         PlantKind(
             row["key"], row["botanical"], row["common"], row["water_need"], row["evergreen"] == "1",
             row["drought_tolerance"], row["salt_tolerance"],
-            n(row, "mature_height_m"), n(row, "mature_spread_m"), row["source"],
+            n(row, "mature_height_m"), n(row, "mature_spread_m"), n(row, "sun_hours"), row["source"],
         )
         for row in tables.read("plants")
     )  # fmt: skip

@@ -10,3 +10,12 @@ def distance_km(latitude_a: float, longitude_a: float, latitude_b: float, longit
     a, b = np.radians(latitude_a), np.radians(latitude_b)
     half = np.sin((b - a) / 2) ** 2 + np.cos(a) * np.cos(b) * np.sin(np.radians(longitude_b - longitude_a) / 2) ** 2
     return float(2 * EARTH_KM * np.arcsin(np.sqrt(half)))
+
+
+def flat_m(
+    latitude_deg: float, longitude_deg: float, of_latitude_deg: float, of_longitude_deg: float
+) -> tuple[float, float]:
+    """Metres east and north of a place [deg] to another that is near: a plane that touches the sphere there."""
+    metres = 1000 * EARTH_KM * np.pi / 180
+    east = (of_longitude_deg - longitude_deg) * metres * np.cos(np.radians(latitude_deg))
+    return float(east), float((of_latitude_deg - latitude_deg) * metres)

@@ -81,10 +81,10 @@ def _new(session: Session, layout_id: UUID, tree: Tree, choice: Choice, day: dat
         if tree.line_id is not None:
             planned = rows.plan_line(session, tree.line_id, instead={tree.id: choice})
             laid = next(one for one in planned.trees if one.tree.id == tree.id)
-            figures = rows.figures_of(choice, laid.drawing, laid.fed, laid.verdict)
+            figures = rows.figures_of(choice, laid.drawing, laid.fed, laid.verdict, day)
         else:
             view = rows.outlook_alone(session, tree)
-            figures = rows.figures_of(choice, *rows.alone(session, tree, choice, view))
+            figures = rows.figures_of(choice, *rows.alone(session, tree, choice, view), day)
     except InputError:
         tree.method = was
         raise

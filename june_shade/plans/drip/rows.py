@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields
+from datetime import date, timedelta
 from typing import Any
 from uuid import UUID
 
@@ -13,7 +14,7 @@ from june_shade.core.drip.layout import Drawing, draw
 from june_shade.core.drip.row import Lateral, RowFlow
 from june_shade.core.drip.verdict import Fed, Verdict
 from june_shade.core.errors import InputError, JuneShadeError, NotFoundError
-from june_shade.plans import ground, water
+from june_shade.plans import clock, ground, water
 from june_shade.plans.drip import scenes
 from june_shade.plans.drip.scenes import Outlook
 from june_shade.store import drip as store
@@ -134,7 +135,7 @@ def alone(session: Session, tree: Tree, choice: Choice, view: Outlook) -> tuple[
     return drawing, fed, verdict.judged(choice, drawing, view.now, fed, roots_ahead_m=view.ahead_m)
 
 
-def figures_of(choice: Choice, drawing: Drawing, fed: Fed, found: Verdict) -> dict[str, Any]:
+def figures_of(choice: Choice, drawing: Drawing, fed: Fed, found: Verdict, today: date) -> dict[str, Any]:
     """What the water plan goes by, as a layout's row stores it; a still layout keeps its nominal flow and says so."""
     flow = found.figures.flow_l_h
     return {
@@ -143,6 +144,7 @@ def figures_of(choice: Choice, drawing: Drawing, fed: Fed, found: Verdict) -> di
         "ball_share": found.figures.ball_share,
         "wetted_m2": found.figures.union_m2,
         "worst_head_m": fed.worst_head_m,
+        "move_on": None if found.days_to_move is None else today + timedelta(days=found.days_to_move),
         "problems": sorted({f.code for f in found.findings}),
     }
 
@@ -174,9 +176,10 @@ def _refresh_line(session: Session, line_id: UUID) -> list[UUID]:
         planned = plan_line(session, line_id)
     except JuneShadeError:
         return []
+    today = clock.today(session, on[0].site.timezone)
     for laid in planned.trees:
         if laid.layout is not None:
-            _store(laid.layout, figures_of(laid.choice, laid.drawing, laid.fed, laid.verdict))
+            _store(laid.layout, figures_of(laid.choice, laid.drawing, laid.fed, laid.verdict, today))
     return [tree.id for tree in on]
 
 
@@ -190,7 +193,7 @@ def _refresh_alone(session: Session, tree: Tree) -> list[UUID]:
         drawing, fed, found = alone(session, tree, choice, view)
     except JuneShadeError:
         return []
-    _store(layout, figures_of(choice, drawing, fed, found))
+    _store(layout, figures_of(choice, drawing, fed, found, clock.today(session, tree.site.timezone)))
     return [tree.id]
 
 

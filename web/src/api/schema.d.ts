@@ -44,6 +44,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/care": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Care
+         * @description Dated tasks of all sites, of one, or of one tree, the soonest first.
+         */
+        get: operations["list_care"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/care-acts/{act_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Care Act
+         * @description Say that a task was done, is moved, or is dismissed; sent twice it is one.
+         */
+        put: operations["put_care_act"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/care-acts/{act_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Care Act
+         * @description Take back what was said of a task.
+         */
+        post: operations["withdraw_care_act"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clock": {
         parameters: {
             query?: never;
@@ -348,6 +408,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/mulch-choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Mulch Choice
+         * @description Say what is to be laid next, on one tree or many, all or none.
+         */
+        put: operations["put_mulch_choice"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mulch-entries/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Mulch Entry
+         * @description Keep a look, or that mulch was laid as chosen; sent twice it is one.
+         */
+        put: operations["put_mulch_entry"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mulch-entries/{entry_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Mulch Entry
+         * @description Take an entry back; the tree goes by what stood before it.
+         */
+        post: operations["withdraw_mulch_entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/mulch-jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Mulch Job
+         * @description Keep a day's mulching; what came back lies in the yard. Sent twice it is one.
+         */
+        put: operations["put_mulch_job"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Order
+         * @description The order and load list of a site, a stop, a planting or some trees.
+         */
+        get: operations["get_order"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -382,6 +542,110 @@ export interface paths {
          */
         put: operations["put_person"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plantings/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Planting
+         * @description What typed stock and measures come to; nothing is stored.
+         */
+        post: operations["look_at_planting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plantings/{planting_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Planting
+         * @description A planting with its sheet.
+         */
+        get: operations["get_planting"];
+        /**
+         * Put Planting
+         * @description Make or change a planting that is to come, under an id that the client chose.
+         */
+        put: operations["put_planting"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plantings/{planting_id}/checks/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Stock Check
+         * @description Keep the look at one tree; a rejected one is not planted.
+         */
+        put: operations["put_stock_check"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plantings/{planting_id}/planted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plant Out
+         * @description The trees are in the ground; sent again it changes nothing.
+         */
+        post: operations["plant_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plantings/{planting_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Planting
+         * @description Take back a planting that is to come.
+         */
+        post: operations["withdraw_planting"];
         delete?: never;
         options?: never;
         head?: never;
@@ -492,6 +756,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/care.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Site Calendar
+         * @description A site's tasks as iCalendar: a file, or a feed that calendar programs come back to.
+         */
+        get: operations["get_site_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/drip.csv": {
         parameters: {
             query?: never;
@@ -568,6 +852,26 @@ export interface paths {
          * @description The last measured days gone through again in each mode: what it saves in water and costs in growth.
          */
         get: operations["get_modes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/plantings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Plantings
+         * @description A site's plantings: those to come, then those done.
+         */
+        get: operations["list_plantings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1008,6 +1312,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trees/{tree_id}/care.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Tree Calendar
+         * @description A tree's tasks as iCalendar.
+         */
+        get: operations["get_tree_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trees/{tree_id}/drip": {
         parameters: {
             query?: never;
@@ -1137,11 +1461,51 @@ export interface paths {
         };
         /**
          * Get Mulch
-         * @description The Mulch page: what the ring holds and lacks.
+         * @description The Mulch page: what to do, the ring, what it saves.
          */
         get: operations["get_mulch"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/mulch/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Judge Ring
+         * @description What a look at the ring would say; nothing is stored.
+         */
+        post: operations["judge_ring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/mulch/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Mulch
+         * @description What typed measures come to; nothing is stored.
+         */
+        post: operations["look_at_mulch"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1168,6 +1532,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trees/{tree_id}/planting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Tree Planting
+         * @description How a tree was planted, or what its sheet comes to.
+         */
+        get: operations["get_tree_planting"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/planting/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Tree Planting
+         * @description What other measures come to; nothing is stored.
+         */
+        post: operations["look_at_tree_planting"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/planting/{planting_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Tree Planting
+         * @description Write down how a tree that stands already was planted.
+         */
+        put: operations["put_tree_planting"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trees/{tree_id}/water": {
         parameters: {
             query?: never;
@@ -1181,6 +1605,46 @@ export interface paths {
          */
         get: operations["get_water"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/yard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Yard
+         * @description What lies in the yard.
+         */
+        get: operations["get_yard"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/yard-moves/{move_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Yard Move
+         * @description Keep a move in or out of the yard; sent twice it is one.
+         */
+        put: operations["put_yard_move"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1212,6 +1676,91 @@ export interface components {
             unit: string;
             /** Value */
             value: number | null;
+        };
+        /**
+         * ActIn
+         * @description What is said of a task.
+         */
+        ActIn: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "done" | "moved" | "dismissed";
+            /** Day */
+            day?: string | null;
+            /** Key */
+            key: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+        };
+        /**
+         * ActOut
+         * @description What was said of a task.
+         */
+        ActOut: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "done" | "moved" | "dismissed";
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Key */
+            key: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /** Withdrawn */
+            withdrawn: boolean;
+        };
+        /**
+         * BackfillOut
+         * @description A school of backfill against this ground and stock.
+         */
+        BackfillOut: {
+            /** Barred */
+            barred: boolean;
+            /** Because */
+            because: string;
+            /** Chosen */
+            chosen: boolean;
+            /** Coir Share */
+            coir_share: number;
+            /** Compost Share */
+            compost_share: number;
+            /**
+             * Fit
+             * @enum {string}
+             */
+            fit: "suits" | "possible" | "poor";
+            /** Sand Share */
+            sand_share: number;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "as_dug" | "third_compost" | "coir_sand" | "half_compost";
         };
         /**
          * BallOut
@@ -1364,6 +1913,19 @@ export interface components {
              * @description Least a week [L]
              */
             weekly_low_l: number;
+        };
+        /**
+         * CareList
+         * @description Dated tasks, the soonest first.
+         */
+        CareList: {
+            /** Tasks */
+            tasks: components["schemas"]["TaskOut"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
         };
         /**
          * ChangeOut
@@ -1773,6 +2335,41 @@ export interface components {
             rain_before_mm?: number | null;
         };
         /**
+         * DepthOut
+         * @description A school of depth against this ground.
+         */
+        DepthOut: {
+            /** Because */
+            because: string;
+            /** Chosen */
+            chosen: boolean;
+            /**
+             * Fit
+             * @enum {string}
+             */
+            fit: "suits" | "possible" | "poor";
+            /**
+             * High M
+             * @description Most [m]
+             */
+            high_m: number;
+            /**
+             * Low M
+             * @description Least [m]
+             */
+            low_m: number;
+            /**
+             * Raise M
+             * @description Flare over grade [m]
+             */
+            raise_m: number;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "proud" | "high" | "level" | "sunken";
+        };
+        /**
          * Difference
          * @description A value that someone else changed meanwhile.
          */
@@ -1789,6 +2386,40 @@ export interface components {
              * @description What is stored now.
              */
             stored: unknown;
+        };
+        /**
+         * DoseOut
+         * @description A dose for the batch.
+         */
+        DoseOut: {
+            /**
+             * Aid
+             * @enum {string}
+             */
+            aid: "inoculant_dip" | "hydrogel_slurry" | "hydrogel_dry" | "succulent_pads" | "reservoir_box";
+            /** Doubts */
+            doubts: string[];
+            /**
+             * Grams
+             * @description Powder [g]
+             */
+            grams: number;
+            /**
+             * Litres
+             * @description Liquid [L]
+             */
+            litres: number;
+            /**
+             * Minutes
+             * @description Stands or soaks [min]
+             */
+            minutes: number;
+            /** Pieces */
+            pieces: number;
+            /** Sachets */
+            sachets: number;
+            /** Trees */
+            trees: number;
         };
         /**
          * DrainHole
@@ -2337,6 +2968,39 @@ export interface components {
             rule?: ("above" | "at_least" | "at_most") | null;
         };
         /**
+         * FirstWaterOut
+         * @description The first water.
+         */
+        FirstWaterOut: {
+            /**
+             * Backfill L
+             * @description The backfill lacks [L]
+             */
+            backfill_l: number;
+            /**
+             * Ball L
+             * @description The ball lacks [L]
+             */
+            ball_l: number;
+            /**
+             * Basin L
+             * @description The basin holds at once [L]
+             */
+            basin_l: number;
+            /** Goes */
+            goes: number;
+            /**
+             * Litres
+             * @description As poured, each tree [L]
+             */
+            litres: number;
+            /**
+             * Rest Min
+             * @description Until a filling has sunk [min]
+             */
+            rest_min: number;
+        };
+        /**
          * FittingOut
          * @description A tee, closure, coupler or pin.
          */
@@ -2356,6 +3020,33 @@ export interface components {
              * @description Y [m]
              */
             y_m: number;
+        };
+        /**
+         * FittingsOut
+         * @description What this place calls for.
+         */
+        FittingsOut: {
+            /**
+             * Edging M
+             * @description Edging ring across [m]
+             */
+            edging_m: number;
+            /**
+             * Guard
+             * @enum {string}
+             */
+            guard: "none" | "mower" | "animals";
+            /**
+             * Support
+             * @enum {string}
+             */
+            support: "none" | "one_stake" | "two_posts";
+            /** Why */
+            why: {
+                [key: string]: string;
+            };
+            /** Wrap */
+            wrap: boolean;
         };
         /**
          * FlaggedDay
@@ -2464,6 +3155,67 @@ export interface components {
              * @enum {string}
              */
             kind: "hardpan";
+        };
+        /**
+         * HoleOut
+         * @description The hole.
+         */
+        HoleOut: {
+            /**
+             * Backfill L
+             * @description Goes back in [L]
+             */
+            backfill_l: number;
+            /**
+             * Ball Buried L
+             * @description Ball under grade [L]
+             */
+            ball_buried_l: number;
+            /**
+             * Ball Volume L
+             * @description Ball [L]
+             */
+            ball_volume_l: number;
+            /**
+             * Ball Weight Kg
+             * @description Ball as it comes [kg]
+             */
+            ball_weight_kg: number;
+            /**
+             * Base Diameter M
+             * @description Across the base [m]
+             */
+            base_diameter_m: number;
+            /**
+             * Depth M
+             * @description Deep [m]
+             */
+            depth_m: number;
+            /**
+             * Hole L
+             * @description Dug [L]
+             */
+            hole_l: number;
+            /**
+             * Lift
+             * @enum {string}
+             */
+            lift: "one_person" | "two_people" | "cart_or_sling" | "machine";
+            /**
+             * Soaked Kg
+             * @description Ball soaked [kg]
+             */
+            soaked_kg: number;
+            /**
+             * Stake Mark M
+             * @description Mark on the stake [m]
+             */
+            stake_mark_m: number;
+            /**
+             * Top Diameter M
+             * @description Across the top [m]
+             */
+            top_diameter_m: number;
         };
         /**
          * ImportOut
@@ -2612,6 +3364,53 @@ export interface components {
              * @description Top of the silt above the bottom [m]
              */
             silt_top_m: number;
+        };
+        /**
+         * LaidOut
+         * @description What a choice comes to.
+         */
+        LaidOut: {
+            /**
+             * Alone L
+             * @description Settled, without neighbors and paving [L]
+             */
+            alone_l: number;
+            /**
+             * Area M2
+             * @description Covered [m2]
+             */
+            area_m2: number;
+            /**
+             * Compost L
+             * @description Compost under it, loose [L]
+             */
+            compost_l: number;
+            /**
+             * Cut
+             * @description Paving or a wall cuts it.
+             */
+            cut: boolean;
+            /**
+             * Full Settled L
+             * @description Settled, whole ring [L]
+             */
+            full_settled_l: number;
+            /**
+             * Missing Loose L
+             * @description Loose, to bring [L]
+             */
+            missing_loose_l: number;
+            /**
+             * Missing Settled L
+             * @description Settled, missing [L]
+             */
+            missing_settled_l: number;
+            /**
+             * Shared
+             * @description Neighbors' rings overlap.
+             */
+            shared: boolean;
+            underlay: components["schemas"]["UnderlayOut"] | null;
         };
         /**
          * LateralOut
@@ -2860,6 +3659,89 @@ export interface components {
             uneven: boolean;
         };
         /**
+         * LoadWater
+         * @description Water to load.
+         */
+        LoadWater: {
+            /**
+             * All L
+             * @description All of it [L]
+             */
+            all_l: number;
+            /**
+             * First L
+             * @description First water [L]
+             */
+            first_l: number;
+            /**
+             * Round L
+             * @description Today's round [L]
+             */
+            round_l: number;
+            /**
+             * Wetting L
+             * @description Wets card [L]
+             */
+            wetting_l: number;
+        };
+        /**
+         * LookAnswer
+         * @description What a look at a ring comes to.
+         */
+        LookAnswer: {
+            /** Also */
+            also: string[];
+            /**
+             * Loose L
+             * @description Loose, to bring [L]
+             */
+            loose_l: number;
+            /**
+             * Mean M
+             * @description Mean depth [m]
+             */
+            mean_m: number;
+            /**
+             * Missing M
+             * @description At each reading [m].
+             */
+            missing_m: number[];
+            /**
+             * Over M
+             * @description Too much at each reading [m].
+             */
+            over_m: number[];
+            /** Urgent */
+            urgent: boolean;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "fine" | "top_up" | "thin_out" | "pull_back" | "in_stages";
+        };
+        /**
+         * LookAtRing
+         * @description A look at a ring: four depths, how far off the bark it begins, is the flare in sight.
+         */
+        LookAtRing: {
+            /**
+             * Bark
+             * @enum {string}
+             */
+            bark: "clear" | "close" | "touches";
+            /** Depths M */
+            depths_m: number[];
+            /** Flare Seen */
+            flare_seen: boolean;
+            /** Roots In Mulch */
+            roots_in_mulch?: boolean | null;
+            /**
+             * Weeds
+             * @default false
+             */
+            weeds: boolean;
+        };
+        /**
          * LookIn
          * @description A layout to look at; obstacles null = as stored.
          */
@@ -2876,6 +3758,58 @@ export interface components {
             set: components["schemas"]["SameForMany"];
             /** Trees */
             trees: string[];
+        };
+        /**
+         * MaterialLineOut
+         * @description One material of the list.
+         */
+        MaterialLineOut: {
+            /**
+             * Material
+             * @enum {string}
+             */
+            material: "wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel" | "coir" | "coarse_sand";
+            order: components["schemas"]["OrderOut"];
+            /**
+             * Settled L
+             * @description Settled, where it is mulch [L]
+             */
+            settled_l: number | null;
+            /** Tree Ids */
+            tree_ids: string[];
+            /** Trees */
+            trees: number;
+        };
+        /**
+         * MixOut
+         * @description What goes back into a hole.
+         */
+        MixOut: {
+            /**
+             * Coir L
+             * @description Soaked coir [L]
+             */
+            coir_l: number;
+            /**
+             * Compost L
+             * @description Compost [L]
+             */
+            compost_l: number;
+            /**
+             * Sand L
+             * @description Coarse sand [L]
+             */
+            sand_l: number;
+            /**
+             * Soil L
+             * @description Soil as dug [L]
+             */
+            soil_l: number;
+            /**
+             * Spoil L
+             * @description Left over [L]
+             */
+            spoil_l: number;
         };
         /**
          * ModeOutcomeOut
@@ -2911,91 +3845,414 @@ export interface components {
             worst_ks: number;
         };
         /**
-         * MulchFinding
-         * @description A judgement on a mulch ring.
+         * MoveIn
+         * @description A move in or out of the yard.
          */
-        MulchFinding: {
-            /** Code */
-            code: string;
-            /** Urgent */
-            urgent: boolean;
+        MoveIn: {
+            /** Day */
+            day?: string | null;
+            /**
+             * Litres
+             * @description Loose, how much [L]
+             */
+            litres: number;
+            /**
+             * Material
+             * @enum {string}
+             */
+            material: "wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel" | "coir" | "coarse_sand";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Reason
+             * @enum {string}
+             */
+            reason: "bought" | "counted" | "used" | "left" | "thrown";
         };
         /**
-         * MulchSheet
-         * @description The Mulch page: what the ring holds, what it lacks, in what is carried.
+         * MulchChoiceIO
+         * @description What is chosen for a ring.
          */
-        MulchSheet: {
+        MulchChoiceIO: {
             /**
-             * Area M2
-             * @description Mulched area [m2]
+             * Clear Gap M
+             * @description Bare from the bark on [m]
              */
-            area_m2: number;
+            clear_gap_m: number;
             /**
-             * Bare Radius M
-             * @description Bare round the trunk [m]
+             * Compost M
+             * @description Compost under it [m]
+             * @default 0
              */
-            bare_radius_m: number;
-            /** Carried */
-            carried: {
-                [key: string]: number;
-            };
-            /** Cubic Metres */
-            cubic_metres: number;
-            /** Cubic Yards */
-            cubic_yards: number;
+            compost_m: number;
             /**
-             * Depth Now M
-             * @description Depth now, wasted away since it was measured [m]
+             * Depth M
+             * @description Settled depth [m]
              */
-            depth_now_m: number;
-            /** Findings */
-            findings: components["schemas"]["MulchFinding"][];
-            /**
-             * Full Settled L
-             * @description Settled volume of a full ring [L]
-             */
-            full_settled_l: number;
-            /** Has Ring */
-            has_ring: boolean;
+            depth_m: number;
             /**
              * Material
              * @enum {string}
              */
             material: "wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel";
             /**
-             * Missing Loose L
-             * @description Loose volume to bring [L]
-             */
-            missing_loose_l: number;
-            /**
-             * Missing Settled L
-             * @description Settled volume missing [L]
-             */
-            missing_settled_l: number;
-            /**
              * Outer Radius M
-             * @description Ring's outer radius, planned where there is none [m]
+             * @description Outer radius [m]
              */
             outer_radius_m: number;
+            /**
+             * Over Ball
+             * @description A slit skirt that covers the ball too.
+             * @default false
+             */
+            over_ball: boolean;
+            /**
+             * Sheet L M
+             * @description A sheet's length [m]
+             * @default 0.9
+             */
+            sheet_l_m: number;
+            /**
+             * Sheet W M
+             * @description A sheet's width, or the roll's [m]
+             * @default 1.2
+             */
+            sheet_w_m: number;
+            /** Underlay */
+            underlay?: ("card" | "paper" | "roll") | null;
+        };
+        /**
+         * MulchChoiceIn
+         * @description A choice for one tree or many; null = as suggested.
+         */
+        MulchChoiceIn: {
+            choice?: components["schemas"]["MulchChoiceIO"] | null;
+            /** Tree Ids */
+            tree_ids: string[];
+        };
+        /**
+         * MulchChoiceOut
+         * @description What is chosen, as read.
+         */
+        MulchChoiceOut: {
+            /**
+             * Clear Gap M
+             * @description Bare from the bark on [m]
+             */
+            clear_gap_m: number;
+            /**
+             * Compost M
+             * @description Compost under it [m]
+             * @default 0
+             */
+            compost_m: number;
+            /**
+             * Depth M
+             * @description Settled depth [m]
+             */
+            depth_m: number;
+            /**
+             * Material
+             * @enum {string}
+             */
+            material: "wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel";
+            /**
+             * Outer Radius M
+             * @description Outer radius [m]
+             */
+            outer_radius_m: number;
+            /**
+             * Over Ball
+             * @description A slit skirt that covers the ball too.
+             * @default false
+             */
+            over_ball: boolean;
+            /**
+             * Sheet L M
+             * @description A sheet's length [m]
+             * @default 0.9
+             */
+            sheet_l_m: number;
+            /**
+             * Sheet W M
+             * @description A sheet's width, or the roll's [m]
+             * @default 1.2
+             */
+            sheet_w_m: number;
+            /** Underlay */
+            underlay?: ("card" | "paper" | "roll") | null;
+        };
+        /**
+         * MulchEntryIn
+         * @description A look that is kept (look given), or mulch laid as chosen.
+         */
+        MulchEntryIn: {
+            /** Day */
+            day?: string | null;
+            look?: components["schemas"]["LookAtRing"] | null;
+            /**
+             * Loose L
+             * @description Loose, used; as reckoned where null [L]
+             */
+            loose_l?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+        };
+        /**
+         * MulchEntryOut
+         * @description Mulch laid or looked at.
+         */
+        MulchEntryOut: {
+            /**
+             * Clear Gap M
+             * @description Bare from the bark on [m]
+             */
+            clear_gap_m: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Depth M
+             * @description Settled depth [m]
+             */
+            depth_m: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Job Id */
+            job_id: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "laid" | "check";
+            /**
+             * Loose L
+             * @description Loose, used [L]
+             */
+            loose_l: number | null;
+            /** Material */
+            material: ("wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel") | null;
+            /** Note */
+            note: string;
+            /**
+             * Outer Radius M
+             * @description Outer radius [m]
+             */
+            outer_radius_m: number | null;
+            /** Underlay */
+            underlay: ("card" | "paper" | "roll") | null;
+            /** Verdict */
+            verdict: ("fine" | "top_up" | "thin_out" | "pull_back" | "in_stages") | null;
+            /**
+             * Weeds
+             * @description Weeds had come through.
+             */
+            weeds: boolean;
+            /** Withdrawn */
+            withdrawn: boolean;
+        };
+        /**
+         * MulchFindingOut
+         * @description A judgement on a ring.
+         */
+        MulchFindingOut: {
+            /** Code */
+            code: string;
+            /** Urgent */
+            urgent: boolean;
+        };
+        /**
+         * MulchJobIn
+         * @description A day's mulching with one material.
+         */
+        MulchJobIn: {
+            /**
+             * Bought L
+             * @description Bought for it, loose [L]
+             * @default 0
+             */
+            bought_l: number;
+            /** Day */
+            day?: string | null;
+            /**
+             * Left L
+             * @description Came back, loose [L]
+             * @default 0
+             */
+            left_l: number;
+            /**
+             * Material
+             * @enum {string}
+             */
+            material: "wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel";
+            /**
+             * Taken L
+             * @description Taken along, loose [L]
+             */
+            taken_l: number;
+            /** Tree Ids */
+            tree_ids: string[];
+        };
+        /**
+         * MulchRowOut
+         * @description What one tree gets.
+         */
+        MulchRowOut: {
+            /**
+             * Compost L
+             * @description Compost [L]
+             */
+            compost_l: number;
+            /**
+             * Loose L
+             * @description Loose [L]
+             */
+            loose_l: number;
+            /**
+             * Material
+             * @enum {string}
+             */
+            material: "wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel";
+            /** Place */
+            place: string;
+            /**
+             * Settled L
+             * @description Settled [L]
+             */
+            settled_l: number;
+            /** Sheets */
+            sheets: number;
+            /** Stop */
+            stop: string | null;
+            /** Tag */
+            tag: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+        };
+        /**
+         * MulchSheet
+         * @description The Mulch page: what to do, the ring, what it saves, what was read.
+         */
+        MulchSheet: {
+            choice: components["schemas"]["MulchChoiceOut"];
+            /**
+             * Depth Now M
+             * @description Depth now, wasted away since it was measured [m]
+             */
+            depth_now_m: number;
+            drawn: components["schemas"]["RingDrawing"];
+            /** Findings */
+            findings: components["schemas"]["MulchFindingOut"][];
+            /** Has Ring */
+            has_ring: boolean;
+            /** History */
+            history: components["schemas"]["MulchEntryOut"][];
+            laid: components["schemas"]["LaidOut"];
+            /**
+             * Measured
+             * @description That pace is the tree's own, by what was measured.
+             */
+            measured: boolean;
+            order: components["schemas"]["OrderOut"];
+            saving: components["schemas"]["SavingOut"] | null;
             section: components["schemas"]["Section"] | null;
+            /**
+             * Suggested
+             * @description Nobody chose it: it is what this place calls for.
+             */
+            suggested: boolean;
+            /** Suitability */
+            suitability: components["schemas"]["SuitsOut"][];
             /**
              * Taper M
              * @description Slope from bare to full depth [m]
              */
             taper_m: number;
             /**
-             * Target Depth M
-             * @description Depth to aim for [m]
-             */
-            target_depth_m: number;
-            /**
-             * Top Up On
+             * Thin On
              * @description When it will be thinner than 5 cm; null = it does not waste.
              */
-            top_up_on: string | null;
+            thin_on: string | null;
+            /**
+             * Thin Radius M
+             * @description Kept thin so far out over a new ball, 0 = nowhere [m]
+             */
+            thin_radius_m: number;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
             tree: components["schemas"]["TreeOut"];
+            /**
+             * Verdict
+             * @description Of the last look, where nothing was laid since.
+             */
+            verdict: ("fine" | "top_up" | "thin_out" | "pull_back" | "in_stages") | null;
+            /**
+             * Wasting Years
+             * @description Time constant of its wasting [a]
+             */
+            wasting_years: number | null;
+            /**
+             * Weeds On
+             * @description Until when weeds are held by what was laid.
+             */
+            weeds_on: string | null;
             /** Working */
             working: components["schemas"]["WorkingLine"][];
+        };
+        /**
+         * NeighbourOut
+         * @description Another ring nearby.
+         */
+        NeighbourOut: {
+            /**
+             * Bare Radius M
+             * @description Bare middle [m]
+             */
+            bare_radius_m: number;
+            /**
+             * Outer Radius M
+             * @description Outer radius [m]
+             */
+            outer_radius_m: number;
+            /** Tag */
+            tag: string;
+            /**
+             * Trunk Diameter M
+             * @description Trunk [m]
+             */
+            trunk_diameter_m: number;
+            /**
+             * X M
+             * @description East [m]
+             */
+            x_m: number;
+            /**
+             * Y M
+             * @description North [m]
+             */
+            y_m: number;
         };
         /**
          * Next
@@ -3153,6 +4410,139 @@ export interface components {
              * @description Tee head [m]
              */
             tee_head_m: number;
+        };
+        /**
+         * OrderOut
+         * @description One material: needed, spare, on hand, to buy, loads, what carries it.
+         */
+        OrderOut: {
+            /**
+             * Buy L
+             * @description To buy [L]
+             */
+            buy_l: number;
+            /**
+             * Buy M3
+             * @description To buy, in steps of a tenth of a cubic meter.
+             */
+            buy_m3: number;
+            /**
+             * Buy Yards
+             * @description To buy, in steps of a quarter cubic yard.
+             */
+            buy_yards: number;
+            /** Carried */
+            carried: {
+                [key: string]: number;
+            };
+            /** Loads */
+            loads: number;
+            /**
+             * Loose L
+             * @description Needed, loose [L]
+             */
+            loose_l: number;
+            /**
+             * On Hand L
+             * @description In the yard [L]
+             */
+            on_hand_l: number;
+            /**
+             * Spare L
+             * @description On top [L]
+             */
+            spare_l: number;
+        };
+        /**
+         * OrderPlanting
+         * @description A planting of the list.
+         */
+        OrderPlanting: {
+            choice: components["schemas"]["PlantingChoiceOut"];
+            /** Common */
+            common: string;
+            /** Count */
+            count: number;
+            /**
+             * First Each L
+             * @description First water, each tree [L]
+             */
+            first_each_l: number;
+            /** First Goes */
+            first_goes: number;
+            hole: components["schemas"]["HoleOut"];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Left */
+            left: number;
+            mix: components["schemas"]["MixOut"];
+            /**
+             * Planned On
+             * Format: date
+             */
+            planned_on: string;
+            /** Rejected */
+            rejected: number;
+            /** Stop */
+            stop: string;
+        };
+        /**
+         * OrderSheet
+         * @description The order and load list.
+         */
+        OrderSheet: {
+            /** Doses */
+            doses: components["schemas"]["DoseOut"][];
+            /** Materials */
+            materials: components["schemas"]["MaterialLineOut"][];
+            /** Mulched */
+            mulched: components["schemas"]["MulchRowOut"][];
+            /** Pieces */
+            pieces: {
+                [key: string]: number;
+            };
+            /** Plantings */
+            plantings: components["schemas"]["OrderPlanting"][];
+            /**
+             * Roll M
+             * @description Underlay off a roll [m]
+             */
+            roll_m: number;
+            /** Sheets */
+            sheets: number;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Site Name */
+            site_name: string;
+            /** Spoil Loads */
+            spoil_loads: number;
+            /**
+             * Spoil Loose L
+             * @description Soil to carry away, loose [L]
+             */
+            spoil_loose_l: number;
+            /**
+             * Tank L
+             * @description What the tank takes [L]
+             */
+            tank_l: number | null;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /**
+             * Truck L
+             * @description What a load takes [L]
+             */
+            truck_l: number;
+            water: components["schemas"]["LoadWater"];
         };
         /**
          * OriginOut
@@ -3315,6 +4705,12 @@ export interface components {
              */
             source: string;
             /**
+             * Sun Hours
+             * @description Direct sun a day that it wants in summer [h]
+             * @default 6
+             */
+            sun_hours: number;
+            /**
              * Version
              * @description As it was read; an older one is refused. Leave out to overwrite.
              */
@@ -3368,6 +4764,11 @@ export interface components {
             salt_tolerance: "very_sensitive" | "sensitive" | "moderate" | "tolerant" | "very_tolerant";
             /** Source */
             source: string;
+            /**
+             * Sun Hours
+             * @description Direct sun a day that it wants in summer [h]
+             */
+            sun_hours: number;
             /** Version */
             version: number;
             /**
@@ -3375,6 +4776,541 @@ export interface components {
              * @enum {string}
              */
             water_need: "very_low" | "low" | "moderate" | "high";
+        };
+        /**
+         * PlantedIn
+         * @description The trees are in the ground.
+         */
+        PlantedIn: {
+            /**
+             * Back
+             * @description What came back of it, loose litres.
+             */
+            back?: {
+                [key: string]: number;
+            };
+            /** Day */
+            day?: string | null;
+            /** Device Id */
+            device_id: string;
+            /** Person Id */
+            person_id?: string | null;
+            /**
+             * Taken
+             * @description Mixed-in material taken along, loose litres.
+             */
+            taken?: {
+                [key: string]: number;
+            };
+            /**
+             * Water L
+             * @description Poured on each tree, as reckoned where null [L]
+             */
+            water_l?: number | null;
+        };
+        /**
+         * PlantingChoiceIO
+         * @description What is chosen for a planting.
+         */
+        PlantingChoiceIO: {
+            /**
+             * Aids
+             * @default []
+             */
+            aids: ("inoculant_dip" | "hydrogel_slurry" | "hydrogel_dry" | "succulent_pads" | "reservoir_box")[];
+            /**
+             * Backfill Feel
+             * @default drying
+             * @enum {string}
+             */
+            backfill_feel: "wet" | "moist" | "drying" | "dry";
+            /**
+             * Backfill School
+             * @default as_dug
+             * @enum {string}
+             */
+            backfill_school: "as_dug" | "third_compost" | "coir_sand" | "half_compost";
+            /**
+             * Ball Feel
+             * @default wet
+             * @enum {string}
+             */
+            ball_feel: "wet" | "moist" | "drying" | "dry";
+            /**
+             * Basin Diameter M
+             * @description Basin across its ridge [m]
+             * @default 0.9
+             */
+            basin_diameter_m: number;
+            /**
+             * Depth School
+             * @enum {string}
+             */
+            depth_school: "proud" | "high" | "level" | "sunken";
+            /**
+             * Edging M
+             * @description Edging ring across, 0 = none [m]
+             * @default 0
+             */
+            edging_m: number;
+            /**
+             * Graft M
+             * @description Graft union over the flare [m]
+             */
+            graft_m?: number | null;
+            /**
+             * Guard
+             * @default none
+             * @enum {string}
+             */
+            guard: "none" | "mower" | "animals";
+            /**
+             * Mulch Depth M
+             * @description Settled mulch that will lie there [m]
+             * @default 0.05
+             */
+            mulch_depth_m: number;
+            /**
+             * Raise M
+             * @description Flare over grade [m]
+             */
+            raise_m: number;
+            /**
+             * Ridge M
+             * @description Height of its ridge [m]
+             * @default 0.08
+             */
+            ridge_m: number;
+            /**
+             * Spacing M
+             * @description To the next tree [m]
+             */
+            spacing_m?: number | null;
+            /**
+             * Sun H
+             * @description Direct sun a day in summer [h]
+             */
+            sun_h?: number | null;
+            /**
+             * Support
+             * @default none
+             * @enum {string}
+             */
+            support: "none" | "one_stake" | "two_posts";
+            /**
+             * Width Ratio
+             * @description Hole over ball, across the top []
+             */
+            width_ratio: number;
+            /**
+             * Wrap
+             * @default false
+             */
+            wrap: boolean;
+        };
+        /**
+         * PlantingChoiceOut
+         * @description What is chosen, as read.
+         */
+        PlantingChoiceOut: {
+            /**
+             * Aids
+             * @default []
+             */
+            aids: ("inoculant_dip" | "hydrogel_slurry" | "hydrogel_dry" | "succulent_pads" | "reservoir_box")[];
+            /**
+             * Backfill Feel
+             * @default drying
+             * @enum {string}
+             */
+            backfill_feel: "wet" | "moist" | "drying" | "dry";
+            /**
+             * Backfill School
+             * @default as_dug
+             * @enum {string}
+             */
+            backfill_school: "as_dug" | "third_compost" | "coir_sand" | "half_compost";
+            /**
+             * Ball Feel
+             * @default wet
+             * @enum {string}
+             */
+            ball_feel: "wet" | "moist" | "drying" | "dry";
+            /**
+             * Basin Diameter M
+             * @description Basin across its ridge [m]
+             * @default 0.9
+             */
+            basin_diameter_m: number;
+            /**
+             * Depth School
+             * @enum {string}
+             */
+            depth_school: "proud" | "high" | "level" | "sunken";
+            /**
+             * Edging M
+             * @description Edging ring across, 0 = none [m]
+             * @default 0
+             */
+            edging_m: number;
+            /**
+             * Graft M
+             * @description Graft union over the flare [m]
+             */
+            graft_m?: number | null;
+            /**
+             * Guard
+             * @default none
+             * @enum {string}
+             */
+            guard: "none" | "mower" | "animals";
+            /**
+             * Mulch Depth M
+             * @description Settled mulch that will lie there [m]
+             * @default 0.05
+             */
+            mulch_depth_m: number;
+            /**
+             * Raise M
+             * @description Flare over grade [m]
+             */
+            raise_m: number;
+            /**
+             * Ridge M
+             * @description Height of its ridge [m]
+             * @default 0.08
+             */
+            ridge_m: number;
+            /**
+             * Spacing M
+             * @description To the next tree [m]
+             */
+            spacing_m?: number | null;
+            /**
+             * Sun H
+             * @description Direct sun a day in summer [h]
+             */
+            sun_h?: number | null;
+            /**
+             * Support
+             * @default none
+             * @enum {string}
+             */
+            support: "none" | "one_stake" | "two_posts";
+            /**
+             * Width Ratio
+             * @description Hole over ball, across the top []
+             */
+            width_ratio: number;
+            /**
+             * Wrap
+             * @default false
+             */
+            wrap: boolean;
+        };
+        /**
+         * PlantingFinding
+         * @description A judgement on a planting.
+         */
+        PlantingFinding: {
+            /** Code */
+            code: string;
+            /** Urgent */
+            urgent: boolean;
+        };
+        /**
+         * PlantingIn
+         * @description A batch of like trees that is to be planted.
+         */
+        PlantingIn: {
+            /**
+             * Ball Diameter M
+             * @description Ball, container or root spread across [m]
+             */
+            ball_diameter_m: number;
+            /**
+             * Ball Height M
+             * @description Ball, soil over the flare included [m]
+             */
+            ball_height_m: number;
+            /**
+             * Ball Volume L
+             * @description Measured ball volume [L]
+             */
+            ball_volume_l?: number | null;
+            /**
+             * Caliper M
+             * @description Trunk diameter 15 cm above the flare [m]
+             */
+            caliper_m: number;
+            /** @description As suggested where null. */
+            choice?: components["schemas"]["PlantingChoiceIO"] | null;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Flare Below Top M
+             * @description Soil over the flare [m]
+             * @default 0
+             */
+            flare_below_top_m: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "container" | "box" | "fabric_bag" | "balled" | "bare_root";
+            /**
+             * Method
+             * @default hose
+             * @enum {string}
+             */
+            method: "hose" | "bucket" | "tank" | "bag";
+            /**
+             * Microclimate
+             * @default 1
+             */
+            microclimate: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Obstacles */
+            obstacles?: components["schemas"]["ObstacleIO"][] | null;
+            /**
+             * Place
+             * @description Words to find them by; {n} and {nth} are filled in.
+             * @default
+             */
+            place: string;
+            /**
+             * Planned On
+             * Format: date
+             */
+            planned_on: string;
+            /**
+             * Plant Id
+             * Format: uuid
+             */
+            plant_id: string;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Stock Size Id */
+            stock_size_id?: string | null;
+            /**
+             * Stop
+             * @default
+             */
+            stop: string;
+            /**
+             * Surround
+             * @default bare
+             * @enum {string}
+             */
+            surround: "bare" | "turf" | "paved" | "gravel" | "plastic" | "plastic_holed";
+            /**
+             * Tag
+             * @description Of the first tree; the others count on.
+             */
+            tag: string;
+            /** Version */
+            version?: number | null;
+        };
+        /**
+         * PlantingOut
+         * @description A planting as it is stored, with its sheet.
+         */
+        PlantingOut: {
+            /**
+             * Ball Diameter M
+             * @description Ball across [m]
+             */
+            ball_diameter_m: number;
+            /**
+             * Ball Height M
+             * @description Ball height [m]
+             */
+            ball_height_m: number;
+            /**
+             * Ball Volume L
+             * @description Measured ball volume [L]
+             */
+            ball_volume_l: number | null;
+            /**
+             * Caliper M
+             * @description Trunk [m]
+             */
+            caliper_m: number;
+            /** Checks */
+            checks: components["schemas"]["StockCheckOut"][];
+            /**
+             * Chosen
+             * @description Somebody chose; else it is as suggested.
+             */
+            chosen: boolean;
+            /** Count */
+            count: number;
+            /**
+             * First Water L
+             * @description Poured on each tree [L]
+             */
+            first_water_l: number | null;
+            /**
+             * Flare Below Top M
+             * @description Soil over the flare [m]
+             */
+            flare_below_top_m: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "container" | "box" | "fabric_bag" | "balled" | "bare_root";
+            /**
+             * Left
+             * @description Go into the ground: not rejected.
+             */
+            left: number;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "hose" | "bucket" | "tank" | "bag" | "emitters" | "soaker" | "sprinkler" | "wicked";
+            /** Microclimate */
+            microclimate: number;
+            /** Note */
+            note: string;
+            /** Obstacles */
+            obstacles: components["schemas"]["ObstacleOut"][];
+            /** Place */
+            place: string;
+            /**
+             * Planned On
+             * Format: date
+             */
+            planned_on: string;
+            plant: components["schemas"]["PlantOut"];
+            /** Planted On */
+            planted_on: string | null;
+            /** Questions */
+            questions: {
+                [key: string]: string[];
+            };
+            sheet: components["schemas"]["PlantingSheet"];
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Site Name */
+            site_name: string;
+            /** Stock Size Id */
+            stock_size_id: string | null;
+            /** Stop */
+            stop: string;
+            /**
+             * Surround
+             * @enum {string}
+             */
+            surround: "bare" | "turf" | "paved" | "gravel" | "plastic" | "plastic_holed";
+            /** Tag */
+            tag: string;
+            /** Tags */
+            tags: string[];
+            /** Texture */
+            texture: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Trees */
+            trees: string[];
+            /** Version */
+            version: number;
+        };
+        /**
+         * PlantingRow
+         * @description A planting in a site's list.
+         */
+        PlantingRow: {
+            /** Common */
+            common: string;
+            /** Count */
+            count: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "container" | "box" | "fabric_bag" | "balled" | "bare_root";
+            /** Left */
+            left: number;
+            /** Looked At */
+            looked_at: number;
+            /**
+             * Planned On
+             * Format: date
+             */
+            planned_on: string;
+            /** Planted On */
+            planted_on: string | null;
+            /** Stop */
+            stop: string;
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * PlantingSheet
+         * @description Everything about a planting.
+         */
+        PlantingSheet: {
+            /** Backfills */
+            backfills: components["schemas"]["BackfillOut"][];
+            choice: components["schemas"]["PlantingChoiceOut"];
+            /** Depths */
+            depths: components["schemas"]["DepthOut"][];
+            /** Doses */
+            doses: components["schemas"]["DoseOut"][];
+            /** Findings */
+            findings: components["schemas"]["PlantingFinding"][];
+            first: components["schemas"]["FirstWaterOut"];
+            fittings: components["schemas"]["FittingsOut"];
+            hole: components["schemas"]["HoleOut"];
+            /**
+             * Mature Height M
+             * @description Grown height [m]
+             */
+            mature_height_m: number;
+            /**
+             * Mature Spread M
+             * @description Grown spread [m]
+             */
+            mature_spread_m: number;
+            mix: components["schemas"]["MixOut"];
+            /** Room */
+            room: components["schemas"]["RoomOut"][];
+            /**
+             * Sun Wants H
+             * @description Sun it wants [h]
+             */
+            sun_wants_h: number;
+            totals: components["schemas"]["TotalsOut"];
+            /** Working */
+            working: components["schemas"]["WorkingLine"][];
         };
         /**
          * PourIn
@@ -3666,6 +5602,49 @@ export interface components {
             ribbon: "no_ball" | "no_ribbon" | "short" | "medium" | "long";
         };
         /**
+         * RingDrawing
+         * @description A ring to scale.
+         */
+        RingDrawing: {
+            /** Neighbours */
+            neighbours: components["schemas"]["NeighbourOut"][];
+            /**
+             * Outlines
+             * @description Covered ground [m], holes too.
+             */
+            outlines: [
+                number,
+                number
+            ][][];
+            /**
+             * Profile
+             * @description Distance from the trunk's middle and depth [m].
+             */
+            profile: [
+                number,
+                number
+            ][];
+            /**
+             * Reach M
+             * @description Half the side of what is drawn [m]
+             */
+            reach_m: number;
+            /** Shapes */
+            shapes: components["schemas"]["ShapeOut"][];
+        };
+        /**
+         * RoomOut
+         * @description A finding on the place.
+         */
+        RoomOut: {
+            /** Code */
+            code: string;
+            /** Has */
+            has: number;
+            /** Wants */
+            wants: number;
+        };
+        /**
          * RoundOut
          * @description Today.
          */
@@ -3688,6 +5667,11 @@ export interface components {
          * @description A site's part of the round.
          */
         RoundSite: {
+            /**
+             * Care
+             * @description Dated tasks that are due: mulch, stakes, flares.
+             */
+            care: components["schemas"]["TaskOut"][];
             /** Cautions */
             cautions: string[];
             /**
@@ -3989,6 +5973,33 @@ export interface components {
             stop?: string | null;
             /** Surround */
             surround?: ("bare" | "turf" | "paved" | "gravel" | "plastic" | "plastic_holed") | null;
+        };
+        /**
+         * SavingOut
+         * @description A season with the ring and without.
+         */
+        SavingOut: {
+            /** Days */
+            days: number;
+            /**
+             * Saved L
+             * @description Saved [L]
+             */
+            saved_l: number;
+            /** Waterings With */
+            waterings_with: number;
+            /** Waterings Without */
+            waterings_without: number;
+            /**
+             * With L
+             * @description Poured with it [L]
+             */
+            with_l: number;
+            /**
+             * Without L
+             * @description Poured without [L]
+             */
+            without_l: number;
         };
         /**
          * SceneOut
@@ -4767,6 +6778,48 @@ export interface components {
             wind_height_m: number;
         };
         /**
+         * StockCheckIn
+         * @description A look at one tree of a batch.
+         */
+        StockCheckIn: {
+            /** Answers */
+            answers: {
+                [key: string]: string;
+            };
+            /**
+             * Flare Below Top M
+             * @description Soil over the flare [m]
+             * @default 0
+             */
+            flare_below_top_m: number;
+        };
+        /**
+         * StockCheckOut
+         * @description The look at one tree of a batch.
+         */
+        StockCheckOut: {
+            /** Actions */
+            actions: string[];
+            /** Answers */
+            answers: {
+                [key: string]: string;
+            };
+            /**
+             * Flare Below Top M
+             * @description Soil over the flare [m]
+             */
+            flare_below_top_m: number;
+            /** Number */
+            number: number;
+            /** Reasons */
+            reasons: string[];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "sound" | "mend" | "reject";
+        };
+        /**
          * StockSizeOut
          * @description A class of nursery stock.
          */
@@ -4848,6 +6901,26 @@ export interface components {
              * @description Tube [m]
              */
             tube_m: number;
+        };
+        /**
+         * SuitsOut
+         * @description What is thought of a material.
+         */
+        SuitsOut: {
+            /**
+             * Burns
+             * @description Kept off buildings: local fire code.
+             */
+            burns: boolean;
+            /** Name */
+            name: string;
+            /** Reasons */
+            reasons: string[];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "good" | "with_care" | "avoid";
         };
         /**
          * SupplyIn
@@ -4966,6 +7039,107 @@ export interface components {
             static_head_m?: number | null;
             /** Version */
             version?: number | null;
+        };
+        /**
+         * TaskOut
+         * @description One dated task of a tree.
+         */
+        TaskOut: {
+            /** Common */
+            common: string;
+            /**
+             * Due On
+             * Format: date
+             */
+            due_on: string;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "flare_check" | "compost";
+            /** Moved From */
+            moved_from: string | null;
+            /** Part */
+            part: number;
+            /** Place */
+            place: string;
+            /** Reason */
+            reason: string;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Site Name */
+            site_name: string;
+            /** Stop */
+            stop: string | null;
+            /** Tag */
+            tag: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+        };
+        /**
+         * TotalsOut
+         * @description The whole batch.
+         */
+        TotalsOut: {
+            /**
+             * Coir L
+             * @description Coir [L]
+             */
+            coir_l: number;
+            /**
+             * Compost L
+             * @description Compost [L]
+             */
+            compost_l: number;
+            /**
+             * First Water L
+             * @description First water [L]
+             */
+            first_water_l: number;
+            /** Guards */
+            guards: number;
+            /**
+             * Hole L
+             * @description Dug [L]
+             */
+            hole_l: number;
+            /** Rings */
+            rings: number;
+            /**
+             * Sand L
+             * @description Sand [L]
+             */
+            sand_l: number;
+            /**
+             * Soil L
+             * @description Soil back in [L]
+             */
+            soil_l: number;
+            /** Spoil Carried */
+            spoil_carried: {
+                [key: string]: number;
+            };
+            /**
+             * Spoil Loose L
+             * @description Carried away, loose [L]
+             */
+            spoil_loose_l: number;
+            /** Stakes */
+            stakes: number;
+            /** Ties */
+            ties: number;
+            /** Trees */
+            trees: number;
+            /** Wraps */
+            wraps: number;
         };
         /**
          * TreeChange
@@ -5373,6 +7547,66 @@ export interface components {
             version: number;
         };
         /**
+         * TreePlanting
+         * @description How a tree in the ground was planted, or what its sheet would say.
+         */
+        TreePlanting: {
+            /**
+             * Batch
+             * @description How many were planted together.
+             */
+            batch: number;
+            /**
+             * First Water L
+             * @description First water [L]
+             */
+            first_water_l: number | null;
+            /**
+             * Flare Below Top M
+             * @description Soil that came off its flare [m]
+             */
+            flare_below_top_m: number;
+            /**
+             * Known
+             * @description It was written down.
+             */
+            known: boolean;
+            /**
+             * Opens By It
+             * @description Its record opens on planting day, by what is written here.
+             */
+            opens_by_it: boolean;
+            /** Planting Id */
+            planting_id: string | null;
+            sheet: components["schemas"]["PlantingSheet"];
+            /**
+             * Spacing M
+             * @description To the next tree [m]
+             */
+            spacing_m: number | null;
+            /** Texture */
+            texture: string;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            tree: components["schemas"]["TreeOut"];
+        };
+        /**
+         * TreePlantingIn
+         * @description How a tree in the ground was planted.
+         */
+        TreePlantingIn: {
+            choice: components["schemas"]["PlantingChoiceIO"];
+            /**
+             * Flare Below Top M
+             * @description Soil that came off its flare [m]
+             * @default 0
+             */
+            flare_below_top_m: number;
+        };
+        /**
          * TreeRow
          * @description A tree in a list.
          */
@@ -5676,6 +7910,39 @@ export interface components {
             trees: components["schemas"]["TreeWithId"][];
         };
         /**
+         * UnderlayOut
+         * @description Card or paper under a ring.
+         */
+        UnderlayOut: {
+            /**
+             * Area M2
+             * @description Covered [m2]
+             */
+            area_m2: number;
+            /**
+             * Inner Radius M
+             * @description Bare so far from the trunk [m]
+             */
+            inner_radius_m: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "card" | "paper" | "roll";
+            /**
+             * Roll M
+             * @description Off a roll [m]
+             */
+            roll_m: number;
+            /** Sheets */
+            sheets: number;
+            /**
+             * Wetting L
+             * @description Water that wets it [L]
+             */
+            wetting_l: number;
+        };
+        /**
          * WaterSheet
          * @description The Water page of a tree's sheet.
          */
@@ -5862,6 +8129,22 @@ export interface components {
             /** Value */
             value: number;
         };
+        /**
+         * YardRow
+         * @description What lies in the yard.
+         */
+        YardRow: {
+            /**
+             * Litres
+             * @description Loose [L]
+             */
+            litres: number;
+            /**
+             * Material
+             * @enum {string}
+             */
+            material: "wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel" | "coir" | "coarse_sand";
+        };
     };
     responses: never;
     parameters: never;
@@ -5925,6 +8208,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": number;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_care: {
+        parameters: {
+            query?: {
+                site_id?: string | null;
+                tree_id?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CareList"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_care_act: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                act_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ActIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    withdraw_care_act: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                act_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -6490,6 +8874,183 @@ export interface operations {
             };
         };
     };
+    put_mulch_choice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MulchChoiceIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_mulch_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MulchEntryIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MulchEntryOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    withdraw_mulch_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MulchEntryOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_mulch_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MulchJobIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MulchEntryOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_order: {
+        parameters: {
+            query: {
+                site_id: string;
+                stop?: string | null;
+                planting_id?: string | null;
+                tree_id?: string[] | null;
+                /** @description due: thin or none there; all: whatever lacks. */
+                mulch?: "due" | "all";
+                /** @description What a load takes, loose [L]. */
+                truck_l?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderSheet"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     list_people: {
         parameters: {
             query?: never;
@@ -6542,6 +9103,213 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PersonOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    look_at_planting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlantingIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlantingSheet"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_planting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                planting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlantingOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_planting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                planting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlantingIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlantingOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_stock_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                planting_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockCheckIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockCheckOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    plant_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                planting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlantedIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlantingOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    withdraw_planting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                planting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlantingOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -6756,6 +9524,41 @@ export interface operations {
             };
         };
     };
+    get_site_calendar: {
+        parameters: {
+            query?: {
+                /** @description Of the words in it. */
+                language?: "en";
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     get_site_parts: {
         parameters: {
             query?: never;
@@ -6910,6 +9713,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ComparisonOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_plantings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlantingRow"][];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -7745,6 +10580,41 @@ export interface operations {
             };
         };
     };
+    get_tree_calendar: {
+        parameters: {
+            query?: {
+                /** @description Of the words in it. */
+                language?: "en";
+            };
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     get_drip: {
         parameters: {
             query?: never;
@@ -7979,6 +10849,78 @@ export interface operations {
             };
         };
     };
+    judge_ring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookAtRing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookAnswer"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    look_at_mulch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MulchChoiceIO"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MulchSheet"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     put_obstacles: {
         parameters: {
             query?: never;
@@ -8015,6 +10957,111 @@ export interface operations {
             };
         };
     };
+    get_tree_planting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreePlanting"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    look_at_tree_planting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TreePlantingIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreePlanting"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_tree_planting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+                planting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TreePlantingIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreePlanting"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     get_water: {
         parameters: {
             query?: never;
@@ -8033,6 +11080,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WaterSheet"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_yard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YardRow"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_yard_move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                move_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YardRow"][];
                 };
             };
             /** @description What was wrong, as problem details */

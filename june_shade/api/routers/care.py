@@ -1,0 +1,104 @@
+"""The care calendar, its iCalendar feed, and the order and load list."""
+
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from fastapi import APIRouter, Query, Request, Response
+
+from june_shade.api.context import Db
+from june_shade.api.routers.shape import task_out
+from june_shade.api.schemas.care import ActIn, ActOut, CareList, OrderSheet
+from june_shade.plans import care, clock, orders, register
+from june_shade.store import trees as store
+from june_shade.store.care_tables import CareAct
+
+router = APIRouter(prefix="/api", tags=["care"])
+CALENDAR: dict[int | str, dict[str, Any]] = {200: {"content": {"text/calendar": {}}}}
+Language = Annotated[Literal["en"], Query(description="Of the words in it.")]
+
+
+@router.get("/care")
+def list_care(session: Db, site_id: UUID | None = None, tree_id: UUID | None = None) -> CareList:
+    """Dated tasks of all sites, of one, or of one tree, the soonest first."""
+    if tree_id is not None:
+        tree = register.tree(session, tree_id)
+        found = [task_out(due, tree.site.id, tree.site.name) for due in care.of_site(session, tree.site, [tree_id])]
+        return CareList(today=clock.today(session, tree.site.timezone), tasks=found)
+    sites = store.sites(session) if site_id is None else [register.site(session, site_id)]
+    tasks = [task_out(due, site.id, site.name) for site in sites for due in care.of_site(session, site)]
+    today = clock.today(session, sites[0].timezone) if sites else clock.now(session).date()
+    return CareList(today=today, tasks=sorted(tasks, key=lambda t: t.due_on))
+
+
+def _act(row: CareAct) -> ActOut:
+    own = {name: getattr(row, name) for name in ActOut.model_fields if name != "withdrawn"}
+    return ActOut.model_validate(own | {"withdrawn": row.withdrawn_at is not None})
+
+
+@router.put("/care-acts/{act_id}")
+def put_care_act(session: Db, act_id: UUID, body: ActIn) -> ActOut:
+    """Say that a task was done, is moved, or is dismissed; sent twice it is one."""
+    return _act(care.put_act(session, act_id, body.tree_id, body.key, body.act, body.day, body.reason))
+
+
+@router.post("/care-acts/{act_id}/withdraw")
+def withdraw_care_act(session: Db, act_id: UUID) -> ActOut:
+    """Take back what was said of a task."""
+    return _act(care.withdraw(session, act_id))
+
+
+def _calendar(data: bytes, name: str) -> Response:
+    headers = {"Content-Disposition": f"inline; filename={name}", "Cache-Control": "no-cache"}
+    return Response(data, media_type="text/calendar", headers=headers)
+
+
+@router.get("/sites/{site_id}/care.ics", response_class=Response, responses=CALENDAR)
+def get_site_calendar(session: Db, request: Request, site_id: UUID, language: Language = "en") -> Response:
+    """A site's tasks as iCalendar: a file, or a feed that calendar programs come back to."""
+    site = register.site(session, site_id)
+    return _calendar(care.feed(session, site, None, language, str(request.base_url).rstrip("/")), "care.ics")
+
+
+@router.get("/trees/{tree_id}/care.ics", response_class=Response, responses=CALENDAR)
+def get_tree_calendar(session: Db, request: Request, tree_id: UUID, language: Language = "en") -> Response:
+    """A tree's tasks as iCalendar."""
+    tree = register.tree(session, tree_id)
+    return _calendar(care.feed(session, tree.site, tree.id, language, str(request.base_url).rstrip("/")), "care.ics")
+
+
+@router.get("/order")
+def get_order(
+    session: Db,
+    site_id: UUID,
+    stop: Annotated[str | None, Query(max_length=200)] = None,
+    planting_id: UUID | None = None,
+    tree_id: Annotated[list[UUID] | None, Query(max_length=500)] = None,
+    mulch: Annotated[Literal["due", "all"], Query(description="due: thin or none there; all: whatever lacks.")] = "due",
+    truck_l: Annotated[float, Query(gt=0, le=100000, description="What a load takes, loose [L].")] = 1500.0,
+) -> OrderSheet:
+    """The order and load list of a site, a stop, a planting or some trees."""
+    scope = orders.Scope(site_id, stop, planting_id, tuple(tree_id or ()), mulch, truck_l)
+    found = orders.order_list(session, scope)
+    return OrderSheet.model_validate({
+        "site_id": found.site.id, "site_name": found.site.name, "today": found.today, "truck_l": truck_l,
+        "tank_l": found.site.tank_l, "materials": found.materials, "water": found.water, "sheets": found.sheets,
+        "roll_m": found.roll_m, "pieces": found.pieces, "spoil_loose_l": found.spoil_loose_l,
+        "spoil_loads": found.spoil_loads, "doses": found.doses,
+        "mulched": [
+            {
+                "tree_id": row.tree.id, "tag": row.tree.tag, "place": row.tree.place,
+                "stop": row.tree.stop.name if row.tree.stop else None, "material": row.material,
+                "settled_l": row.settled_l, "loose_l": row.loose_l, "compost_l": row.compost_l, "sheets": row.sheets,
+            }
+            for row in found.mulched
+        ],
+        "plantings": [
+            {
+                "id": one.planting.id, "stop": one.planting.stop, "common": one.planting.plant.common,
+                "planned_on": one.planting.planned_on, "left": one.left, "rejected": one.rejected,
+                "count": one.planting.count, "choice": one.choice, "hole": one.sheet.hole, "mix": one.sheet.mix,
+                "first_each_l": one.sheet.first.litres, "first_goes": one.sheet.first.goes,
+            }
+            for one in found.plantings
+        ],
+    })  # fmt: skip

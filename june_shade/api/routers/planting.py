@@ -1,0 +1,132 @@
+"""Planting: batches planned, looked at, planted; how a tree in the ground was planted."""
+
+from typing import Any
+from uuid import UUID
+
+from fastapi import APIRouter
+
+from june_shade.api.context import Db
+from june_shade.api.routers.shape import tree_out
+from june_shade.api.schemas.planting import (
+    PlantedIn,
+    PlantingIn,
+    PlantingOut,
+    PlantingRow,
+    PlantingSheet,
+    StockCheckIn,
+    StockCheckOut,
+    TreePlanting,
+    TreePlantingIn,
+)
+from june_shade.core.drip.scene import Obstacle
+from june_shade.plans.planting import batches, sheet
+
+router = APIRouter(prefix="/api", tags=["planting"])
+OWN = {"choice", "mature_spread_m", "mature_height_m", "sun_wants_h"}
+
+
+def _sheet(page: dict[str, Any], height_m: float) -> PlantingSheet:
+    own = {name: getattr(page["sheet"], name) for name in PlantingSheet.model_fields if name not in OWN}
+    stock = page["stock"]
+    return PlantingSheet.model_validate(own | {
+        "choice": page["choice"], "mature_spread_m": stock.mature_spread_m, "mature_height_m": height_m,
+        "sun_wants_h": stock.sun_wants_h,
+    })  # fmt: skip
+
+
+def _batch(page: dict[str, Any]) -> PlantingOut:
+    row = page["row"]
+    own = {name: getattr(row, name) for name in PlantingOut.model_fields if hasattr(row, name)}
+    return PlantingOut.model_validate(own | {
+        "site_name": row.site.name, "left": page["left"], "trees": [tree.id for tree in page["trees"]],
+        "tags": [tree.tag for tree in page["trees"]], "today": page["today"], "texture": page["texture"],
+        "chosen": page["chosen"], "questions": page["questions"], "sheet": _sheet(page, row.plant.mature_height_m),
+        "checks": [{"number": int(n)} | check for n, check in sorted(row.checks.items(), key=lambda c: int(c[0]))],
+    })  # fmt: skip
+
+
+def _given(body: PlantingIn) -> tuple[dict[str, Any], dict[str, Any] | None, list[Obstacle] | None]:
+    values = body.model_dump(exclude={"choice", "obstacles"})
+    choice = None if body.choice is None else body.choice.model_dump()
+    beside = None if body.obstacles is None else [Obstacle(**one.model_dump()) for one in body.obstacles]
+    return values, choice, beside
+
+
+@router.get("/sites/{site_id}/plantings")
+def list_plantings(session: Db, site_id: UUID) -> list[PlantingRow]:
+    """A site's plantings: those to come, then those done."""
+    return [PlantingRow.model_validate(row) for row in sheet.site_rows(session, site_id)]
+
+
+@router.put("/plantings/{planting_id}")
+def put_planting(session: Db, planting_id: UUID, body: PlantingIn) -> PlantingOut:
+    """Make or change a planting that is to come, under an id that the client chose."""
+    return _batch(sheet.page_of(session, batches.save(session, planting_id, *_given(body))))
+
+
+@router.get("/plantings/{planting_id}")
+def get_planting(session: Db, planting_id: UUID) -> PlantingOut:
+    """A planting with its sheet."""
+    return _batch(sheet.batch_page(session, planting_id))
+
+
+@router.post("/plantings/look")
+def look_at_planting(session: Db, body: PlantingIn) -> PlantingSheet:
+    """What typed stock and measures come to; nothing is stored."""
+    from june_shade.store import planting as store
+
+    plant = store.plant(session, body.plant_id)
+    return _sheet(batches.look(session, *_given(body)), plant.mature_height_m if plant else 0.0)
+
+
+@router.put("/plantings/{planting_id}/checks/{number}")
+def put_stock_check(session: Db, planting_id: UUID, number: int, body: StockCheckIn) -> StockCheckOut:
+    """Keep the look at one tree; a rejected one is not planted."""
+    _, found = batches.put_check(session, planting_id, number, body.answers, body.flare_below_top_m)
+    return StockCheckOut.model_validate(body.model_dump() | {
+        "number": number, "verdict": found.verdict, "reasons": found.reasons, "actions": found.actions,
+    })  # fmt: skip
+
+
+@router.post("/plantings/{planting_id}/planted")
+def plant_out(session: Db, planting_id: UUID, body: PlantedIn) -> PlantingOut:
+    """The trees are in the ground; sent again it changes nothing."""
+    batches.plant_out(
+        session, planting_id, body.day, body.device_id, body.person_id, body.water_l,
+        {str(name): litres for name, litres in body.taken.items()},
+        {str(name): litres for name, litres in body.back.items()},
+    )  # fmt: skip
+    return _batch(sheet.batch_page(session, planting_id))
+
+
+@router.post("/plantings/{planting_id}/withdraw")
+def withdraw_planting(session: Db, planting_id: UUID) -> PlantingOut:
+    """Take back a planting that is to come."""
+    return _batch(sheet.page_of(session, batches.withdraw(session, planting_id)))
+
+
+def _tree(page: dict[str, Any]) -> TreePlanting:
+    tree = page["tree"]
+    own = {name: page[name] for name in TreePlanting.model_fields if name in page and name not in ("tree", "sheet")}
+    return TreePlanting.model_validate(own | {
+        "tree": tree_out(tree), "sheet": _sheet(page, tree.plant.mature_height_m)
+    })  # fmt: skip
+
+
+@router.get("/trees/{tree_id}/planting")
+def get_tree_planting(session: Db, tree_id: UUID) -> TreePlanting:
+    """How a tree was planted, or what its sheet comes to."""
+    return _tree(sheet.tree_page(session, tree_id))
+
+
+@router.post("/trees/{tree_id}/planting/look")
+def look_at_tree_planting(session: Db, tree_id: UUID, body: TreePlantingIn) -> TreePlanting:
+    """What other measures come to; nothing is stored."""
+    return _tree(sheet.tree_page(session, tree_id, body.choice.model_dump(), body.flare_below_top_m))
+
+
+@router.put("/trees/{tree_id}/planting/{planting_id}")
+def put_tree_planting(session: Db, tree_id: UUID, planting_id: UUID, body: TreePlantingIn) -> TreePlanting:
+    """Write down how a tree that stands already was planted."""
+    batches.record_tree(session, planting_id, tree_id, body.choice.model_dump(), body.flare_below_top_m)
+    return _tree(sheet.tree_page(session, tree_id))

@@ -1,0 +1,134 @@
+"""The care calendar and the order list."""
+
+from datetime import date
+from typing import Literal
+from uuid import UUID
+
+from june_shade.api.schemas.common import In, Name, Out, Words, quantity
+from june_shade.api.schemas.mulch import OrderOut, Stocked
+from june_shade.api.schemas.planting import DoseOut, HoleOut, MixOut, PlantingChoiceOut
+from june_shade.api.schemas.trees import Material
+
+ActWord = Literal["done", "moved", "dismissed"]
+TaskKind = Literal[
+    "emitters_lift", "mulch_pull_back", "mulch_stage", "mulch_thin_out", "mulch_top_up", "mulch_check",
+    "weeds_through", "ring_move", "stake_off", "wrap_check", "wrap_off", "flowers_off", "flowers_thin", "flare_check",
+    "compost",
+]  # fmt: skip
+
+
+class TaskOut(Out):
+    """One dated task of a tree."""
+
+    tree_id: UUID
+    site_id: UUID
+    site_name: str
+    tag: str
+    place: str
+    stop: str | None
+    common: str
+    kind: TaskKind
+    key: str
+    due_on: date
+    moved_from: date | None
+    reason: str
+    part: int
+
+
+class CareList(Out):
+    """Dated tasks, the soonest first."""
+
+    today: date
+    tasks: list[TaskOut]
+
+
+class ActIn(In):
+    """What is said of a task."""
+
+    tree_id: UUID
+    key: Name
+    act: ActWord
+    day: date | None = None
+    reason: Words = ""
+
+
+class ActOut(Out):
+    """What was said of a task."""
+
+    id: UUID
+    tree_id: UUID
+    key: str
+    act: ActWord
+    day: date
+    reason: str
+    withdrawn: bool
+
+
+class MaterialLineOut(Out):
+    """One material of the list."""
+
+    material: Stocked
+    settled_l: float | None = quantity("L", "Settled, where it is mulch")
+    order: OrderOut
+    trees: int
+    tree_ids: list[UUID]
+
+
+class MulchRowOut(Out):
+    """What one tree gets."""
+
+    tree_id: UUID
+    tag: str
+    place: str
+    stop: str | None
+    material: Material
+    settled_l: float = quantity("L", "Settled")
+    loose_l: float = quantity("L", "Loose")
+    compost_l: float = quantity("L", "Compost")
+    sheets: int
+
+
+class OrderPlanting(Out):
+    """A planting of the list."""
+
+    id: UUID
+    stop: str
+    common: str
+    planned_on: date
+    left: int
+    rejected: int
+    count: int
+    choice: PlantingChoiceOut
+    hole: HoleOut
+    mix: MixOut
+    first_each_l: float = quantity("L", "First water, each tree")
+    first_goes: int
+
+
+class LoadWater(Out):
+    """Water to load."""
+
+    first_l: float = quantity("L", "First water")
+    round_l: float = quantity("L", "Today's round")
+    wetting_l: float = quantity("L", "Wets card")
+    all_l: float = quantity("L", "All of it")
+
+
+class OrderSheet(Out):
+    """The order and load list."""
+
+    site_id: UUID
+    site_name: str
+    today: date
+    truck_l: float = quantity("L", "What a load takes")
+    tank_l: float | None = quantity("L", "What the tank takes")
+    materials: list[MaterialLineOut]
+    mulched: list[MulchRowOut]
+    plantings: list[OrderPlanting]
+    water: LoadWater
+    sheets: int
+    roll_m: float = quantity("m", "Underlay off a roll")
+    pieces: dict[str, int]
+    spoil_loose_l: float = quantity("L", "Soil to carry away, loose")
+    spoil_loads: int
+    doses: list[DoseOut]

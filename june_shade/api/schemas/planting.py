@@ -1,0 +1,330 @@
+"""Planting: stock and choice as they are typed, the sheet, looks at stock, planted."""
+
+from datetime import date
+from typing import Annotated, Literal, Self
+from uuid import UUID
+
+from pydantic import Field, model_validator
+
+from june_shade.api.schemas.common import In, Name, Out, Words, WorkingLine, quantity
+from june_shade.api.schemas.drip import ObstacleIO, ObstacleOut
+from june_shade.api.schemas.mulch import Stocked
+from june_shade.api.schemas.stock import Kind, Method, PlantOut, within
+from june_shade.api.schemas.trees import Feel, Surround, TreeOut
+
+DepthSchool = Literal["proud", "high", "level", "sunken"]
+BackfillSchool = Literal["as_dug", "third_compost", "coir_sand", "half_compost"]
+Aid = Literal["inoculant_dip", "hydrogel_slurry", "hydrogel_dry", "succulent_pads", "reservoir_box"]
+Support = Literal["none", "one_stake", "two_posts"]
+Guard = Literal["none", "mower", "animals"]
+Fit = Literal["suits", "possible", "poor"]
+StockWord = Literal["sound", "mend", "reject"]
+Answers = dict[str, Annotated[str, Field(max_length=40)]]
+
+
+class PlantingChoiceIO(In):
+    """What is chosen for a planting."""
+
+    depth_school: DepthSchool
+    raise_m: float = quantity("m", "Flare over grade", ge=-0.5, le=0.5)
+    width_ratio: float = quantity("", "Hole over ball, across the top", gt=0, le=6)
+    backfill_school: BackfillSchool = "as_dug"
+    graft_m: float | None = quantity("m", "Graft union over the flare", None, ge=0, le=2)
+    aids: Annotated[list[Aid], Field(max_length=5)] = []
+    basin_diameter_m: float = quantity("m", "Basin across its ridge", 0.9, gt=0, le=6)
+    ridge_m: float = quantity("m", "Height of its ridge", 0.08, gt=0, le=0.5)
+    support: Support = "none"
+    wrap: bool = False
+    guard: Guard = "none"
+    edging_m: float = quantity("m", "Edging ring across, 0 = none", 0.0, ge=0, le=3)
+    ball_feel: Feel = "wet"
+    backfill_feel: Feel = "drying"
+    sun_h: float | None = quantity("h", "Direct sun a day in summer", None, ge=0, le=18)
+    spacing_m: float | None = quantity("m", "To the next tree", None, gt=0, le=100)
+    mulch_depth_m: float = quantity("m", "Settled mulch that will lie there", 0.05, ge=0, le=0.1)
+
+
+class PlantingChoiceOut(PlantingChoiceIO, Out):
+    """What is chosen, as read."""
+
+    model_config = Out.model_config
+
+
+class PlantingIn(In):
+    """A batch of like trees that is to be planted."""
+
+    site_id: UUID
+    stop: Words = ""
+    planned_on: date
+    plant_id: UUID
+    stock_size_id: UUID | None = None
+    kind: Kind
+    caliper_m: float = quantity("m", "Trunk diameter 15 cm above the flare", **within("caliper_m"))
+    ball_diameter_m: float = quantity("m", "Ball, container or root spread across", **within("ball_diameter_m"))
+    ball_height_m: float = quantity("m", "Ball, soil over the flare included", **within("ball_height_m"))
+    ball_volume_l: float | None = quantity("L", "Measured ball volume", None, **within("ball_volume_l"))
+    flare_below_top_m: float = quantity("m", "Soil over the flare", 0.0, ge=0, le=1)
+    count: int = Field(1, ge=0, le=500)
+    tag: Name = Field(description="Of the first tree; the others count on.")
+    place: Words = Field("", description="Words to find them by; {n} and {nth} are filled in.")
+    microclimate: float = Field(1.0, ge=0.5, le=1.4)
+    surround: Surround = "bare"
+    method: Literal["hose", "bucket", "tank", "bag"] = "hose"
+    note: Words = ""
+    choice: PlantingChoiceIO | None = Field(None, description="As suggested where null.")
+    obstacles: Annotated[list[ObstacleIO], Field(max_length=12)] | None = None
+    version: int | None = None
+
+    @model_validator(mode="after")
+    def _ball(self) -> Self:
+        if self.flare_below_top_m >= self.ball_height_m:
+            raise ValueError("flare_below_top_m: nothing of the ball would be left under the flare")
+        return self
+
+
+class HoleOut(Out):
+    """The hole."""
+
+    top_diameter_m: float = quantity("m", "Across the top")
+    base_diameter_m: float = quantity("m", "Across the base")
+    depth_m: float = quantity("m", "Deep")
+    hole_l: float = quantity("L", "Dug")
+    ball_volume_l: float = quantity("L", "Ball")
+    ball_buried_l: float = quantity("L", "Ball under grade")
+    backfill_l: float = quantity("L", "Goes back in")
+    ball_weight_kg: float = quantity("kg", "Ball as it comes")
+    soaked_kg: float = quantity("kg", "Ball soaked")
+    lift: Literal["one_person", "two_people", "cart_or_sling", "machine"]
+    stake_mark_m: float = quantity("m", "Mark on the stake")
+
+
+class MixOut(Out):
+    """What goes back into a hole."""
+
+    soil_l: float = quantity("L", "Soil as dug")
+    compost_l: float = quantity("L", "Compost")
+    coir_l: float = quantity("L", "Soaked coir")
+    sand_l: float = quantity("L", "Coarse sand")
+    spoil_l: float = quantity("L", "Left over")
+
+
+class FirstWaterOut(Out):
+    """The first water."""
+
+    ball_l: float = quantity("L", "The ball lacks")
+    backfill_l: float = quantity("L", "The backfill lacks")
+    litres: float = quantity("L", "As poured, each tree")
+    basin_l: float = quantity("L", "The basin holds at once")
+    goes: int
+    rest_min: float = quantity("min", "Until a filling has sunk")
+
+
+class DoseOut(Out):
+    """A dose for the batch."""
+
+    aid: Aid
+    trees: int
+    litres: float = quantity("L", "Liquid")
+    grams: float = quantity("g", "Powder")
+    pieces: int
+    sachets: int
+    minutes: float = quantity("min", "Stands or soaks")
+    doubts: list[str]
+
+
+class DepthOut(Out):
+    """A school of depth against this ground."""
+
+    school: DepthSchool
+    raise_m: float = quantity("m", "Flare over grade")
+    low_m: float = quantity("m", "Least")
+    high_m: float = quantity("m", "Most")
+    fit: Fit
+    because: str
+    chosen: bool
+
+
+class BackfillOut(Out):
+    """A school of backfill against this ground and stock."""
+
+    school: BackfillSchool
+    compost_share: float
+    coir_share: float
+    sand_share: float
+    fit: Fit
+    because: str
+    chosen: bool
+    barred: bool
+
+
+class FittingsOut(Out):
+    """What this place calls for."""
+
+    support: Support
+    wrap: bool
+    guard: Guard
+    edging_m: float = quantity("m", "Edging ring across")
+    why: dict[str, str]
+
+
+class RoomOut(Out):
+    """A finding on the place."""
+
+    code: str
+    has: float
+    wants: float
+
+
+class PlantingFinding(Out):
+    """A judgement on a planting."""
+
+    code: str
+    urgent: bool
+
+
+class TotalsOut(Out):
+    """The whole batch."""
+
+    trees: int
+    hole_l: float = quantity("L", "Dug")
+    soil_l: float = quantity("L", "Soil back in")
+    compost_l: float = quantity("L", "Compost")
+    coir_l: float = quantity("L", "Coir")
+    sand_l: float = quantity("L", "Sand")
+    spoil_loose_l: float = quantity("L", "Carried away, loose")
+    first_water_l: float = quantity("L", "First water")
+    stakes: int
+    ties: int
+    wraps: int
+    guards: int
+    rings: int
+    spoil_carried: dict[str, int]
+
+
+class PlantingSheet(Out):
+    """Everything about a planting."""
+
+    choice: PlantingChoiceOut
+    mature_spread_m: float = quantity("m", "Grown spread")
+    mature_height_m: float = quantity("m", "Grown height")
+    sun_wants_h: float = quantity("h", "Sun it wants")
+    hole: HoleOut
+    mix: MixOut
+    first: FirstWaterOut
+    doses: list[DoseOut]
+    depths: list[DepthOut]
+    backfills: list[BackfillOut]
+    fittings: FittingsOut
+    room: list[RoomOut]
+    findings: list[PlantingFinding]
+    totals: TotalsOut
+    working: list[WorkingLine]
+
+
+class StockCheckOut(Out):
+    """The look at one tree of a batch."""
+
+    number: int
+    answers: Answers
+    flare_below_top_m: float = quantity("m", "Soil over the flare")
+    verdict: StockWord
+    reasons: list[str]
+    actions: list[str]
+
+
+class PlantingOut(Out):
+    """A planting as it is stored, with its sheet."""
+
+    id: UUID
+    site_id: UUID
+    site_name: str
+    stop: str
+    planned_on: date
+    plant: PlantOut
+    stock_size_id: UUID | None
+    kind: Kind
+    caliper_m: float = quantity("m", "Trunk")
+    ball_diameter_m: float = quantity("m", "Ball across")
+    ball_height_m: float = quantity("m", "Ball height")
+    ball_volume_l: float | None = quantity("L", "Measured ball volume")
+    flare_below_top_m: float = quantity("m", "Soil over the flare")
+    count: int
+    left: int = Field(description="Go into the ground: not rejected.")
+    tag: str
+    place: str
+    microclimate: float
+    surround: Surround
+    method: Method
+    note: str
+    obstacles: list[ObstacleOut]
+    checks: list[StockCheckOut]
+    questions: dict[str, list[str]]
+    planted_on: date | None
+    first_water_l: float | None = quantity("L", "Poured on each tree")
+    trees: list[UUID]
+    tags: list[str]
+    today: date
+    chosen: bool = Field(description="Somebody chose; else it is as suggested.")
+    sheet: PlantingSheet
+    texture: str
+    version: int
+
+
+class PlantingRow(Out):
+    """A planting in a site's list."""
+
+    id: UUID
+    stop: str
+    planned_on: date
+    planted_on: date | None
+    common: str
+    kind: Kind
+    count: int
+    left: int
+    looked_at: int
+    tag: str
+
+
+class StockCheckIn(In):
+    """A look at one tree of a batch."""
+
+    answers: Answers
+    flare_below_top_m: float = quantity("m", "Soil over the flare", 0.0, ge=0, le=1)
+
+
+class PlantedIn(In):
+    """The trees are in the ground."""
+
+    day: date | None = None
+    device_id: Name
+    person_id: UUID | None = None
+    water_l: float | None = quantity("L", "Poured on each tree, as reckoned where null", None, ge=0, le=20000)
+    taken: dict[Stocked, Annotated[float, Field(ge=0, le=1000000)]] = Field(
+        default_factory=dict, description="Mixed-in material taken along, loose litres."
+    )
+    back: dict[Stocked, Annotated[float, Field(ge=0, le=1000000)]] = Field(
+        default_factory=dict, description="What came back of it, loose litres."
+    )
+
+
+class TreePlanting(Out):
+    """How a tree in the ground was planted, or what its sheet would say."""
+
+    tree: TreeOut
+    known: bool = Field(description="It was written down.")
+    planting_id: UUID | None
+    flare_below_top_m: float = quantity("m", "Soil that came off its flare")
+    first_water_l: float | None = quantity("L", "First water")
+    spacing_m: float | None = quantity("m", "To the next tree")
+    batch: int = Field(description="How many were planted together.")
+    opens_by_it: bool = Field(description="Its record opens on planting day, by what is written here.")
+    sheet: PlantingSheet
+    texture: str
+    today: date
+
+
+class TreePlantingIn(In):
+    """How a tree in the ground was planted."""
+
+    choice: PlantingChoiceIO
+    flare_below_top_m: float = quantity("m", "Soil that came off its flare", 0.0, ge=0, le=1)

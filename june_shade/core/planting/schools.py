@@ -1,0 +1,165 @@
+"""How deep and with what: the schools that practitioners hold, and how each fits this soil, climate and stock.
+
+All are supported; the one chosen by default says why. Raises m, shares 0..1. Source: common practice.
+"""
+
+from dataclasses import dataclass
+from functools import cache
+
+from june_shade.core import tables
+from june_shade.core.errors import InputError
+from june_shade.core.mulch.ring import QUICK_INTAKE_MM_H, SLOW_INTAKE_MM_H
+
+DEPTHS = ("proud", "high", "level", "sunken")
+BACKFILLS = ("as_dug", "third_compost", "coir_sand", "half_compost")
+FITS = ("suits", "possible", "poor")
+CLAYS = frozenset({"clay", "silty_clay", "sandy_clay", "clay_loam", "silty_clay_loam"})
+SANDS = frozenset({"sand", "loamy_sand"})
+LARGE_BALL_M = 0.40
+"""Only stock from about this wide on is planted into amended soil (common practice: large stock only)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Ground:
+    """What a school is judged against: texture, intake of the soil in force [mm/h], climate dry or humid."""
+
+    texture: str
+    intake_mm_h: float
+    climate: str
+
+    @property
+    def slow(self) -> bool:
+        """Whether water goes in or down badly."""
+        return self.intake_mm_h < SLOW_INTAKE_MM_H
+
+    @property
+    def free(self) -> bool:
+        """Whether water runs through freely."""
+        return self.intake_mm_h >= QUICK_INTAKE_MM_H or self.texture in SANDS
+
+
+@dataclass(frozen=True, slots=True)
+class Depth:
+    """A school of depth: the raise of the flare over grade [m] and its range, how it fits, why it is or isn't chosen.
+
+    fit: suits, possible or poor. because: why it fits so, a code. chosen: by default for this ground.
+    """
+
+    school: str
+    raise_m: float
+    low_m: float
+    high_m: float
+    fit: str
+    because: str
+    chosen: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Backfill:
+    """A school of backfill: shares of what is mixed in, how it fits, why. barred: not done with this stock at all."""
+
+    school: str
+    compost_share: float
+    coir_share: float
+    sand_share: float
+    fit: str
+    because: str
+    chosen: bool
+    barred: bool
+
+
+@cache
+def _rows(name: str) -> dict[str, dict[str, str]]:
+    return {row["school"]: row for row in tables.read(name)}
+
+
+def _depth_fit(school: str, ground: Ground) -> tuple[str, str]:
+    if school == "high":
+        return ("suits", "slow_ground") if ground.slow else ("possible", "drains_well_enough")
+    if school == "level":
+        if ground.free:
+            return "suits", "free_draining"
+        return ("poor", "slow_ground_drowns") if ground.slow else ("possible", "settles_below_grade")
+    if school == "sunken":
+        if ground.climate == "dry" and ground.free:
+            return "possible", "arid_and_free"
+        return "poor", "rots_without_free_drainage"
+    return ("possible", "slow_ground_wants_more") if ground.slow else ("suits", "settles_to_grade")
+
+
+def depths(ground: Ground) -> tuple[Depth, ...]:
+    """The four schools for this ground. High is chosen on slow ground, else proud; a sunken basin never is."""
+    best = "high" if ground.slow else "proud"
+    raised = "raise_humid_m" if ground.climate == "humid" else "raise_m"
+    found = []
+    for school in DEPTHS:
+        row, n = _rows("depth_schools")[school], tables.number
+        fit, because = _depth_fit(school, ground)
+        found.append(Depth(
+            school, n(row, raised), n(row, "low_m"), n(row, "high_m"), fit, because, school == best
+        ))  # fmt: skip
+    return tuple(found)
+
+
+def depth_school(school: str, raise_m: float) -> None:
+    """Refuse a raise that is no part of its school."""
+    if school not in DEPTHS:
+        raise InputError(f"must be one of {', '.join(DEPTHS)}, not {school!r}", "depth_school")
+    row = _rows("depth_schools")[school]
+    low, high = tables.number(row, "low_m"), tables.number(row, "high_m")
+    if not low - 1e-9 <= raise_m <= high + 1e-9:
+        raise InputError(f"must be between {low:g} and {high:g} m for {school} planting, not {raise_m:g}", "raise_m")
+
+
+def _backfill_fit(school: str, ground: Ground, kind: str, ball_m: float) -> tuple[str, str, bool]:
+    if school == "as_dug":
+        return "suits", "roots_leave_a_plain_hole", False
+    if kind == "bare_root":
+        return "poor", "never_bare_root", True
+    if ball_m < LARGE_BALL_M:
+        return "poor", "small_stock", False
+    clay, sand = ground.texture in CLAYS, ground.texture in SANDS
+    if school == "half_compost":
+        return ("possible", "sterile_sand", False) if sand else ("poor", "only_in_sand", False)
+    if not clay:
+        return "poor", "only_in_clay", False
+    return ("possible", "opens_clay", False) if school == "coir_sand" else ("possible", "goes_airless_in_clay", False)
+
+
+def backfills(ground: Ground, kind: str, ball_diameter_m: float) -> tuple[Backfill, ...]:
+    """The schools of backfill for this ground and stock; soil as dug is chosen."""
+    found = []
+    for school in BACKFILLS:
+        row, n = _rows("backfill_schools")[school], tables.number
+        fit, because, barred = _backfill_fit(school, ground, kind, ball_diameter_m)
+        found.append(Backfill(
+            school, n(row, "compost_share"), n(row, "coir_share"), n(row, "sand_share"), fit, because,
+            school == "as_dug", barred,
+        ))  # fmt: skip
+    return tuple(found)
+
+
+@dataclass(frozen=True, slots=True)
+class Mix:
+    """What goes back into one hole [L]: the soil that was dug, compost, soaked coir, coarse sand; what is left over."""
+
+    soil_l: float
+    compost_l: float
+    coir_l: float
+    sand_l: float
+    spoil_l: float
+
+    @property
+    def amendments_l(self) -> float:
+        """All that is brought."""
+        return self.compost_l + self.coir_l + self.sand_l
+
+
+def mix(school: str, backfill_l: float, spoil_l: float) -> Mix:
+    """A hole's backfill by school: shares by volume; what is mixed in leaves as much soil over."""
+    if school not in BACKFILLS:
+        raise InputError(f"must be one of {', '.join(BACKFILLS)}, not {school!r}", "backfill_school")
+    row = _rows("backfill_schools")[school]
+    compost, coir, sand = (tables.number(row, f"{name}_share") * backfill_l for name in ("compost", "coir", "sand"))
+    mixed = compost + coir + sand
+    return Mix(backfill_l - mixed, compost, coir, sand, spoil_l + mixed)

@@ -1,0 +1,206 @@
+"""What the Mulch page shows: what to do now, the ring in plan and section, what it saves, what was read of it.
+
+Values only, in SI; words, units and drawing are the interface's.
+"""
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any
+from uuid import UUID
+
+import numpy as np
+import shapely
+from shapely.geometry.base import BaseGeometry
+from sqlalchemy.orm import Session
+
+from june_shade.core.errors import JuneShadeError
+from june_shade.core.mulch import lay, order, ring
+from june_shade.core.mulch.check import BARK_M, Check
+from june_shade.core.mulch.lay import Choice
+from june_shade.core.mulch.materials import material, suitability
+from june_shade.core.mulch.saving import Saving, saving
+from june_shade.core.mulch.underlay import weeds_held_months
+from june_shade.core.water import delivery
+from june_shade.core.water.balance import Weather
+from june_shade.core.weather.series import Series
+from june_shade.core.working import Line, line
+from june_shade.plans import clock, ground, register, water, yard
+from june_shade.plans.drip import scenes
+from june_shade.plans.drip.sheet import shapes
+from june_shade.plans.mulch import stands
+from june_shade.plans.mulch.records import Look, judge
+from june_shade.plans.mulch.stands import Mulched
+from june_shade.plans.sheets import section
+from june_shade.plans.water import SitePlan
+from june_shade.store import mulch as store
+from june_shade.store.mulch_tables import MulchEntry
+from june_shade.store.tables import Tree
+
+YEAR_DAYS = 365
+LEAST_DAYS = 60
+"""Fewer days of weather say nothing of a season."""
+VIEW_MARGIN_M = 0.3
+
+
+@dataclass(frozen=True, slots=True)
+class Neighbour:
+    """Another tree's ring nearby: its tag, place, trunk, bare middle and outer radius [m]."""
+
+    tag: str
+    x_m: float
+    y_m: float
+    trunk_diameter_m: float
+    bare_radius_m: float
+    outer_radius_m: float
+
+
+@dataclass(frozen=True, slots=True)
+class Drawn:
+    """The ring to scale: outlines of what is covered [(x, y)], holes too; the depth profile [(distance, depth)]."""
+
+    outlines: tuple[tuple[tuple[float, float], ...], ...]
+    profile: tuple[tuple[float, float], ...]
+    neighbours: tuple[Neighbour, ...]
+    shapes: tuple[Any, ...]
+    reach_m: float
+
+
+def tree_page(session: Session, tree_id: UUID) -> dict[str, Any]:
+    """The Mulch page as stored."""
+    return _page(session, register.tree(session, tree_id), None)
+
+
+def tree_look(session: Session, tree_id: UUID, choice: Choice) -> dict[str, Any]:
+    """The Mulch page with measures that nobody accepted yet."""
+    return _page(session, register.tree(session, tree_id), choice)
+
+
+def look_at(session: Session, tree_id: UUID, look: Look) -> tuple[Check, float]:
+    """What a look at a ring would say, and the loose litres that it calls for; nothing is stored."""
+    tree = register.tree(session, tree_id)
+    today = clock.today(session, tree.site.timezone)
+    choice, _ = stands.choice_of(tree, ground.in_force(session, tree.site).soil)
+    found = judge(tree, look, choice.depth_m, today)
+    one = stands.near(session, tree, today)[0]
+    whole = lay.lay(choice, one.stand)
+    share = sum(found.missing_m) / len(found.missing_m) / choice.depth_m
+    return found, float(whole.full_settled_l * share / (1.0 - material(choice.material).settling))
+
+
+def _page(session: Session, tree: Tree, asked: Choice | None) -> dict[str, Any]:
+    today = clock.today(session, tree.site.timezone)
+    group = stands.near(session, tree, today)
+    here = group[0]
+    choice = asked or here.choice
+    laid = lay.lay_all([choice, *(m.choice for m in group[1:])], [m.stand for m in group])[0]
+    entries = store.entries_of(session, tree.id)
+    newest = next((e for e in entries if e.withdrawn_at is None), None)
+    under = newest_underlay(entries)
+    on_hand = yard.on_hand(session).get(choice.material, 0.0)
+    made = _plan(session, tree)
+    return {
+        "tree": tree, "today": today, "section": section(made, made.index_of(tree.id)) if made else None,
+        "has_ring": tree.mulch_material is not None, "choice": choice, "suggested": here.suggested and asked is None,
+        "depth_now_m": here.depth_now_m, "wasting_years": stands.wasting_years(tree) if tree.mulch_material else None,
+        "measured": tree.mulch_wasting_years is not None,
+        "thin_on": stands.thin_on(tree) if tree.mulch_material else None, "thin_radius_m": here.stand.thin_radius_m,
+        "weeds_on": under, "laid": laid, "order": order.order(laid.missing_loose_l, on_hand),
+        "findings": (*laid.findings, *_as_it_lies(here)), "drawn": _drawn(tree, choice, here, group, laid.ground),
+        "saving": _saving(made, tree, choice) if made else None, "suitability": suitability(),
+        "verdict": newest.verdict if newest is not None and newest.kind == "check" else None,
+        "history": entries, "working": laid.working, "bark_m": BARK_M, "taper_m": ring.TAPER_M,
+    }  # fmt: skip
+
+
+def _as_it_lies(here: Mulched) -> tuple[ring.Finding, ...]:
+    """What is wrong with the mulch that lies there, beside what is chosen."""
+    if here.tree.mulch_material is None:
+        return ()
+    tree = here.tree
+    known = ring.findings(here.depth_now_m, tree.mulch_clear_gap_m, tree.mulch_outer_radius_m or ring.LEAST_RADIUS_M)
+    return tuple(f for f in known if f.code in ("too_deep", "too_shallow", "gap_small"))
+
+
+def newest_underlay(entries: Any) -> date | None:
+    """The day to which weeds are held down by the mulch laid last, None where none was laid."""
+    laid = next((e for e in entries if e.kind == "laid" and e.withdrawn_at is None), None)
+    return None if laid is None else laid.day + timedelta(days=round(weeds_held_months(laid.underlay) * 30.44))
+
+
+def _plan(session: Session, tree: Tree) -> SitePlan | None:
+    try:
+        return water.plan_site(session, tree.site, tree_ids=[tree.id])
+    except JuneShadeError:
+        return None
+
+
+def _rings(shape: BaseGeometry) -> tuple[tuple[tuple[float, float], ...], ...]:
+    found = []
+    for polygon in shapely.get_parts(shape):
+        if polygon.geom_type == "Polygon" and polygon.area > 1e-4:
+            found += [tuple((float(x), float(y)) for x, y in r.coords) for r in (polygon.exterior, *polygon.interiors)]
+    return tuple(found)
+
+
+def _drawn(tree: Tree, choice: Choice, here: Mulched, group: list[Mulched], covered: BaseGeometry) -> Drawn:
+    bare = tree.caliper_m / 2 + choice.clear_gap_m
+    thin = min(here.stand.thin_radius_m, choice.outer_radius_m)
+    breaks = [0.0, bare, bare + ring.TAPER_M, choice.outer_radius_m]
+    if thin > 0:
+        slope = bare + ring.TAPER_M * ring.BALL_FIRST_SEASON_M / choice.depth_m
+        breaks += [thin - 1e-6, thin, min(slope, thin - 1e-6)]
+    at = np.array(sorted(b for b in breaks if 0 <= b <= choice.outer_radius_m))
+    depth = ring.depth_at_m(at, bare, choice.outer_radius_m, choice.depth_m, ring.TAPER_M, thin)
+    profile = tuple((float(r), float(d)) for r, d in zip(at, depth, strict=True))
+    near = tuple(
+        Neighbour(
+            m.tree.tag, *m.stand.at, m.tree.caliper_m, m.tree.caliper_m / 2 + m.choice.clear_gap_m,
+            m.choice.outer_radius_m,
+        )
+        for m in group[1:]
+        if np.hypot(*m.stand.at) < choice.outer_radius_m + m.choice.outer_radius_m + 1.0
+    )  # fmt: skip
+    reach = max(choice.outer_radius_m, here.stand.ball_radius_m) + VIEW_MARGIN_M
+    beside = shapes(scenes.obstacles_of(tree), reach)
+    return Drawn(_rings(covered), profile, near, beside, reach)
+
+
+def _saving(made: SitePlan, tree: Tree, choice: Choice) -> tuple[Saving, tuple[Line, ...]] | None:
+    """What the ring saves over the weather of the past year, by the balance; None where too little is known of it."""
+    i = made.index_of(tree.id)
+    at = made.known.index(made.today)
+    days = _days(made.known, slice(max(0, at - YEAR_DAYS), at), tree)
+    if len(days) < LEAST_DAYS:
+        return None
+    years = np.arange(len(days)) / YEAR_DAYS
+    kind = material(choice.material).wasting_years or np.inf
+    depth = choice.depth_m * np.exp(-years / (tree.mulch_wasting_years or kind))
+    share = np.clip(depth / ring.FULL_COVER_DEPTH_M, 0, 1)
+    gap = tree.caliper_m / 2 + choice.clear_gap_m
+    how, radius = made.deliveries[i], float(made.trees.ball_radius_m[i])
+    loss = float(delivery.mulch_loss_l(how, radius, choice.outer_radius_m, 1.0))
+    found_saving = saving(
+        made.trees, i, np.pi * choice.outer_radius_m**2, np.pi * gap**2,
+        max(0.0, float(made.plan.now.root_radius_m[i]) - radius), days, list(share),
+        float(delivery.efficiency(how.method)), loss,
+    )  # fmt: skip
+    why = "daily balance; [FAO56] ch. 10: full organic mulch about halves evaporation"
+    return found_saving, (
+        line("mulch.bareSeason", "Σ waterings by the balance, no ring", found_saving.without_l, "L", why,
+             n=(found_saving.waterings_without, ""), days=(found_saving.days, "d")),
+        line("mulch.mulchedSeason", "Σ waterings by the balance, this ring", found_saving.with_l, "L", why,
+             n=(found_saving.waterings_with, ""), days=(found_saving.days, "d")),
+        line("mulch.saved", "without − with", found_saving.saved_l, "L", why,
+             without=(found_saving.without_l, "L"), **{"with": (found_saving.with_l, "L")}),
+    )  # fmt: skip
+
+
+def _days(series: Series, past: slice, tree: Tree) -> list[Weather]:
+    leaf = np.ones(len(series)) if tree.plant.evergreen else series.leaf
+    columns = zip(series.eto_mm[past], series.rain_mm[past], series.tmean_c[past], leaf[past], strict=True)
+    return [Weather(float(eto), float(rain), float(mean), float(on)) for eto, rain, mean, on in columns]
+
+
+def withdrawn(entry: MulchEntry) -> bool:
+    """Whether an entry no longer counts."""
+    return entry.withdrawn_at is not None

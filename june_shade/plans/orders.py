@@ -1,0 +1,224 @@
+"""The order and load list of a day's planting and mulching: a tree, a row, a site; water included.
+
+What is planted is what is planned at the place and was not rejected; what is mulched is what lacks mulch.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from datetime import date
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from june_shade.core.errors import InputError, JuneShadeError, NotFoundError
+from june_shade.core.mulch import lay, order
+from june_shade.core.mulch.order import Order
+from june_shade.core.mulch.wasting import FULL_COVER_DEPTH_M
+from june_shade.core.planting.aids import Dose
+from june_shade.core.planting.plan import Choice, Sheet
+from june_shade.plans import clock, register, water, yard
+from june_shade.plans.mulch import stands
+from june_shade.plans.planting import batches
+from june_shade.store import planting as planting_store
+from june_shade.store import trees as tree_store
+from june_shade.store.planting_tables import Planting
+from june_shade.store.tables import Site, Tree
+
+SCOPES = ("due", "all")
+MOST_TREES = 2000
+
+
+@dataclass(frozen=True, slots=True)
+class Scope:
+    """Which trees and plantings: a site, and of it one stop, one planting, or some trees. mulch: due = only where it is
+    thin or there is none, all = everywhere something is missing. truck_l: what a load takes."""
+
+    site_id: UUID
+    stop: str | None = None
+    planting_id: UUID | None = None
+    tree_ids: tuple[UUID, ...] = ()
+    mulch: str = "due"
+    truck_l: float = order.TRUCK_L
+
+
+@dataclass(frozen=True, slots=True)
+class MulchRow:
+    """What one tree gets: settled and loose [L], underlay's sheets or roll [m], compost [L]."""
+
+    tree: Tree
+    material: str
+    settled_l: float
+    loose_l: float
+    compost_l: float
+    sheets: int
+    roll_m: float
+    wetting_l: float
+
+
+@dataclass(frozen=True, slots=True)
+class PlantingRow:
+    """A planting that is to come, computed for the trees that go in."""
+
+    planting: Planting
+    left: int
+    rejected: int
+    choice: Choice
+    sheet: Sheet
+
+
+@dataclass(frozen=True, slots=True)
+class MaterialLine:
+    """One material of the list: settled where it is mulch [L], the order, how many trees it is for."""
+
+    material: str
+    settled_l: float | None
+    order: Order
+    trees: int
+    tree_ids: tuple[UUID, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Water:
+    """Litres to load: first water of what is planted, today's round of the trees asked for, wetting of card."""
+
+    first_l: float
+    round_l: float
+    wetting_l: float
+
+    @property
+    def all_l(self) -> float:
+        """All of it."""
+        return self.first_l + self.round_l + self.wetting_l
+
+
+@dataclass(frozen=True, slots=True)
+class OrderList:
+    """Everything that goes on the truck."""
+
+    site: Site
+    today: date
+    materials: tuple[MaterialLine, ...]
+    mulched: tuple[MulchRow, ...]
+    plantings: tuple[PlantingRow, ...]
+    water: Water
+    sheets: int
+    roll_m: float
+    pieces: dict[str, int]
+    spoil_loose_l: float
+    spoil_loads: int
+    doses: tuple[Dose, ...] = field(default_factory=tuple)
+
+
+def order_list(session: Session, scope: Scope) -> OrderList:
+    """The list for a scope. Raises InputError for a truck without room, NotFoundError for what is not there."""
+    if scope.mulch not in SCOPES:
+        raise InputError(f"must be one of {', '.join(SCOPES)}, not {scope.mulch!r}", "mulch")
+    site = register.site(session, scope.site_id)
+    today = clock.today(session, site.timezone)
+    trees = _trees(session, scope)
+    rows = [] if scope.planting_id is not None else _mulched(session, trees, today, scope.mulch)
+    plantings = [] if scope.tree_ids else _plantings(session, scope)
+    mixed = {"compost": 0.0, "coir": 0.0, "coarse_sand": 0.0}
+    for one in plantings:
+        for name, key in batches.MIXED_IN.items():
+            mixed[key] += getattr(one.sheet.totals, name)
+    mixed["compost"] += sum(row.compost_l for row in rows)
+    there = yard.on_hand(session)
+    lines = []
+    for name in dict.fromkeys(row.material for row in rows):
+        some = [row for row in rows if row.material == name]
+        extra = mixed.pop(name, 0.0)
+        loose = sum(row.loose_l for row in some) + extra
+        made = order.order(loose, there.get(name, 0.0), scope.truck_l)
+        ids = tuple(row.tree.id for row in some)
+        lines.append(MaterialLine(name, sum(row.settled_l for row in some), made, len(some), ids))
+    for name, litres in mixed.items():
+        if litres > 0:
+            made = order.order(litres, there.get(name, 0.0), scope.truck_l)
+            lines.append(MaterialLine(name, None, made, sum(one.left for one in plantings), ()))
+    spoil = sum(one.sheet.totals.spoil_loose_l for one in plantings)
+    return OrderList(
+        site, today, tuple(lines), tuple(rows), tuple(plantings),
+        Water(
+            sum(one.sheet.totals.first_water_l for one in plantings), _round_l(session, site, trees, scope),
+            sum(row.wetting_l for row in rows),
+        ),
+        sum(row.sheets for row in rows), sum(row.roll_m for row in rows), _pieces(plantings), spoil,
+        order.order(spoil, truck_l=scope.truck_l, spare=0.0).loads,
+        tuple(dose for one in plantings for dose in one.sheet.doses),
+    )  # fmt: skip
+
+
+def _trees(session: Session, scope: Scope) -> list[Tree]:
+    every = tree_store.all_trees(session, scope.site_id)
+    if scope.tree_ids:
+        known = {tree.id: tree for tree in every}
+        missing = [tree_id for tree_id in scope.tree_ids if tree_id not in known]
+        if missing:
+            raise NotFoundError("there is no such tree at this site", "tree_ids")
+        return [known[tree_id] for tree_id in scope.tree_ids]
+    if scope.planting_id is not None:
+        return []
+    found = [tree for tree in every if scope.stop is None or (tree.stop and tree.stop.name == scope.stop)]
+    if len(found) > MOST_TREES:
+        raise InputError(f"must be at most {MOST_TREES} trees at once: choose a stop", "stop")
+    return found
+
+
+def _mulched(session: Session, trees: Sequence[Tree], today: date, which: str) -> list[MulchRow]:
+    found = []
+    for group in stands.of_trees(session, trees, today):
+        parts = lay.lay_all([m.choice for m in group], [m.stand for m in group])
+        for one, part in zip(group, parts, strict=True):
+            thin = one.tree.mulch_material is None or one.depth_now_m < FULL_COVER_DEPTH_M
+            asked = not one.suggested and (part.compost_l > 0 or part.underlay is not None)
+            if part.missing_loose_l < 1 or (which == "due" and not thin and not asked):
+                continue
+            under = part.underlay
+            found.append(MulchRow(
+                one.tree, one.choice.material, part.missing_settled_l, part.missing_loose_l, part.compost_l,
+                under.sheets if under else 0, under.roll_m if under else 0.0, under.wetting_l if under else 0.0,
+            ))  # fmt: skip
+    order_of = {tree.id: n for n, tree in enumerate(trees)}
+    return sorted(found, key=lambda row: order_of[row.tree.id])
+
+
+def _plantings(session: Session, scope: Scope) -> list[PlantingRow]:
+    rows = [row for row in planting_store.of_site(session, scope.site_id) if row.planted_on is None]
+    if scope.planting_id is not None:
+        rows = [row for row in rows if row.id == scope.planting_id]
+    elif scope.stop is not None:
+        rows = [row for row in rows if row.stop == scope.stop]
+    found = []
+    for row in rows:
+        count = batches.left(row)
+        if count:
+            choice, sheet, _ = batches.sheet_of(session, row, row.site, row.plant, count)
+            found.append(PlantingRow(row, count, batches.rejected(row), choice, sheet))
+    return found
+
+
+def _round_l(session: Session, site: Site, trees: Sequence[Tree], scope: Scope) -> float:
+    """Today's water for the trees asked for; nothing where no plan can be made."""
+    if not trees:
+        return 0.0
+    try:
+        made = water.plan_site(session, site, tree_ids=[tree.id for tree in trees])
+    except JuneShadeError:
+        return 0.0
+    assert made is not None
+    wanted, at = {tree.id for tree in trees}, made.season.today
+    return sum(
+        water.visit_on(made, i, at).metric.litres
+        for i, row in enumerate(made.rows)
+        if row.id in wanted and made.plan.visit[i] == at
+    )
+
+
+def _pieces(plantings: Sequence[PlantingRow]) -> dict[str, int]:
+    found: dict[str, Any] = dict.fromkeys(("stakes", "ties", "wraps", "guards", "rings"), 0)
+    for one in plantings:
+        for name in found:
+            found[name] += getattr(one.sheet.totals, name)
+    return {name: count for name, count in found.items() if count}

@@ -1,0 +1,319 @@
+"""Plantings saved, looked at, planted and taken back. Writes carry the client's id; what is refused leaves nothing."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import asdict, fields, replace
+from datetime import date, datetime, time
+from types import SimpleNamespace
+from typing import Any
+from uuid import UUID, uuid5
+from zoneinfo import ZoneInfo
+
+from sqlalchemy.orm import Session
+
+from june_shade.core.care.readings import wetness
+from june_shade.core.drip.scene import Obstacle
+from june_shade.core.errors import ConflictError, InputError, NotFoundError
+from june_shade.core.planting import plan as core
+from june_shade.core.planting.hole import Ball
+from june_shade.core.planting.plan import Choice, Place, Sheet, Stock
+from june_shade.core.planting.stock_check import StockVerdict, judge
+from june_shade.core.stock.limits import TREE
+from june_shade.core.water import delivery
+from june_shade.core.weather.place import flat_m
+from june_shade.plans import clock, ground, log, register, yard
+from june_shade.plans.drip import scenes
+from june_shade.plans.log import NewEntry
+from june_shade.store import planting as store
+from june_shade.store import trees as tree_store
+from june_shade.store.planting_tables import Planting
+from june_shade.store.tables import Plant, Site, Tree
+
+COLUMNS = (
+    "site_id", "stop", "planned_on", "plant_id", "stock_size_id", "kind", "caliper_m", "ball_diameter_m",
+    "ball_height_m", "ball_volume_l", "flare_below_top_m", "count", "tag", "place", "microclimate", "surround",
+    "method", "note",
+)  # fmt: skip
+"""What is typed of a planting beside its choice and what stands beside it."""
+MIXED_IN = {"compost_l": "compost", "coir_l": "coir", "sand_l": "coarse_sand"}
+PLANTED_AT = time(9, 0)
+CHOICE_FIELDS = {f.name for f in fields(Choice)}
+
+
+def planting(session: Session, planting_id: UUID) -> Planting:
+    """A planting, or NotFoundError."""
+    found = session.get(Planting, planting_id)
+    if found is None:
+        raise NotFoundError("there is no such planting", "planting_id")
+    return found
+
+
+def stock_of(row: Any, plant: Plant, count: int) -> Stock:
+    """The core's stock of a planting or of a stored tree."""
+    flare = getattr(row, "flare_below_top_m", 0.0)
+    ball = Ball(row.kind, row.ball_diameter_m, row.ball_height_m, flare, row.ball_volume_l)
+    return Stock(ball, row.caliper_m, count, plant.mature_spread_m, plant.sun_hours)
+
+
+def place_of(session: Session, row: Any, site: Site) -> Place:
+    """Where it is planted: the site's soil in force, what is round it and beside it."""
+    soil = ground.in_force(session, site).soil
+    obstacles = tuple(Obstacle(**values) for values in row.obstacles or [])
+    arrives = float(delivery.efficiency("hose"))
+    return Place(soil, site.climate, row.microclimate, row.surround, obstacles, arrives)
+
+
+def choice_of(row: Any, stock: Stock, place: Place) -> Choice:
+    """What was chosen, over what is suggested."""
+    given = {name: value for name, value in (row.choice or {}).items() if name in CHOICE_FIELDS}
+    if "aids" in given:
+        given["aids"] = tuple(given["aids"])
+    return replace(core.usual(stock, place), **given)
+
+
+def rejected(row: Planting) -> int:
+    """How many of a batch were sent back."""
+    return sum(check["verdict"] == "reject" for check in (row.checks or {}).values())
+
+
+def left(row: Planting) -> int:
+    """How many of a batch go into the ground."""
+    return row.count - rejected(row)
+
+
+def sheet_of(session: Session, row: Any, site: Site, plant: Plant, count: int) -> tuple[Choice, Sheet, Stock]:
+    """A planting computed. Raises InputError for what can't be planted so."""
+    stock = stock_of(row, plant, max(1, count))
+    place = place_of(session, row, site)
+    choice = choice_of(row, stock, place)
+    return choice, core.plan(choice, stock, place), stock
+
+
+def save(
+    session: Session, planting_id: UUID, values: Mapping[str, Any], choice: Mapping[str, Any] | None,
+    obstacles: Sequence[Obstacle] | None,
+) -> Planting:  # fmt: skip
+    """Make or change a planting that is still to come. choice: None = as suggested; obstacles: None = as stored."""
+    given = dict(values)
+    site = register.site(session, given["site_id"])
+    tree_store.lock_site(session, site.id, exclusive=True)
+    known = session.get(Planting, planting_id)
+    if known is not None:
+        if known.planted_on is not None:
+            raise ConflictError("these trees are in the ground: correct them on their own sheets", "id")
+        if known.site_id != site.id:
+            raise InputError("a planting stays in its site", "site_id")
+        register.fresh(known, given)
+    given.pop("version", None)
+    _check(session, given)
+    if known is not None and known.count > given["count"]:
+        known.checks = {n: check for n, check in known.checks.items() if int(n) <= given["count"]}
+    row = known or Planting(id=planting_id, checks={}, obstacles=[], choice={})
+    for name in COLUMNS:
+        if name in given:
+            setattr(row, name, given[name])
+    row.stop = given.get("stop") or ""
+    if choice is not None:
+        row.choice = _plain(choice)
+    if obstacles is not None:
+        row.obstacles = scenes.checked(obstacles, row.caliper_m)
+    plant = store.plant(session, row.plant_id)
+    assert plant is not None
+    try:
+        sheet_of(session, row, site, plant, left(row))
+    except InputError:
+        if known is not None:
+            session.expire(known)
+        raise
+    session.add(row)
+    session.flush()
+    session.refresh(row)
+    return row
+
+
+def _plain(choice: Mapping[str, Any]) -> dict[str, Any]:
+    kept = {name: value for name, value in choice.items() if name in CHOICE_FIELDS}
+    return kept | ({"aids": list(kept["aids"])} if "aids" in kept else {})
+
+
+def _check(session: Session, given: Mapping[str, Any]) -> None:
+    for name in ("caliper_m", "ball_diameter_m", "ball_height_m", "ball_volume_l", "microclimate"):
+        value = given.get(name)
+        if value is not None and (fault := TREE[name].fault(value)):
+            raise InputError(f"{fault}, not {value:g}", name)
+    if not 1 <= given["count"] <= 500:
+        raise InputError(f"must be a whole number from 1 to 500, not {given['count']}", "count")
+    if not 0 <= given.get("flare_below_top_m", 0.0) < given["ball_height_m"]:
+        raise InputError(
+            f"must be between 0 and the ball's height of {given['ball_height_m']:g} m", "flare_below_top_m"
+        )
+    if store.plant(session, given["plant_id"]) is None:
+        raise InputError("there is no such kind of tree", "plant_id")
+
+
+def look(session: Session, values: Mapping[str, Any], choice: Mapping[str, Any] | None,
+         obstacles: Sequence[Obstacle] | None) -> dict[str, Any]:  # fmt: skip
+    """A planting that is not stored: what typed stock and measures come to."""
+    given = dict(values)
+    given.pop("version", None)
+    site = register.site(session, given["site_id"])
+    _check(session, given)
+    plant = store.plant(session, given["plant_id"])
+    assert plant is not None
+    beside = [asdict(one) for one in obstacles or ()]
+    row = SimpleNamespace(**given, choice=_plain(choice or {}), obstacles=beside)
+    chosen, sheet, stock = sheet_of(session, row, site, plant, given["count"])
+    return {"choice": chosen, "sheet": sheet, "stock": stock}
+
+
+def put_check(
+    session: Session, planting_id: UUID, number: int, answers: Mapping[str, str], flare_below_top_m: float
+) -> tuple[Planting, StockVerdict]:
+    """Keep the look at one tree of a batch; one that is rejected is not planted."""
+    row = planting(session, planting_id)
+    tree_store.lock_site(session, row.site_id, exclusive=True)
+    session.refresh(row)
+    if row.planted_on is not None:
+        raise ConflictError("these trees are in the ground", "id")
+    if not 1 <= number <= row.count:
+        raise InputError(f"must be a whole number from 1 to {row.count}, not {number}", "number")
+    found = judge(row.kind, answers, flare_below_top_m, row.ball_diameter_m, row.ball_height_m)
+    entry = {
+        "answers": dict(answers), "flare_below_top_m": flare_below_top_m, "verdict": found.verdict,
+        "reasons": list(found.reasons), "actions": list(found.actions),
+    }  # fmt: skip
+    row.checks = row.checks | {str(number): entry}
+    deepest = [c["flare_below_top_m"] for c in row.checks.values() if c["verdict"] != "reject"]
+    if deepest:  # the hole is dug for what stands under the flare of those that are planted
+        row.flare_below_top_m = sum(deepest) / len(deepest)
+    session.flush()
+    return row, found
+
+
+def plant_out(
+    session: Session, planting_id: UUID, day: date | None, device_id: str, person_id: UUID | None,
+    water_l: float | None, taken: Mapping[str, float] | None = None, back: Mapping[str, float] | None = None,
+) -> list[Tree]:  # fmt: skip
+    """The trees are in the ground: entered, their record open as ball and backfill stand, first water logged.
+
+    water_l: poured on each tree, None = as reckoned. taken, back: loose litres of what was mixed in that went along
+    and came back, by material. Sent again it changes nothing.
+    """
+    row = planting(session, planting_id)
+    site = register.site(session, row.site_id)
+    tree_store.lock_site(session, site.id, exclusive=True)
+    session.refresh(row)
+    if row.planted_on is not None:
+        return list(store.trees_of(session, row.id))
+    if row.withdrawn_at is not None:
+        raise ConflictError("this planting was taken back", "id")
+    today = clock.today(session, site.timezone)
+    when = day or today
+    if when > today:
+        raise InputError(f"{when} is still to come (today is {today})", "day")
+    count = left(row)
+    if count < 1:
+        raise InputError("every tree of this batch was rejected: none is left to plant", "count")
+    choice, sheet, _ = sheet_of(session, row, site, row.plant, count)
+    litres = sheet.first.litres if water_l is None else water_l
+    if litres < 0:
+        raise InputError(f"must be 0 L or more, not {litres:g}", "water_l")
+    for name, litres_taken in (taken or {}).items():
+        yard.job_moves(session, row.id, name, when, 0.0, litres_taken, (back or {}).get(name, 0.0))
+    first = _first_tree(row, choice, when) | {"row_place": store.next_place(session, site.id, row.stop)}
+    made = register.save_row(session, row.id, first, count, choice.spacing_m, 0.0)
+    for tree in made:
+        tree.planting_id, tree.obstacles = row.id, list(row.obstacles)
+        tree.opened_on = max(tree.planted_on, min(when, today))
+    row.planted_on, row.first_water_l = when, litres
+    session.flush()
+    if litres > 0:
+        at = min(datetime.combine(when, PLANTED_AT, ZoneInfo(site.timezone)), clock.now(session))
+        log.put_all(session, [
+            NewEntry(
+                uuid5(row.id, f"water/{number}"), tree.id, "water", at, device_id, person_id, volume_l=round(litres, 1),
+                duration_min=round(60 * litres / site.hose_flow_l_per_h, 1),
+            )
+            for number, tree in enumerate(made)
+        ])  # fmt: skip
+    tree_store.drop_states(session, tree_ids=[tree.id for tree in made])
+    return made
+
+
+def _first_tree(row: Planting, choice: Choice, day: date) -> dict[str, Any]:
+    """The first tree of the batch as the register takes it; the others count on from it."""
+    basin = choice.basin_diameter_m if row.method in delivery.INTO_A_BASIN else None
+    return {
+        "site_id": row.site_id, "tag": row.tag, "place": row.place, "stop": row.stop or None, "line": None, "side": "",
+        "latitude_deg": None, "longitude_deg": None, "plant_id": row.plant_id,
+        "stock_size_id": row.stock_size_id, "kind": row.kind, "caliper_m": row.caliper_m,
+        "ball_diameter_m": row.ball_diameter_m, "ball_height_m": row.ball_height_m - row.flare_below_top_m,
+        "ball_volume_l": _left_of_ball(row), "crown_diameter_m": None, "planted_on": day,
+        "feel": {"ball": choice.ball_feel, "ring": choice.backfill_feel}, "bud_break_on": None,
+        "microclimate": row.microclimate, "surround": row.surround, "method": row.method, "basin_diameter_m": basin,
+        "basin_depth_m": choice.ridge_m if basin else None,
+    }  # fmt: skip
+
+
+def _left_of_ball(row: Planting) -> float | None:
+    """Measured ball volume less the soil that came off its flare [L], None where the shape tells it."""
+    if row.ball_volume_l is None:
+        return None
+    return row.ball_volume_l * (1 - row.flare_below_top_m / row.ball_height_m)
+
+
+def withdraw(session: Session, planting_id: UUID) -> Planting:
+    """Take a planting back that is still to come."""
+    row = planting(session, planting_id)
+    if row.planted_on is not None:
+        raise ConflictError("these trees are in the ground: take them out of the register instead", "id")
+    row.withdrawn_at = row.withdrawn_at or clock.now(session)
+    session.flush()
+    return row
+
+
+def record_tree(
+    session: Session, planting_id: UUID, tree_id: UUID, choice: Mapping[str, Any], flare_below_top_m: float
+) -> Planting:
+    """Write down how a tree that stands already was planted; its record opens by it where it opened on that day."""
+    tree = register.tree(session, tree_id)
+    tree_store.lock_site(session, tree.site_id, exclusive=True)
+    row = session.get(Planting, planting_id)
+    if row is not None and tree.planting_id != row.id:
+        raise ConflictError("another planting has this id already", "id")
+    if tree.planting_id is not None and row is None:
+        raise ConflictError("how this tree was planted is written down already", "tree_id")
+    row = row or Planting(id=planting_id, checks={})
+    for name in COLUMNS:
+        if hasattr(tree, name):
+            setattr(row, name, getattr(tree, name))
+    row.stop, row.count, row.note = tree.stop.name if tree.stop else "", 1, ""
+    row.planned_on = row.planted_on = tree.planted_on
+    row.ball_height_m = tree.ball_height_m + flare_below_top_m  # what came off its flare was part of the ball then
+    row.flare_below_top_m, row.obstacles, row.choice = flare_below_top_m, list(tree.obstacles), _plain(choice)
+    chosen, _, _ = sheet_of(session, row, tree.site, tree.plant, 1)
+    session.add(row)
+    session.flush()
+    tree.planting_id = row.id
+    if tree.method in delivery.INTO_A_BASIN and tree.basin_diameter_m is None:
+        tree.basin_diameter_m, tree.basin_depth_m = chosen.basin_diameter_m, chosen.ridge_m
+    if tree.opened_on == tree.planted_on:
+        tree.opening = "reading"
+        tree.ball_wetness, tree.ring_wetness = wetness(chosen.ball_feel), wetness(chosen.backfill_feel)
+    session.flush()
+    tree_store.drop_states(session, tree_ids=[tree.id])
+    return row
+
+
+def spacing_m(session: Session, tree: Tree) -> float | None:
+    """How far a tree stands from the next one [m], None where nobody said."""
+    if tree.line is not None and tree.line.spacing_m is not None:
+        return tree.line.spacing_m
+    if tree.latitude_deg is None or tree.longitude_deg is None:
+        return None
+    here = tree.latitude_deg, tree.longitude_deg
+    away = [
+        sum(v * v for v in flat_m(*here, one.latitude_deg, one.longitude_deg)) ** 0.5
+        for one in tree_store.all_trees(session, tree.site_id)
+        if one.id != tree.id and one.latitude_deg is not None and one.longitude_deg is not None
+    ]
+    return min(away, default=None)

@@ -1,0 +1,81 @@
+"""What the Planting pages show: a batch that is to come or stands; how one tree was planted. Values only, in SI."""
+
+from collections.abc import Mapping
+from types import SimpleNamespace
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from june_shade.core.planting.stock_check import QUESTIONS
+from june_shade.plans import clock, ground, register
+from june_shade.plans.planting import batches
+from june_shade.store import planting as store
+from june_shade.store.planting_tables import Planting
+from june_shade.store.tables import Tree
+
+
+def batch_page(session: Session, planting_id: UUID) -> dict[str, Any]:
+    """A planting with its sheet, for the trees of it that go into the ground."""
+    row = batches.planting(session, planting_id)
+    return page_of(session, row)
+
+
+def page_of(session: Session, row: Planting) -> dict[str, Any]:
+    """The same from a row."""
+    choice, sheet, stock = batches.sheet_of(session, row, row.site, row.plant, batches.left(row))
+    trees = store.trees_of(session, row.id) if row.planted_on else []
+    questions = {q: list(words) for q, words in QUESTIONS.items() if not (q == "ball" and row.kind == "bare_root")}
+    return {
+        "row": row, "choice": choice, "sheet": sheet, "stock": stock, "left": batches.left(row), "trees": trees,
+        "today": clock.today(session, row.site.timezone), "texture": ground.in_force(session, row.site).soil.texture,
+        "chosen": bool(row.choice), "questions": questions,
+    }  # fmt: skip
+
+
+def site_rows(session: Session, site_id: UUID) -> list[dict[str, Any]]:
+    """A site's plantings."""
+    register.site(session, site_id)
+    return [
+        {
+            "id": row.id, "stop": row.stop, "planned_on": row.planned_on, "planted_on": row.planted_on,
+            "common": row.plant.common, "kind": row.kind, "count": row.count, "left": batches.left(row),
+            "looked_at": len(row.checks or {}), "tag": row.tag,
+        }
+        for row in store.of_site(session, site_id)
+    ]  # fmt: skip
+
+
+def tree_page(session: Session, tree_id: UUID, choice: Mapping[str, Any] | None = None,
+              flare_below_top_m: float = 0.0) -> dict[str, Any]:  # fmt: skip
+    """How a tree was planted, else what its sheet comes to; choice: measures that are not stored yet."""
+    tree = register.tree(session, tree_id)
+    known = session.get(Planting, tree.planting_id) if tree.planting_id else None
+    spacing = batches.spacing_m(session, tree)
+    if known is not None and choice is None:
+        chosen, sheet, stock = batches.sheet_of(session, known, tree.site, tree.plant, 1)
+    else:
+        row = known_as(tree, {} if choice is None else choice, flare_below_top_m)
+        if choice is None and spacing is not None:
+            row.choice = {"spacing_m": spacing}
+        chosen, sheet, stock = batches.sheet_of(session, row, tree.site, tree.plant, 1)
+    return {
+        "tree": tree, "known": known is not None, "planting_id": tree.planting_id, "choice": chosen, "sheet": sheet,
+        "stock": stock, "flare_below_top_m": known.flare_below_top_m if known else flare_below_top_m,
+        "first_water_l": known.first_water_l if known else None, "spacing_m": spacing,
+        "batch": len(store.trees_of(session, known.id)) if known else 1,
+        "opens_by_it": tree.opened_on == tree.planted_on,
+        "texture": ground.in_force(session, tree.site).soil.texture, "today": clock.today(session, tree.site.timezone),
+    }  # fmt: skip
+
+
+def known_as(tree: Tree, choice: Mapping[str, Any], flare_below_top_m: float) -> SimpleNamespace:
+    """A stored tree as a planting of one: what came with soil over its flare was taller by that."""
+    values = {name: getattr(tree, name, None) for name in batches.COLUMNS}
+    values["ball_height_m"] = tree.ball_height_m + flare_below_top_m
+    given = dict(choice)
+    if tree.basin_diameter_m and "basin_diameter_m" not in given:
+        given |= {"basin_diameter_m": tree.basin_diameter_m, "ridge_m": tree.basin_depth_m or 0.08}
+    return SimpleNamespace(**values | {
+        "flare_below_top_m": flare_below_top_m, "choice": given, "obstacles": list(tree.obstacles or []),
+    })  # fmt: skip

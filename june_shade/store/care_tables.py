@@ -1,0 +1,47 @@
+"""What was said of dated tasks, and what of them calendars were told. The tasks themselves follow from the record."""
+
+from datetime import date, datetime
+from uuid import UUID
+
+from sqlalchemy import CheckConstraint, ForeignKey, Index, func
+from sqlalchemy.orm import Mapped, mapped_column
+
+from june_shade.store.base import Base, one_of
+
+ACTS = ("done", "moved", "dismissed")
+
+
+class CareAct(Base):
+    """A task of a tree done, moved or dismissed. The newest one that stands counts."""
+
+    __tablename__ = "care_act"
+    __table_args__ = (
+        one_of("act", ACTS),
+        CheckConstraint("act = 'done' OR length(reason) > 0", name="reason_given"),
+        Index("ix_care_act_tree_id", "tree_id"),
+    )
+
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    tree_id: Mapped[UUID] = mapped_column(ForeignKey("tree.id", ondelete="CASCADE"))
+    key: Mapped[str]
+    act: Mapped[str]
+    day: Mapped[date]
+    reason: Mapped[str] = mapped_column(default="")
+    recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    withdrawn_at: Mapped[datetime | None]
+
+
+class CarePublished(Base):
+    """What calendars were last told of a task: its content as a digest, how often it changed, whether it is gone."""
+
+    __tablename__ = "care_published"
+    __table_args__ = (Index("ix_care_published_tree_id", "tree_id"),)
+
+    tree_id: Mapped[UUID] = mapped_column(ForeignKey("tree.id", ondelete="CASCADE"), primary_key=True)
+    key: Mapped[str] = mapped_column(primary_key=True)
+    kind: Mapped[str]
+    due_on: Mapped[date]
+    digest: Mapped[str]
+    sequence: Mapped[int] = mapped_column(default=0)
+    gone: Mapped[bool] = mapped_column(default=False)
+    modified_at: Mapped[datetime]

@@ -1,0 +1,45 @@
+"""Queries on plantings."""
+
+from collections.abc import Iterable, Sequence
+from uuid import UUID
+
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session, joinedload
+
+from june_shade.store.planting_tables import Planting
+from june_shade.store.tables import Plant, Stop, Tree
+
+
+def of_site(session: Session, site_id: UUID) -> Sequence[Planting]:
+    """A site's plantings that were not withdrawn: those to come by day, then what was planted, the newest first."""
+    query = select(Planting).where(Planting.site_id == site_id, Planting.withdrawn_at.is_(None))
+    rows = session.scalars(query.options(joinedload(Planting.plant)).order_by(Planting.planned_on, Planting.tag)).all()
+    done = sorted((r for r in rows if r.planted_on), key=lambda r: r.planted_on or r.planned_on, reverse=True)
+    return [*(r for r in rows if r.planted_on is None), *done]
+
+
+def trees_of(session: Session, planting_id: UUID) -> Sequence[Tree]:
+    """The trees that stand from a planting, by tag."""
+    return session.scalars(select(Tree).where(Tree.planting_id == planting_id).order_by(Tree.row_place, Tree.tag)).all()
+
+
+def by_tree(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, Planting]:
+    """The planting behind each of these trees that has one."""
+    query = (
+        select(Tree.id, Planting)
+        .join(Planting, Planting.id == Tree.planting_id)
+        .where(Tree.id.in_(list(tree_ids)), Planting.withdrawn_at.is_(None))
+    )
+    return dict(session.execute(query).all())
+
+
+def next_place(session: Session, site_id: UUID, stop: str) -> int:
+    """Where a row goes on at a stop: past the last tree there."""
+    query = select(func.max(Tree.row_place)).outerjoin(Stop, Stop.id == Tree.stop_id).where(Tree.site_id == site_id)
+    last = session.scalar(query.where(Stop.name == stop) if stop else query)
+    return 1 if last is None else last + 1
+
+
+def plant(session: Session, plant_id: UUID) -> Plant | None:
+    """A kind of tree."""
+    return session.get(Plant, plant_id)

@@ -1,0 +1,94 @@
+"""The care calendar: what each thing done asks for later, keys that stay, what was moved or dismissed."""
+
+import unittest
+from dataclasses import replace
+from datetime import date, timedelta
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from june_shade.core.care import calendar
+from june_shade.core.care.calendar import Act, Facts
+
+PLANTED = date(2026, 4, 24)
+TODAY = date(2026, 7, 15)
+FACTS = Facts(
+    PLANTED, support="one_stake", wrap=True, mulched=True, mulch_laid_on=date(2026, 5, 1), thin_on=date(2027, 3, 1)
+)
+
+
+def kinds(facts=FACTS, today=TODAY, acts=None):
+    return {task.kind: task for task in calendar.tasks(facts, today, acts or {})}
+
+
+class Tasks(unittest.TestCase):
+    def test_days_follow_from_what_was_done(self):
+        found = kinds()
+        # common practice: stakes off after a year, weeds held 3 months by mulch alone and 12 with card
+        self.assertEqual(found["stake_off"].due_on, PLANTED + timedelta(days=365))
+        self.assertEqual(found["mulch_top_up"].due_on, FACTS.thin_on)
+        self.assertAlmostEqual((found["weeds_through"].due_on - FACTS.mulch_laid_on).days, 91, delta=1)
+        card = kinds(replace(FACTS, underlay="card"))
+        self.assertAlmostEqual((card["weeds_through"].due_on - FACTS.mulch_laid_on).days, 365, delta=1)
+        self.assertEqual(found["mulch_check"].due_on, FACTS.mulch_laid_on + timedelta(days=365))
+
+    def test_nothing_is_asked_for_what_is_not_there(self):
+        bare = kinds(Facts(PLANTED, evergreen=True))
+        self.assertEqual(set(bare), {"flare_check"})
+
+    def test_flowers_come_off_in_the_first_bloom_and_most_in_the_second(self):
+        later = kinds(today=date(2027, 5, 1))
+        self.assertEqual(later["flowers_off"].due_on.year, 2027)
+        self.assertEqual(later["flowers_thin"].due_on.year, 2028)
+
+    def test_spring_is_half_a_year_away_south_of_the_equator(self):
+        self.assertEqual(kinds(today=date(2027, 4, 1))["flowers_off"].due_on, date(2027, 5, 1))
+        self.assertEqual(kinds(replace(FACTS, southern=True))["flowers_off"].due_on, date(2026, 11, 1))
+
+    def test_a_verdict_asks_for_its_work(self):
+        looked = replace(FACTS, mulch_looked_on=TODAY)
+        self.assertIn("mulch_pull_back", kinds(replace(looked, verdict="pull_back")))
+        stages = [t for t in calendar.tasks(replace(looked, verdict="in_stages"), TODAY, {}) if t.kind == "mulch_stage"]
+        self.assertEqual([t.part for t in stages], [1, 2, 3])
+        self.assertNotIn("weeds_through", kinds(looked))
+
+    def test_new_mulch_over_a_line_wants_emitters_lifted(self):
+        drip = kinds(replace(FACTS, emitters=True, mulch_laid_on=TODAY))
+        self.assertEqual(drip["emitters_lift"].due_on, TODAY)
+        self.assertNotIn("emitters_lift", kinds())
+
+
+class Said(unittest.TestCase):
+    def test_done_and_dismissed_are_gone_and_moved_is_moved(self):
+        self.assertNotIn("stake_off", kinds(acts={"stake_off": Act("done", TODAY)}))
+        self.assertNotIn("wrap_off", kinds(today=date(2028, 1, 1), acts={"wrap_off": Act("dismissed", TODAY, "fell")}))
+        moved = kinds(acts={"stake_off": Act("moved", date(2027, 6, 1), "windy")})["stake_off"]
+        self.assertEqual((moved.due_on, moved.moved_from), (date(2027, 6, 1), PLANTED + timedelta(days=365)))
+        self.assertEqual(moved.reason, "windy")
+
+    def test_a_key_stays_when_the_day_changes_and_not_when_the_task_is_another(self):
+        before = kinds()["mulch_top_up"]
+        measured = kinds(replace(FACTS, thin_on=date(2026, 12, 1)))["mulch_top_up"]
+        self.assertEqual(before.key, measured.key)
+        self.assertNotEqual(before.due_on, measured.due_on)
+        topped = kinds(replace(FACTS, mulch_laid_on=TODAY, thin_on=date(2027, 7, 1)))["mulch_top_up"]
+        self.assertNotEqual(before.key, topped.key)
+
+    def test_a_yearly_look_nobody_took_is_let_go(self):
+        year_on = PLANTED + timedelta(days=365)
+        self.assertIn("flare_check:1", [t.key for t in calendar.tasks(FACTS, year_on + timedelta(days=20), {})])
+        self.assertNotIn("flare_check:1", [t.key for t in calendar.tasks(FACTS, year_on + timedelta(days=60), {})])
+        self.assertIn("stake_off", [t.key for t in calendar.tasks(FACTS, year_on + timedelta(days=60), {})])
+
+    @given(st.dates(date(2026, 4, 24), date(2030, 1, 1)))
+    def test_keys_are_each_tasks_own_and_days_are_in_order(self, today):
+        found = calendar.tasks(replace(FACTS, verdict="in_stages", mulch_looked_on=TODAY, emitters=True), today, {})
+        keys = [task.key for task in found]
+        self.assertEqual(len(set(keys)), len(keys))
+        self.assertEqual([t.due_on for t in found], sorted(t.due_on for t in found))
+        self.assertTrue(all(t.due_on <= today + timedelta(days=calendar.AHEAD_DAYS) for t in found))
+        self.assertTrue(all(t.kind in calendar.KINDS for t in found))
+
+
+if __name__ == "__main__":
+    unittest.main()
