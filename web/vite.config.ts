@@ -4,9 +4,16 @@ import components from 'unplugin-vue-components/vite'
 import { fileURLToPath, URL } from 'node:url'
 import { defineConfig } from 'vite'
 
+/** Words that the server says too, in calendars, lie beside what writes them. */
+const words = fileURLToPath(new URL('../june_shade/formats/words', import.meta.url))
+
 export default defineConfig({
   plugins: [vue(), components({ dts: 'src/components.d.ts', dirs: [], resolvers: [ElementPlusResolver()] })],
-  resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
+  resolve: { alias: { '@words': words, '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   build: { target: 'es2022', chunkSizeWarningLimit: 900 },
-  server: { port: 5173, proxy: { '/api': process.env.JUNE_API ?? 'http://127.0.0.1:8640' } },
+  server: {
+    port: 5173,
+    proxy: { '/api': process.env.JUNE_API ?? 'http://127.0.0.1:8640' },
+    fs: { allow: ['.', words] },
+  },
 })

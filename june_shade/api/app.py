@@ -4,7 +4,7 @@ import logging
 import threading
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
-from datetime import timedelta
+from datetime import date, timedelta
 from pathlib import Path
 
 from fastapi import FastAPI, Request
@@ -18,6 +18,7 @@ from june_shade.api import errors
 from june_shade.api.routers import care, drip, log, mulch, planting, sites, soil, stock, trees, weather
 from june_shade.outside.forecast import HttpWeatherService, WeatherService
 from june_shade.plans import clock, forecast
+from june_shade.plans.drip import rows
 from june_shade.settings import Settings
 from june_shade.store import weather as weather_store
 from june_shade.store.session import make_engine, make_sessions, transaction
@@ -72,9 +73,16 @@ def _operation_id(route: APIRoute) -> str:
 
 
 def _keep_forecasts(app: FastAPI, stop: threading.Event) -> None:
-    """Fetch each station's forecast every few hours; after a failure try again sooner."""
+    """Fetch each station's forecast every few hours, after a failure sooner; once a day let laid drip grow with the
+    roots: what it does, and when it is outgrown."""
+    grown_on: date | None = None
     while True:
         try:
+            with transaction(app.state.sessions) as session:
+                today = clock.now(session).date()
+                if grown_on != today:
+                    rows.refresh_all(session)
+                    grown_on = today
             with transaction(app.state.sessions) as session:
                 for station in weather_store.stations(session):
                     fetched = station.forecast_fetched_at

@@ -7,17 +7,20 @@ that does what the plan says, most days. Streets, people and trees are invented.
 from dataclasses import dataclass, field
 from datetime import date, datetime, time, timedelta
 from typing import Any
-from uuid import NAMESPACE_URL, UUID, uuid5
+from uuid import UUID
 from zoneinfo import ZoneInfo
 
 import numpy as np
 from sqlalchemy import select
 from sqlalchemy.orm import Session, sessionmaker
 
+from june_shade.demo import planting
+from june_shade.demo.names import name_id
 from june_shade.demo.steps import as_days
 from june_shade.outside.forecast import WeatherDay
 from june_shade.plans import clock, log, register, soil, water, weather
 from june_shade.plans.drip import layouts
+from june_shade.plans.drip import rows as drip_rows
 from june_shade.plans.log import NewEntry
 from june_shade.standins.climate import Climate
 from june_shade.store.session import transaction
@@ -94,7 +97,7 @@ GROUNDS = (
             Row("Picnic bend", 6, "Acer grandidentatum", "1 in bare root", date(2026, 4, 8),
                 "{nth} from the table, trail side", surround="bare", basin_m=0.8, mulch_radius_m=0.6),
             Row("Depot Street boulevard", 8, "Zelkova serrata", "2 in balled", date(2026, 4, 15),
-                "{nth} from the depot, curb side", method="emitters", basin_m=None, mulch_radius_m=0.7,
+                "{nth} from the depot, curb side", method="emitters", basin_m=None, mulch_m=0.035, mulch_radius_m=0.7,
                 feel=(0.7, 0.8), line="Depot Street valve",
                 own={"obstacles": [{"kind": "paving", "bearing_deg": 90.0, "distance_m": 0.95, "across_m": 0.0},
                                    {"kind": "paving", "bearing_deg": 270.0, "distance_m": 1.1, "across_m": 0.0}]}),
@@ -186,11 +189,6 @@ ORDINALS = (
 )  # fmt: skip
 
 
-def name_id(*parts: object) -> UUID:
-    """A stable id for a thing of the demo."""
-    return uuid5(NAMESPACE_URL, "june-shade-demo/" + "/".join(str(part) for part in parts))
-
-
 def is_there(session: Session) -> bool:
     """Whether the demo was put in before."""
     return session.scalars(select(Site.id)).first() is not None
@@ -226,6 +224,8 @@ def fill(sessions: sessionmaker[Session], climate: Climate | None = None) -> Non
         prefix, number, day, minutes, depth_m = PROOF
         tree_id = name_id("tree", prefix, number)
         layouts.put_proof(session, name_id("proof", tree_id), tree_id, day, minutes, depth_m, "")
+        planting.fill(session, DAY)
+        drip_rows.refresh_site(session, name_id("site", prefix))  # as the roots have grown since it was laid
 
 
 def _read_gauges(session: Session) -> None:

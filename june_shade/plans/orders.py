@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 
 from june_shade.core.errors import InputError, JuneShadeError, NotFoundError
 from june_shade.core.mulch import lay, order
+from june_shade.core.mulch.materials import USUAL
 from june_shade.core.mulch.order import Order
 from june_shade.core.mulch.wasting import FULL_COVER_DEPTH_M
 from june_shade.core.planting.aids import Dose
@@ -58,13 +59,15 @@ class MulchRow:
 
 @dataclass(frozen=True, slots=True)
 class PlantingRow:
-    """A planting that is to come, computed for the trees that go in."""
+    """A planting to come, computed for the trees that go in; the mulch of their first rings, all of them [L]."""
 
     planting: Planting
     left: int
     rejected: int
     choice: Choice
     sheet: Sheet
+    mulch_settled_l: float
+    mulch_loose_l: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -126,13 +129,15 @@ def order_list(session: Session, scope: Scope) -> OrderList:
     mixed["compost"] += sum(row.compost_l for row in rows)
     there = yard.on_hand(session)
     lines = []
-    for name in dict.fromkeys(row.material for row in rows):
+    new = (USUAL,) if plantings else ()
+    for name in dict.fromkeys((*(row.material for row in rows), *new)):
         some = [row for row in rows if row.material == name]
-        extra = mixed.pop(name, 0.0)
-        loose = sum(row.loose_l for row in some) + extra
+        coming = plantings if name == USUAL else []
+        loose = sum(row.loose_l for row in some) + sum(one.mulch_loose_l for one in coming) + mixed.pop(name, 0.0)
+        settled = sum(row.settled_l for row in some) + sum(one.mulch_settled_l for one in coming)
         made = order.order(loose, there.get(name, 0.0), scope.truck_l)
-        ids = tuple(row.tree.id for row in some)
-        lines.append(MaterialLine(name, sum(row.settled_l for row in some), made, len(some), ids))
+        count = len(some) + sum(one.left for one in coming)
+        lines.append(MaterialLine(name, settled, made, count, tuple(row.tree.id for row in some)))
     for name, litres in mixed.items():
         if litres > 0:
             made = order.order(litres, there.get(name, 0.0), scope.truck_l)
@@ -195,7 +200,11 @@ def _plantings(session: Session, scope: Scope) -> list[PlantingRow]:
         count = batches.left(row)
         if count:
             choice, sheet, _ = batches.sheet_of(session, row, row.site, row.plant, count)
-            found.append(PlantingRow(row, count, batches.rejected(row), choice, sheet))
+            ring = stands.first_ring(session, row)
+            found.append(PlantingRow(
+                row, count, batches.rejected(row), choice, sheet, count * ring.full_settled_l,
+                count * ring.missing_loose_l,
+            ))  # fmt: skip
     return found
 
 

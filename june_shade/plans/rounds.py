@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session
 from june_shade.core.errors import JuneShadeError
 from june_shade.core.water import load
 from june_shade.plans import care, clock, log, sheets, water
+from june_shade.plans.planting import sheet as planting_sheet
 from june_shade.store import trees as store
 from june_shade.store.tables import LogEntry, Site
 
@@ -42,7 +43,7 @@ def _round_site(session: Session, site: Site) -> dict[str, Any]:
         "id": site.id, "name": site.name, "zone": site.timezone, "cautions": (), "problem": None, "filled": False,
         "guessed": 0, "ready": 0, "high_c": None, "day_off": False, "tank_l": site.tank_l,
         "crew_hours": site.crew_hours, "work_min": 0.0, "cost": None, "stops": [],
-        "care": care.due_today(session, site),
+        "care": care.due_today(session, site), "plantings": planting_sheet.due_today(session, site),
     }  # fmt: skip
     try:
         made = water.plan_site(session, site)

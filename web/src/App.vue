@@ -27,7 +27,9 @@ onMounted(() => void refresh().catch(() => undefined))
 
 const here = (name: string) =>
   route.path.startsWith(`/${name}`) ||
-  (name === 'more' && ['/sites', '/weather', '/plants'].some((p) => route.path.startsWith(p)))
+  (name === 'sites' && ['/care', '/order', '/plantings', '/lines'].some((p) => route.path.startsWith(p))) ||
+  (name === 'more' &&
+    ['/sites', '/weather', '/plants', '/care', '/order', '/plantings'].some((p) => route.path.startsWith(p)))
 
 useKeys((key, e) => {
   const place = places.find((p) => p.key === key)

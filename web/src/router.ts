@@ -15,6 +15,7 @@ export const router = createRouter({
       props: true,
       children: [
         { path: '', redirect: (to) => ({ name: 'tree-water', params: to.params }) },
+        { path: 'planting', name: 'tree-planting', component: () => import('@/views/PlantingPage.vue'), props: true },
         { path: 'water', name: 'tree-water', component: () => import('@/views/WaterPage.vue'), props: true },
         { path: 'drip', name: 'tree-drip', component: () => import('@/views/DripPage.vue'), props: true },
         { path: 'mulch', name: 'tree-mulch', component: () => import('@/views/MulchPage.vue'), props: true },
@@ -30,6 +31,20 @@ export const router = createRouter({
       component: () => import('@/views/SoilTestView.vue'),
       props: true,
     },
+    {
+      path: '/plantings/new',
+      name: 'planting-new',
+      component: () => import('@/views/PlantingFormView.vue'),
+    },
+    {
+      path: '/plantings/:id/edit',
+      name: 'planting-edit',
+      component: () => import('@/views/PlantingFormView.vue'),
+      props: true,
+    },
+    { path: '/plantings/:id', name: 'planting', component: () => import('@/views/PlantingView.vue'), props: true },
+    { path: '/order', name: 'order', component: () => import('@/views/OrderView.vue') },
+    { path: '/care', name: 'care', component: () => import('@/views/CareView.vue') },
     { path: '/lines/:id', name: 'line', component: () => import('@/views/LineView.vue'), props: true },
     { path: '/plants', name: 'plants', component: () => import('@/views/PlantsView.vue') },
     { path: '/plants/new', name: 'plant-new', component: () => import('@/views/PlantFormView.vue') },

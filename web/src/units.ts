@@ -16,6 +16,7 @@ export type Dimension =
   | 'lineflow'
   | 'head'
   | 'bore'
+  | 'bulk'
 
 interface Unit {
   label: string
@@ -29,7 +30,7 @@ const L = 3.785411784
 const IN = 0.0254
 const FT = 0.3048
 
-/** SI units: volume L, small and large m, rain mm, flow L/h, temperature degC, wind m/s, area m2, pace mm/h, weight kg, lineflow L/h a metre, head m of water, bore mm. */
+/** SI units: volume L, small and large m, rain mm, flow L/h, temperature degC, wind m/s, area m2, pace mm/h, weight kg, lineflow L/h a metre, head m of water, bore mm, bulk L. */
 const UNITS: Record<Dimension, Record<System, Unit>> = {
   volume: { metric: { label: 'L', factor: 1, digits: 1 }, us: { label: 'gal', factor: L, digits: 1 } },
   small: { metric: { label: 'cm', factor: 0.01, digits: 1 }, us: { label: 'in', factor: IN, digits: 1 } },
@@ -49,6 +50,10 @@ const UNITS: Record<Dimension, Record<System, Unit>> = {
   },
   head: { metric: { label: 'm', factor: 1, digits: 1 }, us: { label: 'psi', factor: 0.70307, digits: 0 } },
   bore: { metric: { label: 'mm', factor: 1, digits: 1 }, us: { label: 'in', factor: 25.4, digits: 2 } },
+  bulk: {
+    metric: { label: 'L', factor: 1, digits: 0 },
+    us: { label: 'ft³', factor: 28.316846592, digits: 1 },
+  },
   pace: { metric: { label: 'mm/h', factor: 1, digits: 0 }, us: { label: 'in/h', factor: 25.4, digits: 2 } },
 }
 
@@ -57,6 +62,19 @@ const WORDS: Partial<Record<Dimension, Record<string, number>>> = {
   volume: { l: 1, liter: 1, liters: 1, litre: 1, litres: 1, ml: 0.001, gal: L, gallon: L, gallons: L, g: L },
   small: { mm: 0.001, cm: 0.01, m: 1, in: IN, inch: IN, inches: IN, '"': IN, '″': IN, ft: FT, feet: FT, "'": FT },
   flow: { 'l/h': 1, lph: 1, 'l/min': 60, lpm: 60, 'gal/h': L, gph: L, 'gal/min': L * 60, gpm: L * 60 },
+}
+WORDS.bulk = {
+  l: 1,
+  liter: 1,
+  liters: 1,
+  m3: 1000,
+  'm³': 1000,
+  ft3: 28.316846592,
+  'ft³': 28.316846592,
+  yd3: 764.554857984,
+  'yd³': 764.554857984,
+  yd: 764.554857984,
+  gal: L,
 }
 WORDS.large = WORDS.small
 WORDS.bore = { mm: 1, cm: 10, in: 25.4, inch: 25.4, inches: 25.4, '"': 25.4, '″': 25.4 }
@@ -123,7 +141,7 @@ function number(typed: string): number | null {
 /** What was typed, in SI; a number alone is in the system shown. null = can't be read. */
 export function parse(dimension: Dimension, typed: string): number | null {
   const words = WORDS[dimension] ?? {}
-  const match = /^\s*([-+]?[\d.,]+(?:\s+\d+\s*\/\s*\d+|\s*\/\s*\d+)?)\s*([a-z"'″/]*)\.?\s*$/i.exec(typed)
+  const match = /^\s*([-+]?[\d.,]+(?:\s+\d+\s*\/\s*\d+|\s*\/\s*\d+)?)\s*([a-z"'″/]*[3³]?)\.?\s*$/i.exec(typed)
   if (!match) return null
   const value = number(match[1] ?? '')
   if (value === null) return null

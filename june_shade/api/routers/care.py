@@ -98,6 +98,7 @@ def get_order(
                 "planned_on": one.planting.planned_on, "left": one.left, "rejected": one.rejected,
                 "count": one.planting.count, "choice": one.choice, "hole": one.sheet.hole, "mix": one.sheet.mix,
                 "first_each_l": one.sheet.first.litres, "first_goes": one.sheet.first.goes,
+                "mulch_settled_l": one.mulch_settled_l, "mulch_loose_l": one.mulch_loose_l,
             }
             for one in found.plantings
         ],

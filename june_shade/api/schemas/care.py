@@ -103,6 +103,8 @@ class OrderPlanting(Out):
     mix: MixOut
     first_each_l: float = quantity("L", "First water, each tree")
     first_goes: int
+    mulch_settled_l: float = quantity("L", "Mulch of their first rings, settled, all of them")
+    mulch_loose_l: float = quantity("L", "The same, loose")
 
 
 class LoadWater(Out):

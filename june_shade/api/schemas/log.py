@@ -8,6 +8,7 @@ from pydantic import AwareDatetime, Field, StringConstraints, model_validator
 
 from june_shade.api.schemas.care import TaskOut
 from june_shade.api.schemas.common import In, Out, quantity
+from june_shade.api.schemas.planting import PlantingRow
 from june_shade.api.schemas.trees import LineOut, Next, Section
 
 NoteText = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=2000)]
@@ -140,6 +141,7 @@ class RoundSite(Out):
     cost: float | None = Field(description="The day's logged water and time at the site's prices, if it has them.")
     work_min: float = quantity("min", "Minutes of standing by what is still to be watered")
     stops: list[RoundStop]
+    plantings: list[PlantingRow] = Field(description="Planned for today or before, not in the ground yet.")
     care: list[TaskOut] = Field(description="Dated tasks that are due: mulch, stakes, flares.")
 
 

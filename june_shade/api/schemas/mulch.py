@@ -106,8 +106,8 @@ class NeighbourOut(Out):
 class RingDrawing(Out):
     """A ring to scale."""
 
-    outlines: list[list[tuple[float, float]]] = Field(description="Covered ground [m], holes too.")
-    profile: list[tuple[float, float]] = Field(description="Distance from the trunk's middle and depth [m].")
+    outlines: list[list[list[float]]] = Field(description="Covered ground [m], holes too.")
+    profile: list[list[float]] = Field(description="Distance from the trunk's middle and depth [m].")
     neighbours: list[NeighbourOut]
     shapes: list[ShapeOut]
     reach_m: float = quantity("m", "Half the side of what is drawn")

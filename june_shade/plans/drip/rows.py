@@ -214,3 +214,10 @@ def refresh_site(session: Session, site_id: UUID) -> None:
     laid = store.laid_trees(session, site_id)
     if laid:
         refresh(session, [tree.id for tree in laid])
+
+
+def refresh_all(session: Session) -> None:
+    """Compute anew what every stored layout does, site by site."""
+    for site in tree_store.sites(session):
+        tree_store.lock_site(session, site.id, exclusive=True)
+        refresh_site(session, site.id)

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 
 from june_shade.core.drip.scene import TAKES_GROUND, shape, toward
 from june_shade.core.mulch import ring, wasting
-from june_shade.core.mulch.lay import Choice, Stand
+from june_shade.core.mulch.lay import Choice, Laid, Stand, lay
 from june_shade.core.mulch.materials import USUAL, material
 from june_shade.core.mulch.wasting import DAYS_A_YEAR
 from june_shade.core.soil.textures import Soil
@@ -25,6 +25,7 @@ from june_shade.store import drip as drip_store
 from june_shade.store import mulch as store
 from june_shade.store import trees as tree_store
 from june_shade.store.mulch_tables import MulchEntry
+from june_shade.store.planting_tables import Planting
 from june_shade.store.tables import Tree
 
 NEAR_M = 15.0
@@ -86,6 +87,18 @@ def choice_of(tree: Tree, soil: Soil) -> tuple[Choice, bool]:
     return replace(usual, **{k: v for k, v in tree.mulch_choice.items() if k in asdict(usual)}), False
 
 
+def first_ring(session: Session, row: Planting) -> Laid:
+    """The ring that a tree of a planting gets once it stands."""
+    soil = ground.in_force(session, row.site).soil
+    ball = balls.radius_m(row.kind, row.ball_diameter_m)
+    crown = float(balls.crown_diameter_from_caliper_m(row.caliper_m))
+    choice = Choice(
+        USUAL, ring.target_depth_m(soil.intake_mm_h, row.microclimate),
+        round(ring.target_radius_m(crown / 2, ball, row.plant.mature_spread_m / 2), 2), ring.CLEAR_GAP_M,
+    )  # fmt: skip
+    return lay(choice, Stand(row.caliper_m, ball, ring.thin_radius_m(row.kind, ball, 0), taken=taken_by(row)))
+
+
 def readings_now_m(tree: Tree, newest: MulchEntry | None, today: date) -> tuple[float, ...]:
     """What lies there now, side by side where the last look read it so, else one depth [m]."""
     now = depth_now_m(tree, today)
@@ -94,7 +107,7 @@ def readings_now_m(tree: Tree, newest: MulchEntry | None, today: date) -> tuple[
     return tuple(depth * now / newest.depth_m for depth in newest.readings["depths_m"])
 
 
-def taken_by(tree: Tree, at: tuple[float, float] = (0.0, 0.0)) -> BaseGeometry | None:
+def taken_by(tree: Any, at: tuple[float, float] = (0.0, 0.0)) -> BaseGeometry | None:
     """Ground beside a tree that its ring can't have, None = nothing."""
     shapes = [shape(o) for o in scenes.obstacles_of(tree) if o.kind in TAKES_GROUND]
     if not shapes:

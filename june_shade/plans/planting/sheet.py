@@ -12,7 +12,7 @@ from june_shade.plans import clock, ground, register
 from june_shade.plans.planting import batches
 from june_shade.store import planting as store
 from june_shade.store.planting_tables import Planting
-from june_shade.store.tables import Tree
+from june_shade.store.tables import Site, Tree
 
 
 def batch_page(session: Session, planting_id: UUID) -> dict[str, Any]:
@@ -44,6 +44,12 @@ def site_rows(session: Session, site_id: UUID) -> list[dict[str, Any]]:
         }
         for row in store.of_site(session, site_id)
     ]  # fmt: skip
+
+
+def due_today(session: Session, site: Site) -> list[dict[str, Any]]:
+    """A site's plantings that are planned for today or were before, and are not in the ground yet."""
+    today = clock.today(session, site.timezone)
+    return [row for row in site_rows(session, site.id) if row["planted_on"] is None and row["planned_on"] <= today]
 
 
 def tree_page(session: Session, tree_id: UUID, choice: Mapping[str, Any] | None = None,

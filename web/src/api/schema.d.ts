@@ -4480,6 +4480,16 @@ export interface components {
             left: number;
             mix: components["schemas"]["MixOut"];
             /**
+             * Mulch Loose L
+             * @description The same, loose [L]
+             */
+            mulch_loose_l: number;
+            /**
+             * Mulch Settled L
+             * @description Mulch of their first rings, settled, all of them [L]
+             */
+            mulch_settled_l: number;
+            /**
              * Planned On
              * Format: date
              */
@@ -5612,18 +5622,12 @@ export interface components {
              * Outlines
              * @description Covered ground [m], holes too.
              */
-            outlines: [
-                number,
-                number
-            ][][];
+            outlines: number[][][];
             /**
              * Profile
              * @description Distance from the trunk's middle and depth [m].
              */
-            profile: [
-                number,
-                number
-            ][];
+            profile: number[][];
             /**
              * Reach M
              * @description Half the side of what is drawn [m]
@@ -5708,6 +5712,11 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+            /**
+             * Plantings
+             * @description Planned for today or before, not in the ground yet.
+             */
+            plantings: components["schemas"]["PlantingRow"][];
             /**
              * Problem
              * @description Why there is no plan, where there is none.

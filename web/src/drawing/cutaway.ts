@@ -52,6 +52,15 @@ function level(share: number, ground: number, depth: number) {
   return { y: ground + depth * (1 - held), height: depth * held }
 }
 
+/** Four branches under a crown, each ending where its neighbours leave room: how wide, how far up, in pixels. */
+export function branches(cx: number, ground: number, above: number, crownHalf: number, crownY: number): string[] {
+  return [-0.9, -0.5, 0.55, 0.86].map((reach, n) => {
+    const from = ground - above * [0.62, 0.8, 0.74, 0.56][n]!
+    const end = crownY + [34, 10, 12, 38][n]!
+    return `M${f(cx)} ${f(from)}C${f(cx + crownHalf * reach * 0.25)} ${f(from - 26)} ${f(cx + crownHalf * reach * 0.6)} ${f(end + 22)} ${f(cx + crownHalf * reach)} ${f(end)}`
+  })
+}
+
 export function cutaway(s: Section, width: number, below: number, ground: number, above: number): Cutaway {
   const reach = Math.max(s.established_radius_m, s.ring_radius_m, s.mulch_outer_radius_m ?? 0) * 1.06
   const deep = Math.max(s.root_depth_m, s.ball_height_m) * 1.06
@@ -107,11 +116,7 @@ export function cutaway(s: Section, width: number, below: number, ground: number
     ? {
         half: crownHalf,
         y: crownY,
-        branches: [-0.9, -0.5, 0.55, 0.86].map((reach, n) => {
-          const from = ground - above * [0.62, 0.8, 0.74, 0.56][n]!
-          const end = crownY + [34, 10, 12, 38][n]!
-          return `M${f(cx)} ${f(from)}C${f(cx + crownHalf * reach * 0.25)} ${f(from - 26)} ${f(cx + crownHalf * reach * 0.6)} ${f(end + 22)} ${f(cx + crownHalf * reach)} ${f(end)}`
-        }),
+        branches: branches(cx, ground, above, crownHalf, crownY),
       }
     : null
 

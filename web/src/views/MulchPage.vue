@@ -1,133 +1,311 @@
 <script setup lang="ts">
-/** A tree's mulch ring on the same soil line: what to bring, in what is carried; what is there; what is wrong with it. */
-import { useMediaQuery } from '@vueuse/core'
-import { computed } from 'vue'
+/** A tree's mulch: what to lay now, the ring in section and plan on one soil line, what it saves, the look at it. */
+import { useDebounceFn, useMediaQuery } from '@vueuse/core'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { api, take } from '@/api/client'
+import { api, newId, persist, Problem, take, type Schema, type Wrong } from '@/api/client'
 import BigFigure from '@/components/common/BigFigure.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import WorkingLines from '@/components/common/WorkingLines.vue'
-import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
-import RingPlan from '@/components/sheet/RingPlan.vue'
+import MaterialTable from '@/components/mulch/MaterialTable.vue'
+import MulchFields from '@/components/mulch/MulchFields.vue'
+import MulchPlan from '@/components/mulch/MulchPlan.vue'
+import MulchSection from '@/components/mulch/MulchSection.vue'
+import RingLook from '@/components/mulch/RingLook.vue'
 import SoilScene from '@/components/sheet/SoilScene.vue'
+import { useActing } from '@/composables/useActing'
+import { useCarried } from '@/composables/useCarried'
 import { dayCount } from '@/composables/useDay'
 import { useResource } from '@/composables/useResource'
-import { monthYear } from '@/logic/dates'
+import { fullDay, monthYear } from '@/logic/dates'
 import { isUs, text } from '@/units'
 
 const props = defineProps<{ id: string }>()
 const { t } = useI18n()
 const narrow = useMediaQuery('(max-width: 767px)')
+const path = () => ({ tree_id: props.id })
 const { data, error, loading, load } = useResource(
-  (signal) => take(api.GET('/api/trees/{tree_id}/mulch', { params: { path: { tree_id: props.id } }, signal })),
+  (signal) => take(api.GET('/api/trees/{tree_id}/mulch', { params: { path: path() }, signal })),
   [() => props.id, dayCount],
 )
-const SIZES_L: Record<string, number> = { barrow_85_l: 85, tub_57_l: 57, bin_121_l: 121, bag_57_l: 57 }
-const GALLONS: Record<string, number> = { tub_57_l: 15, bin_121_l: 32 }
-const FEET3: Record<string, number> = { barrow_85_l: 3, bag_57_l: 2 }
-function size(what: string): string {
-  if (!isUs.value) return `${SIZES_L[what]}\u00a0L`
-  return GALLONS[what] ? `${GALLONS[what]}\u00a0gal` : `${FEET3[what]}\u00a0ft³`
-}
-const bulk = computed(() => {
-  const m = data.value!
-  return isUs.value ? `${m.cubic_yards.toFixed(2)}\u00a0yd³` : `${m.cubic_metres.toFixed(2)}\u00a0m³`
+const page = shallowRef<Schema['MulchSheet'] | null>(null)
+const choice = ref<Schema['MulchChoiceIO'] | null>(null)
+const typed = ref(false)
+const errors = ref<Record<string, Wrong>>({})
+let asking: AbortController | null = null
+watch(data, (got) => {
+  if (!got) return
+  asking?.abort()
+  page.value = got
+  choice.value = { ...got.choice }
+  typed.value = false
+  errors.value = {}
 })
-const material = computed(() => (data.value ? t(`material.${data.value.material}`) : ''))
-const needed = computed(() => (data.value?.missing_loose_l ?? 0) >= 1)
-const thin = computed(() => data.value?.findings.some((f) => f.code === 'too_shallow') ?? false)
-// the ring as it should stand, drawn where none is there yet
-const drawn = computed(() => {
-  const m = data.value
-  if (!m?.section) return null
-  return {
-    ...m.section,
-    mulch_outer_radius_m: m.outer_radius_m,
-    mulch_depth_m: m.has_ring ? m.depth_now_m : m.target_depth_m,
+const look = useDebounceFn(async () => {
+  asking?.abort()
+  asking = new AbortController()
+  try {
+    page.value = await take(
+      api.POST('/api/trees/{tree_id}/mulch/look', {
+        params: { path: path() },
+        body: choice.value!,
+        signal: asking.signal,
+      }),
+    )
+    errors.value = {}
+  } catch (e) {
+    if (e instanceof Problem) errors.value = Object.keys(e.fields).length ? e.fields : { depth_m: e.detail }
+    else if (!(e instanceof DOMException)) throw e
   }
+}, 250)
+function measure(value: Schema['MulchChoiceIO']) {
+  choice.value = value
+  typed.value = true
+  void look()
+}
+const { busy, said, failed, act } = useActing(load)
+const keep = (body: Schema['MulchChoiceIO'] | null) =>
+  act(
+    () => persist(() => api.PUT('/api/mulch-choices', { body: { tree_ids: [props.id], choice: body } })),
+    t('mulch.kept'),
+  )
+let entry = newId()
+async function laid() {
+  const done = await act(
+    async () => {
+      if (typed.value)
+        await persist(() => api.PUT('/api/mulch-choices', { body: { tree_ids: [props.id], choice: choice.value } }))
+      return persist(() =>
+        api.PUT('/api/mulch-entries/{entry_id}', {
+          params: { path: { entry_id: entry } },
+          body: { tree_id: props.id, note: '' },
+        }),
+      )
+    },
+    page.value?.tree.method === 'emitters' ? t('mulch.laidSaid') : t('mulch.laidPlain'),
+  )
+  if (done) entry = newId()
+}
+const takeBack = (entryId: string) =>
+  act(
+    () =>
+      persist(() => api.POST('/api/mulch-entries/{entry_id}/withdraw', { params: { path: { entry_id: entryId } } })),
+    t('mulch.undone'),
+  )
+const { inWords, bulk } = useCarried()
+const material = computed(() => (page.value ? t(`material.${page.value.choice.material}`) : ''))
+const needed = computed(() => (page.value?.laid.missing_loose_l ?? 0) >= 1)
+const urgent = computed(() => ['pull_back', 'in_stages', 'thin_out'].includes(page.value?.verdict ?? ''))
+const ballRadius = computed(() => {
+  const m = page.value
+  return m?.section?.ball_radius_m ?? (m ? m.tree.ball_diameter_m / 2 : 0)
 })
 const findingWords = (code: string) =>
   t(`mulch.finding.${code}`, {
     gap: text('small', 0.08, 0),
-    least: text('small', 0.45, 0),
+    least: text('large', 0.45, 1),
     most: text('small', 0.1, 0),
+    full: text('small', 0.05, 0),
   })
+const half = computed(() => {
+  const months = Math.round((page.value?.wasting_years ?? 0) * Math.LN2 * 12)
+  return t('mulch.months', { n: months }, months)
+})
+const share = computed(() => {
+  const l = page.value!.laid
+  return `${Math.round((100 * l.full_settled_l) / Math.max(1e-6, l.alone_l))}\u00a0%`
+})
+function history(h: Schema['MulchEntryOut']): string {
+  const day = fullDay(h.day)
+  const depth = text('small', h.depth_m)
+  if (h.kind === 'check') return t('mulch.hCheck', { day, depth })
+  const words = { day, depth, material: h.material ? t(`material.${h.material}`) : '' }
+  return h.loose_l ? t('mulch.hLaid', { ...words, loose: bulk(h.loose_l) }) : t('mulch.hLaidPlain', words)
+}
 </script>
 
 <template>
-  <StatePanel :error="error" :loading="loading && !data" @retry="load">
-    <template v-if="data">
-      <SoilScene :above="104" :below="266">
+  <StatePanel :error="error" :loading="loading && !page" @retry="load">
+    <template v-if="page && choice">
+      <SoilScene :above="20" :below="250">
         <template #drawing="{ width, height, ground, phone }">
-          <CutawayDrawing
-            v-if="drawn"
-            :section="drawn"
-            :size="phone ? 'medium' : 'large'"
+          <MulchSection
+            :mulch="page"
             :width="width"
             :height="height"
             :ground="ground"
-            :mulch-label="t('cutaway.mulch', { depth: text('small', drawn.mulch_depth_m) })"
+            :phone="phone"
+            :ball-radius="ballRadius"
           />
         </template>
         <template #act>
+          <p v-if="page.verdict && urgent" class="lead warn">
+            {{ t(`mulch.verdict.${page.verdict}`, { over: text('small', 0.1, 0), by: '', loose: '', material }) }}
+          </p>
           <template v-if="needed">
-            <p class="bring">{{ t('mulch.bring') }}</p>
-            <BigFigure dimension="volume" :value="data.missing_loose_l" :size="72" />
+            <p class="lead">{{ page.has_ring ? t('mulch.topUp') : t('mulch.lay') }}</p>
+            <BigFigure dimension="bulk" :value="page.laid.missing_loose_l" :size="narrow ? 52 : 64" />
             <p class="time">
-              {{ t('mulch.loose', { material }) }},
-              {{ t('mulch.settled', { amount: text('volume', data.missing_settled_l, 0) }) }}
+              {{ t('mulch.loose', { material, settled: text('bulk', page.laid.missing_settled_l) }) }}
             </p>
-            <p v-if="!data.has_ring" class="quiet">{{ t('mulch.noRing') }}</p>
+            <p class="carried">{{ t('mulch.carriedAs', { what: inWords(page.order.carried) }) }}</p>
           </template>
           <template v-else>
             <p class="none">{{ t('mulch.enough') }}</p>
-            <p class="time">{{ t('mulch.enoughWords', { depth: text('small', data.depth_now_m), material }) }}</p>
+            <p class="time">{{ t('mulch.enoughWords', { depth: text('small', page.depth_now_m), material }) }}</p>
           </template>
-          <p v-if="data.top_up_on && data.has_ring && !thin" class="time">
-            {{ t('mulch.topUp', { depth: text('small', 0.05, 0), when: monthYear(data.top_up_on) }) }}
+          <p class="how">
+            {{
+              t('mulch.spread', {
+                depth: text('small', page.choice.depth_m),
+                gap: text('small', page.choice.clear_gap_m),
+                radius: text('large', page.choice.outer_radius_m),
+              })
+            }}
+            <template v-if="page.thin_radius_m > 0">{{
+              t('mulch.thinBall', { depth: text('small', 0.05, 0) })
+            }}</template>
+            {{ t('mulch.proof', { depth: text('small', page.choice.depth_m) }) }}
           </p>
-          <p v-if="!data.top_up_on" class="quiet">{{ t('mulch.never') }}</p>
+          <p v-if="!page.has_ring" class="quiet">{{ t('mulch.noRing') }}</p>
           <ul class="findings">
-            <li v-for="f in data.findings" :key="f.code" class="warn">{{ findingWords(f.code) }}</li>
+            <li v-for="f in page.findings" :key="f.code" class="warn">{{ findingWords(f.code) }}</li>
           </ul>
+          <div class="buttons no-print">
+            <button
+              v-if="needed"
+              type="button"
+              class="button main"
+              :disabled="busy || Object.keys(errors).length > 0"
+              @click="laid"
+            >
+              {{ t('mulch.laid') }}
+            </button>
+            <RouterLink class="button" :to="{ name: 'order', query: { site: page.tree.site_id, tree: id } }">{{
+              t('mulch.order')
+            }}</RouterLink>
+          </div>
+          <p v-if="said" role="status">{{ said }}</p>
+          <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
         </template>
         <template #hang>
-          <div v-if="needed" class="carried">
-            <h2>{{ t('mulch.or') }}</h2>
-            <ul>
-              <li v-for="(n, what) in data.carried" :key="what">
-                <strong>{{ n }}</strong> {{ t(`mulch.${what}`, { size: size(what) }) }}
-              </li>
-              <li>
-                <strong>{{ bulk }}</strong>
-              </li>
-            </ul>
-          </div>
-          <div v-else class="carried" />
-          <RingPlan :mulch="data" :width="narrow ? 358 : 560" :height="narrow ? 168 : 246" :stacked="narrow" />
+          <MulchPlan
+            class="plan"
+            :mulch="page"
+            :width="narrow ? 358 : 520"
+            :height="narrow ? 200 : 226"
+            :ball-radius="ballRadius"
+          />
         </template>
       </SoilScene>
-      <p class="caution">{{ t('mulch.caution') }}</p>
       <div class="lower">
         <section>
-          <h2>{{ t('mulch.ring') }}</h2>
-          <dl>
-            <dt>{{ t('mulch.depth') }}</dt>
-            <dd>{{ text('small', data.depth_now_m) }}</dd>
-            <dt>{{ t('mulch.target') }}</dt>
-            <dd>{{ text('small', data.target_depth_m) }}</dd>
-            <dt>{{ t('mulch.radius') }}</dt>
-            <dd>{{ text('large', data.outer_radius_m) }}</dd>
-            <dt>{{ t('mulch.bare') }}</dt>
-            <dd>{{ text('small', data.bare_radius_m) }}</dd>
-            <dt>{{ t('mulch.area') }}</dt>
-            <dd>{{ text('area', data.area_m2) }}</dd>
-          </dl>
-          <p v-if="!data.findings.length" class="quiet">{{ t('mulch.fine') }}</p>
+          <h2>{{ t('mulch.saves') }}</h2>
+          <template v-if="page.saving">
+            <p class="big">{{ t('mulch.savesBig', { amount: text('volume', page.saving.saved_l, 0) }) }}</p>
+            <p>
+              {{
+                t('mulch.savesWords', {
+                  days: page.saving.days,
+                  with: text('volume', page.saving.with_l, 0),
+                  without: text('volume', page.saving.without_l, 0),
+                  n: page.saving.waterings_with,
+                  m: page.saving.waterings_without,
+                })
+              }}
+            </p>
+          </template>
+          <p v-else class="quiet">{{ t('mulch.savesNone') }}</p>
+          <ul class="facts">
+            <li v-if="page.laid.shared">{{ t(isUs ? 'mulch.shared' : 'mulch.sharedMetric', { share }) }}</li>
+            <li>{{ t('mulch.area', { area: text('area', page.laid.area_m2) }) }}</li>
+            <li v-if="page.has_ring && page.thin_on">
+              {{ t('mulch.thinOn', { depth: text('small', 0.05, 0), when: monthYear(page.thin_on) }) }}.
+              {{ t(page.measured ? 'mulch.ownPace' : 'mulch.usualPace', { half }) }}
+            </li>
+            <li v-else-if="page.has_ring">{{ t('mulch.never') }}</li>
+            <li v-if="page.weeds_on">{{ t('mulch.weedsOn', { when: monthYear(page.weeds_on) }) }}</li>
+            <li v-if="page.laid.underlay && page.laid.underlay.kind !== 'roll'">
+              {{
+                t(
+                  'mulch.underSays',
+                  { n: page.laid.underlay.sheets, wet: text('volume', page.laid.underlay.wetting_l, 0) },
+                  page.laid.underlay.sheets,
+                )
+              }}
+              {{ choice.over_ball ? '' : t('mulch.underBare') }}
+            </li>
+            <li v-else-if="page.laid.underlay">
+              {{
+                t('mulch.rollSays', {
+                  length: text('large', page.laid.underlay.roll_m, 1),
+                  wet: text('volume', page.laid.underlay.wetting_l, 0),
+                })
+              }}
+            </li>
+            <li v-if="page.laid.compost_l > 0">{{ text('bulk', page.laid.compost_l) }} {{ t('material.compost') }}</li>
+            <li class="quiet">
+              {{ t('mulch.yard', { amount: bulk(page.order.on_hand_l), buy: bulk(page.order.buy_l) }) }}
+            </li>
+          </ul>
+        </section>
+        <section class="no-print">
+          <h2>{{ t('mulch.look.title') }}</h2>
+          <RingLook :tree-id="id" :material="material" @changed="load" />
+        </section>
+        <section class="no-print">
+          <h2>{{ t('mulch.measures') }}</h2>
+          <MulchFields
+            :model-value="choice"
+            :errors="errors"
+            :materials="page.suitability"
+            @update:model-value="measure"
+          />
+          <p v-if="page.suggested && !typed" class="quiet after">{{ t('mulch.suggested') }}</p>
+          <p class="quiet after">{{ t('mulch.underDoubt') }}</p>
+          <div class="buttons">
+            <button
+              type="button"
+              class="button"
+              :disabled="busy || !typed || Object.keys(errors).length > 0"
+              @click="keep(choice)"
+            >
+              {{ t('mulch.save') }}
+            </button>
+            <button v-if="!page.suggested" type="button" class="button plain" :disabled="busy" @click="keep(null)">
+              {{ t('mulch.asSuggested') }}
+            </button>
+          </div>
         </section>
         <section>
+          <h2>{{ t('mulch.history') }}</h2>
+          <p v-if="!page.history.length" class="quiet">{{ t('mulch.noHistory') }}</p>
+          <ul class="history">
+            <li v-for="h in page.history" :key="h.id" :class="{ withdrawn: h.withdrawn }">
+              <span>{{ history(h) }}</span>
+              <span v-if="h.verdict && h.verdict !== 'fine'" class="quiet">{{
+                h.weeds ? t('mulch.withWeeds') : ''
+              }}</span>
+              <button
+                v-if="!h.withdrawn"
+                type="button"
+                class="button plain no-print"
+                :disabled="busy"
+                @click="takeBack(h.id)"
+              >
+                {{ t('mulch.undo') }}
+              </button>
+            </li>
+          </ul>
+          <p class="caution">{{ t('mulch.caution') }}</p>
+        </section>
+        <section class="no-print">
+          <h2>{{ t('mulch.materials') }}</h2>
+          <MaterialTable :materials="page.suitability" :chosen="choice.material" />
+        </section>
+        <section class="no-print">
           <h2>{{ t('sheet.workingFor') }}</h2>
-          <WorkingLines :lines="data.working" />
+          <WorkingLines :lines="page.working" />
         </section>
       </div>
     </template>
@@ -135,14 +313,23 @@ const findingWords = (code: string) =>
 </template>
 
 <style scoped>
-.bring {
-  font-size: 28px;
+.lead {
+  font-size: 26px;
   font-weight: 600;
+  line-height: 1.2;
 }
 .time {
   font-size: 20px;
   font-weight: 500;
-  margin-top: 6px;
+  margin-top: 4px;
+}
+.carried {
+  font-size: 18px;
+}
+.how {
+  font-size: 18px;
+  margin-top: 8px;
+  max-width: 58ch;
 }
 .none {
   font-size: 40px;
@@ -153,52 +340,64 @@ const findingWords = (code: string) =>
   gap: 6px;
   margin: 8px 0;
 }
-.carried {
-  min-height: 114px;
-  padding-top: 6px;
-}
-.carried h2 {
-  font-size: 18px;
-}
-.carried ul {
+.buttons {
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 28px;
-  font-size: 18px;
+  gap: 8px 12px;
+  margin: 12px 0;
 }
-.carried strong {
-  font-size: 22px;
+.plan {
+  margin-top: 10px;
+}
+.big {
+  font-size: 28px;
+  font-weight: 600;
+}
+.facts li,
+.history li {
+  border-bottom: 1px solid var(--hair);
+  padding: 7px 0;
+}
+.history li {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  justify-content: space-between;
+  gap: 4px 12px;
+  padding: 0;
+  min-height: var(--tap);
+}
+.withdrawn {
+  text-decoration: line-through;
+  color: var(--ink-2);
+}
+.after {
+  margin-top: 10px;
 }
 .caution {
-  margin: 14px 0 20px;
+  margin-top: 16px;
 }
 .lower {
   display: grid;
   grid-template-columns: minmax(0, 548px) minmax(0, 560px);
-  gap: 36px;
+  gap: 28px 36px;
   align-items: start;
+  margin-top: 24px;
 }
 .lower h2 {
   font-size: 20px;
   border-bottom: 2px solid var(--ink);
   padding-bottom: 4px;
-}
-dl {
-  display: grid;
-  grid-template-columns: 1fr auto;
-}
-dt,
-dd {
-  border-bottom: 1px solid var(--hair);
-  padding: 9px 0;
-}
-dd {
-  text-align: right;
-  font-weight: 600;
+  margin-bottom: 8px;
 }
 @media (max-width: 1023px) {
   .lower {
     grid-template-columns: minmax(0, 1fr);
+  }
+}
+@media (max-width: 767px) {
+  .lead {
+    font-size: 22px;
   }
 }
 </style>

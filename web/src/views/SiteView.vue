@@ -6,6 +6,7 @@ import { api, take, type Schema } from '@/api/client'
 import StatePanel from '@/components/common/StatePanel.vue'
 import ModeChoice from '@/components/site/ModeChoice.vue'
 import RainGauge from '@/components/site/RainGauge.vue'
+import SitePlantings from '@/components/site/SitePlantings.vue'
 import SiteLines from '@/components/site/SiteLines.vue'
 import SoilColumn from '@/components/soil/SoilColumn.vue'
 import TestOutcome from '@/components/soil/TestOutcome.vue'
@@ -117,6 +118,7 @@ const withdraw = (testId: string) =>
             </li>
           </ul>
         </section>
+        <SitePlantings :site-id="id" />
         <SiteLines :site-id="id" />
         <ModeChoice v-if="site" :site-id="id" :mode="site.mode" :busy="busy" @use="goBy" />
         <RainGauge :site-id="id" @changed="load" />

@@ -7,6 +7,7 @@ import type { Schema } from '@/api/client'
 import ActButton from '@/components/common/ActButton.vue'
 import BigFigure from '@/components/common/BigFigure.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
+import CareToday from '@/components/today/CareToday.vue'
 import ClockRow from '@/components/today/ClockRow.vue'
 import CurrentTree from '@/components/today/CurrentTree.vue'
 import FirstSteps from '@/components/today/FirstSteps.vue'
@@ -171,6 +172,7 @@ function pick(id: string) {
             <ul v-if="!inYard && cautions.length" class="cautions after">
               <li v-for="c in cautions" :key="c">{{ c }}</li>
             </ul>
+            <CareToday v-if="wide" :sites="data.sites" :day="data.day" @changed="load" />
             <p v-for="s in problems" :key="s.id" class="warn">
               {{ s.name }}: {{ s.problem }}
               <RouterLink :to="{ name: 'weather' }">{{ t('sheet.mendWeather') }}</RouterLink>
@@ -191,6 +193,7 @@ function pick(id: string) {
             <ActButton v-if="!inYard && !ended && rows.length" class="plain foot no-print" @act="end(true)">{{
               t('today.endDay')
             }}</ActButton>
+            <CareToday v-if="!wide" :sites="data.sites" :day="data.day" @changed="load" />
             <p v-if="ready" class="quiet foot">{{ t('today.ready', { n: ready }, ready) }}</p>
             <p v-if="guessed" class="quiet foot">{{ t('today.guessed', { n: guessed }, guessed) }}</p>
           </section>

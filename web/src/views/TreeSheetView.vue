@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A tree's sheet: which tree it is, and its pages in working order over one soil line. */
+import { useMediaQuery } from '@vueuse/core'
 import { useI18n } from 'vue-i18n'
 import { api, take } from '@/api/client'
 import StatePanel from '@/components/common/StatePanel.vue'
@@ -9,7 +10,8 @@ import { text } from '@/units'
 
 const props = defineProps<{ id: string }>()
 const { t } = useI18n()
-const pages = ['water', 'drip', 'mulch'] as const
+const phone = useMediaQuery('(max-width: 767px)')
+const pages = ['planting', 'water', 'drip', 'mulch'] as const
 const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/trees/{tree_id}', { params: { path: { tree_id: props.id } }, signal })),
   [() => props.id],
@@ -36,7 +38,9 @@ const { data, error, loading, load } = useResource(
             <RouterLink v-for="p in pages" :key="p" :to="{ name: `tree-${p}`, params: { id } }" replace>{{
               t(`sheet.${p}`)
             }}</RouterLink>
-            <RouterLink class="edit" :to="{ name: 'tree-edit', params: { id } }">{{ t('sheet.edit') }}</RouterLink>
+            <RouterLink class="edit" :to="{ name: 'tree-edit', params: { id } }">{{
+              t(phone ? 'sheet.editShort' : 'sheet.edit')
+            }}</RouterLink>
           </nav>
         </header>
         <ul v-if="data.doubts.length" class="doubts">
@@ -119,6 +123,10 @@ nav .edit {
   }
   nav {
     width: 100%;
+    gap: 0;
+  }
+  nav a {
+    padding: 0 10px;
   }
   nav a:first-child {
     padding-left: 0;

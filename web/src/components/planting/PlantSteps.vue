@@ -1,0 +1,64 @@
+<script setup lang="ts">
+/** Planting day in order, with this planting's own figures: what is asked for is there, what is not is left out. */
+import { computed } from 'vue'
+import { useI18n } from 'vue-i18n'
+import type { Schema } from '@/api/client'
+import { useDose } from '@/composables/useDose'
+import { text } from '@/units'
+
+const props = defineProps<{ sheet: Schema['PlantingSheet']; kind: string }>()
+const { t } = useI18n()
+const { dose } = useDose()
+const steps = computed(() => {
+  const { hole, choice, mix, first } = props.sheet
+  const depth = text('small', hole.depth_m)
+  const mixed = [
+    mix.compost_l > 0 ? `${text('bulk', mix.compost_l)} ${t('planting.compost')}` : '',
+    mix.coir_l > 0 ? `${text('bulk', mix.coir_l)} ${t('planting.coir')}` : '',
+    mix.sand_l > 0 ? `${text('bulk', mix.sand_l)} ${t('planting.sand')}` : '',
+  ].filter(Boolean)
+  const said = [
+    t('planting.step.call'),
+    t('planting.flareFirst'),
+    t('planting.step.dig', { depth, top: text('small', hole.top_diameter_m, 0) }),
+    choice.edging_m > 0 ? t('planting.step.edging', { across: text('small', choice.edging_m, 0) }) : '',
+    choice.support !== 'none' ? t('planting.step.posts') : '',
+    props.kind === 'bare_root' ? t('planting.step.bare') : t('planting.step.set', { depth }),
+    props.kind === 'balled' ? t('planting.step.undress') : props.kind === 'bare_root' ? '' : t('planting.step.pot'),
+    ...props.sheet.doses.map((d) => t('planting.step.aid', { aid: t(`planting.aid.${d.aid}`), dose: dose(d) })),
+    t('planting.step.upright'),
+    mixed.length ? t('planting.step.fillMix', { mix: mixed.join(', ') }) : t('planting.step.fill'),
+    choice.depth_school === 'high' ? t('planting.step.mound') : '',
+    t('planting.step.ridge', {
+      ridge: text('small', choice.ridge_m, 0),
+      basin: text('large', choice.basin_diameter_m, 1),
+    }),
+    first.litres > 0
+      ? t('planting.step.water', {
+          litres: text('volume', first.litres),
+          goes: t('planting.goes', { n: first.goes, rest: Math.round(first.rest_min) }, first.goes),
+        })
+      : '',
+    choice.support !== 'none' ? t('planting.step.tie') : '',
+    choice.wrap ? t('planting.step.wrap') : '',
+    choice.guard !== 'none' ? t('planting.step.guard') : '',
+    t('planting.step.prune'),
+  ]
+  return said.filter(Boolean)
+})
+</script>
+
+<template>
+  <ol>
+    <li v-for="s in steps" :key="s">{{ s }}</li>
+  </ol>
+</template>
+
+<style scoped>
+ol {
+  list-style: decimal;
+  padding-left: 26px;
+  display: grid;
+  gap: 5px;
+}
+</style>

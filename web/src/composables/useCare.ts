@@ -1,0 +1,81 @@
+/** What is said of dated tasks: done, moved, not needed; each under an id of its own, and taken back by it. */
+import { ref } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { api, newId, persist, Problem, type Schema } from '@/api/client'
+
+export type Task = Schema['TaskOut']
+export type Said = { tasks: Task[]; ids: string[]; words: string }
+
+/** Tasks of one kind at one stop, due on the same day: they are done together. */
+export interface TaskGroup {
+  key: string
+  kind: Task['kind']
+  due: string
+  part: number
+  site: string
+  stop: string | null
+  tasks: Task[]
+}
+
+export function grouped(tasks: Task[]): TaskGroup[] {
+  const found = new Map<string, TaskGroup>()
+  for (const task of tasks) {
+    const key = [task.kind, task.part, task.site_id, task.stop, task.due_on, task.reason].join('/')
+    const group = found.get(key)
+    if (group) group.tasks.push(task)
+    else
+      found.set(key, {
+        key,
+        kind: task.kind,
+        due: task.due_on,
+        part: task.part,
+        site: task.site_name,
+        stop: task.stop,
+        tasks: [task],
+      })
+  }
+  return [...found.values()]
+}
+
+export function useCare(after: () => Promise<unknown> | void) {
+  const { t } = useI18n()
+  const busy = ref(false)
+  const failed = ref('')
+  const said = ref<Said | null>(null)
+  const title = (task: Task) => t(`task.${task.kind}.title`, { part: task.part })
+
+  async function say(tasks: Task[], act: Schema['ActIn']['act'], day: string | null, reason: string) {
+    busy.value = true
+    failed.value = ''
+    const ids: string[] = []
+    try {
+      for (const task of tasks) {
+        const id = newId()
+        await persist(() =>
+          api.PUT('/api/care-acts/{act_id}', {
+            params: { path: { act_id: id } },
+            body: { tree_id: task.tree_id, key: task.key, act, day, reason },
+          }),
+        )
+        ids.push(id)
+      }
+      const words = { done: 'care.saidDone', moved: 'care.saidMoved', dismissed: 'care.saidDismissed' }[act]
+      said.value = { tasks, ids, words: t(words, { what: title(tasks[0]!) }) }
+      await after()
+      return true
+    } catch (e) {
+      if (!(e instanceof Problem)) throw e
+      failed.value = e.detail === 'offline' ? t('common.offline') : e.detail
+      return false
+    } finally {
+      busy.value = false
+    }
+  }
+  async function undo() {
+    for (const id of said.value?.ids ?? [])
+      await persist(() => api.POST('/api/care-acts/{act_id}/withdraw', { params: { path: { act_id: id } } }))
+    said.value = null
+    await after()
+  }
+  return { busy, failed, said, say, undo, title }
+}

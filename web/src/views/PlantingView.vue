@@ -1,0 +1,340 @@
+<script setup lang="ts">
+/** A batch from the truck into the ground: look at the stock, dig to the mark, load, plant, write down. */
+import { useMediaQuery } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import { useRouter } from 'vue-router'
+import { api, persist, take, type Schema } from '@/api/client'
+import BigFigure from '@/components/common/BigFigure.vue'
+import StatePanel from '@/components/common/StatePanel.vue'
+import HoleDrawing from '@/components/planting/HoleDrawing.vue'
+import MovesTable from '@/components/planting/MovesTable.vue'
+import PlantingBody from '@/components/planting/PlantingBody.vue'
+import StockCheck from '@/components/planting/StockCheck.vue'
+import SoilScene from '@/components/sheet/SoilScene.vue'
+import { useActing } from '@/composables/useActing'
+import { deviceId, useDevice } from '@/composables/useDevice'
+import { usePlanting } from '@/composables/usePlanting'
+import { useResource } from '@/composables/useResource'
+import { fullDay } from '@/logic/dates'
+import { plantingBody } from '@/logic/planting'
+import { text } from '@/units'
+
+const props = defineProps<{ id: string }>()
+const { t } = useI18n()
+const router = useRouter()
+const phone = useMediaQuery('(max-width: 767px)')
+const { person, ensurePerson } = useDevice()
+const path = () => ({ planting_id: props.id })
+const { data, error, loading, load } = useResource(
+  (signal) => take(api.GET('/api/plantings/{planting_id}', { params: { path: path() }, signal })),
+  [() => props.id],
+)
+const { sheet, choice, flare, typed, errors, fill, measure } = usePlanting((body, _, signal) =>
+  take(
+    api.POST('/api/plantings/look', {
+      body: { ...plantingBody(data.value!), count: data.value!.left, choice: body },
+      signal,
+    }),
+  ),
+)
+watch(data, (got) => got && fill(got.sheet, got.flare_below_top_m))
+const done = computed(() => Boolean(data.value?.planted_on))
+const looked = computed(() => data.value?.checks.length ?? 0)
+const rejected = computed(() => data.value?.checks.filter((c) => c.verdict === 'reject').length ?? 0)
+const checking = ref(false)
+const number = ref(1)
+function check(n: number) {
+  number.value = n
+  checking.value = true
+}
+const firstOpen = computed(() => {
+  const seen = new Set(data.value?.checks.map((c) => c.number))
+  for (let n = 1; n <= (data.value?.count ?? 0); n++) if (!seen.has(n)) return n
+  return 1
+})
+const { busy, said, failed, act } = useActing(load)
+const keep = () =>
+  act(
+    () =>
+      persist(() =>
+        api.PUT('/api/plantings/{planting_id}', {
+          params: { path: path() },
+          body: { ...plantingBody(data.value!), choice: choice.value },
+        }),
+      ),
+    t('mulch.kept'),
+  )
+async function planted() {
+  if (!(await ensurePerson())) return
+  await act(
+    () =>
+      persist(() =>
+        api.POST('/api/plantings/{planting_id}/planted', {
+          params: { path: path() },
+          body: { device_id: deviceId(), person_id: person.value?.id ?? null },
+        }),
+      ),
+    t('planting.plantedSaid'),
+  )
+}
+async function callOff() {
+  const gone = await act(
+    () => persist(() => api.POST('/api/plantings/{planting_id}/withdraw', { params: { path: path() } })),
+    t('planting.withdrawn'),
+  )
+  if (gone) void router.push({ name: 'site', params: { id: data.value!.site_id } })
+}
+const raise = computed(() => {
+  const m = sheet.value?.choice.raise_m ?? 0
+  if (m === 0) return t('planting.level')
+  return t(m > 0 ? 'planting.over' : 'planting.under', { raise: text('small', Math.abs(m)) })
+})
+const checkOf = (n: number): Schema['StockCheckOut'] | undefined => data.value?.checks.find((c) => c.number === n)
+/** How it is lifted is said where the weight is. */
+const LIFTS = new Set(['two_people', 'ball_cart', 'machine'])
+const findings = computed(() => sheet.value?.findings.filter((f) => !LIFTS.has(f.code)) ?? [])
+const print = () => window.print()
+</script>
+
+<template>
+  <div class="page planting">
+    <StatePanel :error="error" :loading="loading && !sheet" @retry="load">
+      <template v-if="data && sheet && choice">
+        <header>
+          <div>
+            <p class="quiet">
+              {{ data.plant.common }} <i>{{ data.plant.botanical }}</i>, {{ t(`kind.${data.kind}`) }},
+              {{ text('small', data.caliper_m) }}
+            </p>
+            <h1>
+              {{ t('planting.of', { n: data.left, common: data.plant.common.toLowerCase() }, data.left) }},
+              {{ data.stop }}
+            </h1>
+            <p class="quiet">
+              <RouterLink class="no-print" :to="{ name: 'site', params: { id: data.site_id } }">{{
+                data.site_name
+              }}</RouterLink>,
+              {{
+                data.planted_on
+                  ? t('planting.planted', { day: fullDay(data.planted_on) })
+                  : t('planting.planned', { day: fullDay(data.planned_on) })
+              }}
+            </p>
+          </div>
+        </header>
+        <SoilScene :above="14" :below="270">
+          <template #drawing="{ width, height, ground, phone: small }">
+            <HoleDrawing :sheet="sheet" :stock="data" :width="width" :height="height" :ground="ground" :phone="small" />
+          </template>
+          <template #act>
+            <div v-if="!done && looked < data.count" class="look no-print">
+              <p class="lead">
+                {{
+                  looked
+                    ? t('planting.lookNext', { n: firstOpen, all: data.count })
+                    : t('planting.lookFirst', { n: data.count }, data.count)
+                }}
+              </p>
+              <button type="button" class="button main" @click="check(firstOpen)">
+                {{ t('planting.lookNext', { n: firstOpen, all: data.count }) }}
+              </button>
+            </div>
+            <p class="lead">
+              {{ done ? t('planting.wasDug') : t('planting.dig', { n: data.left }, data.left) }}
+            </p>
+            <p class="amount">
+              <BigFigure dimension="small" :value="sheet.hole.depth_m" :size="phone ? 52 : 64" />
+              <span class="lead">{{ t('planting.deep') }}</span>
+            </p>
+            <p class="time">
+              {{
+                t('planting.across', {
+                  top: text('small', sheet.hole.top_diameter_m, 0),
+                  base: text('small', sheet.hole.base_diameter_m, 0),
+                })
+              }}
+            </p>
+            <p class="proofline">{{ t('planting.proof', { depth: text('small', sheet.hole.stake_mark_m), raise }) }}</p>
+            <p v-if="sheet.first.litres > 0" class="proofline">
+              {{ t('planting.water', { litres: text('volume', sheet.first.litres) }) }},
+              {{
+                t('planting.goes', { n: sheet.first.goes, rest: Math.round(sheet.first.rest_min) }, sheet.first.goes)
+              }},
+              {{ t('planting.waterDone') }}
+            </p>
+            <ul class="findings">
+              <li v-for="f in findings" :key="f.code" class="warn">{{ t(`planting.finding.${f.code}`) }}</li>
+              <li v-if="rejected" class="warn">{{ t('planting.someRejected', { n: rejected }, rejected) }}</li>
+            </ul>
+            <div class="buttons no-print">
+              <template v-if="!done">
+                <button
+                  v-if="typed"
+                  type="button"
+                  class="button main"
+                  :disabled="busy || Object.keys(errors).length > 0"
+                  @click="keep"
+                >
+                  {{ t('common.save') }}
+                </button>
+                <button v-if="typed" type="button" class="button" @click="load">{{ t('drip.undoTyped') }}</button>
+                <button
+                  v-if="!typed && data.left > 0"
+                  type="button"
+                  class="button"
+                  :class="{ main: looked >= data.count }"
+                  :disabled="busy"
+                  @click="planted"
+                >
+                  {{ data.left > 1 ? t('planting.plantedButton') : t('planting.plantedOne') }}
+                </button>
+                <RouterLink class="button" :to="{ name: 'order', query: { site: data.site_id, planting: data.id } }">{{
+                  t('planting.load')
+                }}</RouterLink>
+              </template>
+              <RouterLink
+                v-else
+                class="button main"
+                :to="{ name: 'trees', query: { site: data.site_id, q: data.stop || data.tag } }"
+                >{{ t('planting.seeTrees') }}</RouterLink
+              >
+              <button type="button" class="button" @click="print">{{ t('planting.print') }}</button>
+            </div>
+            <p v-if="said" role="status">{{ said }}</p>
+            <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
+          </template>
+          <template #hang>
+            <MovesTable class="moves" :sheet="sheet" />
+            <p class="lift">
+              {{
+                t('planting.weight', {
+                  kg: text('weight', sheet.hole.ball_weight_kg),
+                  soaked: text('weight', sheet.hole.soaked_kg),
+                })
+              }}. {{ t(`planting.lift.${sheet.hole.lift}`) }} {{ t('planting.liftNote') }}
+            </p>
+          </template>
+        </SoilScene>
+        <p class="caution">{{ t('planting.cautions') }}</p>
+        <section v-if="!done" class="stock no-print">
+          <h2>
+            {{
+              looked >= data.count
+                ? t('planting.allLooked', { n: looked }, looked)
+                : t('planting.list.looked', { n: looked, all: data.count })
+            }}
+          </h2>
+          <ol>
+            <li v-for="n in data.count" :key="n">
+              <button type="button" class="button plain" @click="check(n)">{{ t('planting.treeN', { n }) }}</button>
+              <span :class="{ warn: checkOf(n)?.verdict === 'reject' }">{{
+                checkOf(n) ? t(`planting.verdict.${checkOf(n)!.verdict}`) : t('planting.notLooked')
+              }}</span>
+            </li>
+          </ol>
+        </section>
+        <PlantingBody
+          :sheet="sheet"
+          :kind="data.kind"
+          :errors="errors"
+          :flare-typed="false"
+          :model-value="choice"
+          :flare="flare"
+          @update:model-value="measure"
+        >
+          <div v-if="!done" class="buttons">
+            <RouterLink class="button" :to="{ name: 'planting-edit', params: { id } }">{{
+              t('planting.edit')
+            }}</RouterLink>
+            <button type="button" class="button plain" :disabled="busy" @click="callOff">
+              {{ t('planting.withdraw') }}
+            </button>
+          </div>
+        </PlantingBody>
+        <StockCheck v-if="!done" v-model:open="checking" v-model:number="number" :planting="data" @changed="load" />
+      </template>
+    </StatePanel>
+  </div>
+</template>
+
+<style scoped>
+.planting {
+  overflow-x: clip;
+}
+.lead {
+  font-size: 26px;
+  font-weight: 600;
+  line-height: 1.2;
+}
+.look {
+  display: grid;
+  gap: 8px;
+  justify-items: start;
+  margin-bottom: 14px;
+}
+.amount {
+  display: flex;
+  align-items: baseline;
+  gap: 12px;
+}
+.time,
+.proofline {
+  font-size: 20px;
+  font-weight: 500;
+}
+.proofline {
+  font-weight: 400;
+  margin-top: 4px;
+}
+.findings {
+  display: grid;
+  gap: 4px;
+  margin: 6px 0;
+}
+.buttons {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  margin: 12px 0;
+}
+.moves {
+  margin-top: 10px;
+}
+.lift {
+  margin-top: 8px;
+  font-weight: 500;
+}
+.caution {
+  margin: 16px 0 20px;
+}
+.stock {
+  max-width: 1144px;
+  margin-bottom: 28px;
+}
+.stock h2 {
+  font-size: 20px;
+  border-bottom: 2px solid var(--ink);
+  padding-bottom: 4px;
+}
+.stock ol {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(250px, 1fr));
+  gap: 0 24px;
+}
+.stock li {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  border-bottom: 1px solid var(--hair);
+}
+@media (max-width: 767px) {
+  .lead {
+    font-size: 22px;
+  }
+  .look .button {
+    width: 100%;
+    min-height: 56px;
+  }
+}
+</style>
