@@ -141,10 +141,56 @@ class Words(unittest.TestCase):
             self.assertIn(code, text["caution"], code)
         for code in ("ball_small", "ball_large", "ball_tall", "caliper_large"):
             self.assertIn(code, text["doubt"], code)
-        for code in ("gap_small", "ring_small", "too_deep", "too_shallow"):
-            self.assertIn(code, text["mulch"]["finding"], code)
         for code in ("station", "penman_monteith", "hargreaves", *SUBSTITUTES):
             self.assertIn(code, text["eto_method"], code)
+
+    def test_every_word_of_planting_and_mulch_has_words(self):
+        import json
+
+        from june_shade.core.care.calendar import KINDS
+        from june_shade.core.mulch import check, materials
+        from june_shade.core.planting import aids, clearance, schools, stock_check
+        from june_shade.formats.calendar_ics import LANGUAGES, words
+
+        text = json.loads((ROOT / "web/src/i18n/en.json").read_text(encoding="utf-8"))
+        planting, mulch = text["planting"], text["mulch"]
+        glossary = (ROOT / "docs/glossary.md").read_text(encoding="utf-8")
+        sources = {name: (PACKAGE / f"core/{name}.py").read_text() for name in (
+            "mulch/ring", "mulch/lay", "planting/hole", "planting/plan", "planting/schools", "mulch/check",
+        )}  # fmt: skip
+        found = {
+            "mulch": set(re.findall(r'Finding\(\s*"(\w+)"', sources["mulch/ring"] + sources["mulch/lay"])),
+            "planting": set(re.findall(r'Finding\(\s*"(\w+)"', sources["planting/hole"] + sources["planting/plan"]))
+            | {"two_people", "ball_cart", "machine"},
+        }
+        self.assertGreater(len(found["mulch"]) + len(found["planting"]), 9)
+        for code in found["mulch"]:
+            self.assertIn(code, mulch["finding"], code)
+        for code in found["planting"]:
+            self.assertIn(code, planting["finding"], code)
+        for code in found["mulch"] | found["planting"]:
+            self.assertIn(f"`{code}`", glossary, code)
+        for code in set(re.findall(r'"(?:suits|possible|poor)", "(\w+)"', sources["planting/schools"])):
+            self.assertIn(code, planting["because"], code)
+        for also in set(re.findall(r'also\.append\("(\w+)"\)', sources["mulch/check"])):
+            self.assertIn(also, mulch["also"], also)
+        listed = (
+            (planting["depth"], schools.DEPTHS), (planting["fill"], schools.BACKFILLS), (planting["aid"], aids.AIDS),
+            (planting["reason"], {*stock_check.REJECTS.values(), "ball_short_under_flare"}),
+            (planting["action"], {*stock_check.DO.values(), "soil_off_flare"}),
+            (planting["action"], [code for codes in stock_check.ALWAYS.values() for code in codes]),
+            (planting["room"], [f"{kind}_inside" for kind in clearance.STRUCTURES]),
+            (mulch["verdict"], check.VERDICTS), (mulch["look"], check.BARK_M),
+            (mulch["why"], [reason for s in materials.suitability() for reason in s.reasons]),
+            (text["material"] | mulch["avoidNames"], [s.name for s in materials.suitability()]),
+        )  # fmt: skip
+        for worded, codes in listed:
+            for code in codes:
+                self.assertIn(code, worded, code)
+        for question, answers in stock_check.QUESTIONS.items():
+            self.assertEqual(set(planting["check"][question]), {"q", *answers})
+        for language in LANGUAGES:
+            self.assertEqual(set(words(language)), set(KINDS))
 
     def test_templates_hold_no_text_of_their_own(self):
         found = []

@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+import math
 import subprocess
 import sys
 import tempfile
@@ -30,6 +31,13 @@ HELD = {
     "drained_l", "transpired_l", "evaporated_l", "joined_l", "root_radius_m", "uptake_from_ball",
     "outside_depletion_fraction",
 }  # fmt: skip
+
+
+MULCH = {
+    "trees": [{"x_m": 0, "y_m": 0, "trunk_diameter_m": 0.06, "outer_radius_m": 0.9}], "depth_m": 0.075,
+    "material": "wood_chips",
+}  # fmt: skip
+HOLE = {"kind": "balled", "ball_diameter_m": 0.61, "ball_height_m": 0.366, "raise_m": 0.05, "width_ratio": 2.5}
 
 
 def june_shade(*words: str, given: str = "") -> subprocess.CompletedProcess:
@@ -239,6 +247,54 @@ class Eto(CommandTest):
             june_shade("eto", str(path), "--latitude", "40", "--elevation", "1500")
             self.assertEqual(path.read_text(), DAYS)
             self.assertEqual(list(Path(folder).iterdir()), [path])
+
+
+class Mulch(CommandTest):
+    def test_one_ring_by_hand(self):
+        answer = june_shade("mulch", "-", given=json.dumps(MULCH))
+        self.assertEqual(answer.returncode, 0, answer.stderr)
+        found = json.loads(answer.stdout)
+        self.assertEqual(set(found), {"area_m2", "settled_l", "loose_l", "carried", "findings"})
+        r0, r1, r2 = 0.11, 0.26, 0.9
+        rise = (r1**3 / 3 - r0 * r1**2 / 2 + r0**3 / 6) / (r1 - r0)
+        self.assertAlmostEqual(found["settled_l"], 1000 * 2 * math.pi * 0.075 * ((r2**2 - r1**2) / 2 + rise), places=4)
+        self.assertAlmostEqual(found["area_m2"], math.pi * (r2**2 - r0**2), places=6)
+        self.assertAlmostEqual(found["loose_l"], found["settled_l"] / 0.67)  # chips lose a third (common practice)
+        self.assertEqual(found["carried"]["barrow_85_l"], math.ceil(found["loose_l"] / 85))
+        self.assertAlmostEqual(found["carried"]["m3"] * 1000, found["loose_l"])
+        self.assertEqual(found["findings"], [])
+
+    def test_findings_and_paving(self):
+        east = {"type": "Polygon", "coordinates": [[[0, -2], [2, -2], [2, 2], [0, 2], [0, -2]]]}
+        small = {"x_m": 0, "y_m": 0, "trunk_diameter_m": 0, "outer_radius_m": 0.4, "clear_gap_m": 0.02}
+        bad = MULCH | {"depth_m": 0.15, "obstacles": [east], "trees": [small]}
+        found = json.loads(june_shade("mulch", "-", given=json.dumps(bad)).stdout)
+        self.assertEqual([f["code"] for f in found["findings"]], ["gap_small", "ring_small", "too_deep"])
+        self.assertAlmostEqual(found["area_m2"], math.pi * (0.4**2 - 0.02**2) / 2, places=6)
+
+    def test_a_bad_case_is_told_in_one_line(self):
+        self.refused(june_shade("mulch", "-", given=json.dumps(MULCH | {"depth_m": 0})), "depth_m")
+
+
+class Hole(CommandTest):
+    def test_one_hole_by_hand(self):
+        found = json.loads(june_shade("hole", "-", given=json.dumps(HOLE)).stdout)
+        top, base, depth = 1.525, 0.71, 0.316
+        self.assertAlmostEqual(found["hole_l"], 1000 * math.pi * depth / 12 * (top**2 + top * base + base**2))
+        self.assertAlmostEqual(found["stake_mark_m"], depth)
+        self.assertAlmostEqual(found["spoil_l"], found["ball_buried_l"])
+        self.assertAlmostEqual(found["ball_weight_kg"], 1.7 * found["ball_volume_l"])
+        self.assertEqual([f["code"] for f in found["findings"]], ["machine"])
+
+    def test_defaults_and_bare_roots(self):
+        bare = {"kind": "bare_root", "ball_diameter_m": 0.5, "ball_height_m": 0.3}
+        found = json.loads(june_shade("hole", "-", given=json.dumps(bare)).stdout)
+        self.assertEqual((found["top_diameter_m"], found["base_diameter_m"]), (1.25, 0.6))
+        self.assertEqual((found["ball_volume_l"], found["ball_weight_kg"]), (0, 0))
+        self.assertAlmostEqual(found["backfill_l"], found["hole_l"])
+
+    def test_a_bad_case_is_told_in_one_line(self):
+        self.refused(june_shade("hole", "-", given=json.dumps(HOLE | {"width_ratio": 0.9})), "width_ratio")
 
 
 if __name__ == "__main__":

@@ -15,7 +15,6 @@ from june_shade.core.errors import InputError, JuneShadeError, NotFoundError
 from june_shade.core.mulch import lay, order
 from june_shade.core.mulch.materials import USUAL
 from june_shade.core.mulch.order import Order
-from june_shade.core.mulch.wasting import FULL_COVER_DEPTH_M
 from june_shade.core.planting.aids import Dose
 from june_shade.core.planting.plan import Choice, Sheet
 from june_shade.plans import clock, register, water, yard
@@ -176,9 +175,8 @@ def _mulched(session: Session, trees: Sequence[Tree], today: date, which: str) -
     for group in stands.of_trees(session, trees, today):
         parts = lay.lay_all([m.choice for m in group], [m.stand for m in group])
         for one, part in zip(group, parts, strict=True):
-            thin = one.tree.mulch_material is None or one.depth_now_m < FULL_COVER_DEPTH_M
             asked = not one.suggested and (part.compost_l > 0 or part.underlay is not None)
-            if part.missing_loose_l < 1 or (which == "due" and not thin and not asked):
+            if part.missing_loose_l < 1 or (which == "due" and not one.due and not asked):
                 continue
             under = part.underlay
             found.append(MulchRow(

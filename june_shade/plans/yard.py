@@ -70,7 +70,7 @@ def job_moves(
     session: Session, job_id: UUID, material: str, day: date, bought_l: float, taken_l: float, left_l: float
 ) -> None:
     """What a day's work did to the yard: bought for it, taken along, brought back. Raises InputError naming which."""
-    if left_l > taken_l + 1e-6:
+    if left_l > taken_l:
         raise InputError(f"is more than the {taken_l:.0f} L taken along", "left_l")
     for name, reason, litres in (
         ("bought_l", "bought", bought_l),

@@ -176,12 +176,12 @@ class Sheet(RegisterTest):
         tree = self.put(mulch_material="wood_chips", mulch_depth_m=0.02, mulch_outer_radius_m=0.9).json()
         sheet = self.client.get(f"/api/trees/{tree['id']}/mulch").json()
         self.assertTrue(sheet["has_ring"])
-        self.assertGreater(sheet["missing_loose_l"], sheet["missing_settled_l"])
+        self.assertGreater(sheet["laid"]["missing_loose_l"], sheet["laid"]["missing_settled_l"])
         self.assertIn("too_shallow", [f["code"] for f in sheet["findings"]])
         bare = self.put(tag="bare").json()
         planned = self.client.get(f"/api/trees/{bare['id']}/mulch").json()
         self.assertFalse(planned["has_ring"])
-        self.assertGreater(planned["missing_loose_l"], 0)
+        self.assertGreater(planned["laid"]["missing_loose_l"], 0)
 
 
 class Sites(RegisterTest):

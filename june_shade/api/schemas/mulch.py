@@ -159,6 +159,7 @@ class MulchSheet(Out):
     today: date
     section: Section | None
     has_ring: bool
+    due: bool = Field(description="There is none, or it is too thin.")
     choice: MulchChoiceOut
     suggested: bool = Field(description="Nobody chose it: it is what this place calls for.")
     depth_now_m: float = quantity("m", "Depth now, wasted away since it was measured")

@@ -128,7 +128,8 @@ def _mulch_once(facts: Facts) -> Iterable[Task]:
             yield Task("mulch_stage", f"mulch_stage:{anchor}:{part}", day, part=part)
     if facts.mulched:
         if facts.thin_on is not None:
-            yield Task("mulch_top_up", f"mulch_top_up:{laid or anchor}", facts.thin_on)
+            since = f"laid:{laid}" if laid is not None else f"seen:{anchor}"
+            yield Task("mulch_top_up", f"mulch_top_up:{since}", facts.thin_on)
         yield Task("mulch_check", f"mulch_check:{anchor}", anchor + timedelta(days=YEAR_DAYS))
 
 

@@ -47,13 +47,15 @@ class Choice:
 class Stand:
     """One tree that is mulched. taken: ground its ring can't have. thin_radius_m: where it lies thin on a new ball.
 
-    depths_m: what lies there now, one reading or one to each side. at: where it stands among its neighbours.
+    depths_m: what lies there now, one reading or one to each side, as far out as known_radius_m; None = everywhere.
+    at: where it stands among its neighbours.
     """
 
     trunk_diameter_m: float
     ball_radius_m: float
     thin_radius_m: float = 0.0
     depths_m: tuple[float, ...] = (0.0,)
+    known_radius_m: float | None = None
     taken: BaseGeometry | None = None
     at: tuple[float, float] = (0.0, 0.0)
 
@@ -181,8 +183,11 @@ def _one(
     cut: bool,
 ) -> Laid:  # fmt: skip
     kind = material(choice.material)
-    lacking = lacking_share(stand.depths_m, choice.depth_m)
-    missing = full_l * lacking
+    there = 1.0 - lacking_share(stand.depths_m, choice.depth_m)
+    if stand.known_radius_m is not None and stand.known_radius_m < choice.outer_radius_m:
+        known = settled_volume_l(stand.trunk_diameter_m, choice.clear_gap_m, stand.known_radius_m, choice.depth_m)
+        there *= float(known) / alone_l
+    missing = full_l * (1.0 - there)
     loose = missing / (1.0 - kind.settling)
     compost = 1000 * area_m2 * choice.compost_m / (1.0 - material("compost").settling)
     under = None
@@ -203,8 +208,10 @@ def _one(
              r2=(choice.outer_radius_m, "m")),
         line("mulch.counted", "1000 ∫ A(z) dz over the ground covered, each square metre once", full_l, "L",
              "exact geometry", A=(area_m2, "m2"), thin=(stand.thin_radius_m, "m")),
-        line("mulch.missing", "V × mean of max(0, d − there)/d", missing, "L", "exact geometry",
-             V=(full_l, "L"), d=(choice.depth_m, "m"), there=(float(np.mean(stand.depths_m)), "m")),
+        line("mulch.missing", "V × (1 − mean of min(1, there/d), as far out as it lies)", missing, "L",
+             "exact geometry", V=(full_l, "L"), d=(choice.depth_m, "m"),
+             there=(float(np.mean(stand.depths_m)), "m"),
+             out=(stand.known_radius_m or choice.outer_radius_m, "m")),
         line("mulch.loose", "missing / (1 − settling)", loose, "L", kind.source,
              missing=(missing, "L"), settling=(kind.settling, "")),
     )  # fmt: skip

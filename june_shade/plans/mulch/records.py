@@ -126,6 +126,8 @@ def put_job(session: Session, job_id: UUID, job: Job) -> Sequence[MulchEntry]:
             parts = lay.lay_all([m.choice for m in group], [m.stand for m in group])
             plans += [(m, part, when) for m, part in zip(group, parts, strict=True)]
     planned = sum(part.missing_loose_l for _, part, _ in plans)
+    if job.left_l > job.taken_l:
+        raise InputError(f"is more than the {job.taken_l:.0f} L taken along", "left_l")
     used = job.taken_l - job.left_l
     if used <= 0:
         raise InputError("nothing was used: say what was taken along and what came back", "taken_l")

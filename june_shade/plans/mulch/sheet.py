@@ -100,7 +100,8 @@ def _page(session: Session, tree: Tree, asked: Choice | None) -> dict[str, Any]:
     made = _plan(session, tree)
     return {
         "tree": tree, "today": today, "section": section(made, made.index_of(tree.id)) if made else None,
-        "has_ring": tree.mulch_material is not None, "choice": choice, "suggested": here.suggested and asked is None,
+        "has_ring": tree.mulch_material is not None, "due": here.due, "choice": choice,
+        "suggested": here.suggested and asked is None,
         "depth_now_m": here.depth_now_m, "wasting_years": stands.wasting_years(tree) if tree.mulch_material else None,
         "measured": tree.mulch_wasting_years is not None,
         "thin_on": stands.thin_on(tree) if tree.mulch_material else None, "thin_radius_m": here.stand.thin_radius_m,

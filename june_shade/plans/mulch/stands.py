@@ -34,13 +34,18 @@ NEAR_M = 15.0
 
 @dataclass(frozen=True, slots=True)
 class Mulched:
-    """One tree as mulching sees it: depth now [m] and the readings behind it, what is chosen, where it stands."""
+    """One tree as mulching sees it: depth now [m], what is chosen, where it stands. suggested: nobody chose it."""
 
     tree: Tree
     depth_now_m: float
     choice: Choice
     stand: Stand
     suggested: bool
+
+    @property
+    def due(self) -> bool:
+        """Whether mulch is called for: there is none, or it is thinner than full cover."""
+        return self.tree.mulch_material is None or self.depth_now_m < wasting.FULL_COVER_DEPTH_M
 
 
 def wasting_years(row: Any) -> float | None:
@@ -122,7 +127,8 @@ def mulched(
     choice, only_suggested = choice_of(tree, soil)
     ball = balls.radius_m(tree.kind, tree.ball_diameter_m)
     thin = ring.thin_radius_m(tree.kind, ball, (today - tree.planted_on).days)
-    stand = Stand(tree.caliper_m, ball, thin, readings_now_m(tree, newest, today), taken_by(tree, at), at)
+    known = tree.mulch_outer_radius_m if tree.mulch_material else None
+    stand = Stand(tree.caliper_m, ball, thin, readings_now_m(tree, newest, today), known, taken_by(tree, at), at)
     return Mulched(tree, depth_now_m(tree, today), choice, stand, only_suggested)
 
 

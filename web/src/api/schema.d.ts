@@ -4160,6 +4160,11 @@ export interface components {
              */
             depth_now_m: number;
             drawn: components["schemas"]["RingDrawing"];
+            /**
+             * Due
+             * @description There is none, or it is too thin.
+             */
+            due: boolean;
             /** Findings */
             findings: components["schemas"]["MulchFindingOut"][];
             /** Has Ring */

@@ -94,7 +94,10 @@ const takeBack = (entryId: string) =>
   )
 const { inWords, bulk } = useCarried()
 const material = computed(() => (page.value ? t(`material.${page.value.choice.material}`) : ''))
-const needed = computed(() => (page.value?.laid.missing_loose_l ?? 0) >= 1)
+const needed = computed(() => {
+  const m = page.value
+  return Boolean(m && m.laid.missing_loose_l >= 1 && (m.due || typed.value || !m.suggested))
+})
 const urgent = computed(() => ['pull_back', 'in_stages', 'thin_out'].includes(page.value?.verdict ?? ''))
 const ballRadius = computed(() => {
   const m = page.value
@@ -153,8 +156,11 @@ function history(h: Schema['MulchEntryOut']): string {
           <template v-else>
             <p class="none">{{ t('mulch.enough') }}</p>
             <p class="time">{{ t('mulch.enoughWords', { depth: text('small', page.depth_now_m), material }) }}</p>
+            <p v-if="page.has_ring && page.thin_on" class="time">
+              {{ t('mulch.thinOn', { depth: text('small', 0.05, 0), when: monthYear(page.thin_on) }) }}
+            </p>
           </template>
-          <p class="how">
+          <p v-if="needed" class="how">
             {{
               t('mulch.spread', {
                 depth: text('small', page.choice.depth_m),
@@ -347,7 +353,7 @@ function history(h: Schema['MulchEntryOut']): string {
   margin: 12px 0;
 }
 .plan {
-  margin-top: 10px;
+  margin-top: 26px;
 }
 .big {
   font-size: 28px;

@@ -198,7 +198,7 @@ const print = () => window.print()
               </div>
             </li>
             <li v-if="data.water.all_l > 0" class="material">
-              <BigFigure dimension="volume" :value="data.water.all_l" :size="44" />
+              <BigFigure dimension="volume" :value="data.water.all_l" :size="44" :digits="0" />
               <div>
                 <p class="name">{{ t('order.water') }}</p>
                 <p>
@@ -373,6 +373,10 @@ td a,
 .lead {
   font-size: 26px;
   font-weight: 600;
+}
+.two :deep(table td) {
+  padding-top: 0;
+  padding-bottom: 0;
 }
 @media (max-width: 767px) {
   .material {

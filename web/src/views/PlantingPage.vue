@@ -83,7 +83,7 @@ const raise = computed(() => {
                 top: text('small', sheet.hole.top_diameter_m, 0),
                 base: text('small', sheet.hole.base_diameter_m, 0),
               })
-            }}, {{ raise }}
+            }}; {{ t('planting.flareAt', { where: raise }) }}
           </p>
           <p class="quiet said-how">
             <template v-if="!data.known">{{ t('planting.notKnown') }}</template>

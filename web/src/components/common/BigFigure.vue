@@ -3,8 +3,8 @@
 import { computed } from 'vue'
 import { show, type Dimension } from '@/units'
 
-const props = defineProps<{ dimension: Dimension; value: number; size: number }>()
-const shown = computed(() => show(props.dimension, props.value))
+const props = defineProps<{ dimension: Dimension; value: number; size: number; digits?: number }>()
+const shown = computed(() => show(props.dimension, props.value, props.digits))
 </script>
 
 <template>

@@ -23,7 +23,7 @@ const { busy, failed, said, say, undo } = useCare(() => emit('changed'))
     </h3>
     <ul>
       <li v-for="p in plantings" :key="p.id" class="plant">
-        <strong>{{ t('care.plant', { n: p.left, common: p.common.toLowerCase() }) }}</strong>
+        <strong>{{ t('care.plant', { n: p.left, common: p.common.toLowerCase() }, p.left) }}</strong>
         <span class="quiet">{{ p.stop }}</span>
         <RouterLink class="button" :to="{ name: 'planting', params: { id: p.id } }">{{ t('care.doIt') }}</RouterLink>
       </li>

@@ -1,0 +1,146 @@
+"""The care calendar over HTTP: tasks, what is said of them, Today, and the iCalendar feed read by a library."""
+
+import unittest
+from datetime import date, timedelta
+
+from icalendar import Calendar
+
+from june_shade.plans import clock
+from june_shade.store.session import transaction
+from tests.api.test_mulching import MulchTest
+from tests.support import DAY, new_id
+
+
+class CareTest(MulchTest):
+    def tasks(self, tree: str) -> dict[str, dict]:
+        return {t["kind"]: t for t in self.client.get(f"/api/care?tree_id={tree}").json()["tasks"]}
+
+    def say(self, tree: str, key: str, act: str, identity: str | None = None, **more):
+        body = {"tree_id": tree, "key": key, "act": act} | more
+        return self.client.put(f"/api/care-acts/{identity or new_id()}", json=body)
+
+    def feed(self, path: str) -> dict[str, dict]:
+        answer = self.client.get(path)
+        self.assertEqual(answer.status_code, 200, answer.text)
+        self.assertTrue(answer.headers["content-type"].startswith("text/calendar"))
+        calendar = Calendar.from_ical(answer.content)
+        self.assertEqual((str(calendar["version"]), str(calendar["method"])), ("2.0", "PUBLISH"))
+        return {str(event["uid"]): event for event in calendar.walk("VEVENT")}
+
+    def events(self, tree: str) -> dict[str, dict]:
+        return self.feed(f"/api/trees/{tree}/care.ics")
+
+
+class Tasks(CareTest):
+    def test_a_thin_ring_is_due_today_and_stands_on_the_round(self):
+        tree = self.mulched(0.03)
+        task = self.tasks(tree)["mulch_top_up"]
+        self.assertEqual(task["due_on"], DAY.isoformat())
+        (site,) = self.client.get("/api/today").json()["sites"]
+        self.assertIn((tree, "mulch_top_up"), [(t["tree_id"], t["kind"]) for t in site["care"]])
+
+    def test_done_moved_and_not_needed(self):
+        tree = self.mulched(0.03)
+        key = self.tasks(tree)["mulch_top_up"]["key"]
+        self.assertEqual(self.say(tree, key, "moved", day=(DAY + timedelta(days=9)).isoformat()).status_code, 422)
+        moved = self.say(tree, key, "moved", day=(DAY + timedelta(days=9)).isoformat(), reason="no chips")
+        self.assertEqual(moved.status_code, 200, moved.text)
+        task = self.tasks(tree)["mulch_top_up"]
+        self.assertEqual((task["due_on"], task["reason"]), ((DAY + timedelta(days=9)).isoformat(), "no chips"))
+        self.assertEqual(task["moved_from"], DAY.isoformat())
+        self.client.post(f"/api/care-acts/{moved.json()['id']}/withdraw")
+        self.assertEqual(self.tasks(tree)["mulch_top_up"]["due_on"], DAY.isoformat())
+        self.say(tree, key, "dismissed", reason="felled")
+        self.assertNotIn("mulch_top_up", self.tasks(tree))
+
+    def test_sent_twice_it_is_said_once(self):
+        tree, identity = self.mulched(0.03), new_id()
+        key = self.tasks(tree)["mulch_top_up"]["key"]
+        self.assertEqual(self.say(tree, key, "done", identity).status_code, 200)
+        self.assertEqual(self.say(tree, key, "done", identity).status_code, 200)
+        self.assertEqual(self.say(tree, "other", "done", identity).status_code, 409)
+
+    def test_what_is_no_task_can_not_be_done_nor_moved_into_the_past(self):
+        tree = self.mulched(0.03)
+        self.assertEqual(self.say(tree, "nothing", "done").status_code, 404)
+        key = self.tasks(tree)["mulch_top_up"]["key"]
+        for day in ((DAY - timedelta(days=1)).isoformat(), None, "2099-01-01"):
+            self.assertEqual(self.say(tree, key, "moved", day=day, reason="x").json()["field"], "day")
+
+    def test_new_mulch_moves_the_top_up_and_asks_for_emitters(self):
+        drip = {"method": "emitters", "emitter_count": 4, "emitter_flow_l_per_h": 4.0, "basin_diameter_m": None}
+        tree = self.mulched(0.03, **drip)
+        before = self.tasks(tree)["mulch_top_up"]
+        self.keep(tree)
+        after = self.tasks(tree)
+        self.assertGreater(after["mulch_top_up"]["due_on"], before["due_on"])
+        self.assertNotEqual(after["mulch_top_up"]["key"], before["key"])
+        self.assertEqual(after["emitters_lift"]["due_on"], DAY.isoformat())
+
+    def test_a_planting_brings_its_own(self):
+        tree = self.put().json()["id"]
+        choice = self.client.get(f"/api/trees/{tree}/planting").json()["sheet"]["choice"]
+        body = {"choice": choice | {"support": "one_stake", "wrap": True}}
+        self.client.put(f"/api/trees/{tree}/planting/{new_id()}", json=body)
+        found = self.tasks(tree)
+        self.assertEqual(found["stake_off"]["due_on"], (DAY + timedelta(days=365)).isoformat())
+        self.assertIn("wrap_check", found)
+
+
+class Feeds(CareTest):
+    def test_a_feed_is_read_by_a_library_and_says_what_the_list_says(self):
+        tree = self.mulched(0.03)
+        listed = self.client.get(f"/api/care?tree_id={tree}").json()["tasks"]
+        events = self.events(tree)
+        self.assertEqual(len(events), len(listed))
+        self.assertEqual(
+            sorted(e.decoded("dtstart") for e in events.values()), [date.fromisoformat(t["due_on"]) for t in listed]
+        )
+        for event in events.values():
+            self.assertEqual(event.decoded("dtend") - event.decoded("dtstart"), timedelta(days=1))
+            self.assertTrue(str(event["summary"]) and str(event["description"]))
+            self.assertEqual((int(event["sequence"]), str(event["status"])), (0, "CONFIRMED"))
+            self.assertIn("dtstamp", event)
+
+    def test_asked_again_nothing_has_changed(self):
+        tree = self.mulched(0.03)
+        first, second = self.events(tree), self.events(tree)
+        same = lambda e: (str(e["summary"]), e.decoded("dtstart"), int(e["sequence"]), e.decoded("last-modified"))  # noqa: E731
+        self.assertEqual({u: same(e) for u, e in first.items()}, {u: same(e) for u, e in second.items()})
+
+    def test_a_moved_task_is_the_same_event_changed(self):
+        tree = self.mulched(0.03)
+        before = self.events(tree)
+        later = DAY + timedelta(days=20)
+        self.say(tree, self.tasks(tree)["mulch_top_up"]["key"], "moved", day=later.isoformat(), reason="no chips")
+        after = self.events(tree)
+        self.assertEqual(set(before), set(after))
+        (uid,) = [u for u, e in after.items() if int(e["sequence"]) == 1]
+        self.assertEqual(after[uid].decoded("dtstart"), later)
+        self.assertIn("no chips", str(after[uid]["description"]))
+
+    def test_what_is_gone_is_cancelled_then_forgotten(self):
+        tree = self.mulched(0.03)
+        before = self.events(tree)
+        self.say(tree, self.tasks(tree)["mulch_top_up"]["key"], "done")
+        after = self.events(tree)
+        self.assertEqual(set(before), set(after))
+        gone = [e for e in after.values() if str(e["status"]) == "CANCELLED"]
+        self.assertEqual([int(e["sequence"]) for e in gone], [1])
+        with transaction(self.client.app.state.sessions) as session:
+            clock.pin(session, DAY + timedelta(days=90))
+        self.assertNotIn(str(gone[0]["uid"]), self.events(tree))
+
+    def test_a_site_has_all_of_its_trees(self):
+        trees = [self.mulched(0.03, tag=f"T{n}") for n in range(2)]
+        together = self.feed(f"/api/sites/{self.site_id}/care.ics")
+        for tree in trees:
+            self.assertTrue(set(self.events(tree)) <= set(together))
+
+    def test_no_language_that_is_not_there(self):
+        tree = self.mulched(0.03)
+        self.assertEqual(self.client.get(f"/api/trees/{tree}/care.ics?language=xx").status_code, 422)
+
+
+if __name__ == "__main__":
+    unittest.main()
