@@ -25,7 +25,9 @@ function toggle(aid: Aid) {
         >{{ t(`planting.aid.${a}`)
         }}<template v-for="d in doses.filter((x) => x.aid === a)" :key="d.aid">
           <strong>: {{ dose(d) }}</strong>
-          <span v-for="doubt in d.doubts" :key="doubt" class="warn">&nbsp;{{ t(`planting.doubt.${doubt}`) }}</span>
+          <span v-for="doubt in d.doubts" :key="doubt" class="warn"
+            >{{ '\u00a0' }}{{ t(`planting.doubt.${doubt}`) }}</span
+          >
         </template></span
       >
     </label>
