@@ -9,12 +9,16 @@ from tests.browser.harness import BrowserTest, expect, scenario
 TREE = scenario.name_id("tree", "HL", 3)
 MULCHED = scenario.name_id("tree", "HL", 19)
 SITE = scenario.name_id("site", "HL")
+PLANTING = scenario.name_id("planting", "HL", "playground")
 STATION = scenario.name_id("station")
 VIEWS = {
     "/today": "Hobb Lane", "/trees": "HL-01", f"/trees/{TREE}/water": "HL-03", f"/trees/{MULCHED}/mulch": "HL-19",
     f"/trees/{TREE}/edit": "Trunk thickness", "/trees/new": "Add a tree", "/sites": "Hobb Lane School",
     f"/sites/{SITE}": "Tests taken here", f"/sites/{SITE}/soil/jar": "What you read",
     f"/sites/{SITE}/soil/ribbon": "Ribbon and feel", f"/sites/{SITE}/soil/drain_hole": "Water depth at the start",
+    f"/trees/{TREE}/planting": "How it was planted", f"/plantings/{PLANTING}": "Dig 6 holes",
+    "/plantings/new": "Plan a planting", f"/plantings/{PLANTING}/edit": "Change the planting",
+    f"/order?site={SITE}": "To load", "/care": "Overdue",
     "/sites/new": "Add a site", f"/sites/{SITE}/edit": "Edit", "/weather": "Ochre Falls yard",
     "/trees/file": "Trees as a file",
     "/weather/stations/new": "Add a station", f"/weather/stations/{STATION}/edit": "Edit", "/more": "Noor",
@@ -49,7 +53,14 @@ class Views(BrowserTest):
 
     def test_targets_are_big_enough_for_gloves(self):
         page = self.device(browser.PHONE)
-        for path in ("/today", "/trees", f"/trees/{TREE}/water"):
+        for path in (
+            "/today",
+            "/trees",
+            f"/trees/{TREE}/water",
+            f"/plantings/{PLANTING}",
+            "/care",
+            f"/order?site={SITE}",
+        ):
             self.open(page, path)
             small = page.evaluate(
                 """() => [...document.querySelectorAll('button, a.button, select, main input:not([type=file])')]
@@ -60,7 +71,8 @@ class Views(BrowserTest):
 
     def test_text_is_large_enough_on_a_phone(self):
         page = self.device(browser.PHONE)
-        for path in ("/today", "/trees", f"/trees/{TREE}/water", f"/trees/{MULCHED}/mulch", "/sites", "/weather"):
+        for path in ("/today", "/trees", f"/trees/{TREE}/water", f"/trees/{MULCHED}/mulch", "/sites", "/weather",
+                     f"/plantings/{PLANTING}", "/care", f"/order?site={SITE}"):  # fmt: skip
             self.open(page, path)
             small = page.evaluate(
                 """() => [...document.querySelectorAll('main *')].filter(e => e.offsetParent &&

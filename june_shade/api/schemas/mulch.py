@@ -131,6 +131,8 @@ class SuitsOut(Out):
     verdict: Literal["good", "with_care", "avoid"]
     reasons: list[str]
     burns: bool = Field(description="Kept off buildings: local fire code.")
+    settling: float | None = Field(description="Share of the loose volume it loses; null: never laid.")
+    wasting_years: float | None = quantity("a", "Time constant of its wasting; null: none")
 
 
 class MulchEntryOut(Out):

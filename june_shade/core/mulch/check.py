@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 
 from june_shade.core.errors import InputError
-from june_shade.core.mulch.ring import DEEPEST_M, LEAST_GAP_M
+from june_shade.core.mulch.ring import DEEPEST_M, LEAST_GAP_M, SAME_M
 from june_shade.core.mulch.wasting import FULL_COVER_DEPTH_M
 
 VERDICTS = ("fine", "top_up", "thin_out", "pull_back", "in_stages")
@@ -60,10 +60,10 @@ def check(
             raise InputError(f"must be between 0 and {HIGHEST_M:g} m, not {depth:g}", f"depths_m[{number}]")
     if bark_gap_m < 0:
         raise InputError(f"must be 0 or more, not {bark_gap_m:g}: 0 where it touches the bark", "bark_gap_m")
-    if not 0 < target_m <= DEEPEST_M:
+    if not 0 < target_m <= DEEPEST_M + SAME_M:
         raise InputError(f"must be above 0 and at most {DEEPEST_M:g} m, not {target_m:g}", "target_m")
     mean = sum(depths_m) / READINGS
-    over = tuple(max(0.0, depth - DEEPEST_M) for depth in depths_m)
+    over = tuple(depth - DEEPEST_M if depth > DEEPEST_M + SAME_M else 0.0 for depth in depths_m)
     heaped = (bark_gap_m < LEAST_GAP_M or not flare_seen) and max(depths_m) > 0
     deep = any(over)
     thin = mean < FULL_COVER_DEPTH_M

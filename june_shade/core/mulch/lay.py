@@ -12,7 +12,7 @@ from shapely.geometry.base import BaseGeometry
 from june_shade.core.errors import InputError
 from june_shade.core.mulch import underlay as sheets
 from june_shade.core.mulch.materials import material
-from june_shade.core.mulch.ring import DEEPEST_M, TAPER_M, Finding, findings, settled_volume_l
+from june_shade.core.mulch.ring import DEEPEST_M, SAME_M, TAPER_M, Finding, findings, settled_volume_l
 from june_shade.core.mulch.spread import Rings, Spread, circles, shares_l, spread
 from june_shade.core.mulch.underlay import Underlay
 from june_shade.core.working import COMMON_PRACTICE, Line, line
@@ -85,7 +85,7 @@ class Laid:
 def check(choice: Choice, trunk_diameter_m: float) -> None:
     """Refuse what can't be laid, naming the field: over the ceiling, inside its own gap, compost too deep."""
     material(choice.material)
-    if not 0 < choice.depth_m <= DEEPEST_M:
+    if not 0 < choice.depth_m <= DEEPEST_M + SAME_M:
         raise InputError(
             f"must be above 0 and at most {DEEPEST_M:g} m settled, not {choice.depth_m:g}: deeper mulch sheds water "
             "and smothers roots", "depth_m",
@@ -196,7 +196,7 @@ def _one(
         bare = float(ground.intersection(circles(*stand.at, inner)).area) if inner > 0 else 0.0
         sheet_m2 = max(0.0, area_m2 - bare)
         under = sheets.underlay(choice.underlay, sheet_m2, inner, choice.sheet_w_m, choice.sheet_l_m)
-    found = list(findings(choice.depth_m, choice.clear_gap_m, choice.outer_radius_m))
+    found = list(findings(min(choice.depth_m, DEEPEST_M), choice.clear_gap_m, choice.outer_radius_m))
     if cut:
         found.append(Finding("ring_cut", f"{choice.outer_radius_m:g} m reaches paving or a wall: it is cut there"))
     r0 = stand.trunk_diameter_m / 2 + choice.clear_gap_m
@@ -206,7 +206,7 @@ def _one(
         line("mulch.full", "V = 2π d [(r2² − r1²)/2 + (r1³/3 − r0 r1²/2 + r0³/6)/(r1 − r0)]", alone_l, "L",
              "exact geometry", d=(choice.depth_m, "m"), r0=(r0, "m"), r1=(r0 + TAPER_M, "m"),
              r2=(choice.outer_radius_m, "m")),
-        line("mulch.counted", "1000 ∫ A(z) dz over the ground covered, each square metre once", full_l, "L",
+        line("mulch.counted", "1000 ∫ A(z) dz over the ground covered, each m² once", full_l, "L",
              "exact geometry", A=(area_m2, "m2"), thin=(stand.thin_radius_m, "m")),
         line("mulch.missing", "V × (1 − mean of min(1, there/d), as far out as it lies)", missing, "L",
              "exact geometry", V=(full_l, "L"), d=(choice.depth_m, "m"),

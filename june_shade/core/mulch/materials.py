@@ -22,12 +22,17 @@ class Material:
 
 @dataclass(frozen=True, slots=True)
 class Suits:
-    """What is thought of a material: good, with_care or avoid, why as codes, whether it burns near buildings."""
+    """What is thought of a material: good, with_care or avoid, why as codes, whether it burns near buildings.
+
+    settling, wasting_years: as of the material, None for what is never laid.
+    """
 
     name: str
     verdict: str
     reasons: tuple[str, ...]
     burns: bool
+    settling: float | None
+    wasting_years: float | None
     source: str
 
 
@@ -54,10 +59,14 @@ def material(name: str) -> Material:
 @cache
 def suitability() -> tuple[Suits, ...]:
     """Every material that is met with, also those that are never laid (common practice)."""
-    return tuple(
-        Suits(row["material"], row["verdict"], tuple(row["reasons"].split()), row["burns"] == "1", row["source"])
-        for row in tables.read("mulch_suitability")
-    )
+    found = []
+    for row in tables.read("mulch_suitability"):
+        kind = materials().get(row["material"])
+        found.append(Suits(
+            row["material"], row["verdict"], tuple(row["reasons"].split()), row["burns"] == "1",
+            kind.settling if kind else None, kind.wasting_years if kind else None, row["source"],
+        ))  # fmt: skip
+    return tuple(found)
 
 
 def settled_l(name: str, loose_l):

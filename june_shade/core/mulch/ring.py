@@ -14,6 +14,8 @@ CLEAR_GAP_M = 0.08
 LEAST_GAP_M = 0.05
 DEEPEST_M = 0.10
 """The ceiling: deeper mulch sheds water, takes the air and draws roots up into it (common practice)."""
+SAME_M = 0.002
+"""To a crew 4 in and 10 cm are one ceiling: typed and read depths are taken so."""
 BALL_FIRST_SEASON_M = 0.05
 """Over the ball at most this in its first season: deep mulch there drinks small waterings [GG04]."""
 FIRST_SEASON_DAYS = 365

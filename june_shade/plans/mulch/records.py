@@ -13,7 +13,7 @@ from june_shade.core.mulch import lay, wasting
 from june_shade.core.mulch.check import BARK_M, Check, check
 from june_shade.core.mulch.lay import Choice
 from june_shade.core.mulch.materials import material
-from june_shade.core.mulch.ring import DEEPEST_M
+from june_shade.core.mulch.ring import DEEPEST_M, SAME_M
 from june_shade.core.mulch.wasting import DAYS_A_YEAR, Reading
 from june_shade.plans import clock, ground, register, yard
 from june_shade.plans.mulch import stands
@@ -145,7 +145,7 @@ def _laid_values(one: Mulched, part: lay.Laid, day: date, ratio: float, job_id: 
     """An entry's columns: the depth that the litres used come to, side by side never past the ceiling."""
     choice, share = one.choice, min(max(0.0, ratio), MOST_OF_PLAN)
     sides = one.stand.depths_m
-    depths = [min(DEEPEST_M, d + share * (choice.depth_m - d)) if d < choice.depth_m else d for d in sides]
+    depths = [min(DEEPEST_M + SAME_M, d + share * (choice.depth_m - d)) if d < choice.depth_m else d for d in sides]
     return {
         "tree_id": one.tree.id, "kind": "laid", "day": day, "material": choice.material,
         "depth_m": sum(depths) / len(depths), "outer_radius_m": choice.outer_radius_m,

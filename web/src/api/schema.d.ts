@@ -6931,10 +6931,20 @@ export interface components {
             /** Reasons */
             reasons: string[];
             /**
+             * Settling
+             * @description Share of the loose volume it loses; null: never laid.
+             */
+            settling: number | null;
+            /**
              * Verdict
              * @enum {string}
              */
             verdict: "good" | "with_care" | "avoid";
+            /**
+             * Wasting Years
+             * @description Time constant of its wasting; null: none [a]
+             */
+            wasting_years: number | null;
         };
         /**
          * SupplyIn

@@ -126,7 +126,7 @@ h2 {
   border-bottom: 1px solid var(--hair);
 }
 code {
-  font-size: 13px;
+  font-family: var(--condensed);
   overflow-wrap: anywhere;
 }
 .acts {

@@ -19,6 +19,9 @@ const { person, asking } = useDevice()
       <li v-for="p in ['sites', 'weather'] as const" :key="p">
         <RouterLink :to="{ name: p }"><NavIcon :name="p" />{{ t(`nav.${p}`) }}</RouterLink>
       </li>
+      <li v-for="p in ['care', 'order'] as const" :key="p">
+        <RouterLink :to="{ name: p }"><NavIcon name="today" />{{ t(`${p}.title`) }}</RouterLink>
+      </li>
       <li>
         <RouterLink :to="{ name: 'plants' }"><NavIcon name="trees" />{{ t('more.plants') }}</RouterLink>
       </li>

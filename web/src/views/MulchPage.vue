@@ -114,6 +114,12 @@ const half = computed(() => {
   const months = Math.round((page.value?.wasting_years ?? 0) * Math.LN2 * 12)
   return t('mulch.months', { n: months }, months)
 })
+const thinWords = computed(() => {
+  const m = page.value
+  if (!m?.thin_on) return ''
+  const words = { depth: text('small', 0.05, 0), when: monthYear(m.thin_on) }
+  return t(m.thin_on <= m.today ? 'mulch.thinSince' : 'mulch.thinOn', words)
+})
 const share = computed(() => {
   const l = page.value!.laid
   return `${Math.round((100 * l.full_settled_l) / Math.max(1e-6, l.alone_l))}\u00a0%`
@@ -157,7 +163,7 @@ function history(h: Schema['MulchEntryOut']): string {
             <p class="none">{{ t('mulch.enough') }}</p>
             <p class="time">{{ t('mulch.enoughWords', { depth: text('small', page.depth_now_m), material }) }}</p>
             <p v-if="page.has_ring && page.thin_on" class="time">
-              {{ t('mulch.thinOn', { depth: text('small', 0.05, 0), when: monthYear(page.thin_on) }) }}
+              {{ thinWords }}
             </p>
           </template>
           <p v-if="needed" class="how">
@@ -226,7 +232,7 @@ function history(h: Schema['MulchEntryOut']): string {
             <li v-if="page.laid.shared">{{ t(isUs ? 'mulch.shared' : 'mulch.sharedMetric', { share }) }}</li>
             <li>{{ t('mulch.area', { area: text('area', page.laid.area_m2) }) }}</li>
             <li v-if="page.has_ring && page.thin_on">
-              {{ t('mulch.thinOn', { depth: text('small', 0.05, 0), when: monthYear(page.thin_on) }) }}.
+              {{ thinWords }}
               {{ t(page.measured ? 'mulch.ownPace' : 'mulch.usualPace', { half }) }}
             </li>
             <li v-else-if="page.has_ring">{{ t('mulch.never') }}</li>
@@ -251,7 +257,8 @@ function history(h: Schema['MulchEntryOut']): string {
             </li>
             <li v-if="page.laid.compost_l > 0">{{ text('bulk', page.laid.compost_l) }} {{ t('material.compost') }}</li>
             <li class="quiet">
-              {{ t('mulch.yard', { amount: bulk(page.order.on_hand_l), buy: bulk(page.order.buy_l) }) }}
+              {{ t('mulch.inYard', { amount: bulk(page.order.on_hand_l) }) }}
+              <template v-if="page.order.buy_l > 0">{{ t('mulch.toBuy', { buy: bulk(page.order.buy_l) }) }}</template>
             </li>
           </ul>
         </section>

@@ -8,6 +8,7 @@ import BigFigure from '@/components/common/BigFigure.vue'
 import FormField from '@/components/common/FormField.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
+import YardCount from '@/components/order/YardCount.vue'
 import { useCarried } from '@/composables/useCarried'
 import { useDose } from '@/composables/useDose'
 import { useResource } from '@/composables/useResource'
@@ -140,36 +141,6 @@ const print = () => window.print()
       <h1>{{ t('order.title') }}</h1>
       <p v-if="data" class="for">{{ data.site_name }}, {{ scope }}, {{ fullDay(data.today) }}</p>
     </header>
-    <div class="pick no-print">
-      <FormField id="o-site" :label="t('form.site')">
-        <select
-          id="o-site"
-          :value="siteId"
-          @change="router.replace({ query: { site: ($event.target as HTMLSelectElement).value } })"
-        >
-          <option v-for="s in sites ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
-        </select>
-      </FormField>
-      <FormField id="o-stop" :label="t('order.stop')">
-        <select
-          id="o-stop"
-          :value="q('stop')"
-          @change="
-            go({ stop: ($event.target as HTMLSelectElement).value || undefined, planting: undefined, tree: undefined })
-          "
-        >
-          <option value="">{{ t('order.allStops') }}</option>
-          <option v-for="s in stops" :key="s.id" :value="s.name">{{ s.name }}</option>
-        </select>
-      </FormField>
-      <FormField id="o-which" :label="t('order.which')">
-        <select id="o-which" :value="which" @change="go({ mulch: ($event.target as HTMLSelectElement).value })">
-          <option value="due">{{ t('order.due') }}</option>
-          <option value="all">{{ t('order.everything') }}</option>
-        </select>
-      </FormField>
-      <QuantityInput id="o-truck" v-model="truck" dimension="bulk" :digits="0" :label="t('order.truck')" />
-    </div>
     <StatePanel :error="error" :loading="loading && !data" :empty="empty" @retry="load">
       <template #empty>
         <p class="lead">{{ t('order.nothing') }}</p>
@@ -218,85 +189,122 @@ const print = () => window.print()
           </ul>
           <button type="button" class="button no-print" @click="print">{{ t('order.print') }}</button>
         </section>
-        <div class="two">
-          <section v-if="data.plantings.length">
-            <h2>{{ t('order.plantings') }}</h2>
-            <ul>
-              <li v-for="p in data.plantings" :key="p.id">
-                <RouterLink :to="{ name: 'planting', params: { id: p.id } }">{{
-                  t('order.plantingRow', {
-                    n: p.left,
-                    common: p.common.toLowerCase(),
-                    depth: text('small', p.hole.depth_m),
-                    top: text('small', p.hole.top_diameter_m, 0),
-                  })
-                }}</RouterLink>
-                <span>{{ p.stop }}, {{ fullDay(p.planned_on) }}</span>
-                <span v-if="p.rejected" class="warn">{{ t('order.goBack', { n: p.rejected }) }}</span>
-                <span class="quiet"
-                  >{{ t('planting.water', { litres: text('volume', p.first_each_l) }) }};
-                  {{ t('order.mulchNew', { loose: bulk(p.mulch_loose_l) }) }}</span
-                >
-              </li>
-            </ul>
-          </section>
-          <section v-if="data.mulched.length">
-            <h2>{{ t('order.mulched') }}</h2>
-            <table class="ruled">
-              <tbody>
-                <tr v-for="r in data.mulched" :key="r.tree_id">
-                  <td>
-                    <RouterLink :to="{ name: 'tree-mulch', params: { id: r.tree_id } }">{{ r.tag }}</RouterLink>
-                  </td>
-                  <td>{{ r.place }}</td>
-                  <td class="num">{{ bulk(r.loose_l) }}</td>
-                </tr>
-              </tbody>
-            </table>
-          </section>
-        </div>
-        <section v-for="m in data.materials.filter((x) => x.tree_ids.length)" :key="m.material" class="log no-print">
-          <h2>{{ t('order.log') }}: {{ t(`material.${m.material}`) }}</h2>
-          <p class="quiet">{{ t('order.logWords') }}</p>
-          <div v-if="jobs[m.material]" class="fields">
-            <QuantityInput
-              :id="`j-bought-${m.material}`"
-              v-model="jobs[m.material]!.bought"
-              dimension="bulk"
-              :digits="1"
-              :label="t('order.bought')"
-              :error="errors.bought_l"
-            />
-            <QuantityInput
-              :id="`j-taken-${m.material}`"
-              v-model="jobs[m.material]!.taken"
-              dimension="bulk"
-              :digits="1"
-              :label="t('order.taken')"
-              :error="errors.taken_l"
-            />
-            <QuantityInput
-              :id="`j-left-${m.material}`"
-              v-model="jobs[m.material]!.left"
-              dimension="bulk"
-              :digits="1"
-              :label="t('order.left')"
-              :error="errors.left_l"
-            />
-            <button type="button" class="button main" :disabled="busy" @click="log(m)">
-              {{ t('order.logged', m.tree_ids.length) }}
-            </button>
-          </div>
-          <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
-        </section>
       </template>
     </StatePanel>
+    <YardCount class="no-print" @changed="load" />
+    <h2 class="scope no-print">{{ t('order.scope') }}</h2>
+    <div class="pick no-print">
+      <FormField id="o-site" :label="t('form.site')">
+        <select
+          id="o-site"
+          :value="siteId"
+          @change="router.replace({ query: { site: ($event.target as HTMLSelectElement).value } })"
+        >
+          <option v-for="s in sites ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
+        </select>
+      </FormField>
+      <FormField id="o-stop" :label="t('order.stop')">
+        <select
+          id="o-stop"
+          :value="q('stop')"
+          @change="
+            go({ stop: ($event.target as HTMLSelectElement).value || undefined, planting: undefined, tree: undefined })
+          "
+        >
+          <option value="">{{ t('order.allStops') }}</option>
+          <option v-for="s in stops" :key="s.id" :value="s.name">{{ s.name }}</option>
+        </select>
+      </FormField>
+      <FormField id="o-which" :label="t('order.which')">
+        <select id="o-which" :value="which" @change="go({ mulch: ($event.target as HTMLSelectElement).value })">
+          <option value="due">{{ t('order.due') }}</option>
+          <option value="all">{{ t('order.everything') }}</option>
+        </select>
+      </FormField>
+      <QuantityInput id="o-truck" v-model="truck" dimension="bulk" :digits="0" :label="t('order.truck')" />
+    </div>
+    <template v-if="data && !empty">
+      <div class="two">
+        <section v-if="data.plantings.length">
+          <h2>{{ t('order.plantings') }}</h2>
+          <ul>
+            <li v-for="p in data.plantings" :key="p.id">
+              <RouterLink :to="{ name: 'planting', params: { id: p.id } }">{{
+                t('order.plantingRow', {
+                  n: p.left,
+                  common: p.common.toLowerCase(),
+                  depth: text('small', p.hole.depth_m),
+                  top: text('small', p.hole.top_diameter_m, 0),
+                })
+              }}</RouterLink>
+              <span>{{ p.stop }}, {{ fullDay(p.planned_on) }}</span>
+              <span v-if="p.rejected" class="warn">{{ t('order.goBack', { n: p.rejected }) }}</span>
+              <span class="quiet"
+                >{{ t('planting.water', { litres: text('volume', p.first_each_l) }) }};
+                {{ t('order.mulchNew', { loose: bulk(p.mulch_loose_l) }) }}</span
+              >
+            </li>
+          </ul>
+        </section>
+        <section v-if="data.mulched.length">
+          <h2>{{ t('order.mulched') }}</h2>
+          <table class="ruled">
+            <tbody>
+              <tr v-for="r in data.mulched" :key="r.tree_id">
+                <td>
+                  <RouterLink :to="{ name: 'tree-mulch', params: { id: r.tree_id } }">{{ r.tag }}</RouterLink>
+                </td>
+                <td>{{ r.place }}</td>
+                <td class="num">{{ bulk(r.loose_l) }}</td>
+              </tr>
+            </tbody>
+          </table>
+        </section>
+      </div>
+      <section v-for="m in data.materials.filter((x) => x.tree_ids.length)" :key="m.material" class="log no-print">
+        <h2>{{ t('order.log') }}: {{ t(`material.${m.material}`) }}</h2>
+        <p class="quiet">{{ t('order.logWords') }}</p>
+        <div v-if="jobs[m.material]" class="fields">
+          <QuantityInput
+            :id="`j-bought-${m.material}`"
+            v-model="jobs[m.material]!.bought"
+            dimension="bulk"
+            :digits="1"
+            :label="t('order.bought')"
+            :error="errors.bought_l"
+          />
+          <QuantityInput
+            :id="`j-taken-${m.material}`"
+            v-model="jobs[m.material]!.taken"
+            dimension="bulk"
+            :digits="1"
+            :label="t('order.taken')"
+            :error="errors.taken_l"
+          />
+          <QuantityInput
+            :id="`j-left-${m.material}`"
+            v-model="jobs[m.material]!.left"
+            dimension="bulk"
+            :digits="1"
+            :label="t('order.left')"
+            :error="errors.left_l"
+          />
+          <button type="button" class="button main" :disabled="busy" @click="log(m)">
+            {{ t('order.logged', m.tree_ids.length) }}
+          </button>
+        </div>
+        <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
+      </section>
+    </template>
   </div>
 </template>
 
 <style scoped>
 .for {
   font-size: 20px;
+}
+.scope {
+  margin-top: 24px;
 }
 .pick {
   display: grid;

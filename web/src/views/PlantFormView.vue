@@ -30,6 +30,7 @@ const blank = {
   salt_tolerance: 'sensitive' as Schema['PlantIn']['salt_tolerance'],
   mature_height_m: null as number | null,
   mature_spread_m: null as number | null,
+  sun_hours: 6 as number | '',
   source: '',
   version: null as number | null,
 }
@@ -46,6 +47,7 @@ async function submit() {
     leaf_out: form.evergreen ? null : form.leaf_out || null,
     leaf_fall: form.evergreen ? null : form.leaf_fall || null,
     source: form.source || 'typed here',
+    sun_hours: Number(form.sun_hours) || 0,
   } as Schema['PlantIn']
   const done = await save(['common', 'botanical', 'mature_height_m', 'mature_spread_m'], () =>
     persist(() => api.PUT('/api/plants/{plant_id}', { params: { path: { plant_id: id } }, body })),
@@ -93,6 +95,12 @@ function cancel() {
             :error="errors.mature_spread_m"
             required
           />
+          <FormField id="p-sun" :label="t('plants.sun')" :error="errors.sun_hours">
+            <div class="typed">
+              <input id="p-sun" v-model="form.sun_hours" type="number" min="0" max="16" />
+              <span class="unit">{{ t('planting.hours') }}</span>
+            </div>
+          </FormField>
         </fieldset>
         <fieldset>
           <legend>{{ t('sites.supply') }}</legend>

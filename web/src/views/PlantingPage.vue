@@ -126,7 +126,7 @@ const raise = computed(() => {
       </SoilScene>
       <section class="next">
         <h2>{{ t('planting.next') }}</h2>
-        <TaskList :tree-id="props.id" />
+        <TaskList :tree-id="props.id" :fresh="data" />
       </section>
       <PlantingBody
         :sheet="sheet"

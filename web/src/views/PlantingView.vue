@@ -7,6 +7,7 @@ import { useRouter } from 'vue-router'
 import { api, persist, take, type Schema } from '@/api/client'
 import BigFigure from '@/components/common/BigFigure.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
+import ObstacleFields from '@/components/drip/ObstacleFields.vue'
 import HoleDrawing from '@/components/planting/HoleDrawing.vue'
 import MovesTable from '@/components/planting/MovesTable.vue'
 import PlantingBody from '@/components/planting/PlantingBody.vue'
@@ -30,15 +31,25 @@ const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/plantings/{planting_id}', { params: { path: path() }, signal })),
   [() => props.id],
 )
+/** What stands beside the trees, as it is typed. */
+const beside = ref<Schema['ObstacleIO'][]>([])
 const { sheet, choice, flare, typed, errors, fill, measure } = usePlanting((body, _, signal) =>
   take(
     api.POST('/api/plantings/look', {
-      body: { ...plantingBody(data.value!), count: data.value!.left, choice: body },
+      body: { ...plantingBody(data.value!), count: data.value!.left, choice: body, obstacles: beside.value },
       signal,
     }),
   ),
 )
-watch(data, (got) => got && fill(got.sheet, got.flare_below_top_m))
+watch(data, (got) => {
+  if (!got) return
+  beside.value = got.obstacles.map((o) => ({ ...o }))
+  fill(got.sheet, got.flare_below_top_m)
+})
+function stand(value: Schema['ObstacleIO'][]) {
+  beside.value = value
+  measure({ ...choice.value! })
+}
 const done = computed(() => Boolean(data.value?.planted_on))
 const looked = computed(() => data.value?.checks.length ?? 0)
 const rejected = computed(() => data.value?.checks.filter((c) => c.verdict === 'reject').length ?? 0)
@@ -60,7 +71,7 @@ const keep = () =>
       persist(() =>
         api.PUT('/api/plantings/{planting_id}', {
           params: { path: path() },
-          body: { ...plantingBody(data.value!), choice: choice.value },
+          body: { ...plantingBody(data.value!), choice: choice.value, obstacles: beside.value },
         }),
       ),
     t('mulch.kept'),
@@ -112,7 +123,7 @@ const print = () => window.print()
               {{ data.stop }}
             </h1>
             <p class="quiet">
-              <RouterLink class="no-print" :to="{ name: 'site', params: { id: data.site_id } }">{{
+              <RouterLink class="where" :to="{ name: 'site', params: { id: data.site_id } }">{{
                 data.site_name
               }}</RouterLink>,
               {{
@@ -243,6 +254,10 @@ const print = () => window.print()
           :flare="flare"
           @update:model-value="measure"
         >
+          <template v-if="!done">
+            <h2 class="beside">{{ t('drip.beside.title') }}</h2>
+            <ObstacleFields :model-value="beside" :errors="errors" @update:model-value="stand" />
+          </template>
           <div v-if="!done" class="buttons">
             <RouterLink class="button" :to="{ name: 'planting-edit', params: { id } }">{{
               t('planting.edit')
@@ -308,6 +323,12 @@ const print = () => window.print()
 .caution {
   margin: 16px 0 20px;
 }
+.beside {
+  font-size: 20px;
+  border-bottom: 2px solid var(--ink);
+  padding-bottom: 4px;
+  margin: 20px 0 8px;
+}
 .stock {
   max-width: 1144px;
   margin-bottom: 28px;
@@ -335,6 +356,40 @@ const print = () => window.print()
   .look .button {
     width: 100%;
     min-height: 56px;
+  }
+}
+@media print {
+  .page {
+    padding: 0;
+  }
+  h1 {
+    font-size: 16pt;
+  }
+  .where {
+    color: inherit;
+    text-decoration: none;
+  }
+  .amount :deep(.big) {
+    font-size: 28pt !important;
+  }
+  .lead {
+    font-size: 13pt;
+  }
+  .time,
+  .proofline,
+  .lift {
+    font-size: 11pt;
+    margin-top: 0.5mm;
+  }
+  .moves :deep(td),
+  .moves :deep(th) {
+    padding-top: 0.4mm;
+    padding-bottom: 0.4mm;
+    font-size: 10.5pt;
+  }
+  .caution {
+    margin: 2mm 0;
+    font-size: 10pt;
   }
 }
 </style>

@@ -95,6 +95,7 @@ const withdraw = (testId: string) =>
         <ul v-if="site?.water_codes.length" class="water">
           <li v-for="c in site.water_codes" :key="c">{{ t(`caution.${c}`) }}</li>
         </ul>
+        <SitePlantings :site-id="id" />
         <section>
           <h2>{{ t('soil.tests') }}</h2>
           <ul class="tests">
@@ -118,7 +119,6 @@ const withdraw = (testId: string) =>
             </li>
           </ul>
         </section>
-        <SitePlantings :site-id="id" />
         <SiteLines :site-id="id" />
         <ModeChoice v-if="site" :site-id="id" :mode="site.mode" :busy="busy" @use="goBy" />
         <RainGauge :site-id="id" @changed="load" />

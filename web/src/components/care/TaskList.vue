@@ -9,11 +9,11 @@ import { grouped, useCare } from '@/composables/useCare'
 import { dayCount } from '@/composables/useDay'
 import { useResource } from '@/composables/useResource'
 
-const props = defineProps<{ treeId: string }>()
+const props = defineProps<{ treeId: string; fresh?: unknown }>()
 const { t } = useI18n()
 const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/care', { params: { query: { tree_id: props.treeId } }, signal })),
-  [() => props.treeId, dayCount],
+  [() => props.treeId, () => props.fresh, dayCount],
 )
 const groups = computed(() => grouped(data.value?.tasks ?? []))
 const { busy, failed, said, say, undo } = useCare(load)

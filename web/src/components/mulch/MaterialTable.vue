@@ -5,6 +5,16 @@ import type { Schema } from '@/api/client'
 
 defineProps<{ materials: Schema['SuitsOut'][]; chosen: string }>()
 const { t, te } = useI18n()
+function pace(m: Schema['SuitsOut']): string {
+  if (m.settling === null) return ''
+  const months = Math.round((m.wasting_years ?? 0) * Math.LN2 * 12)
+  return [
+    m.settling > 0 ? t('mulch.settles', { share: `${Math.round(100 * m.settling)}\u00a0%` }) : '',
+    m.wasting_years ? t('mulch.halves', { half: t('mulch.months', { n: months }, months) }) : t('mulch.keeps'),
+  ]
+    .filter(Boolean)
+    .join(', ')
+}
 const name = (key: string) => (te(`material.${key}`) ? t(`material.${key}`) : t(`mulch.avoidNames.${key}`))
 </script>
 
@@ -15,6 +25,7 @@ const name = (key: string) => (te(`material.${key}`) ? t(`material.${key}`) : t(
         <th scope="row">{{ name(m.name) }}</th>
         <td :class="{ warn: m.verdict === 'avoid' }">{{ t(`mulch.suits.${m.verdict}`) }}</td>
         <td>{{ m.reasons.map((r) => t(`mulch.why.${r}`)).join(', ') }}</td>
+        <td class="narrow">{{ pace(m) }}</td>
       </tr>
     </tbody>
   </table>

@@ -61,4 +61,15 @@ ol {
   display: grid;
   gap: 5px;
 }
+@media print {
+  ol {
+    display: block;
+    columns: 2;
+    column-gap: 8mm;
+  }
+  li {
+    break-inside: avoid;
+    margin-bottom: 1mm;
+  }
+}
 </style>

@@ -122,8 +122,8 @@ h2 {
 }
 @media print {
   .lower {
-    grid-template-columns: 1fr 1fr;
-    gap: 3mm 6mm;
+    grid-template-columns: 1fr;
+    gap: 2mm;
     font-size: 10.5pt;
   }
   h2 {
