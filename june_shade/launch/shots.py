@@ -33,14 +33,6 @@ def _two_clocks(page: Page) -> None:
     page.get_by_role("button", name="Water HL-01").click()
 
 
-def _evening(page: Page) -> None:
-    _start_round(page)
-    for _ in range(3):
-        page.get_by_role("button", name="All").first.click()
-        page.wait_for_timeout(1200)
-    page.get_by_role("button", name="End the day").click()
-
-
 def _drain_hole(page: Page) -> None:
     for label, typed in (
         ("Water depth at the start", "12"),
@@ -49,11 +41,6 @@ def _drain_hole(page: Page) -> None:
     ):
         page.get_by_label(label).fill(typed)
     page.get_by_text("In the coming 14 days").wait_for()
-
-
-def _stock_part(page: Page) -> None:
-    page.get_by_text("Kind of stock").scroll_into_view_if_needed()
-    page.evaluate("document.querySelector('#f-size').closest('fieldset').scrollIntoView()")
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,10 +61,8 @@ def _tree(number: int, site: str = "HL") -> str:
 SHOTS = (
     Shot("today", "/today", browser.WIDE, _start_round),
     Shot("today-phone", "/today", browser.PHONE, _start_round),
-    Shot("today-load-phone", "/today", browser.PHONE),
     Shot("today-clocks-phone", "/today", browser.PHONE, _two_clocks),
     Shot("trees", "/trees", browser.WIDE),
-    Shot("trees-phone", "/trees", browser.PHONE),
     Shot("tree-water", f"{_tree(3)}/water", browser.WIDE),
     Shot("tree-water-phone", f"{_tree(3)}/water", browser.PHONE),
     Shot("tree-mulch", f"{_tree(19)}/mulch", browser.WIDE),
@@ -85,12 +70,14 @@ SHOTS = (
     Shot("tree-drip", f"{_tree(20, 'RT')}/drip", browser.WIDE),
     Shot("tree-drip-phone", f"{_tree(20, 'RT')}/drip", browser.PHONE),
     Shot("line", f"/lines/{scenario.name_id('line', 'RT', 'Hedge valve')}", browser.WIDE),
-    Shot("tree-form", f"{_tree(12, 'TS')}/edit", browser.WIDE, _stock_part),
+    Shot("planting", f"/plantings/{scenario.name_id('planting', 'HL', 'playground')}", browser.WIDE),
+    Shot("planting-phone", f"/plantings/{scenario.name_id('planting', 'HL', 'playground')}", browser.PHONE),
+    Shot("order", f"/order?site={scenario.name_id('site', 'HL')}", browser.WIDE),
+    Shot("care", "/care", browser.WIDE),
     Shot("sites", "/sites", browser.WIDE),
     Shot("weather", "/weather", browser.WIDE),
     Shot("site", f"/sites/{scenario.name_id('site', 'HL')}", browser.WIDE),
     Shot("soil-test", f"/sites/{scenario.name_id('site', 'HL')}/soil/drain_hole", browser.WIDE, _drain_hole),
-    Shot("today-evening", "/today", browser.WIDE, _evening),
 )
 
 

@@ -31,8 +31,11 @@ MOST_TREES = 2000
 
 @dataclass(frozen=True, slots=True)
 class Scope:
-    """Which trees and plantings: a site, and of it one stop, one planting, or some trees. mulch: due = only where it is
-    thin or there is none, all = everywhere something is missing. truck_l: what a load takes."""
+    """Which trees and plantings: a site, and of it one stop, one planting, or some trees.
+
+    mulch: due = only where it is thin or there is none, all = everywhere something is missing. truck_l: what a load
+    takes. day: plantings up to it, None = today; one that is named counts whenever it is planned.
+    """
 
     site_id: UUID
     stop: str | None = None
@@ -40,6 +43,7 @@ class Scope:
     tree_ids: tuple[UUID, ...] = ()
     mulch: str = "due"
     truck_l: float = order.TRUCK_L
+    day: date | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,7 +124,7 @@ def order_list(session: Session, scope: Scope) -> OrderList:
     today = clock.today(session, site.timezone)
     trees = _trees(session, scope)
     rows = [] if scope.planting_id is not None else _mulched(session, trees, today, scope.mulch)
-    plantings = [] if scope.tree_ids else _plantings(session, scope)
+    plantings = [] if scope.tree_ids else _plantings(session, scope, scope.day or today)
     mixed = {"compost": 0.0, "coir": 0.0, "coarse_sand": 0.0}
     for one in plantings:
         for name, key in batches.MIXED_IN.items():
@@ -187,12 +191,12 @@ def _mulched(session: Session, trees: Sequence[Tree], today: date, which: str) -
     return sorted(found, key=lambda row: order_of[row.tree.id])
 
 
-def _plantings(session: Session, scope: Scope) -> list[PlantingRow]:
+def _plantings(session: Session, scope: Scope, until: date) -> list[PlantingRow]:
     rows = [row for row in planting_store.of_site(session, scope.site_id) if row.planted_on is None]
     if scope.planting_id is not None:
         rows = [row for row in rows if row.id == scope.planting_id]
-    elif scope.stop is not None:
-        rows = [row for row in rows if row.stop == scope.stop]
+    else:
+        rows = [row for row in rows if row.planned_on <= until and scope.stop in (None, row.stop)]
     found = []
     for row in rows:
         count = batches.left(row)

@@ -135,6 +135,16 @@ class Looks(MulchTest):
             session.execute(text("DELETE FROM tree_state"))
         self.assertEqual(self.client.get(f"/api/trees/{tree}/water").json(), covered)
 
+    def test_weeds_that_came_through_call_for_card(self):
+        tree = self.mulched()
+        self.assertIsNone(self.page(tree)["choice"]["underlay"])
+        self.keep(tree, look=self.look(0.03, 0.03, 0.03, 0.03, weeds=True))
+        page = self.page(tree)
+        self.assertEqual((page["choice"]["underlay"], page["weeds"]), ("card", True))
+        self.assertGreater(page["laid"]["underlay"]["sheets"], 0)
+        self.keep(tree)
+        self.assertIsNone(self.page(tree)["choice"]["underlay"])
+
     def test_readings_of_two_years_correct_the_pace(self):
         tree = self.mulched(0.10, mulch_measured_on=PLANTED.isoformat())
         usual = self.page(tree)["wasting_years"]

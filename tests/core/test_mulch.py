@@ -94,6 +94,13 @@ class Profile(unittest.TestCase):
         self.assertTrue(0.075 <= ring.target_depth_m(13.0, microclimate=1.4) <= 0.10)
         self.assertEqual(ring.target_depth_m(13.0), 0.075)
 
+    def test_measures_keep_within_the_standard(self):
+        # ANSI A300 part 6 (2012, from memory): 50 to 100 mm of mulch, 50 to 150 mm off the trunk
+        for intake in (3.0, 13.0, 50.0):
+            self.assertTrue(0.05 <= ring.target_depth_m(intake) <= 0.10)
+        self.assertTrue(0.05 <= ring.CLEAR_GAP_M <= 0.15)
+        self.assertEqual(ring.DEEPEST_M, 0.10)
+
     def test_a_new_ball_lies_thin_for_a_year(self):
         self.assertEqual(ring.thin_radius_m("balled", 0.3, 364), 0.3)
         self.assertEqual(ring.thin_radius_m("balled", 0.3, 365), 0.0)

@@ -181,6 +181,28 @@ class Schools(unittest.TestCase):
         self.assertAlmostEqual(made.spoil_l, spoil + made.amendments_l)
 
 
+class Standards(unittest.TestCase):
+    """What ANSI A300 part 6 (2012, from memory) asks of a planting, against what is suggested by default."""
+
+    def test_suggestions_keep_within_the_standard(self):
+        for texture in ("sand", "loam", "clay_loam"):
+            for ball in (BALLED, POT):
+                stock = plan.Stock(ball, 0.051, 1, 12.0, 6.0)
+                place = plan.Place(soil(texture), "dry", 1.0, "turf")
+                usual = plan.usual(stock, place)
+                self.assertGreaterEqual(usual.width_ratio, 1.5)  # at least 1.5 times the ball, usually 2 to 3
+                self.assertTrue(2 <= usual.width_ratio <= 3)
+                if usual.depth_school == "proud":
+                    self.assertTrue(0.025 <= usual.raise_m <= 0.05)  # flare at grade or up to 25 to 50 mm above
+                self.assertTrue(0.075 <= usual.ridge_m <= 0.10)  # saucer 75 to 100 mm high
+                made = plan.plan(usual, stock, place)
+                self.assertLessEqual(made.hole.depth_m, ball.below_flare_m)  # no deeper than the ball from its flare
+
+    def test_burlap_and_circling_roots_are_dealt_with(self):
+        found = stock_check.judge("balled", {"roots": "circling"}, 0.0, 0.61, 0.366)
+        self.assertTrue({"undress_third", "straps_off", "slice_sides"} <= set(found.actions))
+
+
 class Doses(unittest.TestCase):
     def test_doses_grow_with_the_batch(self):
         for aid in aids.AIDS:

@@ -1,5 +1,6 @@
 """The care calendar, its iCalendar feed, and the order and load list."""
 
+from datetime import date
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
@@ -74,10 +75,11 @@ def get_order(
     planting_id: UUID | None = None,
     tree_id: Annotated[list[UUID] | None, Query(max_length=500)] = None,
     mulch: Annotated[Literal["due", "all"], Query(description="due: thin or none there; all: whatever lacks.")] = "due",
+    day: Annotated[date | None, Query(description="Plantings planned up to it; today where left out.")] = None,
     truck_l: Annotated[float, Query(gt=0, le=100000, description="What a load takes, loose [L].")] = 1500.0,
 ) -> OrderSheet:
     """The order and load list of a site, a stop, a planting or some trees."""
-    scope = orders.Scope(site_id, stop, planting_id, tuple(tree_id or ()), mulch, truck_l)
+    scope = orders.Scope(site_id, stop, planting_id, tuple(tree_id or ()), mulch, truck_l, day)
     found = orders.order_list(session, scope)
     return OrderSheet.model_validate({
         "site_id": found.site.id, "site_name": found.site.name, "today": found.today, "truck_l": truck_l,

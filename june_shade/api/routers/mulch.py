@@ -32,7 +32,7 @@ router = APIRouter(prefix="/api", tags=["mulch"])
 def _entry(row: MulchEntry) -> MulchEntryOut:
     own = {name: getattr(row, name) for name in MulchEntryOut.model_fields if name not in ("withdrawn", "weeds")}
     weeds = bool((row.readings or {}).get("weeds"))
-    return MulchEntryOut.model_validate(own | {"withdrawn": sheet.withdrawn(row), "weeds": weeds})
+    return MulchEntryOut.model_validate(own | {"withdrawn": row.withdrawn_at is not None, "weeds": weeds})
 
 
 def _page(page: dict[str, Any]) -> MulchSheet:

@@ -73,10 +73,8 @@ def get_planting(session: Db, planting_id: UUID) -> PlantingOut:
 @router.post("/plantings/look")
 def look_at_planting(session: Db, body: PlantingIn) -> PlantingSheet:
     """What typed stock and measures come to; nothing is stored."""
-    from june_shade.store import planting as store
-
-    plant = store.plant(session, body.plant_id)
-    return _sheet(batches.look(session, *_given(body)), plant.mature_height_m if plant else 0.0)
+    page = batches.look(session, *_given(body))
+    return _sheet(page, page["plant"].mature_height_m)
 
 
 @router.put("/plantings/{planting_id}/checks/{number}")

@@ -65,6 +65,7 @@ class OrderOut(Out):
     buy_m3: float = Field(description="To buy, in steps of a tenth of a cubic meter.")
     loads: int
     carried: dict[str, int]
+    working: list[WorkingLine]
 
 
 class UnderlayOut(Out):
@@ -169,6 +170,7 @@ class MulchSheet(Out):
     measured: bool = Field(description="That pace is the tree's own, by what was measured.")
     thin_on: date | None = Field(description="When it will be thinner than 5 cm; null = it does not waste.")
     thin_radius_m: float = quantity("m", "Kept thin so far out over a new ball, 0 = nowhere")
+    weeds: bool = Field(description="Weeds had come through at the last look: card is suggested.")
     weeds_on: date | None = Field(description="Until when weeds are held by what was laid.")
     taper_m: float = quantity("m", "Slope from bare to full depth")
     laid: LaidOut

@@ -7,6 +7,7 @@ import math
 from dataclasses import dataclass
 
 from june_shade.core.errors import InputError
+from june_shade.core.working import Line, line
 
 LITRES_PER_CUBIC_YARD = 764.554857984
 CARRIED_L = {"barrow_85_l": 85.0, "tub_57_l": 57.0, "bin_121_l": 121.0, "bag_57_l": 57.0}
@@ -37,6 +38,7 @@ class Order:
     buy_m3: float
     loads: int
     carried: dict[str, int]
+    working: tuple[Line, ...] = ()
 
 
 def order(loose_l: float, on_hand_l: float = 0.0, truck_l: float = TRUCK_L, spare: float = SPARE_SHARE) -> Order:
@@ -45,6 +47,7 @@ def order(loose_l: float, on_hand_l: float = 0.0, truck_l: float = TRUCK_L, spar
         raise InputError(f"must be above 0 L, not {truck_l:g}", "truck_l")
     if not 0 <= spare <= 1:
         raise InputError(f"must be a share between 0 and 1, not {spare:g}", "spare")
+    kind = "common practice"
     extra = loose_l * spare
     buy = max(0.0, loose_l + extra - max(0.0, on_hand_l)) if loose_l > 0 else 0.0
     taken = loose_l + extra
@@ -57,4 +60,12 @@ def order(loose_l: float, on_hand_l: float = 0.0, truck_l: float = TRUCK_L, spar
         buy_m3=math.ceil(buy / TENTH_M3_L - 1e-9) / 10,
         loads=math.ceil(taken / truck_l - 1e-9),
         carried=carried(taken),
-    )
+        working=(
+            line("order.spare", "loose × spare", extra, "L", kind, loose=(loose_l, "L"), spare=(spare, "")),
+            line("order.taken", "loose + spare", taken, "L", kind, loose=(loose_l, "L"), spare=(extra, "L")),
+            line("order.buy", "max(0, loose + spare − in the yard)", buy, "L", kind, taken=(taken, "L"),
+                 yard=(on_hand_l, "L")),
+            line("order.loads", "⌈(loose + spare) / truck⌉", math.ceil(taken / truck_l - 1e-9), "", kind,
+                 taken=(taken, "L"), truck=(truck_l, "L")),
+        ),
+    )  # fmt: skip

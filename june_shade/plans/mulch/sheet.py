@@ -33,7 +33,6 @@ from june_shade.plans.mulch.stands import Mulched
 from june_shade.plans.sheets import section
 from june_shade.plans.water import SitePlan
 from june_shade.store import mulch as store
-from june_shade.store.mulch_tables import MulchEntry
 from june_shade.store.tables import Tree
 
 YEAR_DAYS = 365
@@ -105,7 +104,8 @@ def _page(session: Session, tree: Tree, asked: Choice | None) -> dict[str, Any]:
         "depth_now_m": here.depth_now_m, "wasting_years": stands.wasting_years(tree) if tree.mulch_material else None,
         "measured": tree.mulch_wasting_years is not None,
         "thin_on": stands.thin_on(tree) if tree.mulch_material else None, "thin_radius_m": here.stand.thin_radius_m,
-        "weeds_on": under, "laid": laid, "order": order.order(laid.missing_loose_l, on_hand),
+        "weeds_on": under, "weeds": stands.saw_weeds(newest), "laid": laid,
+        "order": order.order(laid.missing_loose_l, on_hand),
         "findings": (*laid.findings, *_as_it_lies(here)), "drawn": _drawn(tree, choice, here, group, laid.ground),
         "saving": _saving(made, tree, choice) if made else None, "suitability": suitability(),
         "verdict": newest.verdict if newest is not None and newest.kind == "check" else None,
@@ -200,8 +200,3 @@ def _days(series: Series, past: slice, tree: Tree) -> list[Weather]:
     leaf = np.ones(len(series)) if tree.plant.evergreen else series.leaf
     columns = zip(series.eto_mm[past], series.rain_mm[past], series.tmean_c[past], leaf[past], strict=True)
     return [Weather(float(eto), float(rain), float(mean), float(on)) for eto, rain, mean, on in columns]
-
-
-def withdrawn(entry: MulchEntry) -> bool:
-    """Whether an entry no longer counts."""
-    return entry.withdrawn_at is not None

@@ -71,8 +71,8 @@ def thin_on(row: Any) -> date | None:
     return wasting.thin_on(row.mulch_depth_m, measured_on(row), wasting_years(row))
 
 
-def suggested(tree: Tree, soil: Soil) -> Choice:
-    """The ring a tree should have: what is there already decides material and width."""
+def suggested(tree: Tree, soil: Soil, *, weeds: bool = False) -> Choice:
+    """The ring a tree should have: what is there already decides material and width; card where weeds came through."""
     ball = balls.radius_m(tree.kind, tree.ball_diameter_m)
     crown = tree.crown_diameter_m or float(balls.crown_diameter_from_caliper_m(tree.caliper_m))
     outer = tree.mulch_outer_radius_m if tree.mulch_material else None
@@ -81,12 +81,13 @@ def suggested(tree: Tree, soil: Soil) -> Choice:
         depth_m=ring.target_depth_m(soil.intake_mm_h, tree.microclimate),
         outer_radius_m=outer or round(ring.target_radius_m(crown / 2, ball, tree.plant.mature_spread_m / 2), 2),
         clear_gap_m=max(ring.CLEAR_GAP_M, tree.mulch_clear_gap_m),
+        underlay="card" if weeds else None,
     )
 
 
-def choice_of(tree: Tree, soil: Soil) -> tuple[Choice, bool]:
-    """What is to be laid on a tree, and whether that is only suggested."""
-    usual = suggested(tree, soil)
+def choice_of(tree: Tree, soil: Soil, newest: MulchEntry | None = None) -> tuple[Choice, bool]:
+    """What is to be laid on a tree, and whether that is only suggested. newest: what was last laid or seen there."""
+    usual = suggested(tree, soil, weeds=saw_weeds(newest))
     if tree.mulch_choice is None:
         return usual, True
     return replace(usual, **{k: v for k, v in tree.mulch_choice.items() if k in asdict(usual)}), False
@@ -102,6 +103,11 @@ def first_ring(session: Session, row: Planting) -> Laid:
         round(ring.target_radius_m(crown / 2, ball, row.plant.mature_spread_m / 2), 2), ring.CLEAR_GAP_M,
     )  # fmt: skip
     return lay(choice, Stand(row.caliper_m, ball, ring.thin_radius_m(row.kind, ball, 0), taken=taken_by(row)))
+
+
+def saw_weeds(newest: MulchEntry | None) -> bool:
+    """Whether weeds had come through when a ring was last looked at, and nothing was laid since."""
+    return newest is not None and bool((newest.readings or {}).get("weeds"))
 
 
 def readings_now_m(tree: Tree, newest: MulchEntry | None, today: date) -> tuple[float, ...]:
@@ -124,7 +130,7 @@ def mulched(
     tree: Tree, soil: Soil, today: date, newest: MulchEntry | None, at: tuple[float, float] = (0.0, 0.0)
 ) -> Mulched:
     """A stored tree as mulching sees it."""
-    choice, only_suggested = choice_of(tree, soil)
+    choice, only_suggested = choice_of(tree, soil, newest)
     ball = balls.radius_m(tree.kind, tree.ball_diameter_m)
     thin = ring.thin_radius_m(tree.kind, ball, (today - tree.planted_on).days)
     known = tree.mulch_outer_radius_m if tree.mulch_material else None

@@ -162,7 +162,7 @@ def look(session: Session, values: Mapping[str, Any], choice: Mapping[str, Any] 
     beside = [asdict(one) for one in obstacles or ()]
     row = SimpleNamespace(**given, choice=_plain(choice or {}), obstacles=beside)
     chosen, sheet, stock = sheet_of(session, row, site, plant, given["count"])
-    return {"choice": chosen, "sheet": sheet, "stock": stock}
+    return {"choice": chosen, "sheet": sheet, "stock": stock, "plant": plant}
 
 
 def put_check(

@@ -4219,6 +4219,11 @@ export interface components {
              */
             wasting_years: number | null;
             /**
+             * Weeds
+             * @description Weeds had come through at the last look: card is suggested.
+             */
+            weeds: boolean;
+            /**
              * Weeds On
              * @description Until when weeds are held by what was laid.
              */
@@ -4457,6 +4462,8 @@ export interface components {
              * @description On top [L]
              */
             spare_l: number;
+            /** Working */
+            working: components["schemas"]["WorkingLine"][];
         };
         /**
          * OrderPlanting
@@ -9045,6 +9052,8 @@ export interface operations {
                 tree_id?: string[] | null;
                 /** @description due: thin or none there; all: whatever lacks. */
                 mulch?: "due" | "all";
+                /** @description Plantings planned up to it; today where left out. */
+                day?: string | null;
                 /** @description What a load takes, loose [L]. */
                 truck_l?: number;
             };

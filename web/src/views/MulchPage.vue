@@ -69,6 +69,15 @@ const keep = (body: Schema['MulchChoiceIO'] | null) =>
     () => persist(() => api.PUT('/api/mulch-choices', { body: { tree_ids: [props.id], choice: body } })),
     t('mulch.kept'),
   )
+/** The same ring for every tree where the truck parks here. */
+const keepForStop = () =>
+  act(async () => {
+    const tree = page.value!.tree
+    const query = { site_id: tree.site_id, stop: tree.stop!, limit: 500 }
+    const found = await take(api.GET('/api/trees', { params: { query } }))
+    const ids = found.trees.map((x) => x.id)
+    return persist(() => api.PUT('/api/mulch-choices', { body: { tree_ids: ids, choice: choice.value } }))
+  }, t('mulch.kept'))
 let entry = newId()
 async function laid() {
   const done = await act(
@@ -274,6 +283,7 @@ function history(h: Schema['MulchEntryOut']): string {
             :materials="page.suitability"
             @update:model-value="measure"
           />
+          <p v-if="page.weeds" class="warn after">{{ t('mulch.look.weedsDo') }}</p>
           <p v-if="page.suggested && !typed" class="quiet after">{{ t('mulch.suggested') }}</p>
           <p class="quiet after">{{ t('mulch.underDoubt') }}</p>
           <div class="buttons">
@@ -284,6 +294,15 @@ function history(h: Schema['MulchEntryOut']): string {
               @click="keep(choice)"
             >
               {{ t('mulch.save') }}
+            </button>
+            <button
+              v-if="page.tree.stop"
+              type="button"
+              class="button"
+              :disabled="busy || Object.keys(errors).length > 0"
+              @click="keepForStop"
+            >
+              {{ t('mulch.saveMany', { stop: page.tree.stop }) }}
             </button>
             <button v-if="!page.suggested" type="button" class="button plain" :disabled="busy" @click="keep(null)">
               {{ t('mulch.asSuggested') }}

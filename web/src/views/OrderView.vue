@@ -7,6 +7,7 @@ import { api, newId, persist, Problem, take, type Schema, type Wrong } from '@/a
 import BigFigure from '@/components/common/BigFigure.vue'
 import FormField from '@/components/common/FormField.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
+import WorkingLines from '@/components/common/WorkingLines.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import YardCount from '@/components/order/YardCount.vue'
 import { useCarried } from '@/composables/useCarried'
@@ -38,6 +39,7 @@ const { data, error, loading, load } = useResource(
       tree_id: q('tree') ? q('tree').split(',') : undefined,
       mulch: which.value as 'all' | 'due',
       truck_l: truck.value ?? 1500,
+      day: q('day') || undefined,
     }
     return take(api.GET('/api/order', { params: { query }, signal }))
   },
@@ -166,6 +168,10 @@ const print = () => window.print()
                   {{ t('order.yard') }} {{ bulk(m.order.on_hand_l) }};
                   <strong>{{ buy(m.order) }}</strong>
                 </p>
+                <details class="no-print">
+                  <summary>{{ t('sheet.workingFor') }}</summary>
+                  <WorkingLines :lines="m.order.working" />
+                </details>
               </div>
             </li>
             <li v-if="data.water.all_l > 0" class="material">
@@ -220,6 +226,15 @@ const print = () => window.print()
           <option value="due">{{ t('order.due') }}</option>
           <option value="all">{{ t('order.everything') }}</option>
         </select>
+      </FormField>
+      <FormField id="o-day" :label="t('order.day')">
+        <input
+          id="o-day"
+          class="plain-input"
+          type="date"
+          :value="q('day') || data?.today"
+          @change="go({ day: ($event.target as HTMLInputElement).value || undefined })"
+        />
       </FormField>
       <QuantityInput id="o-truck" v-model="truck" dimension="bulk" :digits="0" :label="t('order.truck')" />
     </div>
@@ -326,6 +341,15 @@ h2 {
   align-items: center;
   border-bottom: 1px solid var(--hair);
   padding: 10px 0;
+}
+summary {
+  min-height: var(--tap);
+  display: inline-flex;
+  align-items: center;
+  color: var(--water);
+  text-decoration: underline;
+  text-underline-offset: 3px;
+  cursor: pointer;
 }
 .name {
   font-size: 20px;
