@@ -97,6 +97,8 @@ class Batches(PlantingTest):
             self.assertEqual(tree.basin_diameter_m, choice["basin_diameter_m"])
         page = self.client.get(f"/api/trees/{planted['trees'][0]}/water").json()
         self.assertFalse(page["guessed"])
+        due = self.client.get(f"/api/care?tree_id={planted['trees'][0]}").json()["tasks"]
+        self.assertIn("wrap_check", [task["kind"] for task in due])
 
     def test_planted_twice_is_planted_once(self):
         made = self.plan().json()["id"]

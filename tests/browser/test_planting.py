@@ -175,7 +175,7 @@ class Calendar(BrowserTest):
         page = self.device()
         self.open(page, "/care")
         row = page.get_by_role("listitem").filter(has_text="Take off stakes and ties")
-        row.get_by_role("button", name="Done for all 6").click()
+        row.get_by_role("button", name="Tick off all 6").click()
         expect(page.get_by_text("Done: Take off stakes and ties")).to_be_visible()
         expect(row).to_have_count(0)
         page.get_by_role("button", name="Undo").click()

@@ -64,7 +64,7 @@ class Views(BrowserTest):
             self.open(page, path)
             small = page.evaluate(
                 """() => [...document.querySelectorAll('button, a.button, select, main input:not([type=file])')]
-                .filter(e => e.offsetParent && e.getBoundingClientRect().height < 43.5)
+                .filter(e => e.offsetParent && (e.closest('label, .typed') ?? e).getBoundingClientRect().height < 43.5)
                 .map(e => e.outerHTML.slice(0, 120))"""
             )
             self.assertEqual(small, [], path)

@@ -224,7 +224,7 @@ def plant_out(
     for tree in made:
         tree.planting_id, tree.obstacles = row.id, list(row.obstacles)
         tree.opened_on = max(tree.planted_on, min(when, today))
-    row.planted_on, row.first_water_l = when, litres
+    row.planted_on, row.first_water_l, row.choice = when, litres, _plain(asdict(choice))
     session.flush()
     if litres > 0:
         at = min(datetime.combine(when, PLANTED_AT, ZoneInfo(site.timezone)), clock.now(session))
