@@ -30,7 +30,7 @@ from june_shade.core.water.trees import TreeSpec, build
 from june_shade.core.weather.daily import Days
 from june_shade.demo import scenario
 from june_shade.launch import cluster
-from june_shade.plans import clock, register, weather
+from june_shade.plans import clock, kinds, weather
 from june_shade.settings import Settings
 from june_shade.store.migrate import upgrade
 from june_shade.store.session import make_engine, make_sessions, transaction
@@ -132,7 +132,7 @@ def _template(kind: str) -> str:
         scenario.fill(sessions)
     else:
         with transaction(sessions) as session:
-            register.seed_tables(session)
+            kinds.seed_tables(session)
     engine.dispose()
     return name
 

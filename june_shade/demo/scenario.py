@@ -18,13 +18,14 @@ from june_shade.demo import planting
 from june_shade.demo.names import name_id
 from june_shade.demo.steps import as_days
 from june_shade.outside.forecast import WeatherDay
-from june_shade.plans import clock, log, register, soil, water, weather
+from june_shade.plans import clock, kinds, log, soil, water, weather
 from june_shade.plans.drip import layouts
 from june_shade.plans.drip import rows as drip_rows
 from june_shade.plans.log import NewEntry
 from june_shade.standins.climate import Climate
+from june_shade.store.log_tables import Person
 from june_shade.store.session import transaction
-from june_shade.store.tables import GaugeDay, Line, Person, Plant, Site, Station, StockSize, Stop, Tree
+from june_shade.store.tables import GaugeDay, Line, Plant, Site, Station, StockSize, Stop, Tree
 
 DAY = date(2026, 7, 15)
 FIRST_WEATHER = date(2024, 7, 15)
@@ -199,7 +200,7 @@ def fill(sessions: sessionmaker[Session], climate: Climate | None = None) -> Non
     made = climate or Climate.shipped()
     start = DAY - timedelta(days=LOG_DAYS)
     with transaction(sessions) as session:
-        register.seed_tables(session)
+        kinds.seed_tables(session)
         session.flush()
         clock.pin(session, start)
         for botanical, (out, fall) in LEAF_DATES.items():

@@ -15,7 +15,7 @@ from june_shade.api.app import create_app
 from june_shade.demo import scenario
 from june_shade.launch import cluster
 from june_shade.launch.processes import weather_stand_in
-from june_shade.plans import register
+from june_shade.plans import kinds
 from june_shade.settings import Settings
 from june_shade.store.migrate import upgrade
 from june_shade.store.session import make_engine, make_sessions, transaction
@@ -78,7 +78,7 @@ def prepare(url: str, demo: bool) -> None:
     engine = make_engine(url)
     sessions = make_sessions(engine)
     with transaction(sessions) as session:
-        register.seed_tables(session)
+        kinds.seed_tables(session)
         empty = not scenario.is_there(session)
     if demo and empty:
         print("Making up a town, its weather and a month of work …", file=sys.stderr, flush=True)

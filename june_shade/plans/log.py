@@ -13,7 +13,8 @@ from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.plans import clock
 from june_shade.store import log as store
 from june_shade.store import trees as tree_store
-from june_shade.store.tables import LogEntry, Person, Tree
+from june_shade.store.log_tables import LogEntry, Person
+from june_shade.store.tables import Tree
 
 AHEAD_OF_CLOCK = timedelta(minutes=15)
 """A phone's clock may run a little fast."""

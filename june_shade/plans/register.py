@@ -1,4 +1,4 @@
-"""The register: sites, stops, trees, stations, people. What is impossible is refused, what is unlikely doubted."""
+"""The register: sites, stops, trees, stations. What is impossible is refused, what is unlikely doubted."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -16,53 +16,16 @@ from june_shade.core.mulch.ring import CLEAR_GAP_M
 from june_shade.core.soil.textures import soil
 from june_shade.core.stock import limits
 from june_shade.core.stock import rows as tree_rows
-from june_shade.core.stock.plants import plant_kinds, size_doubts, stock_sizes
+from june_shade.core.stock.plants import size_doubts
 from june_shade.core.water import trees as tree_model
 from june_shade.core.weather.place import distance_km
-from june_shade.core.weather.series import month_day
 from june_shade.plans import clock, ground
 from june_shade.plans.describe import spec_of
 from june_shade.plans.drip import rows
 from june_shade.store import trees as store
-from june_shade.store.tables import Line, Person, Plant, Site, Station, StockSize, Stop, Tree
+from june_shade.store.tables import Line, Plant, Site, Station, Stop, Tree
 
 FIRST_PLANTING_YEAR = 1950
-
-
-def seed_tables(session: Session) -> None:
-    """Bring the plants and stock sizes of the core's tables into the database where they are missing."""
-    plants = set(session.scalars(select(Plant.botanical)))
-    for kind in plant_kinds():
-        if kind.botanical not in plants:
-            session.add(
-                Plant(
-                    botanical=kind.botanical,
-                    common=kind.common,
-                    water_need=kind.water_need,
-                    evergreen=kind.evergreen,
-                    drought_tolerance=kind.drought_tolerance,
-                    salt_tolerance=kind.salt_tolerance,
-                    mature_height_m=kind.mature_height_m,
-                    mature_spread_m=kind.mature_spread_m,
-                    sun_hours=kind.sun_hours,
-                    source=kind.source,
-                )
-            )
-    labels = set(session.scalars(select(StockSize.label)))
-    for size in stock_sizes():
-        if size.label not in labels:
-            session.add(
-                StockSize(
-                    kind=size.kind,
-                    label=size.label,
-                    caliper_m=size.caliper_m,
-                    ball_diameter_m=size.ball_diameter_m,
-                    ball_height_m=size.ball_height_m,
-                    volume_l_low=size.volume_l_low,
-                    volume_l_high=size.volume_l_high,
-                    source=size.source,
-                )
-            )
 
 
 def site(session: Session, site_id: UUID) -> Site:
@@ -81,7 +44,7 @@ def tree(session: Session, tree_id: UUID) -> Tree:
     return found
 
 
-def _free(session: Session, column, value, own_id: UUID | None, field: str, *where) -> None:
+def free(session: Session, column, value, own_id: UUID | None, field: str, *where) -> None:
     """Refuse a name that another row has already."""
     table = column.class_
     query = select(table.id).where(column == value, *where)
@@ -101,7 +64,7 @@ def save_site(session: Session, values: dict[str, Any], site_id: UUID | None = N
     if station_id is not None and session.get(Station, station_id) is None:
         raise InputError("there is no such weather station", "station_id")
     _check_place(session, values)
-    _free(session, Site.name, values["name"], site_id, "name")
+    free(session, Site.name, values["name"], site_id, "name")
     row = Site()
     if site_id:
         store.lock_site(session, site_id, exclusive=True)
@@ -109,7 +72,7 @@ def save_site(session: Session, values: dict[str, Any], site_id: UUID | None = N
         fresh(row, values)
         store.drop_states(session, site_ids=[site_id])
     values.pop("version", None)
-    _set(row, values)
+    put_values(row, values)
     session.add(row)
     session.flush()
     if site_id:
@@ -157,7 +120,7 @@ def _check_place(session: Session, values: dict[str, Any]) -> None:
 def save_station(session: Session, values: dict[str, Any], station_id: UUID | None = None) -> Station:
     """Make or change a station; what was computed from its days is forgotten."""
     values = dict(values)
-    _free(session, Station.name, values["name"], station_id, "name")
+    free(session, Station.name, values["name"], station_id, "name")
     row = Station(column_mapping={})
     if station_id:
         found = session.get(Station, station_id)
@@ -170,43 +133,7 @@ def save_station(session: Session, values: dict[str, Any], station_id: UUID | No
             store.lock_site(session, site_id, exclusive=True)
         store.drop_states(session, site_ids=sites)
     values.pop("version", None)
-    _set(row, values)
-    session.add(row)
-    session.flush()
-    return row
-
-
-def save_plant(session: Session, values: dict[str, Any], plant_id: UUID) -> Plant:
-    """Make or change a kind of tree; what was computed of trees of the kind is forgotten."""
-    values = dict(values)
-    _free(session, Plant.botanical, values["botanical"], plant_id, "botanical")
-    for name in ("leaf_out", "leaf_fall"):
-        if values[name] is not None:
-            month_day(values[name], name)
-    if (values["leaf_out"] is None) != (values["leaf_fall"] is None):
-        missing = "leaf_fall" if values["leaf_fall"] is None else "leaf_out"
-        raise InputError("leaf-out and leaf-fall go together: give both days or neither", missing)
-    row = session.get(Plant, plant_id)
-    if row is not None:
-        fresh(row, values)
-        for site_id in session.scalars(select(Tree.site_id).where(Tree.plant_id == plant_id).distinct()).all():
-            store.lock_site(session, site_id, exclusive=True)
-            store.drop_states(session, site_ids=[site_id])
-    row = row or Plant(id=plant_id)
-    values.pop("version", None)
-    _set(row, values)
-    session.add(row)
-    session.flush()
-    return row
-
-
-def save_person(session: Session, person_id: UUID, name: str) -> Person:
-    """Make or rename a person; a name that is there already is that person."""
-    same = session.scalars(select(Person).where(Person.name == name)).first()
-    if same is not None:
-        return same
-    row = session.get(Person, person_id) or Person(id=person_id)
-    row.name = name
+    put_values(row, values)
     session.add(row)
     session.flush()
     return row
@@ -354,7 +281,7 @@ class Saving:
         values["stop_id"] = self._id_of(Stop, where.id, names["stop"])
         values["line_id"] = self._id_of(Line, where.id, names["line"])
         renamed = known is not None and known.tag != values["tag"]
-        _set(row, values)
+        put_values(row, values)
         _open(row, today, feel, new=known is None)
         spec, _ = spec_of(_View(row, plant), where, self._grounds[where.id], today)
         tree_model.check(spec)
@@ -452,6 +379,6 @@ def fresh(row: Any, values: dict[str, Any], named: dict[str, tuple] | None = Non
         raise StaleError(different, row.version)
 
 
-def _set(row: Any, values: dict[str, Any]) -> None:
+def put_values(row: Any, values: dict[str, Any]) -> None:
     for name, value in values.items():
         setattr(row, name, value)

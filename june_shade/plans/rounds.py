@@ -11,7 +11,8 @@ from june_shade.core.water import load
 from june_shade.plans import care, clock, log, sheets, water
 from june_shade.plans.planting import sheet as planting_sheet
 from june_shade.store import trees as store
-from june_shade.store.tables import LogEntry, Site
+from june_shade.store.log_tables import LogEntry
+from june_shade.store.tables import Site
 
 
 def round_of_today(session: Session) -> dict[str, Any]:

@@ -7,7 +7,8 @@ from uuid import UUID
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session, aliased
 
-from june_shade.store.tables import LogEntry, Tree
+from june_shade.store.log_tables import LogEntry
+from june_shade.store.tables import Tree
 
 
 def _standing():

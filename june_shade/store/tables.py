@@ -1,10 +1,9 @@
 """The tables. What can't be is refused here too, by constraints, not only in the models above.
 
-The log is append-only: a trigger (in the first migration) refuses UPDATE, DELETE and TRUNCATE on it.
 `tree_state` is a cache of computed days, never a record: it may be emptied at any time.
 """
 
-from datetime import date, datetime, time
+from datetime import date, datetime
 from typing import Any
 from uuid import UUID, uuid4
 
@@ -33,21 +32,6 @@ from june_shade.core.water.salts import SOURCES, TOLERANCES
 from june_shade.core.water.trees import SURROUNDS
 from june_shade.store.base import Base, Versioned, one_of, within
 
-LOG_KINDS = ("water", "note", "skip", "void")
-SKIP_REASONS = ("no_access", "soil_wet", "no_water", "no_time", "tree_gone", "other")
-SEEN_KINDS = (
-    "wilting",
-    "scorch",
-    "pest",
-    "damage",
-    "leak",
-    "wet_ground",
-    "dry_ball",
-    "mulch_off",
-    "support",
-    "bud_break",
-    "other",
-)
 CLIMATES = ("dry", "humid")
 OPENINGS = ("full", "reading", "guessed")
 
@@ -395,51 +379,6 @@ class Tree(Versioned, Base):
     stop: Mapped[Stop | None] = relationship()
     line: Mapped[Line | None] = relationship()
     plant: Mapped[Plant] = relationship()
-
-
-class Person(Base):
-    """Someone who waters; a name, chosen once per device."""
-
-    __tablename__ = "person"
-
-    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
-    name: Mapped[str] = mapped_column(unique=True)
-
-
-class LogEntry(Base):
-    """One thing done or seen, or the voiding of one. Never changed, never removed."""
-
-    __tablename__ = "log_entry"
-    __table_args__ = (
-        one_of("kind", LOG_KINDS),
-        CheckConstraint("(kind = 'void') = (voids IS NOT NULL)", name="void_names_entry"),
-        CheckConstraint("(kind = 'water') = (volume_l IS NOT NULL)", name="water_has_volume"),
-        CheckConstraint("volume_l > 0 AND volume_l <= 20000", name="volume_l_range"),
-        CheckConstraint("duration_min >= 0 AND duration_min <= 2880", name="duration_min_range"),
-        CheckConstraint("kind <> 'note' OR length(note) > 0 OR seen IS NOT NULL", name="note_says_something"),
-        CheckConstraint("(kind = 'skip') = (reason IS NOT NULL)", name="skip_has_reason"),
-        CheckConstraint("seen IS NULL OR kind = 'note'", name="seen_in_notes"),
-        one_of("reason", SKIP_REASONS),
-        one_of("seen", SEEN_KINDS),
-        Index("ix_log_entry_tree_id_local_date", "tree_id", "local_date"),
-        Index("ix_log_entry_local_date", "local_date"),
-    )
-
-    id: Mapped[UUID] = mapped_column(primary_key=True)
-    tree_id: Mapped[UUID] = mapped_column(ForeignKey("tree.id"))
-    kind: Mapped[str]
-    happened_at: Mapped[datetime]
-    local_date: Mapped[date]
-    local_time: Mapped[time]
-    recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
-    person_id: Mapped[UUID | None] = mapped_column(ForeignKey("person.id"))
-    device_id: Mapped[str]
-    volume_l: Mapped[float | None]
-    duration_min: Mapped[float | None]
-    note: Mapped[str | None]
-    reason: Mapped[str | None]
-    seen: Mapped[str | None]
-    voids: Mapped[UUID | None] = mapped_column(ForeignKey("log_entry.id"), unique=True)
 
 
 class TreeState(Base):

@@ -14,8 +14,9 @@ from sqlalchemy import delete, select
 from june_shade.core.errors import ConflictError
 from june_shade.plans import clock, log, register, sheets, water, weather
 from june_shade.plans.log import NewEntry
+from june_shade.store.log_tables import LogEntry
 from june_shade.store.session import transaction
-from june_shade.store.tables import LogEntry, Site, Tree, TreeState
+from june_shade.store.tables import Site, Tree, TreeState
 from tests.support import DAY, ZONE, client, database, new_id, plant_id, small_site, tree_body, water_body, weather_days
 
 

@@ -9,9 +9,10 @@ from alembic.migration import MigrationContext
 from sqlalchemy import inspect, text
 from sqlalchemy.exc import IntegrityError, ProgrammingError
 
+from june_shade.store.log_tables import LogEntry, Person
 from june_shade.store.migrate import downgrade, upgrade
 from june_shade.store.session import make_engine, transaction
-from june_shade.store.tables import Base, LogEntry, Person, Site, StationDay, Tree
+from june_shade.store.tables import Base, Site, StationDay, Tree
 from tests.support import DAY, database, fresh_database, plant_id, server, small_site
 
 

@@ -13,7 +13,8 @@ from june_shade.core.errors import TooLargeError
 from june_shade.formats.weather_csv import MOST_BYTES
 from june_shade.plans import log, register
 from june_shade.plans.care import Due
-from june_shade.store.tables import LogEntry, Person, Tree
+from june_shade.store.log_tables import LogEntry, Person
+from june_shade.store.tables import Tree
 
 TREE_EXTRAS = {"site_name", "stop", "line", "plant", "doubts"}
 

@@ -24,10 +24,11 @@ from june_shade.api.schemas.sites import (
 )
 from june_shade.core.water import delivery, salts
 from june_shade.demo import steps
-from june_shade.plans import clock, ground, modes, register, weather
+from june_shade.plans import clock, ground, kinds, modes, register, weather
 from june_shade.store import trees as tree_store
 from june_shade.store import weather as weather_store
-from june_shade.store.tables import Person, Site
+from june_shade.store.log_tables import Person
+from june_shade.store.tables import Site
 
 router = APIRouter(prefix="/api", tags=["sites"])
 GAUGE_DAYS = 14
@@ -126,7 +127,7 @@ def list_people(session: Db) -> list[PersonOut]:
 @router.put("/people/{person_id}")
 def put_person(session: Db, person_id: UUID, body: PersonIn) -> PersonOut:
     """Make a person under an id that the client chose; a name that is there already is that person."""
-    return PersonOut.model_validate(register.save_person(session, person_id, body.name))
+    return PersonOut.model_validate(kinds.save_person(session, person_id, body.name))
 
 
 def _clock_out(session: Session) -> ClockOut:

@@ -10,7 +10,7 @@ from june_shade.api.context import Db
 from june_shade.api.schemas.stock import BallOut, Kind, PlantIn, PlantOut, PourIn, PourLook, StockSizeOut
 from june_shade.core.stock import look as stock
 from june_shade.core.stock.balls import caliper_from_girth_m
-from june_shade.plans import describe, register
+from june_shade.plans import describe, kinds, register
 from june_shade.store.tables import Plant, StockSize
 
 router = APIRouter(prefix="/api", tags=["stock"])
@@ -25,7 +25,7 @@ def list_plants(session: Db) -> list[PlantOut]:
 @router.put("/plants/{plant_id}")
 def put_plant(session: Db, plant_id: UUID, body: PlantIn) -> PlantOut:
     """Make or change a kind of tree under an id that the client chose; plans with it are made anew."""
-    return PlantOut.model_validate(register.save_plant(session, body.model_dump(), plant_id))
+    return PlantOut.model_validate(kinds.save_plant(session, body.model_dump(), plant_id))
 
 
 @router.get("/ball")

@@ -1,0 +1,87 @@
+"""Kinds of tree and sizes of stock as the program ships them and as people add to them; the people themselves."""
+
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session
+
+from june_shade.core.errors import InputError
+from june_shade.core.stock.plants import plant_kinds, stock_sizes
+from june_shade.core.weather.series import month_day
+from june_shade.plans import register
+from june_shade.store import trees as store
+from june_shade.store.log_tables import Person
+from june_shade.store.tables import Plant, StockSize, Tree
+
+
+def seed_tables(session: Session) -> None:
+    """Bring the plants and stock sizes of the core's tables into the database where they are missing."""
+    plants = set(session.scalars(select(Plant.botanical)))
+    for kind in plant_kinds():
+        if kind.botanical not in plants:
+            session.add(
+                Plant(
+                    botanical=kind.botanical,
+                    common=kind.common,
+                    water_need=kind.water_need,
+                    evergreen=kind.evergreen,
+                    drought_tolerance=kind.drought_tolerance,
+                    salt_tolerance=kind.salt_tolerance,
+                    mature_height_m=kind.mature_height_m,
+                    mature_spread_m=kind.mature_spread_m,
+                    sun_hours=kind.sun_hours,
+                    source=kind.source,
+                )
+            )
+    labels = set(session.scalars(select(StockSize.label)))
+    for size in stock_sizes():
+        if size.label not in labels:
+            session.add(
+                StockSize(
+                    kind=size.kind,
+                    label=size.label,
+                    caliper_m=size.caliper_m,
+                    ball_diameter_m=size.ball_diameter_m,
+                    ball_height_m=size.ball_height_m,
+                    volume_l_low=size.volume_l_low,
+                    volume_l_high=size.volume_l_high,
+                    source=size.source,
+                )
+            )
+
+
+def save_plant(session: Session, values: dict[str, Any], plant_id: UUID) -> Plant:
+    """Make or change a kind of tree; what was computed of trees of the kind is forgotten."""
+    values = dict(values)
+    register.free(session, Plant.botanical, values["botanical"], plant_id, "botanical")
+    for name in ("leaf_out", "leaf_fall"):
+        if values[name] is not None:
+            month_day(values[name], name)
+    if (values["leaf_out"] is None) != (values["leaf_fall"] is None):
+        missing = "leaf_fall" if values["leaf_fall"] is None else "leaf_out"
+        raise InputError("leaf-out and leaf-fall go together: give both days or neither", missing)
+    row = session.get(Plant, plant_id)
+    if row is not None:
+        register.fresh(row, values)
+        for site_id in session.scalars(select(Tree.site_id).where(Tree.plant_id == plant_id).distinct()).all():
+            store.lock_site(session, site_id, exclusive=True)
+            store.drop_states(session, site_ids=[site_id])
+    row = row or Plant(id=plant_id)
+    values.pop("version", None)
+    register.put_values(row, values)
+    session.add(row)
+    session.flush()
+    return row
+
+
+def save_person(session: Session, person_id: UUID, name: str) -> Person:
+    """Make or rename a person; a name that is there already is that person."""
+    same = session.scalars(select(Person).where(Person.name == name)).first()
+    if same is not None:
+        return same
+    row = session.get(Person, person_id) or Person(id=person_id)
+    row.name = name
+    session.add(row)
+    session.flush()
+    return row
