@@ -1,4 +1,7 @@
-"""Mulch as it was laid and measured, what of materials lies in the yard. All is kept; what is withdrawn is out."""
+"""Mulch as it was laid and measured, what of materials lies in the yard. All is kept; what is withdrawn is out.
+
+Things of one day follow each other as they were recorded, also within a transaction.
+"""
 
 from datetime import date, datetime
 from typing import Any
@@ -56,7 +59,7 @@ class MulchEntry(Base):
     job_id: Mapped[UUID | None]
     before: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict)
     note: Mapped[str] = mapped_column(default="")
-    recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    recorded_at: Mapped[datetime] = mapped_column(server_default=func.clock_timestamp())
     withdrawn_at: Mapped[datetime | None]
 
 
@@ -81,5 +84,5 @@ class StockMove(Base):
     day: Mapped[date]
     job_id: Mapped[UUID | None]
     note: Mapped[str] = mapped_column(default="")
-    recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    recorded_at: Mapped[datetime] = mapped_column(server_default=func.clock_timestamp())
     withdrawn_at: Mapped[datetime | None]

@@ -9,11 +9,14 @@ from alembic.migration import MigrationContext
 from sqlalchemy import inspect, text
 from sqlalchemy.exc import IntegrityError, ProgrammingError
 
+from june_shade.store.care_tables import CareAct
 from june_shade.store.log_tables import LogEntry, Person
 from june_shade.store.migrate import downgrade, upgrade
+from june_shade.store.mulch_tables import MulchEntry, StockMove
+from june_shade.store.planting_tables import Planting
 from june_shade.store.session import make_engine, transaction
 from june_shade.store.tables import Base, Site, StationDay, Tree
-from tests.support import DAY, database, fresh_database, plant_id, server, small_site
+from tests.support import DAY, database, fresh_database, new_id, plant_id, server, small_site
 
 
 def a_tree(session, **changed) -> Tree:
@@ -82,6 +85,42 @@ class Constraints(unittest.TestCase):
         ):
             with self.subTest(name):
                 self.refused(lambda s, c=changed: an_entry(a_tree(s), **c), name=name)
+
+    def test_plantings_mulch_and_moves_that_can_not_be(self):
+        planting = {
+            "id": new_id(), "planned_on": DAY, "kind": "balled", "caliper_m": 0.05, "ball_diameter_m": 0.6,
+            "ball_height_m": 0.36, "tag": "P-1", "count": 3,
+        }  # fmt: skip
+        for changed, name in (
+            ({"count": 0}, "count_range"), ({"flare_below_top_m": 0.4}, "flare_in_ball"), ({"kind": "x"}, "kind_known"),
+        ):  # fmt: skip
+            with self.subTest(name):
+                self.refused(
+                    lambda s, c=changed: Planting(
+                        **planting | {"site_id": small_site(s, history_days=0).id, "plant_id": plant_id(s)} | c
+                    ),
+                    name=name,
+                )
+        entry = {"id": new_id(), "kind": "laid", "day": DAY, "material": "bark", "depth_m": 0.07, "clear_gap_m": 0.08}
+        for changed, name in (
+            ({"depth_m": -0.01}, "depth_m_range"), ({"material": "gold"}, "material_known"),
+            ({"kind": "check"}, "check_has_readings"), ({"underlay": "tin"}, "underlay_known"),
+        ):  # fmt: skip
+            with self.subTest(name):
+                self.refused(lambda s, c=changed: MulchEntry(**entry | {"tree_id": a_tree(s).id} | c), name=name)
+        move = {"id": new_id(), "material": "bark", "reason": "used", "litres": -5.0, "day": DAY}
+        for changed, name in (
+            ({"litres": 5.0}, "out_is_negative"), ({"reason": "left"}, "in_is_positive"),
+            ({"reason": "x"}, "reason_known"),
+        ):  # fmt: skip
+            with self.subTest(name):
+                self.refused(lambda s, c=changed: StockMove(**move | c), name=name)
+
+    def test_a_task_is_not_moved_without_a_reason(self):
+        self.refused(
+            lambda s: CareAct(id=new_id(), tree_id=a_tree(s).id, key="stake_off", act="moved", day=DAY),
+            name="reason_given",
+        )
 
     def test_an_entry_is_voided_once(self):
         with database() as sessions, self.assertRaises(IntegrityError), transaction(sessions) as session:

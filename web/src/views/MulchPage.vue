@@ -157,10 +157,13 @@ function history(h: Schema['MulchEntryOut']): string {
           />
         </template>
         <template #act>
-          <p v-if="page.verdict && urgent" class="lead warn">
-            {{ t(`mulch.verdict.${page.verdict}`, { over: text('small', 0.1, 0), by: '', loose: '', material }) }}
-          </p>
-          <template v-if="needed">
+          <template v-if="page.verdict && urgent">
+            <p class="none warn">
+              {{ t(`mulch.verdict.${page.verdict}`, { over: text('small', 0.1, 0), by: '', loose: '', material }) }}
+            </p>
+            <p class="time">{{ t('mulch.enoughWords', { depth: text('small', page.depth_now_m), material }) }}</p>
+          </template>
+          <template v-else-if="needed">
             <p class="lead">{{ page.has_ring ? t('mulch.topUp') : t('mulch.lay') }}</p>
             <BigFigure dimension="bulk" :value="page.laid.missing_loose_l" :size="narrow ? 52 : 64" />
             <p class="time">
@@ -175,7 +178,7 @@ function history(h: Schema['MulchEntryOut']): string {
               {{ thinWords }}
             </p>
           </template>
-          <p v-if="needed" class="how">
+          <p v-if="needed && !urgent" class="how">
             {{
               t('mulch.spread', {
                 depth: text('small', page.choice.depth_m),
@@ -194,7 +197,7 @@ function history(h: Schema['MulchEntryOut']): string {
           </ul>
           <div class="buttons no-print">
             <button
-              v-if="needed"
+              v-if="needed && !urgent"
               type="button"
               class="button main"
               :disabled="busy || Object.keys(errors).length > 0"
@@ -202,6 +205,7 @@ function history(h: Schema['MulchEntryOut']): string {
             >
               {{ t('mulch.laid') }}
             </button>
+            <a v-if="urgent" class="button main" href="#look">{{ t('mulch.lookAgain') }}</a>
             <RouterLink class="button" :to="{ name: 'order', query: { site: page.tree.site_id, tree: id } }">{{
               t('mulch.order')
             }}</RouterLink>
@@ -271,7 +275,7 @@ function history(h: Schema['MulchEntryOut']): string {
             </li>
           </ul>
         </section>
-        <section class="no-print">
+        <section id="look" class="no-print">
           <h2>{{ t('mulch.look.title') }}</h2>
           <RingLook :tree-id="id" :material="material" @changed="load" />
         </section>
@@ -366,6 +370,7 @@ function history(h: Schema['MulchEntryOut']): string {
 .none {
   font-size: 40px;
   font-weight: 600;
+  line-height: 1.1;
 }
 .findings {
   display: grid;

@@ -90,7 +90,12 @@ const taper = computed(() => (tree.value.kind === 'balled' ? 0.62 : tree.value.k
       <text :x="cx - c.outer_radius_m * s" :y="ground + 42">
         {{ t('mulch.label.edge', { radius: text('large', c.outer_radius_m) }) }}
       </text>
-      <text :x="cx + c.outer_radius_m * s" :y="ground - c.depth_m * s - 8" text-anchor="end" class="depth">
+      <text
+        class="depth"
+        :x="cx + c.outer_radius_m * s"
+        :y="ground - Math.max(c.depth_m * s, now) - 8"
+        text-anchor="end"
+      >
         {{ t('mulch.label.depth', { depth: text('small', c.depth_m) }) }}
       </text>
     </template>

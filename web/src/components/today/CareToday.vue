@@ -58,6 +58,12 @@ h3 {
 .plant .button {
   margin-left: auto;
 }
+@media (max-width: 767px) {
+  .plant .button {
+    min-height: 56px;
+    min-width: 140px;
+  }
+}
 h3 a {
   font-weight: 500;
   font-size: 16px;
