@@ -77,6 +77,10 @@ class Batches(PlantingTest):
         self.look_at(made["id"], 1, flare=0.05)
         page = self.client.get(f"/api/plantings/{made['id']}").json()
         self.assertAlmostEqual(page["sheet"]["hole"]["depth_m"], made["sheet"]["hole"]["depth_m"] - 0.05)
+        self.look_at(made["id"], 2, flare=0.03)
+        marks = [c["stake_mark_m"] for c in self.client.get(f"/api/plantings/{made['id']}").json()["checks"]]
+        self.assertAlmostEqual(marks[1] - marks[0], 0.02)
+        self.look_at(made["id"], 2, flare=0.05)
         tree = self.plant_out(made["id"]).json()["trees"][0]
         self.assertAlmostEqual(self.client.get(f"/api/trees/{tree}").json()["ball_height_m"], 0.316)
 

@@ -41,7 +41,13 @@ def _batch(page: dict[str, Any]) -> PlantingOut:
         "site_name": row.site.name, "left": page["left"], "trees": [tree.id for tree in page["trees"]],
         "tags": [tree.tag for tree in page["trees"]], "today": page["today"], "texture": page["texture"],
         "chosen": page["chosen"], "questions": page["questions"], "sheet": _sheet(page, row.plant.mature_height_m),
-        "checks": [{"number": int(n)} | check for n, check in sorted(row.checks.items(), key=lambda c: int(c[0]))],
+        "checks": [
+            check | {
+                "number": int(n),
+                "stake_mark_m": batches.mark_m(row, page["choice"], check["flare_below_top_m"]),
+            }
+            for n, check in sorted(row.checks.items(), key=lambda c: int(c[0]))
+        ],
     })  # fmt: skip
 
 

@@ -230,6 +230,7 @@ class StockCheckOut(Out):
     verdict: StockWord
     reasons: list[str]
     actions: list[str]
+    stake_mark_m: float | None = quantity("m", "Its own mark on the stake", None)
 
 
 class PlantingOut(Out):

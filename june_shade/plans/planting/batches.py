@@ -80,6 +80,12 @@ def left(row: Planting) -> int:
     return row.count - rejected(row)
 
 
+def mark_m(row: Planting, choice: Choice, flare_below_top_m: float) -> float:
+    """The mark on the stake for one tree of a batch, by the soil that came off its own flare [m]."""
+    ball = Ball(row.kind, row.ball_diameter_m, row.ball_height_m, flare_below_top_m, row.ball_volume_l)
+    return ball.below_flare_m - choice.raise_m
+
+
 def sheet_of(session: Session, row: Any, site: Site, plant: Plant, count: int) -> tuple[Choice, Sheet, Stock]:
     """A planting computed. Raises InputError for what can't be planted so."""
     stock = stock_of(row, plant, max(1, count))
@@ -183,7 +189,7 @@ def put_check(
     }  # fmt: skip
     row.checks = row.checks | {str(number): entry}
     deepest = [c["flare_below_top_m"] for c in row.checks.values() if c["verdict"] != "reject"]
-    if deepest:  # the hole is dug for what stands under the flare of those that are planted
+    if deepest:  # volumes go by the mean of those that are planted; each has its own mark on the stake
         row.flare_below_top_m = sum(deepest) / len(deepest)
     session.flush()
     return row, found

@@ -6835,6 +6835,11 @@ export interface components {
             /** Reasons */
             reasons: string[];
             /**
+             * Stake Mark M
+             * @description Its own mark on the stake [m]
+             */
+            stake_mark_m?: number | null;
+            /**
              * Verdict
              * @enum {string}
              */

@@ -8,19 +8,22 @@ import BigFigure from '@/components/common/BigFigure.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import WorkingLines from '@/components/common/WorkingLines.vue'
 import ChoiceFields from '@/components/drip/ChoiceFields.vue'
+import DripHistory from '@/components/drip/DripHistory.vue'
 import DripPlan from '@/components/drip/DripPlan.vue'
 import LaySteps from '@/components/drip/LaySteps.vue'
+import DripTasks from '@/components/drip/DripTasks.vue'
 import DripSection from '@/components/drip/DripSection.vue'
+import OtherPatterns from '@/components/drip/OtherPatterns.vue'
 import ObstacleFields from '@/components/drip/ObstacleFields.vue'
 import PartsList from '@/components/drip/PartsList.vue'
 import ProofForm from '@/components/drip/ProofForm.vue'
 import YearSlider from '@/components/drip/YearSlider.vue'
 import VerdictStrip from '@/components/drip/VerdictStrip.vue'
+import { useDripTask } from '@/composables/useDripTask'
 import { useActing } from '@/composables/useActing'
 import { dayCount } from '@/composables/useDay'
 import { useResource } from '@/composables/useResource'
-import { fullDay, monthYear } from '@/logic/dates'
-import { missed } from '@/logic/drip'
+import { monthYear } from '@/logic/dates'
 import { isUs, text } from '@/units'
 
 const props = defineProps<{ id: string }>()
@@ -118,35 +121,17 @@ const takeBack = () =>
       ),
     t('drip.tookBack'),
   )
-function task(one: Schema['DripTask']): string {
-  return t(`drip.task.${one.kind}`, {
-    from: text('small', one.from_m, 0),
-    to: text('small', one.to_m, 0),
-    tube: text('large', one.tube_m, 1),
-    couplers: one.couplers,
-    emitters: one.emitters,
-    arms: one.arms,
-    count: one.count,
-  })
-}
+const { task } = useDripTask()
 /** A task is done by accepting the layout that it makes. */
 function carryOut(one: Schema['DripTask']) {
   const now = page.value!.looks[0]!.look.choice
   if (one.year > 0) return accept(page.value!.looks[one.year]!.look.choice, t('drip.carriedOut'))
   return accept({ ...now, ...(one.kind === 'bury' ? { buried: true } : { perforated: true }) }, t('drip.carriedOut'))
 }
-const when = (one: Schema['DripTask']) => (one.day <= page.value!.today ? t('drip.now') : monthYear(one.day))
-const hundred = (value: number) => Math.round(value * 100)
 const yearWords = computed(() =>
   year.value === 0 ? t('drip.thisYear') : t('drip.inYear', { when: monthYear(shown.value!.day) }),
 )
 const print = () => window.print()
-const rate = (s: Schema['SuggestionOut']) =>
-  s.failed.length
-    ? missed(s.achievements)
-        .map((key) => t(`drip.miss.${key}`))
-        .join(', ')
-    : t('drip.allSix')
 function patternWords(c: Schema['ChoiceIO']): string {
   return t(`drip.pattern.${c.pattern}`)
 }
@@ -282,16 +267,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
         </section>
         <section>
           <h2>{{ t('drip.tasks') }}</h2>
-          <p v-if="!page.tasks.length" class="quiet">{{ t('drip.noTasks') }}</p>
-          <ul class="tasks">
-            <li v-for="(one, n) in page.tasks" :key="n">
-              <span class="when">{{ when(one) }}</span>
-              <span>{{ task(one) }}</span>
-              <button v-if="laid" type="button" class="button plain no-print" :disabled="busy" @click="carryOut(one)">
-                {{ t('drip.done') }}
-              </button>
-            </li>
-          </ul>
+          <DripTasks :tasks="page.tasks" :today="page.today" :laid="laid" :busy="busy" @done="carryOut" />
         </section>
         <section class="no-print">
           <h2>{{ t('drip.proof.title') }}</h2>
@@ -311,45 +287,11 @@ function patternWords(c: Schema['ChoiceIO']): string {
         </section>
         <section class="no-print">
           <h2>{{ t('drip.others') }}</h2>
-          <table class="ruled">
-            <tbody>
-              <tr v-for="s in page.suggestions" :key="s.choice.pattern">
-                <td>
-                  {{ patternWords(s.choice)
-                  }}<span class="quiet">
-                    {{
-                      t('drip.takes', {
-                        n: s.emitters,
-                        flow: text('flow', s.choice.flow_l_h),
-                        tube: text('large', s.tube_m, 1),
-                      })
-                    }}</span
-                  >
-                </td>
-                <td :class="{ warn: s.failed.length }">{{ rate(s) }}</td>
-                <td>
-                  <button type="button" class="button plain" @click="measure({ ...s.choice })">
-                    {{ t('drip.try') }}
-                  </button>
-                </td>
-              </tr>
-            </tbody>
-          </table>
+          <OtherPatterns :suggestions="page.suggestions" @try="(c) => measure({ ...c })" />
         </section>
         <section class="no-print">
           <h2>{{ t('drip.history') }}</h2>
-          <ul>
-            <li v-if="page.layout">
-              {{ t('drip.liesSince', { day: fullDay(page.layout.laid_on), share: hundred(page.layout.ball_share) }) }}
-              <button type="button" class="button plain" :disabled="busy" @click="takeBack">
-                {{ t('drip.takeBack') }}
-              </button>
-            </li>
-            <li v-for="h in page.history" :key="h.id" class="quiet" :class="{ withdrawn: h.withdrawn }">
-              {{ fullDay(h.laid_on) }}: {{ patternWords(h.choice) }}, {{ text('flow', h.flow_l_per_h) }}
-            </li>
-            <li v-if="!page.layout && !page.history.length" class="quiet">{{ t('drip.noHistory') }}</li>
-          </ul>
+          <DripHistory :layout="page.layout" :history="page.history" :busy="busy" @back="takeBack" />
         </section>
         <section class="no-print">
           <h2>{{ t('sheet.workingFor') }}</h2>
@@ -440,22 +382,6 @@ h2 {
   gap: 28px 36px;
   align-items: start;
 }
-.tasks li,
-.lower ul > li {
-  border-bottom: 1px solid var(--hair);
-  min-height: var(--tap);
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 4px 12px;
-}
-.when {
-  font-weight: 600;
-  min-width: 92px;
-}
-.tasks li span:nth-child(2) {
-  flex: 1 1 220px;
-}
 .files {
   display: flex;
   flex-wrap: wrap;
@@ -465,16 +391,6 @@ h2 {
   min-height: var(--tap);
   display: inline-flex;
   align-items: center;
-}
-.withdrawn {
-  text-decoration: line-through;
-}
-td .button {
-  white-space: nowrap;
-}
-td .quiet {
-  display: block;
-  font-family: var(--condensed);
 }
 @media (max-width: 1023px) {
   .top {

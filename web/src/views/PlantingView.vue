@@ -105,6 +105,14 @@ const checkOf = (n: number): Schema['StockCheckOut'] | undefined => data.value?.
 /** How it is lifted is said where the weight is. */
 const LIFTS = new Set(['two_people', 'ball_cart', 'machine'])
 const findings = computed(() => sheet.value?.findings.filter((f) => !LIFTS.has(f.code)) ?? [])
+/** A tree's own mark, where flares differ. */
+const flaresDiffer = computed(() => new Set(data.value?.checks.map((c) => c.flare_below_top_m)).size > 1)
+const markOf = (n: number) => {
+  const found = checkOf(n)
+  return found?.stake_mark_m && flaresDiffer.value && found.verdict !== 'reject'
+    ? text('small', found.stake_mark_m)
+    : ''
+}
 const print = () => window.print()
 </script>
 
@@ -242,6 +250,7 @@ const print = () => window.print()
               <span :class="{ warn: checkOf(n)?.verdict === 'reject' }">{{
                 checkOf(n) ? t(`planting.verdict.${checkOf(n)!.verdict}`) : t('planting.notLooked')
               }}</span>
+              <span v-if="markOf(n)" class="quiet">{{ t('planting.mark', { depth: markOf(n) }) }}</span>
             </li>
           </ol>
         </section>

@@ -99,6 +99,7 @@ const when = (n: Schema['Next']) =>
       <h1>{{ t('trees.title') }}</h1>
       <span v-if="data" class="quiet">{{ t('trees.count', { n: data.count }, data.count) }}</span>
       <RouterLink class="file" :to="{ name: 'plants' }">{{ t('plants.title') }}</RouterLink>
+      <RouterLink class="file" :to="{ name: 'planting-new' }">{{ t('planting.list.plan') }}</RouterLink>
       <RouterLink class="file" :to="{ name: 'trees-file' }">{{ t('trees.file') }}</RouterLink>
       <button type="button" class="button plain" @click="((selecting = !selecting), (picked = []))">
         {{ t(selecting ? 'trees.selectDone' : 'trees.select') }}
