@@ -40,22 +40,23 @@ class Due:
     task: Task
 
 
-def of_site(session: Session, site: Site, tree_ids: Iterable[UUID] | None = None) -> list[Due]:
+def of_site(
+    session: Session, site: Site, tree_ids: Iterable[UUID] | None = None, ahead_days: int = calendar.AHEAD_DAYS
+) -> list[Due]:
     """Open tasks of a site's trees, or of some of them, the soonest first."""
     today = clock.today(session, site.timezone)
     mulch, said = store.mulch_days(session, site.id), store.acts(session, site.id)
     found = []
     for row in store.rows(session, site.id, tree_ids):
         acts = {key: Act(a.act, a.day, a.reason) for key, a in said.get(row.id, {}).items()}
-        for task in calendar.tasks(facts_of(row, site, mulch.get(row.id, [])), today, acts):
+        for task in calendar.tasks(facts_of(row, site, mulch.get(row.id, [])), today, acts, ahead_days):
             found.append(Due(row.id, row.tag, row.place, row.stop, row.common, task))
     return sorted(found, key=lambda d: d.task.due_on)
 
 
 def due_today(session: Session, site: Site) -> list[Due]:
     """Tasks of a site that are due today or were before."""
-    today = clock.today(session, site.timezone)
-    return [due for due in of_site(session, site) if due.task.due_on <= today]
+    return of_site(session, site, ahead_days=0)
 
 
 def facts_of(row: Any, site: Site, mulch: Sequence[Any]) -> Facts:

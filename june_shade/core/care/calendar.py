@@ -5,7 +5,7 @@ stays so, and calendar programs update the event that they have. Days by common 
 """
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 from june_shade.core.mulch.check import stage_days
@@ -70,21 +70,19 @@ class Task:
     moved_from: date | None = None
     reason: str = ""
     part: int = 0
-    values: Mapping[str, float] = field(default_factory=dict)
 
 
-def tasks(facts: Facts, today: date, acts: Mapping[str, Act]) -> tuple[Task, ...]:
-    """A tree's open tasks, the soonest first: overdue, today's, and those of the coming 400 days."""
+def tasks(facts: Facts, today: date, acts: Mapping[str, Act], ahead_days: int = AHEAD_DAYS) -> tuple[Task, ...]:
+    """A tree's open tasks, the soonest first: overdue, today's, and those of the coming days (400 by default)."""
     found = []
-    until = today + timedelta(days=AHEAD_DAYS)
+    until = today + timedelta(days=ahead_days)
     for task in (*_once(facts), *_again(facts, today, acts)):
         act = acts.get(task.key)
-        if (act is not None and act.kind != "moved") or (act is None and lingers(task, today)):
-            continue
-        due = act.day if act is not None else task.due_on
-        if due <= until:
-            moved = task.due_on if act is not None else None
-            found.append(Task(task.kind, task.key, due, moved, act.reason if act else "", task.part, task.values))
+        if act is None:
+            if task.due_on <= until and not lingers(task, today):
+                found.append(task)
+        elif act.kind == "moved" and act.day <= until:
+            found.append(replace(task, due_on=act.day, moved_from=task.due_on, reason=act.reason))
     return tuple(sorted(found, key=lambda t: (t.due_on, KINDS.index(t.kind), t.part)))
 
 

@@ -226,6 +226,9 @@ const when = (n: Schema['Next']) =>
 .page > header .file {
   margin-left: auto;
 }
+.page > header .file + .file {
+  margin-left: 0;
+}
 .filter {
   display: none;
 }
