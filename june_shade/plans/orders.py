@@ -3,6 +3,7 @@
 What is planted is what is planned at the place and was not rejected; what is mulched is what lacks mulch.
 """
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import date
@@ -74,6 +75,15 @@ class PlantingRow:
 
 
 @dataclass(frozen=True, slots=True)
+class Job:
+    """What the trees of a line in the ground come to, before anyone says otherwise: bought, taken along, back [L]."""
+
+    bought_l: float
+    taken_l: float
+    left_l: float
+
+
+@dataclass(frozen=True, slots=True)
 class MaterialLine:
     """One material of the list: settled where it is mulch [L], the order, how many trees it is for."""
 
@@ -82,6 +92,7 @@ class MaterialLine:
     order: Order
     trees: int
     tree_ids: tuple[UUID, ...]
+    job: Job
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,6 +102,12 @@ class Water:
     first_l: float
     round_l: float
     wetting_l: float
+    tank_l: float | None = None
+
+    @property
+    def tanks(self) -> int | None:
+        """How often the tank is filled, None where there is none."""
+        return math.ceil(self.all_l / self.tank_l - 1e-9) if self.tank_l else None
 
     @property
     def all_l(self) -> float:
@@ -140,22 +157,29 @@ def order_list(session: Session, scope: Scope) -> OrderList:
         settled = sum(row.settled_l for row in some) + sum(one.mulch_settled_l for one in coming)
         made = order.order(loose, there.get(name, 0.0), scope.truck_l)
         count = len(some) + sum(one.left for one in coming)
-        lines.append(MaterialLine(name, settled, made, count, tuple(row.tree.id for row in some)))
+        job = _job(sum(row.loose_l for row in some), there.get(name, 0.0))
+        lines.append(MaterialLine(name, settled, made, count, tuple(row.tree.id for row in some), job))
     for name, litres in mixed.items():
         if litres > 0:
             made = order.order(litres, there.get(name, 0.0), scope.truck_l)
-            lines.append(MaterialLine(name, None, made, sum(one.left for one in plantings), ()))
+            lines.append(MaterialLine(name, None, made, sum(one.left for one in plantings), (), Job(0, 0, 0)))
     spoil = sum(one.sheet.totals.spoil_loose_l for one in plantings)
     return OrderList(
         site, today, tuple(lines), tuple(rows), tuple(plantings),
         Water(
             sum(one.sheet.totals.first_water_l for one in plantings), _round_l(session, site, trees, scope),
-            sum(row.wetting_l for row in rows),
+            sum(row.wetting_l for row in rows), site.tank_l,
         ),
         sum(row.sheets for row in rows), sum(row.roll_m for row in rows), _pieces(plantings), spoil,
         order.order(spoil, truck_l=scope.truck_l, spare=0.0).loads,
         tuple(dose for one in plantings for dose in one.sheet.doses),
     )  # fmt: skip
+
+
+def _job(loose_l: float, there_l: float) -> Job:
+    """Whole litres that are taken along for trees in the ground, the spare on top; the spare comes back."""
+    taken = math.ceil(loose_l * (1 + order.SPARE_SHARE))
+    return Job(max(0.0, math.ceil(taken - there_l)), taken, taken - math.ceil(loose_l))
 
 
 def _trees(session: Session, scope: Scope) -> list[Tree]:

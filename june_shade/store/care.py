@@ -64,12 +64,6 @@ def acts(session: Session, site_id: UUID) -> dict[UUID, dict[str, CareAct]]:
     return found
 
 
-def acts_of(session: Session, tree_id: UUID) -> Sequence[CareAct]:
-    """Everything that was said of a tree's tasks, the newest first, withdrawn too."""
-    query = select(CareAct).where(CareAct.tree_id == tree_id)
-    return session.scalars(query.order_by(CareAct.recorded_at.desc(), CareAct.id)).all()
-
-
 def published(session: Session, tree_ids: Iterable[UUID]) -> dict[tuple[UUID, str], CarePublished]:
     """What calendars were told of these trees, by tree and key."""
     query = select(CarePublished).where(CarePublished.tree_id.in_(list(tree_ids)))

@@ -1,6 +1,6 @@
 """Queries on plantings."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from uuid import UUID
 
 from sqlalchemy import func, select
@@ -21,16 +21,6 @@ def of_site(session: Session, site_id: UUID) -> Sequence[Planting]:
 def trees_of(session: Session, planting_id: UUID) -> Sequence[Tree]:
     """The trees that stand from a planting, by tag."""
     return session.scalars(select(Tree).where(Tree.planting_id == planting_id).order_by(Tree.row_place, Tree.tag)).all()
-
-
-def by_tree(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, Planting]:
-    """The planting behind each of these trees that has one."""
-    query = (
-        select(Tree.id, Planting)
-        .join(Planting, Planting.id == Tree.planting_id)
-        .where(Tree.id.in_(list(tree_ids)), Planting.withdrawn_at.is_(None))
-    )
-    return dict(session.execute(query).all())
 
 
 def next_place(session: Session, site_id: UUID, stop: str) -> int:

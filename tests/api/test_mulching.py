@@ -147,11 +147,11 @@ class Looks(MulchTest):
 
     def test_readings_of_two_years_correct_the_pace(self):
         tree = self.mulched(0.10, mulch_measured_on=PLANTED.isoformat())
-        usual = self.page(tree)["wasting_years"]
+        usual = self.page(tree)["half_life_months"]
         self.keep(tree, look=self.look(0.04, 0.04, 0.04, 0.04))
         page = self.page(tree)
         self.assertTrue(page["measured"])
-        self.assertLess(page["wasting_years"], usual)
+        self.assertLess(page["half_life_months"], usual)
 
     def test_a_heaped_trunk_asks_for_its_work_at_once(self):
         tree = self.mulched()
@@ -194,6 +194,11 @@ class DaysWork(MulchTest):
         self.assertAlmostEqual(sum(row["loose_l"] for row in rows), chips["order"]["loose_l"])
         alone = self.page(trees[0])["laid"]["missing_loose_l"]
         self.assertAlmostEqual(rows[0]["loose_l"], alone)
+        job = chips["job"]
+        self.assertAlmostEqual(
+            job["taken_l"] / chips["order"]["loose_l"], 1.05, delta=0.01
+        )  # 5 % spare (common practice)
+        self.assertGreaterEqual(job["taken_l"] - job["left_l"], chips["order"]["loose_l"])
         self.assertEqual(len(self.order(stop="Elm Street", mulch="all")["mulched"]), 4)
         self.assertEqual(self.order(stop="Oak Street")["materials"], [])
 

@@ -243,6 +243,11 @@ class Wasting(unittest.TestCase):
         self.assertIsNone(wasting.thin_on(0.06, self.DAY, None))
         self.assertEqual(wasting.thin_on(0.04, self.DAY, None), self.DAY)
 
+    def test_half_is_gone_in_its_half_life(self):
+        months = wasting.half_life_months(2.5)
+        self.assertAlmostEqual(float(wasting.wasted_depth_m(0.08, months / 12, 2.5)), 0.04)
+        self.assertIsNone(wasting.half_life_months(None))
+
     def test_the_day_it_is_thin_is_the_day_the_curve_says(self):
         when = wasting.thin_on(0.08, self.DAY, 2.5)
         years = (when - self.DAY).days / wasting.DAYS_A_YEAR

@@ -4,6 +4,8 @@ from datetime import date
 from typing import Literal
 from uuid import UUID
 
+from pydantic import Field
+
 from june_shade.api.schemas.common import In, Name, Out, Words, quantity
 from june_shade.api.schemas.mulch import OrderOut, Stocked
 from june_shade.api.schemas.planting import DoseOut, HoleOut, MixOut, PlantingChoiceOut
@@ -64,6 +66,14 @@ class ActOut(Out):
     withdrawn: bool
 
 
+class JobOut(Out):
+    """What the trees of a line come to, before anyone says otherwise."""
+
+    bought_l: float = quantity("L", "Bought for it")
+    taken_l: float = quantity("L", "Taken along")
+    left_l: float = quantity("L", "Comes back")
+
+
 class MaterialLineOut(Out):
     """One material of the list."""
 
@@ -72,6 +82,7 @@ class MaterialLineOut(Out):
     order: OrderOut
     trees: int
     tree_ids: list[UUID]
+    job: JobOut
 
 
 class MulchRowOut(Out):
@@ -114,6 +125,7 @@ class LoadWater(Out):
     round_l: float = quantity("L", "Today's round")
     wetting_l: float = quantity("L", "Wets card")
     all_l: float = quantity("L", "All of it")
+    tanks: int | None = Field(description="How often the tank is filled; null: there is none.")
 
 
 class OrderSheet(Out):

@@ -89,6 +89,7 @@ class LaidOut(Out):
     missing_loose_l: float = quantity("L", "Loose, to bring")
     compost_l: float = quantity("L", "Compost under it, loose")
     underlay: UnderlayOut | None
+    counted_share: float = Field(description="Part of what it would take alone.")
     shared: bool = Field(description="Neighbors' rings overlap.")
     cut: bool = Field(description="Paving or a wall cuts it.")
 
@@ -133,7 +134,7 @@ class SuitsOut(Out):
     reasons: list[str]
     burns: bool = Field(description="Kept off buildings: local fire code.")
     settling: float | None = Field(description="Share of the loose volume it loses; null: never laid.")
-    wasting_years: float | None = quantity("a", "Time constant of its wasting; null: none")
+    half_life_months: float | None = Field(description="Months in which half is gone; null: it does not waste.")
 
 
 class MulchEntryOut(Out):
@@ -155,6 +156,16 @@ class MulchEntryOut(Out):
     withdrawn: bool
 
 
+class RingLimits(Out):
+    """What a ring is judged by."""
+
+    gap_m: float = quantity("m", "Usual gap off the bark")
+    least_radius_m: float = quantity("m", "Least outer radius")
+    deepest_m: float = quantity("m", "The ceiling")
+    full_cover_m: float = quantity("m", "Thinner, it is topped up")
+    ball_first_season_m: float = quantity("m", "At most so deep over a new ball")
+
+
 class MulchSheet(Out):
     """The Mulch page: what to do, the ring, what it saves, what was read."""
 
@@ -166,13 +177,14 @@ class MulchSheet(Out):
     choice: MulchChoiceOut
     suggested: bool = Field(description="Nobody chose it: it is what this place calls for.")
     depth_now_m: float = quantity("m", "Depth now, wasted away since it was measured")
-    wasting_years: float | None = quantity("a", "Time constant of its wasting")
+    half_life_months: float | None = Field(description="Months in which half of it is gone.")
     measured: bool = Field(description="That pace is the tree's own, by what was measured.")
     thin_on: date | None = Field(description="When it will be thinner than 5 cm; null = it does not waste.")
     thin_radius_m: float = quantity("m", "Kept thin so far out over a new ball, 0 = nowhere")
     weeds: bool = Field(description="Weeds had come through at the last look: card is suggested.")
     weeds_on: date | None = Field(description="Until when weeds are held by what was laid.")
     taper_m: float = quantity("m", "Slope from bare to full depth")
+    limits: RingLimits
     laid: LaidOut
     order: OrderOut
     findings: list[MulchFindingOut]

@@ -18,8 +18,7 @@ from june_shade.core.mulch.underlay import Underlay
 from june_shade.core.working import COMMON_PRACTICE, Line, line
 
 LEAST_COMPOST_M, MOST_COMPOST_M = 0.0, 0.05
-USUAL_COMPOST_M = 0.015
-"""Compost under mulch: 1 to 2.5 cm in spring and autumn, never over 5 (common practice)."""
+"""Compost under mulch: 1 to 2.5 cm in spring and autumn (common practice); over 5 weeds root in it."""
 CARD_M = (1.2, 0.9)
 """A flattened box (common practice); typed by whoever has another."""
 
@@ -80,6 +79,11 @@ class Laid:
     cut: bool
     findings: tuple[Finding, ...] = ()
     working: tuple[Line, ...] = field(default_factory=tuple)
+
+    @property
+    def counted_share(self) -> float:
+        """Part of what the ring would take without neighbours and paving."""
+        return self.full_settled_l / self.alone_l if self.alone_l > 0 else 1.0
 
 
 def check(choice: Choice, trunk_diameter_m: float) -> None:

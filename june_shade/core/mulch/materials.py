@@ -6,6 +6,7 @@ from functools import cache
 
 from june_shade.core import tables
 from june_shade.core.errors import InputError
+from june_shade.core.mulch.wasting import half_life_months
 
 USUAL = "wood_chips"
 
@@ -24,7 +25,7 @@ class Material:
 class Suits:
     """What is thought of a material: good, with_care or avoid, why as codes, whether it burns near buildings.
 
-    settling, wasting_years: as of the material, None for what is never laid.
+    settling, half_life_months: as of the material, None for what is never laid or does not waste.
     """
 
     name: str
@@ -32,7 +33,7 @@ class Suits:
     reasons: tuple[str, ...]
     burns: bool
     settling: float | None
-    wasting_years: float | None
+    half_life_months: float | None
     source: str
 
 
@@ -64,7 +65,7 @@ def suitability() -> tuple[Suits, ...]:
         kind = materials().get(row["material"])
         found.append(Suits(
             row["material"], row["verdict"], tuple(row["reasons"].split()), row["burns"] == "1",
-            kind.settling if kind else None, kind.wasting_years if kind else None, row["source"],
+            kind.settling if kind else None, half_life_months(kind.wasting_years) if kind else None, row["source"],
         ))  # fmt: skip
     return tuple(found)
 

@@ -23,6 +23,11 @@ def wasted_depth_m(depth_m, years, wasting_years):
     return depth_m * np.exp(-np.maximum(0.0, years) / wasting_years)
 
 
+def half_life_months(wasting_years: float | None) -> float | None:
+    """Months in which half of it is gone: 12 T ln 2; None = it does not waste."""
+    return None if wasting_years is None else 12 * wasting_years * float(np.log(2))
+
+
 def depth_share(depth_m):
     """How much of the depth that works as full cover is there, 0..1."""
     return np.clip(depth_m / FULL_COVER_DEPTH_M, 0.0, 1.0)

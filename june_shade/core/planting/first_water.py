@@ -7,7 +7,6 @@ from june_shade.core.errors import InputError
 from june_shade.core.working import COMMON_PRACTICE, Line, line
 
 RIDGE_M = 0.08
-SOAK_HOURS = (2, 24)
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 SUPPORTS = ("none", "one_stake", "two_posts")
 GUARDS = ("none", "mower", "animals")
-SUPPORT_DAYS, LONGEST_SUPPORT_DAYS = 365, 730
+SUPPORT_DAYS = 365
 WRAP_DAYS = 730
 TALL_CALIPER_M = 0.06
 WINDY = 1.2

@@ -12,7 +12,6 @@ from june_shade.core.mulch.ring import QUICK_INTAKE_MM_H, SLOW_INTAKE_MM_H
 
 DEPTHS = ("proud", "high", "level", "sunken")
 BACKFILLS = ("as_dug", "third_compost", "coir_sand", "half_compost")
-FITS = ("suits", "possible", "poor")
 CLAYS = frozenset({"clay", "silty_clay", "sandy_clay", "clay_loam", "silty_clay_loam"})
 SANDS = frozenset({"sand", "loamy_sand"})
 LARGE_BALL_M = 0.40

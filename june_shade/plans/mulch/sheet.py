@@ -20,6 +20,7 @@ from june_shade.core.mulch.lay import Choice
 from june_shade.core.mulch.materials import material, suitability
 from june_shade.core.mulch.saving import Saving, saving
 from june_shade.core.mulch.underlay import weeds_held_months
+from june_shade.core.mulch.wasting import half_life_months
 from june_shade.core.water import delivery
 from june_shade.core.water.balance import Weather
 from june_shade.core.weather.series import Series
@@ -36,6 +37,11 @@ from june_shade.store import mulch as store
 from june_shade.store.tables import Tree
 
 YEAR_DAYS = 365
+LIMITS = {
+    "gap_m": ring.CLEAR_GAP_M, "least_radius_m": ring.LEAST_RADIUS_M, "deepest_m": ring.DEEPEST_M,
+    "full_cover_m": ring.FULL_COVER_DEPTH_M, "ball_first_season_m": ring.BALL_FIRST_SEASON_M,
+}  # fmt: skip
+"""What the page says that a ring is judged by [m]."""
 LEAST_DAYS = 60
 """Fewer days of weather say nothing of a season."""
 VIEW_MARGIN_M = 0.3
@@ -101,7 +107,8 @@ def _page(session: Session, tree: Tree, asked: Choice | None) -> dict[str, Any]:
         "tree": tree, "today": today, "section": section(made, made.index_of(tree.id)) if made else None,
         "has_ring": tree.mulch_material is not None, "due": here.due, "choice": choice,
         "suggested": here.suggested and asked is None,
-        "depth_now_m": here.depth_now_m, "wasting_years": stands.wasting_years(tree) if tree.mulch_material else None,
+        "depth_now_m": here.depth_now_m,
+        "half_life_months": half_life_months(stands.wasting_years(tree)) if tree.mulch_material else None,
         "measured": tree.mulch_wasting_years is not None,
         "thin_on": stands.thin_on(tree) if tree.mulch_material else None, "thin_radius_m": here.stand.thin_radius_m,
         "weeds_on": under, "weeds": stands.saw_weeds(newest), "laid": laid,
@@ -109,7 +116,7 @@ def _page(session: Session, tree: Tree, asked: Choice | None) -> dict[str, Any]:
         "findings": (*laid.findings, *_as_it_lies(here)), "drawn": _drawn(tree, choice, here, group, laid.ground),
         "saving": _saving(made, tree, choice) if made else None, "suitability": suitability(),
         "verdict": newest.verdict if newest is not None and newest.kind == "check" else None,
-        "history": entries, "working": laid.working, "bark_m": BARK_M, "taper_m": ring.TAPER_M,
+        "history": entries, "working": laid.working, "bark_m": BARK_M, "taper_m": ring.TAPER_M, "limits": LIMITS,
     }  # fmt: skip
 
 

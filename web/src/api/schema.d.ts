@@ -3366,6 +3366,27 @@ export interface components {
             silt_top_m: number;
         };
         /**
+         * JobOut
+         * @description What the trees of a line come to, before anyone says otherwise.
+         */
+        JobOut: {
+            /**
+             * Bought L
+             * @description Bought for it [L]
+             */
+            bought_l: number;
+            /**
+             * Left L
+             * @description Comes back [L]
+             */
+            left_l: number;
+            /**
+             * Taken L
+             * @description Taken along [L]
+             */
+            taken_l: number;
+        };
+        /**
          * LaidOut
          * @description What a choice comes to.
          */
@@ -3385,6 +3406,11 @@ export interface components {
              * @description Compost under it, loose [L]
              */
             compost_l: number;
+            /**
+             * Counted Share
+             * @description Part of what it would take alone.
+             */
+            counted_share: number;
             /**
              * Cut
              * @description Paving or a wall cuts it.
@@ -3679,6 +3705,11 @@ export interface components {
              */
             round_l: number;
             /**
+             * Tanks
+             * @description How often the tank is filled; null: there is none.
+             */
+            tanks: number | null;
+            /**
              * Wetting L
              * @description Wets card [L]
              */
@@ -3764,6 +3795,7 @@ export interface components {
          * @description One material of the list.
          */
         MaterialLineOut: {
+            job: components["schemas"]["JobOut"];
             /**
              * Material
              * @enum {string}
@@ -4167,11 +4199,17 @@ export interface components {
             due: boolean;
             /** Findings */
             findings: components["schemas"]["MulchFindingOut"][];
+            /**
+             * Half Life Months
+             * @description Months in which half of it is gone.
+             */
+            half_life_months: number | null;
             /** Has Ring */
             has_ring: boolean;
             /** History */
             history: components["schemas"]["MulchEntryOut"][];
             laid: components["schemas"]["LaidOut"];
+            limits: components["schemas"]["RingLimits"];
             /**
              * Measured
              * @description That pace is the tree's own, by what was measured.
@@ -4213,11 +4251,6 @@ export interface components {
              * @description Of the last look, where nothing was laid since.
              */
             verdict: ("fine" | "top_up" | "thin_out" | "pull_back" | "in_stages") | null;
-            /**
-             * Wasting Years
-             * @description Time constant of its wasting [a]
-             */
-            wasting_years: number | null;
             /**
              * Weeds
              * @description Weeds had come through at the last look: card is suggested.
@@ -5649,6 +5682,37 @@ export interface components {
             shapes: components["schemas"]["ShapeOut"][];
         };
         /**
+         * RingLimits
+         * @description What a ring is judged by.
+         */
+        RingLimits: {
+            /**
+             * Ball First Season M
+             * @description At most so deep over a new ball [m]
+             */
+            ball_first_season_m: number;
+            /**
+             * Deepest M
+             * @description The ceiling [m]
+             */
+            deepest_m: number;
+            /**
+             * Full Cover M
+             * @description Thinner, it is topped up [m]
+             */
+            full_cover_m: number;
+            /**
+             * Gap M
+             * @description Usual gap off the bark [m]
+             */
+            gap_m: number;
+            /**
+             * Least Radius M
+             * @description Least outer radius [m]
+             */
+            least_radius_m: number;
+        };
+        /**
          * RoomOut
          * @description A finding on the place.
          */
@@ -6938,6 +7002,11 @@ export interface components {
              * @description Kept off buildings: local fire code.
              */
             burns: boolean;
+            /**
+             * Half Life Months
+             * @description Months in which half is gone; null: it does not waste.
+             */
+            half_life_months: number | null;
             /** Name */
             name: string;
             /** Reasons */
@@ -6952,11 +7021,6 @@ export interface components {
              * @enum {string}
              */
             verdict: "good" | "with_care" | "avoid";
-            /**
-             * Wasting Years
-             * @description Time constant of its wasting; null: none [a]
-             */
-            wasting_years: number | null;
         };
         /**
          * SupplyIn

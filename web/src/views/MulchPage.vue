@@ -114,24 +114,23 @@ const ballRadius = computed(() => {
 })
 const findingWords = (code: string) =>
   t(`mulch.finding.${code}`, {
-    gap: text('small', 0.08, 0),
-    least: text('large', 0.45, 1),
-    most: text('small', 0.1, 0),
-    full: text('small', 0.05, 0),
+    gap: text('small', page.value!.limits.gap_m, 0),
+    least: text('large', page.value!.limits.least_radius_m, 1),
+    most: text('small', page.value!.limits.deepest_m, 0),
+    full: text('small', page.value!.limits.full_cover_m, 0),
   })
 const half = computed(() => {
-  const months = Math.round((page.value?.wasting_years ?? 0) * Math.LN2 * 12)
+  const months = Math.round(page.value?.half_life_months ?? 0)
   return t('mulch.months', { n: months }, months)
 })
 const thinWords = computed(() => {
   const m = page.value
   if (!m?.thin_on) return ''
-  const words = { depth: text('small', 0.05, 0), when: monthYear(m.thin_on) }
+  const words = { depth: text('small', m.limits.full_cover_m, 0), when: monthYear(m.thin_on) }
   return t(m.thin_on <= m.today ? 'mulch.thinSince' : 'mulch.thinOn', words)
 })
 const share = computed(() => {
-  const l = page.value!.laid
-  return `${Math.round((100 * l.full_settled_l) / Math.max(1e-6, l.alone_l))}\u00a0%`
+  return `${Math.round(100 * page.value!.laid.counted_share)}\u00a0%`
 })
 function history(h: Schema['MulchEntryOut']): string {
   const day = fullDay(h.day)
@@ -159,7 +158,14 @@ function history(h: Schema['MulchEntryOut']): string {
         <template #act>
           <template v-if="page.verdict && urgent">
             <p class="none warn">
-              {{ t(`mulch.verdict.${page.verdict}`, { over: text('small', 0.1, 0), by: '', loose: '', material }) }}
+              {{
+                t(`mulch.verdict.${page.verdict}`, {
+                  over: text('small', page.limits.deepest_m, 0),
+                  by: '',
+                  loose: '',
+                  material,
+                })
+              }}
             </p>
             <p class="time">{{ t('mulch.enoughWords', { depth: text('small', page.depth_now_m), material }) }}</p>
           </template>
@@ -187,7 +193,7 @@ function history(h: Schema['MulchEntryOut']): string {
               })
             }}
             <template v-if="page.thin_radius_m > 0">{{
-              t('mulch.thinBall', { depth: text('small', 0.05, 0) })
+              t('mulch.thinBall', { depth: text('small', page.limits.ball_first_season_m, 0) })
             }}</template>
             {{ t('mulch.proof', { depth: text('small', page.choice.depth_m) }) }}
           </p>
@@ -277,7 +283,7 @@ function history(h: Schema['MulchEntryOut']): string {
         </section>
         <section id="look" class="no-print">
           <h2>{{ t('mulch.look.title') }}</h2>
-          <RingLook :tree-id="id" :material="material" @changed="load" />
+          <RingLook :tree-id="id" :material="material" :deepest="page.limits.deepest_m" @changed="load" />
         </section>
         <section class="no-print">
           <h2>{{ t('mulch.measures') }}</h2>

@@ -77,8 +77,8 @@ const waterParts = computed(() => {
 })
 const tanks = computed(() => {
   const d = data.value
-  if (!d?.tank_l || !d.water.all_l) return ''
-  const n = Math.ceil(d.water.all_l / d.tank_l)
+  const n = d?.water.tanks
+  if (!n || !d?.tank_l) return ''
   return t('order.refill', { n, tank: text('volume', d.tank_l, 0) }, n)
 })
 /** One material at a time is written down when it is laid. */
@@ -91,15 +91,7 @@ interface Job {
 const jobs = reactive<Record<string, Job>>({})
 watch(data, (d) => {
   for (const m of d?.materials ?? []) {
-    const own = m.order
-    const planned = d!.mulched.filter((r) => r.material === m.material).reduce((sum, r) => sum + r.loose_l, 0)
-    const taken = Math.round(planned * 1.05)
-    jobs[m.material] = {
-      id: newId(),
-      bought: Math.max(0, Math.ceil(taken - own.on_hand_l)),
-      taken,
-      left: Math.max(0, Math.round(taken - planned)),
-    }
+    jobs[m.material] = { id: newId(), bought: m.job.bought_l, taken: m.job.taken_l, left: m.job.left_l }
   }
 })
 const said = ref('')

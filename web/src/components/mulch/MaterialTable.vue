@@ -7,10 +7,10 @@ defineProps<{ materials: Schema['SuitsOut'][]; chosen: string }>()
 const { t, te } = useI18n()
 function pace(m: Schema['SuitsOut']): string {
   if (m.settling === null) return ''
-  const months = Math.round((m.wasting_years ?? 0) * Math.LN2 * 12)
+  const months = Math.round(m.half_life_months ?? 0)
   return [
     m.settling > 0 ? t('mulch.settles', { share: `${Math.round(100 * m.settling)}\u00a0%` }) : '',
-    m.wasting_years ? t('mulch.halves', { half: t('mulch.months', { n: months }, months) }) : t('mulch.keeps'),
+    m.half_life_months ? t('mulch.halves', { half: t('mulch.months', { n: months }, months) }) : t('mulch.keeps'),
   ]
     .filter(Boolean)
     .join(', ')

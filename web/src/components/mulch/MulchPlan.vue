@@ -33,7 +33,9 @@ const labels = computed(() => {
     rows.splice(1, 0, {
       r: props.mulch.thin_radius_m,
       y: 0.38,
-      words: t('mulch.label.thin', { depth: text('small', Math.min(0.05, c.value.depth_m)) }),
+      words: t('mulch.label.thin', {
+        depth: text('small', Math.min(props.mulch.limits.ball_first_season_m, c.value.depth_m)),
+      }),
     })
   return rows.map((l) => {
     const y = l.y * props.height

@@ -7,7 +7,7 @@ import { api, newId, persist, Problem, take, type Schema, type Wrong } from '@/a
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import { text } from '@/units'
 
-const props = defineProps<{ treeId: string; material: string }>()
+const props = defineProps<{ treeId: string; material: string; deepest: number }>()
 const emit = defineEmits<{ changed: [] }>()
 const { t } = useI18n()
 const SIDES = ['n', 'e', 's', 'w'] as const
@@ -146,7 +146,7 @@ const words = computed(() => {
     <label class="weeds"><input v-model="weeds" type="checkbox" />{{ t('mulch.look.weeds') }}</label>
     <div v-if="answer" class="answer-box" role="status">
       <p :class="{ warn: answer.urgent }" class="big">{{ words }}</p>
-      <p v-for="a in answer.also" :key="a">{{ t(`mulch.also.${a}`, { most: text('small', 0.1, 0) }) }}</p>
+      <p v-for="a in answer.also" :key="a">{{ t(`mulch.also.${a}`, { most: text('small', deepest, 0) }) }}</p>
       <p v-if="weeds">{{ t('mulch.look.weedsDo') }}</p>
     </div>
     <button type="button" class="button" :class="{ main: answer }" :disabled="busy || !complete" @click="keep">
