@@ -12,7 +12,7 @@ from june_shade.core.stock import balls, weight
 from june_shade.core.stock.look import USUAL_SOIL
 from june_shade.core.working import COMMON_PRACTICE, Line, line
 
-USUAL_RATIO, CLAY_RATIO, LEAST_RATIO, MOST_RATIO = 2.5, 3.0, 2.0, 3.0
+USUAL_RATIO, CLAY_RATIO, LEAST_RATIO = 2.5, 3.0, 2.0
 ROUND_BALL_M = 0.10
 """The base is so much wider than the ball: room for hands and feet (common practice)."""
 LIFT_CODES = {"two_people": "two_people", "cart_or_sling": "ball_cart", "machine": "machine"}
