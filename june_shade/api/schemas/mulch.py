@@ -113,6 +113,8 @@ class RingDrawing(Out):
     neighbours: list[NeighbourOut]
     shapes: list[ShapeOut]
     reach_m: float = quantity("m", "Half the side of what is drawn")
+    west_m: float | None = quantity("m", "Paving or a wall begins there to the west of the section; null: nowhere")
+    east_m: float | None = quantity("m", "The same to the east")
 
 
 class SavingOut(Out):

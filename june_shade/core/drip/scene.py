@@ -4,6 +4,7 @@ Plan view: origin at the trunk, x east, y north, metres; bearings in degrees, 0 
 """
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -62,6 +63,16 @@ def shape(obstacle: Obstacle) -> BaseGeometry:
         )
     ]  # fmt: skip
     return shapely.Polygon(corners)
+
+
+def edge_along_m(obstacles: Iterable[Obstacle], bearing_deg: float) -> float | None:
+    """How far from the trunk paving or a wall begins in a direction [m], None where it never does. Exact geometry."""
+    found = []
+    for obstacle in obstacles:
+        ahead = math.cos(math.radians(obstacle.bearing_deg - bearing_deg))
+        if obstacle.kind in ("paving", "wall") and ahead > 1e-6:
+            found.append(obstacle.distance_m / ahead)
+    return min(found, default=None)
 
 
 @dataclass(frozen=True, slots=True)

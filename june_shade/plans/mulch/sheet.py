@@ -13,6 +13,7 @@ import shapely
 from shapely.geometry.base import BaseGeometry
 from sqlalchemy.orm import Session
 
+from june_shade.core.drip.scene import edge_along_m
 from june_shade.core.errors import JuneShadeError
 from june_shade.core.mulch import lay, order, ring
 from june_shade.core.mulch.check import BARK_M, Check
@@ -61,13 +62,18 @@ class Neighbour:
 
 @dataclass(frozen=True, slots=True)
 class Drawn:
-    """The ring to scale: outlines of what is covered [(x, y)], holes too; the depth profile [(distance, depth)]."""
+    """The ring to scale: outlines of what is covered [(x, y)], holes too; the depth profile [(distance, depth)].
+
+    west_m, east_m: where paving or a wall begins on either side of the section, None = nowhere.
+    """
 
     outlines: tuple[tuple[tuple[float, float], ...], ...]
     profile: tuple[tuple[float, float], ...]
     neighbours: tuple[Neighbour, ...]
     shapes: tuple[Any, ...]
     reach_m: float
+    west_m: float | None
+    east_m: float | None
 
 
 def tree_page(session: Session, tree_id: UUID) -> dict[str, Any]:
@@ -169,8 +175,11 @@ def _drawn(tree: Tree, choice: Choice, here: Mulched, group: list[Mulched], cove
         if np.hypot(*m.stand.at) < choice.outer_radius_m + m.choice.outer_radius_m + 1.0
     )  # fmt: skip
     reach = max(choice.outer_radius_m, here.stand.ball_radius_m) + VIEW_MARGIN_M
-    beside = shapes(scenes.obstacles_of(tree), reach)
-    return Drawn(_rings(covered), profile, near, beside, reach)
+    obstacles = scenes.obstacles_of(tree)
+    return Drawn(
+        _rings(covered), profile, near, shapes(obstacles, reach), reach, edge_along_m(obstacles, 270.0),
+        edge_along_m(obstacles, 90.0),
+    )  # fmt: skip
 
 
 def _saving(made: SitePlan, tree: Tree, choice: Choice) -> tuple[Saving, tuple[Line, ...]] | None:

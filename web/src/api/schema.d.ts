@@ -5661,6 +5661,11 @@ export interface components {
          * @description A ring to scale.
          */
         RingDrawing: {
+            /**
+             * East M
+             * @description The same to the east [m]
+             */
+            east_m: number | null;
             /** Neighbours */
             neighbours: components["schemas"]["NeighbourOut"][];
             /**
@@ -5680,6 +5685,11 @@ export interface components {
             reach_m: number;
             /** Shapes */
             shapes: components["schemas"]["ShapeOut"][];
+            /**
+             * West M
+             * @description Paving or a wall begins there to the west of the section; null: nowhere [m]
+             */
+            west_m: number | null;
         };
         /**
          * RingLimits

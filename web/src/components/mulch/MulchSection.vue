@@ -25,12 +25,22 @@ const s = computed(() =>
 )
 const cx = computed(() => props.width / 2)
 const trunk = computed(() => Math.max(4, props.mulch.tree.caliper_m * s.value) / 2)
+/** Paving or a wall on either side, where it lies in the picture. */
+const walls = computed(() =>
+  [
+    { side: -1, at: props.mulch.drawn.west_m },
+    { side: 1, at: props.mulch.drawn.east_m },
+  ].filter((w) => w.at !== null && w.at < half.value),
+)
+const limit = (side: number) => walls.value.find((w) => w.side === side)?.at ?? Infinity
 const sides = computed(() =>
   [-1, 1].map((side) => {
+    const most = Math.min(c.value.outer_radius_m, limit(side))
     const points = props.mulch.drawn.profile.map(
-      ([r = 0, d = 0]) => `${(cx.value + side * r * s.value).toFixed(1)} ${(props.ground - d * s.value).toFixed(1)}`,
+      ([r = 0, d = 0]) =>
+        `${(cx.value + side * Math.min(r, most) * s.value).toFixed(1)} ${(props.ground - d * s.value).toFixed(1)}`,
     )
-    const end = (cx.value + side * c.value.outer_radius_m * s.value).toFixed(1)
+    const end = (cx.value + side * most * s.value).toFixed(1)
     return `M${(cx.value + side * bare.value * s.value).toFixed(1)} ${props.ground}L${points.slice(1).join('L')}L${end} ${props.ground}Z`
   }),
 )
@@ -67,6 +77,15 @@ const taper = computed(() => (tree.value.kind === 'balled' ? 0.62 : tree.value.k
       :d="`M${cx - c.outer_radius_m * s} ${ground - now}H${cx - (bare + mulch.taper_m) * s}M${cx + (bare + mulch.taper_m) * s} ${ground - now}H${cx + c.outer_radius_m * s}`"
     />
     <path v-for="b in crown" :key="b" class="branch" :d="b" />
+    <rect
+      v-for="w in walls"
+      :key="w.side"
+      class="paved"
+      :x="w.side > 0 ? cx + w.at! * s : 0"
+      :y="ground - 5"
+      :width="Math.max(0, width / 2 - w.at! * s)"
+      height="10"
+    />
     <path class="line" :d="`M0 ${ground}H${width}`" />
     <path
       class="trunk"
@@ -122,6 +141,10 @@ svg {
 }
 .planned {
   stroke-dasharray: 5 4;
+}
+.paved {
+  fill: #cfd5cd;
+  stroke: var(--ink);
 }
 .now {
   stroke: var(--ink);
