@@ -14,11 +14,10 @@ from june_shade.demo import scenario, steps
 from june_shade.plans import clock, log, register, rounds, sheets, water, weather
 from june_shade.plans.log import NewEntry
 from june_shade.store import trees as tree_store
-from june_shade.store.log_tables import LogEntry
+from june_shade.store.log_tables import LogEntry, Person
 from june_shade.store.session import transaction
 from june_shade.store.tables import (
     GaugeDay,
-    Person,
     Plant,
     Site,
     SoilTest,
