@@ -41,6 +41,12 @@ class Tasks(unittest.TestCase):
         self.assertEqual(later["flowers_off"].due_on.year, 2027)
         self.assertEqual(later["flowers_thin"].due_on.year, 2028)
 
+    def test_leaves_out_on_february_29_have_a_day_in_every_year(self):
+        out = replace(FACTS, planted_on=date(2026, 10, 1), leaf_out=(2, 29))
+        found = kinds(out, today=date(2027, 2, 20))
+        self.assertEqual(found["flowers_off"].due_on, date(2027, 2, 28))
+        self.assertEqual(found["flowers_thin"].due_on, date(2028, 2, 29))
+
     def test_spring_is_half_a_year_away_south_of_the_equator(self):
         self.assertEqual(kinds(today=date(2027, 4, 1))["flowers_off"].due_on, date(2027, 5, 1))
         self.assertEqual(kinds(replace(FACTS, southern=True))["flowers_off"].due_on, date(2026, 11, 1))

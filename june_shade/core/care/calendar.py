@@ -4,6 +4,7 @@ A task's key stays the same as long as it is the same task, also when its day ch
 stays so, and calendar programs update the event that they have. Days by common practice.
 """
 
+from calendar import monthrange
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
@@ -96,9 +97,10 @@ def _once(facts: Facts) -> Iterable[Task]:
         yield Task("wrap_off", "wrap_off", planted + timedelta(days=WRAP_DAYS))
     if not facts.evergreen:
         bloom = facts.leaf_out or BLOOM
-        first = next_time(planted + timedelta(days=60), bloom, facts.southern and facts.leaf_out is None)
+        shifted = facts.southern and facts.leaf_out is None
+        first = next_time(planted + timedelta(days=60), bloom, shifted)
         yield Task("flowers_off", "flowers_off", first)
-        yield Task("flowers_thin", "flowers_thin", first.replace(year=first.year + 1))
+        yield Task("flowers_thin", "flowers_thin", next_time(first + timedelta(days=1), bloom, shifted))
     for year in range(1, FLARE_YEARS + 1):
         yield Task("flare_check", f"flare_check:{year}", planted + timedelta(days=YEAR_DAYS * year))
     if facts.move_on is not None:
@@ -152,9 +154,12 @@ def lingers(task: Task, today: date) -> bool:
 
 
 def next_time(since: date, month_day: tuple[int, int], southern: bool) -> date:
-    """The first such day of the year on or after a day; half a year later south of the equator."""
+    """The first such day of the year on or after a day; half a year later south of the equator.
+
+    A day that a year's month has not, such as February 29, is that month's last.
+    """
     month, day = month_day
     if southern:
         month = (month + 5) % 12 + 1
-    when = date(since.year, month, day)
-    return when if when >= since else date(since.year + 1, month, day)
+    this, following = (date(year, month, min(day, monthrange(year, month)[1])) for year in (since.year, since.year + 1))
+    return this if this >= since else following

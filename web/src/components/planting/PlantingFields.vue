@@ -25,6 +25,11 @@ const wrong = (name: string) => {
 }
 const FEELS = ['wet', 'moist', 'drying', 'dry'] as const
 const number = (event: Event) => Number((event.target as HTMLInputElement).value)
+/** An emptied field goes back to the ratio in use. */
+function setRatio(event: Event) {
+  if (number(event) > 0) set('width_ratio', number(event))
+  else (event.target as HTMLInputElement).value = String(choice.value.width_ratio)
+}
 </script>
 
 <template>
@@ -48,15 +53,7 @@ const number = (event: Event) => Number((event.target as HTMLInputElement).value
     />
     <FormField id="p-ratio" :label="t('planting.ratio')" :error="wrong('width_ratio')">
       <div class="typed">
-        <input
-          id="p-ratio"
-          type="number"
-          min="1"
-          max="6"
-          step="0.5"
-          :value="choice.width_ratio"
-          @change="set('width_ratio', number($event) || 2.5)"
-        />
+        <input id="p-ratio" type="number" min="1" max="6" step="0.5" :value="choice.width_ratio" @change="setRatio" />
         <span class="unit">{{ t('planting.ratioTimes') }}</span>
       </div>
     </FormField>
