@@ -142,7 +142,9 @@ def install(app: FastAPI) -> None:
     def refused_by_database(_: Request, error: IntegrityError) -> JSONResponse:
         name = getattr(getattr(error.orig, "diag", None), "constraint_name", None) or "constraint"
         log.warning("refused by the database: %s", name)
-        return problem(409, f"the database refuses this: {name}", "conflict")
+        return problem(
+            409, "does not fit what is stored, and nothing was changed: load the page again and check it", "conflict"
+        )
 
     @app.exception_handler(StaleDataError)
     def overtaken(_: Request, error: StaleDataError) -> JSONResponse:

@@ -75,7 +75,8 @@ def save_many(
 def _new(session: Session, layout_id: UUID, tree: Tree, choice: Choice, day: date, note: str) -> DripLayout:
     if day < tree.planted_on:
         raise InputError(f"{day} is before the tree was planted ({tree.planted_on})", "laid_on")
-    was, tree.method = tree.method, "emitters"
+    was = tree.method, tree.emitter_count, tree.emitter_flow_l_per_h
+    tree.method, tree.emitter_count, tree.emitter_flow_l_per_h = "emitters", 1, choice.flow_l_h
     session.flush()
     try:
         if tree.line_id is not None:
@@ -86,7 +87,7 @@ def _new(session: Session, layout_id: UUID, tree: Tree, choice: Choice, day: dat
             view = rows.outlook_alone(session, tree)
             figures = rows.figures_of(choice, *rows.alone(session, tree, choice, view), day)
     except InputError:
-        tree.method = was
+        tree.method, tree.emitter_count, tree.emitter_flow_l_per_h = was
         raise
     made = DripLayout(id=layout_id, tree_id=tree.id, laid_on=day, choice=asdict(choice), note=note, **figures)
     session.add(made)
