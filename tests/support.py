@@ -30,7 +30,8 @@ from june_shade.core.water.trees import TreeSpec, build
 from june_shade.core.weather.daily import Days
 from june_shade.demo import scenario
 from june_shade.launch import cluster
-from june_shade.plans import clock, kinds, weather
+from june_shade.plans import clock, kinds
+from june_shade.plans import weather_days as measured_days
 from june_shade.settings import Settings
 from june_shade.store.migrate import upgrade
 from june_shade.store.session import make_engine, make_sessions, transaction
@@ -196,7 +197,7 @@ def small_site(session: Session, *, today: date = DAY, texture: str = "loam", hi
     session.refresh(site)
     if history_days:
         first = today - timedelta(days=history_days)
-        weather.store_days(session, station, weather_days(first, today - timedelta(days=1)))
+        measured_days.store_days(session, station, weather_days(first, today - timedelta(days=1)))
     return site
 
 

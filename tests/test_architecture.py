@@ -66,6 +66,24 @@ class Imports(unittest.TestCase):
                 self.assertNotIn(top, {"logging", "time", "os", "pathlib", "socket"}, f"{path.name}: {name}")
 
 
+class OnePlace(unittest.TestCase):
+    """Only plans/changes.py drops states, lays anew, locks for itself and counts revisions."""
+
+    def callers(self, pattern: str) -> set[str]:
+        found = {
+            str(path.relative_to(PACKAGE))
+            for part in ("plans", "api", "demo", "store", "formats")
+            for path in files(part)
+            if re.search(pattern, path.read_text(encoding="utf-8"))
+        }
+        self.assertTrue(found, pattern)
+        return found
+
+    def test_what_changed_is_said_in_one_place(self):
+        for pattern in (r"\.drop_states\(", r"rows\.refresh\(", r"\.bump\(", r"exclusive=True"):
+            self.assertEqual(self.callers(pattern), {"plans/changes.py"}, pattern)
+
+
 class Errors(unittest.TestCase):
     def test_every_error_has_a_code_of_its_own_and_a_status(self):
         kinds = [JuneShadeError]

@@ -17,9 +17,9 @@ from june_shade import __version__
 from june_shade.api import errors
 from june_shade.api.routers import care, drip, log, mulch, planting, sites, soil, stock, trees, weather
 from june_shade.outside.forecast import HttpWeatherService, WeatherService
-from june_shade.plans import clock, forecast
-from june_shade.plans.drip import rows
+from june_shade.plans import changes, clock, forecast
 from june_shade.settings import Settings
+from june_shade.store import trees as tree_store
 from june_shade.store import weather as weather_store
 from june_shade.store.session import make_engine, make_sessions, transaction
 
@@ -80,9 +80,11 @@ def _keep_forecasts(app: FastAPI, stop: threading.Event) -> None:
         try:
             with transaction(app.state.sessions) as session:
                 today = clock.now(session).date()
-                if grown_on != today:
-                    rows.refresh_all(session)
-                    grown_on = today
+                sites = [site.id for site in tree_store.sites(session)] if grown_on != today else []
+            for site_id in sites:  # one at a time, so that nobody who logs water waits for all of them
+                with transaction(app.state.sessions) as session:
+                    changes.grown(session, site_id)
+            grown_on = today
             with transaction(app.state.sessions) as session:
                 for station in weather_store.stations(session):
                     fetched = station.forecast_fetched_at

@@ -18,9 +18,8 @@ from june_shade.demo import planting
 from june_shade.demo.names import name_id
 from june_shade.demo.steps import as_days
 from june_shade.outside.forecast import WeatherDay
-from june_shade.plans import clock, kinds, log, soil, water, weather
+from june_shade.plans import changes, clock, kinds, log, soil, water, weather_days
 from june_shade.plans.drip import layouts
-from june_shade.plans.drip import rows as drip_rows
 from june_shade.plans.log import NewEntry
 from june_shade.standins.climate import Climate
 from june_shade.store.log_tables import Person
@@ -212,7 +211,7 @@ def fill(sessions: sessionmaker[Session], climate: Climate | None = None) -> Non
         session.add(station)
         session.flush()
         rows = made.observed(FIRST_WEATHER, DAY - timedelta(days=1))
-        weather.store_days(session, station, as_days([_day(row) for row in rows]))
+        weather_days.store_days(session, station, as_days([_day(row) for row in rows]))
         for ground in GROUNDS:
             _plant_ground(session, ground, station.id, start)
         _read_gauges(session)
@@ -226,7 +225,7 @@ def fill(sessions: sessionmaker[Session], climate: Climate | None = None) -> Non
         tree_id = name_id("tree", prefix, number)
         layouts.put_proof(session, name_id("proof", tree_id), tree_id, day, minutes, depth_m, "")
         planting.fill(session, DAY)
-        drip_rows.refresh_site(session, name_id("site", prefix))  # as the roots have grown since it was laid
+        changes.grown(session, name_id("site", prefix))  # as the roots have grown since it was laid
 
 
 def _read_gauges(session: Session) -> None:

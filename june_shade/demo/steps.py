@@ -7,7 +7,7 @@ from sqlalchemy.orm import Session
 
 from june_shade.core.weather.daily import Days
 from june_shade.outside.forecast import WeatherDay, WeatherService
-from june_shade.plans import clock, forecast, weather
+from june_shade.plans import clock, forecast, weather_days
 from june_shade.store import weather as store
 
 
@@ -27,7 +27,7 @@ def next_day(session: Session, service: WeatherService | None) -> None:
             except Exception as e:  # the demo goes on without a report, whatever went wrong with it
                 station.forecast_error = str(e)
             else:
-                weather.store_days(session, station, as_days(rows))
+                weather_days.store_days(session, station, as_days(rows))
     clock.pin(session, day + timedelta(days=1))
     if service is not None:
         for station in store.stations(session):

@@ -15,10 +15,9 @@ from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.core.weather.series import month_day
 from june_shade.formats import calendar_ics
 from june_shade.formats.calendar_ics import Event
-from june_shade.plans import clock, register
+from june_shade.plans import changes, clock, register
 from june_shade.plans.mulch import stands
 from june_shade.store import care as store
-from june_shade.store import trees as tree_store
 from june_shade.store.care_tables import ACTS, CareAct, CarePublished
 from june_shade.store.tables import Site
 
@@ -86,7 +85,7 @@ def put_act(
 ) -> CareAct:
     """Say that a task was done, is moved to a day or dismissed, the last two with a reason. Sent twice it is one."""
     tree = register.tree(session, tree_id)
-    tree_store.lock_site(session, tree.site_id, exclusive=True)
+    changes.hold(session, [tree.site_id])
     known = session.get(CareAct, act_id)
     if known is not None:
         if (known.tree_id, known.key, known.act) != (tree_id, key, act):

@@ -16,15 +16,6 @@ from june_shade.core.water.delivery import Delivery, Pour
 from june_shade.plans import ground as grounds
 from june_shade.store.tables import Site
 
-SITE_FACTS = (
-    "climate", "mode", "hose_flow_l_per_h", "tank_flow_l_per_h", "pour_step_l", "water_source", "water_ec_ds_m",
-)  # fmt: skip
-
-
-def facts_of(site: Site) -> SimpleNamespace:
-    """What a tree's description takes from its site, read once for all of its trees."""
-    return SimpleNamespace(**{name: getattr(site, name) for name in SITE_FACTS})
-
 
 def delivery_of(row: Any, site: Any, leaching: float) -> Delivery:
     """How a stored tree is poured; a layout that was laid says how many emitters, and what its line gives them."""

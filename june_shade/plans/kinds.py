@@ -1,5 +1,6 @@
 """Kinds of tree and sizes of stock as the program ships them and as people add to them; the people themselves."""
 
+from collections.abc import Sequence
 from typing import Any
 from uuid import UUID
 
@@ -9,8 +10,8 @@ from sqlalchemy.orm import Session
 from june_shade.core.errors import InputError
 from june_shade.core.stock.plants import plant_kinds, stock_sizes
 from june_shade.core.weather.series import month_day
-from june_shade.plans import register
-from june_shade.store import trees as store
+from june_shade.plans import changes, register
+from june_shade.plans.changes import Changed, What
 from june_shade.store.log_tables import Person
 from june_shade.store.tables import Plant, StockSize, Tree
 
@@ -62,16 +63,17 @@ def save_plant(session: Session, values: dict[str, Any], plant_id: UUID) -> Plan
         missing = "leaf_fall" if values["leaf_fall"] is None else "leaf_out"
         raise InputError("leaf-out and leaf-fall go together: give both days or neither", missing)
     row = session.get(Plant, plant_id)
+    sites: Sequence[UUID] = ()
     if row is not None:
         register.fresh(row, values)
-        for site_id in session.scalars(select(Tree.site_id).where(Tree.plant_id == plant_id).distinct()).all():
-            store.lock_site(session, site_id, exclusive=True)
-            store.drop_states(session, site_ids=[site_id])
+        sites = session.scalars(select(Tree.site_id).where(Tree.plant_id == plant_id).distinct()).all()
+        changes.hold(session, sites)
     row = row or Plant(id=plant_id)
     values.pop("version", None)
     register.put_values(row, values)
     session.add(row)
     session.flush()
+    changes.tell(session, *(Changed(site_id, What.WATER) for site_id in sites))
     return row
 
 

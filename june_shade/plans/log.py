@@ -10,9 +10,9 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
-from june_shade.plans import clock
+from june_shade.plans import changes, clock
+from june_shade.plans.changes import Changed, What
 from june_shade.store import log as store
-from june_shade.store import trees as tree_store
 from june_shade.store.log_tables import LogEntry, Person
 from june_shade.store.tables import Tree
 
@@ -51,8 +51,7 @@ def put_all(session: Session, entries: Sequence[NewEntry]) -> list[LogEntry]:
     """Store several entries in one transaction, all or none; each once, as `put` does."""
     trees = {entry.tree_id for entry in entries}
     sites = session.scalars(select(Tree.site_id).where(Tree.id.in_(trees)).distinct()).all()
-    for site_id in sorted(sites, key=str):  # in one order, so that two devices never wait for each other
-        tree_store.lock_site(session, site_id, exclusive=True)
+    changes.hold(session, sites)
     return [put(session, entry)[0] for entry in entries]
 
 
@@ -69,7 +68,7 @@ def put(
     tree = session.get(Tree, new.tree_id)
     if tree is None:
         raise NotFoundError("there is no such tree", "tree_id")
-    tree_store.lock_site(session, tree.site_id, exclusive=True)
+    changes.hold(session, [tree.site_id])
     known = session.get(LogEntry, new.id)
     if known is not None:
         _same(known, new)
@@ -81,7 +80,7 @@ def put(
         standing = _voidable(session, tree, new.voids, "voids")
         if standing is not None:
             return standing, False
-    since = entry.local_date
+    since, told = entry.local_date, []
     if correcting is not None and void_id is not None:
         wrong = _tree_of(session, tree, correcting)
         if _voidable(session, wrong, correcting, "corrects") is not None:
@@ -90,12 +89,11 @@ def put(
         undo = NewEntry(void_id, wrong.id, "void", new.happened_at, new.device_id, new.person_id, voids=correcting)
         session.add(_entry(session, wrong, undo))
         since = min(since, target.local_date)
-        tree_store.drop_states(session, tree_ids=[wrong.id], since=target.local_date)
+        told.append(Changed(wrong.site_id, What.WATER, (wrong.id,), target.local_date))
     if new.voids is not None:
         since = min(since, session.get_one(LogEntry, new.voids).local_date)
     session.add(entry)
-    session.flush()
-    tree_store.drop_states(session, tree_ids=[tree.id], since=since)
+    changes.tell(session, *told, Changed(tree.site_id, What.WATER, (tree.id,), since))
     return entry, True
 
 

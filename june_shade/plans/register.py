@@ -19,9 +19,9 @@ from june_shade.core.stock import rows as tree_rows
 from june_shade.core.stock.plants import size_doubts
 from june_shade.core.water import trees as tree_model
 from june_shade.core.weather.place import distance_km
-from june_shade.plans import clock, ground
+from june_shade.plans import changes, clock, ground
+from june_shade.plans.changes import Changed, What
 from june_shade.plans.describe import spec_of
-from june_shade.plans.drip import rows
 from june_shade.store import trees as store
 from june_shade.store.tables import Line, Plant, Site, Station, Stop, Tree
 
@@ -67,16 +67,16 @@ def save_site(session: Session, values: dict[str, Any], site_id: UUID | None = N
     free(session, Site.name, values["name"], site_id, "name")
     row = Site()
     if site_id:
-        store.lock_site(session, site_id, exclusive=True)
+        changes.hold(session, [site_id])
         row = site(session, site_id)
         fresh(row, values)
-        store.drop_states(session, site_ids=[site_id])
     values.pop("version", None)
+    different = [name for name, value in values.items() if getattr(row, name) != value]
     put_values(row, values)
     session.add(row)
     session.flush()
-    if site_id:
-        rows.refresh_site(session, site_id)
+    if site_id and different:
+        changes.tell(session, changes.of_site(site_id, different))
     session.refresh(row)
     return row
 
@@ -122,6 +122,7 @@ def save_station(session: Session, values: dict[str, Any], station_id: UUID | No
     values = dict(values)
     free(session, Station.name, values["name"], station_id, "name")
     row = Station(column_mapping={})
+    sites: Sequence[UUID] = ()
     if station_id:
         found = session.get(Station, station_id)
         if found is None:
@@ -129,13 +130,12 @@ def save_station(session: Session, values: dict[str, Any], station_id: UUID | No
         row = found
         fresh(row, values)
         sites = session.scalars(select(Site.id).where(Site.station_id == station_id)).all()
-        for site_id in sites:
-            store.lock_site(session, site_id, exclusive=True)
-        store.drop_states(session, site_ids=sites)
+        changes.hold(session, sites)
     values.pop("version", None)
     put_values(row, values)
     session.add(row)
     session.flush()
+    changes.tell(session, *(Changed(one, What.WATER | What.DRIP) for one in sites))
     return row
 
 
@@ -226,8 +226,7 @@ class Saving:
     def __init__(self, session: Session, trees: Sequence[tuple[UUID, dict[str, Any]]]) -> None:
         self._session = session
         site_ids = {values["site_id"] for _, values in trees}
-        for site_id in sorted(site_ids, key=str):
-            store.lock_site(session, site_id, exclusive=True)
+        changes.hold(session, site_ids)
         self._sites = {site_id: site(session, site_id) for site_id in site_ids}
         self._known = store.trees_by_id(session, [tree_id for tree_id, _ in trees])
         self._grounds = {where.id: ground.in_force(session, where) for where in self._sites.values()}
@@ -240,8 +239,8 @@ class Saving:
                 self._named[kind, row.site_id, row.name] = row.id
         zones = {where.timezone for where in self._sites.values()}
         self._today = {zone: clock.today(session, zone) for zone in zones}
-        self._touched: list[UUID] = []
-        self._laid: list[UUID] = []
+        self._touched: dict[UUID, list[UUID]] = {site_id: [] for site_id in site_ids}
+        self._laid: dict[UUID, list[UUID]] = {site_id: [] for site_id in site_ids}
 
     def save(self, tree_id: UUID, values: dict[str, Any]) -> Tree:
         """One tree; see `save_tree`. What is refused leaves nothing behind."""
@@ -254,9 +253,11 @@ class Saving:
 
     def done(self) -> None:
         """Write what was saved and forget what was computed of it."""
-        self._session.flush()
-        store.drop_states(self._session, tree_ids=self._touched)
-        rows.refresh(self._session, self._laid)
+        for site_id, touched in self._touched.items():
+            told = [Changed(site_id, What.WATER, tuple(touched))]
+            if self._laid[site_id]:
+                told.append(Changed(site_id, What.DRIP, tuple(self._laid[site_id])))
+            changes.tell(self._session, *told)
 
     def _save(self, tree_id: UUID, values: dict[str, Any]) -> Tree:
         where = self._sites[values["site_id"]]
@@ -290,9 +291,9 @@ class Saving:
             self._session.flush()  # its old tag is free for the next one
         self._known[tree_id] = row
         self._tags[where.id, row.tag] = tree_id
-        self._touched.append(row.id)
+        self._touched[where.id].append(row.id)
         if row.layout_id is not None or (row.line_id is not None and row.method == "emitters"):
-            self._laid.append(row.id)
+            self._laid[where.id].append(row.id)
         return row
 
     def _id_of(self, kind: type[Stop] | type[Line], site_id: UUID, name: str | None) -> UUID | None:
@@ -355,13 +356,13 @@ def _open(row: Tree, today: date, feel: dict[str, str] | None, *, new: bool) -> 
 def order_stops(session: Session, site_id: UUID, stop_ids: Sequence[UUID]) -> Site:
     """Put a site's stops into the lead's order. stop_ids: all of them, each once."""
     row = site(session, site_id)
-    store.lock_site(session, site_id, exclusive=True)
+    changes.hold(session, [site_id])
     stops = {stop.id: stop for stop in store.stops(session, site_id)}
     if sorted(stop_ids, key=str) != sorted(stops, key=str):
         raise ConflictError("the stops of this site have changed: load it again", "stops")
     for position, stop_id in enumerate(stop_ids):
         stops[stop_id].position = position
-    session.flush()
+    changes.tell(session, Changed(site_id, What.PAGE))
     return row
 
 

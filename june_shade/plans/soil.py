@@ -13,9 +13,8 @@ from june_shade.core.errors import ConflictError, InputError, JuneShadeError, No
 from june_shade.core.soil import in_force as core
 from june_shade.core.soil.by_hand import HEAVY_RAIN_MM
 from june_shade.core.soil.in_force import Outcome
-from june_shade.plans import clock, weather
-from june_shade.plans.drip import rows
-from june_shade.store import trees as store
+from june_shade.plans import changes, clock, weather
+from june_shade.plans.changes import Changed, What
 from june_shade.store.tables import Site, SoilTest
 from june_shade.store.weather import station_days
 
@@ -82,7 +81,7 @@ def put(session: Session, new: NewTest) -> SoilTest:
     site = session.get(Site, new.site_id)
     if site is None:
         raise NotFoundError("there is no such site", "site_id")
-    store.lock_site(session, site.id, exclusive=True)
+    changes.hold(session, [site.id])
     known = session.get(SoilTest, new.id)
     if known is not None:
         different = [name for name in CONTENT if getattr(known, name) != getattr(new, name)]
@@ -97,8 +96,7 @@ def put(session: Session, new: NewTest) -> SoilTest:
     session.flush()
     session.refresh(row)
     if new.used:
-        store.drop_states(session, site_ids=[site.id])
-        rows.refresh_site(session, site.id)
+        changes.tell(session, Changed(site.id, What.WATER | What.DRIP))
     return row
 
 
@@ -107,10 +105,9 @@ def withdraw(session: Session, test_id: UUID) -> SoilTest:
     row = session.get(SoilTest, test_id)
     if row is None:
         raise NotFoundError("there is no such soil test", "test_id")
-    store.lock_site(session, row.site_id, exclusive=True)
+    changes.hold(session, [row.site_id])
     if row.withdrawn_at is None:
         row.withdrawn_at = clock.now(session)
         session.flush()
-        store.drop_states(session, site_ids=[row.site_id])
-        rows.refresh_site(session, row.site_id)
+        changes.tell(session, Changed(row.site_id, What.WATER | What.DRIP))
     return row

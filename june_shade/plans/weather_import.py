@@ -9,7 +9,7 @@ from june_shade.core.errors import InputError
 from june_shade.core.weather import daily, quality
 from june_shade.core.weather.place import distance_km
 from june_shade.formats import ghcn, weather_csv, weather_files
-from june_shade.plans import clock, weather
+from june_shade.plans import clock, weather, weather_days
 from june_shade.store import weather as store
 from june_shade.store.tables import Station
 
@@ -93,6 +93,6 @@ def accept_import(session: Session, station_id: UUID, data: bytes, mapping: dict
     if not len(preview.reading.days):
         raise InputError("not one row of the file could be used", "file")
     where = weather.station(session, station_id)
-    weather.store_days(session, where, preview.reading.days)
+    weather_days.store_days(session, where, preview.reading.days)
     where.column_mapping = {**where.column_mapping, **mapping}
     return preview

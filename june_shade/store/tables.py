@@ -9,6 +9,7 @@ from uuid import UUID, uuid4
 
 from sqlalchemy import (
     ARRAY,
+    BigInteger,
     CheckConstraint,
     Float,
     ForeignKey,
@@ -34,6 +35,19 @@ from june_shade.store.base import Base, Versioned, one_of, within
 
 CLIMATES = ("dry", "humid")
 OPENINGS = ("full", "reading", "guessed")
+WORTHS = (0.5, 1.0, 2.0)
+"""What a tree is worth: spare, ordinary, kept for something."""
+ONLY_ORGANISATION = UUID("00000000-0000-4000-8000-000000000001")
+"""The organisation that every site belongs to as long as there is one."""
+
+
+class Organisation(Base):
+    """Who sites belong to."""
+
+    __tablename__ = "organisation"
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    name: Mapped[str] = mapped_column(unique=True)
 
 
 class Station(Versioned, Base):
@@ -156,6 +170,8 @@ class Site(Versioned, Base):
     water_sar: Mapped[float | None]
     tank_flow_l_per_h: Mapped[float | None]
     station_id: Mapped[UUID | None] = mapped_column(ForeignKey("station.id"))
+    revision: Mapped[int] = mapped_column(BigInteger, default=0, server_default="0")
+    organisation_id: Mapped[UUID] = mapped_column(ForeignKey("organisation.id"), default=ONLY_ORGANISATION)
     station: Mapped[Station | None] = relationship()
 
 
@@ -292,6 +308,7 @@ class Tree(Versioned, Base):
         one_of("opening", OPENINGS),
         one_of("mulch_material", materials()),
         one_of("mode", MODES),
+        CheckConstraint("worth IN (0.5, 1, 2)", name="worth_known"),
         within("caliper_m", 0, 1, above=True),
         within("ball_diameter_m", 0, 5, above=True),
         within("ball_height_m", 0, 3, above=True),
@@ -364,6 +381,7 @@ class Tree(Versioned, Base):
     sprinkler_flow_l_per_h: Mapped[float | None]
     reservoir_l: Mapped[float | None]
     mode: Mapped[str | None]
+    worth: Mapped[float] = mapped_column(default=1.0, server_default="1")
     mulch_material: Mapped[str | None]
     mulch_depth_m: Mapped[float] = mapped_column(default=0.0)
     mulch_outer_radius_m: Mapped[float | None]

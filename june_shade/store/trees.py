@@ -5,11 +5,10 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
-from sqlalchemy import Row, Select, delete, func, or_, select
+from sqlalchemy import Row, Select, delete, func, or_, select, update
 from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session, joinedload
 
-from june_shade.store.drip_tables import DripLayout
 from june_shade.store.tables import Line, Plant, Site, Stop, Tree, TreeState
 
 STATE_COLUMNS = (
@@ -158,39 +157,6 @@ def _with_names(session: Session, query: Select) -> Sequence[Tree]:
     return session.scalars(query.options(*names)).all()
 
 
-PLAN_COLUMNS = (
-    Tree.id, Tree.tag, Tree.place, Tree.side, Tree.row_place, Tree.stop_id, Tree.kind, Tree.caliper_m,
-    Tree.ball_diameter_m,
-    Tree.ball_height_m, Tree.ball_volume_l, Tree.crown_diameter_m, Tree.planted_on, Tree.opened_on, Tree.opening,
-    Tree.ball_wetness, Tree.ring_wetness, Tree.bud_break_on, Tree.microclimate, Tree.surround, Tree.method,
-    Tree.basin_diameter_m, Tree.basin_depth_m, Tree.emitter_count, Tree.emitter_flow_l_per_h, Tree.bag_capacity_l,
-    Tree.mulch_material, Tree.mulch_depth_m, Tree.mulch_outer_radius_m, Tree.mulch_measured_on,
-    Tree.mulch_clear_gap_m, Tree.mulch_wasting_years,
-    Tree.soaker_across_m, Tree.soaker_flow_l_per_h_m, Tree.sprinkler_across_m, Tree.sprinkler_flow_l_per_h,
-    Tree.reservoir_l, Tree.mode, Tree.line_id,
-    Plant.water_need, Plant.evergreen, Plant.common, Plant.leaf_out, Plant.leaf_fall, Plant.salt_tolerance,
-    Plant.drought_tolerance, Tree.layout_id,
-    DripLayout.flow_l_per_h.label("drip_flow_l_per_h"), DripLayout.ball_share.label("drip_ball_share"),
-    DripLayout.emitters.label("drip_emitters"), DripLayout.wetted_m2.label("drip_wetted_m2"),
-    DripLayout.problems.label("drip_problems"),
-)  # fmt: skip
-
-
-def plan_rows(session: Session, site_id: UUID, tree_ids: Iterable[UUID] | None = None) -> Sequence[Row]:
-    """What the plan needs of each tree of a site, in order of stop and place."""
-    query = (
-        select(*PLAN_COLUMNS)
-        .join(Plant, Plant.id == Tree.plant_id)
-        .outerjoin(Stop, Stop.id == Tree.stop_id)
-        .outerjoin(DripLayout, DripLayout.id == Tree.layout_id)
-        .where(Tree.site_id == site_id)
-        .order_by(Stop.position.nulls_last(), Tree.row_place, Tree.tag)
-    )
-    if tree_ids is not None:
-        query = query.where(Tree.id.in_(list(tree_ids)))
-    return session.execute(query).all()
-
-
 def line_mates(session: Session, tree_ids: Iterable[UUID]) -> list[UUID]:
     """These trees and every tree that shares a line with one of them."""
     ids = list(tree_ids)
@@ -227,6 +193,11 @@ def lock_site(session: Session, site_id: UUID, *, exclusive: bool) -> None:
     key = site_id.int & 0x7FFFFFFFFFFFFFFF
     lock = func.pg_advisory_xact_lock if exclusive else func.pg_advisory_xact_lock_shared
     session.execute(select(lock(key)))
+
+
+def bump(session: Session, site_id: UUID) -> None:
+    """Count a site's revision up: whatever was computed of it before is of yesterday."""
+    session.execute(update(Site).where(Site.id == site_id).values(revision=Site.revision + 1))
 
 
 def save_states(session: Session, rows: Iterable[tuple]) -> None:

@@ -5,6 +5,7 @@ from datetime import date, timedelta
 from uuid import UUID
 
 from june_shade.plans import register
+from june_shade.plans import weather_days as measured_days
 from june_shade.store.session import transaction
 from tests.support import DAY, client, new_id, plant_id, small_site, tree_body, water_body
 
@@ -112,10 +113,9 @@ class PlanFollows(LogTest):
 
             clock.pin(session, DAY + timedelta(days=4))
             where = register.site(session, self.site_id)
-            from june_shade.plans import weather
             from tests.support import weather_days
 
-            weather.store_days(session, where.station, weather_days(DAY, DAY + timedelta(days=3)))
+            measured_days.store_days(session, where.station, weather_days(DAY, DAY + timedelta(days=3)))
         dry = self.sheet(late)
         answer = self.put(new_id(), water_body(late, 60.0, day=DAY + timedelta(days=2)))
         self.assertEqual(answer.json()["local_date"], (DAY + timedelta(days=2)).isoformat())

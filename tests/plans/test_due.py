@@ -4,8 +4,8 @@ from datetime import timedelta
 from uuid import uuid4
 
 from june_shade.core.drip.choice import Choice
-from june_shade.plans import care, clock, register, rounds
-from june_shade.plans.drip import layouts, rows
+from june_shade.plans import care, changes, clock, register, rounds
+from june_shade.plans.drip import layouts
 from june_shade.plans.mulch import records
 from june_shade.plans.planting import batches
 from june_shade.store.drip_tables import DripLayout
@@ -86,5 +86,5 @@ class Outgrown(PlanTest):
             layout.move_on = None
             session.flush()
             self.assertEqual([d for d in care.of_site(session, site) if d.task.kind == "ring_move"], [])
-            rows.refresh_all(session)
+            changes.grown(session, site.id)
             self.assertIsNotNone(layout.move_on)

@@ -11,7 +11,8 @@ from sqlalchemy import delete, func, select
 from june_shade.core.stock.balls import KINDS
 from june_shade.core.water.delivery import METHODS
 from june_shade.demo import scenario, steps
-from june_shade.plans import clock, log, register, rounds, sheets, water, weather
+from june_shade.plans import clock, log, register, rounds, sheets, water
+from june_shade.plans import weather_days as measured_days
 from june_shade.plans.log import NewEntry
 from june_shade.store import trees as tree_store
 from june_shade.store.log_tables import LogEntry, Person
@@ -83,7 +84,7 @@ class Cache(unittest.TestCase):
             at = clock.now(session)
             log.put(session, NewEntry(uuid4(), trees[1].id, "void", at, "test", voids=entry.id))
             check("an old entry undone")
-            weather.store_days(
+            measured_days.store_days(
                 session, site.station, weather_days(DAY - timedelta(9), DAY - timedelta(8), rain_mm=20.0)
             )
             check("two rainy days corrected")
@@ -95,7 +96,7 @@ class Cache(unittest.TestCase):
             check("a tree measured again")
             clock.pin(session, scenario.DAY + timedelta(days=3))
             check("three days without any report")
-            weather.store_days(session, site.station, weather_days(DAY, DAY + timedelta(days=2), high_c=35.0))
+            measured_days.store_days(session, site.station, weather_days(DAY, DAY + timedelta(days=2), high_c=35.0))
             check("the reports come in after all")
 
     def test_one_tree_alone_is_planned_as_among_all(self):

@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 from sqlalchemy import delete, select
 
 from june_shade.core.errors import ConflictError
-from june_shade.plans import clock, log, register, sheets, water, weather
+from june_shade.plans import clock, log, register, sheets, water
+from june_shade.plans import weather_days as measured_days
 from june_shade.plans.log import NewEntry
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.session import transaction
@@ -279,7 +280,7 @@ class Gaps(unittest.TestCase):
             filled = [d for d in sheet["chart"] if d.basis == "neighbours" and d.day < sheet["today"]]
             self.assertEqual(len(filled), 6)
             self.assertEqual({d.rain_mm for d in filled}, {0.0}, "rain is never invented")
-            weather.store_days(session, site.station, weather_days(DAY, DAY + timedelta(days=5)))
+            measured_days.store_days(session, site.station, weather_days(DAY, DAY + timedelta(days=5)))
             self.assertFalse(sheets.water_sheet(session, tree.id)["filled"])
 
     def test_every_newcomers_first_day_is_sane(self):

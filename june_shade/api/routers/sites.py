@@ -24,7 +24,7 @@ from june_shade.api.schemas.sites import (
 )
 from june_shade.core.water import delivery, salts
 from june_shade.demo import steps
-from june_shade.plans import clock, ground, kinds, modes, register, weather
+from june_shade.plans import clock, ground, kinds, modes, register, weather_days
 from june_shade.store import trees as tree_store
 from june_shade.store import weather as weather_store
 from june_shade.store.log_tables import Person
@@ -108,7 +108,7 @@ def get_gauge(session: Db, site_id: UUID) -> list[GaugeRow]:
 def put_gauge(session: Db, site_id: UUID, body: GaugeIn) -> list[GaugeRow]:
     """Write gauge readings; a day that is there is replaced. Plans go by them in place of the station's rain."""
     site = register.site(session, site_id)
-    weather.save_gauge(session, site, {reading.day: reading.rain_mm for reading in body.readings})
+    weather_days.save_gauge(session, site, {reading.day: reading.rain_mm for reading in body.readings})
     return _gauge(session, site)
 
 

@@ -16,10 +16,10 @@ from june_shade.core.drip.choice import Choice
 from june_shade.core.drip.row import check as check_lateral
 from june_shade.core.drip.scene import Obstacle
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
-from june_shade.plans import clock, register
+from june_shade.plans import changes, clock, register
+from june_shade.plans.changes import Changed, What
 from june_shade.plans.drip import rows, scenes
 from june_shade.store import drip as store
-from june_shade.store import trees as tree_store
 from june_shade.store.drip_tables import DripLayout, DripProof
 from june_shade.store.tables import Line, Tree
 
@@ -54,7 +54,7 @@ def save_many(
     """Accept layouts of trees of one site, all or none."""
     trees = {tree_id: register.tree(session, tree_id) for tree_id in wanted}
     site = next(iter(trees.values())).site
-    tree_store.lock_site(session, site.id, exclusive=True)
+    changes.hold(session, [site.id])
     today = clock.today(session, site.timezone)
     day = laid_on or today
     _check_day(day, today, "laid_on")
@@ -67,8 +67,7 @@ def save_many(
             saved.append(known)
             continue
         saved.append(_new(session, layout_id, trees[tree_id], choice, day, note))
-    session.flush()
-    rows.refresh(session, list(wanted))
+    changes.tell(session, Changed(site.id, What.WATER | What.DRIP, tuple(wanted)))
     return saved
 
 
@@ -111,16 +110,14 @@ def withdraw(session: Session, layout_id: UUID) -> DripLayout:
         raise NotFoundError("there is no such layout", "layout_id")
     if row.withdrawn_at is None:
         tree = register.tree(session, row.tree_id)
-        tree_store.lock_site(session, tree.site_id, exclusive=True)
+        changes.hold(session, [tree.site_id])
         row.withdrawn_at = clock.now(session)
         session.flush()
         left = [one for one in store.layouts_of(session, tree.id) if one.withdrawn_at is None]
         tree.layout_id = left[0].id if left else None
         if left:
             tree.emitter_count, tree.emitter_flow_l_per_h = len(left[0].emitters), left[0].choice["flow_l_h"]
-        session.flush()
-        tree_store.drop_states(session, tree_ids=[tree.id])
-        rows.refresh(session, [tree.id])
+        changes.tell(session, Changed(tree.site_id, What.WATER | What.DRIP, (tree.id,)))
     return row
 
 
@@ -129,14 +126,13 @@ def set_obstacles(session: Session, tree_id: UUID, obstacles: Sequence[Obstacle]
     tree = register.tree(session, tree_id)
     if len(obstacles) > MOST_OBSTACLES:
         raise InputError(f"must be at most {MOST_OBSTACLES}", "obstacles")
-    tree_store.lock_site(session, tree.site_id, exclusive=True)
+    changes.hold(session, [tree.site_id])
     trees: Sequence[Tree] = [tree]
     if whole_line and tree.line_id is not None:
         trees = store.trees_on(session, tree.line_id)
     for one in trees:
         one.obstacles = scenes.checked(obstacles, one.caliper_m)
-    session.flush()
-    rows.refresh(session, [one.id for one in trees])
+    changes.tell(session, Changed(tree.site_id, What.DRIP, tuple(one.id for one in trees)))
     return [one.id for one in trees]
 
 
@@ -148,7 +144,7 @@ def put_proof(
     Raises InputError for a depth that no soil gives in that time.
     """
     tree = register.tree(session, tree_id)
-    tree_store.lock_site(session, tree.site_id, exclusive=True)
+    changes.hold(session, [tree.site_id])
     today = clock.today(session, tree.site.timezone)
     _check_day(day or today, today, "day")
     layout = store.layouts_in_force(session, [tree_id]).get(tree_id)
@@ -165,8 +161,7 @@ def put_proof(
         id=proof_id, tree_id=tree_id, day=day or today, minutes=minutes, depth_m=depth_m, flow_l_per_h=flow, note=note
     )
     session.add(made)
-    session.flush()
-    rows.refresh(session, [tree_id])
+    changes.tell(session, Changed(tree.site_id, What.DRIP, (tree_id,)))
     return made
 
 
@@ -177,17 +172,16 @@ def withdraw_proof(session: Session, proof_id: UUID) -> DripProof:
         raise NotFoundError("there is no such proof", "proof_id")
     if row.withdrawn_at is None:
         tree = register.tree(session, row.tree_id)
-        tree_store.lock_site(session, tree.site_id, exclusive=True)
+        changes.hold(session, [tree.site_id])
         row.withdrawn_at = clock.now(session)
-        session.flush()
-        rows.refresh(session, [tree.id])
+        changes.tell(session, Changed(tree.site_id, What.DRIP, (tree.id,)))
     return row
 
 
 def save_supply(session: Session, line_id: UUID, values: dict[str, Any]) -> Line:
     """Say what feeds a line and how its row lies; what its layouts do is computed anew."""
     row = rows.line(session, line_id)
-    tree_store.lock_site(session, row.site_id, exclusive=True)
+    changes.hold(session, [row.site_id])
     register.fresh(row, values)
     for name, value in values.items():
         if name != "version":
@@ -196,6 +190,6 @@ def save_supply(session: Session, line_id: UUID, values: dict[str, Any]) -> Line
     trees = store.trees_on(session, line_id)
     if trees:
         check_lateral(scenes.lateral_of(row, len(trees), trees[0].site))
-        rows.refresh(session, [tree.id for tree in trees])
+        changes.tell(session, Changed(row.site_id, What.DRIP, tuple(tree.id for tree in trees)))
     session.refresh(row)
     return row

@@ -149,31 +149,39 @@ def figures_of(choice: Choice, drawing: Drawing, fed: Fed, found: Verdict, today
     }
 
 
-def refresh(session: Session, tree_ids: Sequence[UUID]) -> None:
-    """Compute anew what stored layouts of these trees, and of all on a line with them, do. Callers hold the site.
+def refresh(session: Session, site_id: UUID, tree_ids: Sequence[UUID] | None = None) -> list[UUID]:
+    """Compute anew what stored layouts of a site do: of these trees and of all on a line with them, or of all.
 
     What the layouts rest on has changed: a layout, a line's supply, a tree, the soil, a proof. Where no plan can be
-    made for want of weather, the figures stay as they were.
+    made for want of weather, the figures stay as they were. Returns the trees whose layouts were computed.
+    Called by plans/changes.py only.
     """
-    trees = tree_store.trees_by_id(session, tree_ids)
-    lines = {tree.line_id for tree in trees.values() if tree.line_id is not None}
-    touched: list[UUID] = []
-    for line_id in lines:
-        touched += _refresh_line(session, line_id)
-    for tree in trees.values():
-        if tree.line_id is None and tree.layout_id is not None and tree.method == "emitters":
-            touched += _refresh_alone(session, tree)
-    session.flush()
-    if touched:
-        tree_store.drop_states(session, tree_ids=touched)
-
-
-def _refresh_line(session: Session, line_id: UUID) -> list[UUID]:
-    on = [tree for tree in store.trees_on(session, line_id) if tree.layout_id is not None and tree.method == "emitters"]
-    if not on:
+    laid = [tree for tree in store.laid_trees(session, site_id) if tree.method == "emitters"]
+    if tree_ids is not None:
+        asked = set(tree_ids)
+        lines = {tree.line_id for tree in tree_store.trees_by_id(session, tree_ids).values()} - {None}
+        laid = [tree for tree in laid if tree.id in asked or tree.line_id in lines]
+    if not laid:
         return []
     try:
-        planned = plan_line(session, line_id)
+        made = water.plan_site(session, laid[0].site, tree_ids=[tree.id for tree in laid])
+    except JuneShadeError:
+        return []
+    assert made is not None
+    touched: list[UUID] = []
+    for line_id in dict.fromkeys(tree.line_id for tree in laid if tree.line_id is not None):
+        touched += _refresh_line(session, line_id, made)
+    for tree in laid:
+        if tree.line_id is None:
+            touched += _refresh_alone(session, tree, made)
+    session.flush()
+    return touched
+
+
+def _refresh_line(session: Session, line_id: UUID, made: water.SitePlan) -> list[UUID]:
+    on = [tree for tree in store.trees_on(session, line_id) if tree.layout_id is not None and tree.method == "emitters"]
+    try:
+        planned = plan_line(session, line_id, made=made)
     except JuneShadeError:
         return []
     today = clock.today(session, on[0].site.timezone)
@@ -183,13 +191,13 @@ def _refresh_line(session: Session, line_id: UUID) -> list[UUID]:
     return [tree.id for tree in on]
 
 
-def _refresh_alone(session: Session, tree: Tree) -> list[UUID]:
+def _refresh_alone(session: Session, tree: Tree, made: water.SitePlan) -> list[UUID]:
     layout = store.layouts_in_force(session, [tree.id]).get(tree.id)
     if layout is None:
         return []
     choice = choice_of(layout)
     try:
-        view = outlook_alone(session, tree)
+        view = outlook_alone(session, tree, made=made)
         drawing, fed, found = alone(session, tree, choice, view)
     except JuneShadeError:
         return []
@@ -197,27 +205,13 @@ def _refresh_alone(session: Session, tree: Tree) -> list[UUID]:
     return [tree.id]
 
 
-def outlook_alone(session: Session, tree: Tree, **changed: Any) -> Outlook:
-    """Scenes of a tree that is on no line."""
+def outlook_alone(session: Session, tree: Tree, *, made: water.SitePlan | None = None, **changed: Any) -> Outlook:
+    """Scenes of a tree that is on no line. made: a plan that it is in, where there is one."""
     found = ground.in_force(session, tree.site)
     proof = store.proofs_in_force(session, [tree.id]).get(tree.id)
-    return scenes.outlook(plan_of(session, tree), tree, found, proof, **changed)
+    return scenes.outlook(made or plan_of(session, tree), tree, found, proof, **changed)
 
 
 def _store(layout: DripLayout, figures: dict[str, Any]) -> None:
     for name, value in figures.items():
         setattr(layout, name, value)
-
-
-def refresh_site(session: Session, site_id: UUID) -> None:
-    """Compute anew what every stored layout of a site does."""
-    laid = store.laid_trees(session, site_id)
-    if laid:
-        refresh(session, [tree.id for tree in laid])
-
-
-def refresh_all(session: Session) -> None:
-    """Compute anew what every stored layout does, site by site."""
-    for site in tree_store.sites(session):
-        tree_store.lock_site(session, site.id, exclusive=True)
-        refresh_site(session, site.id)

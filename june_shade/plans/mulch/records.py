@@ -15,11 +15,11 @@ from june_shade.core.mulch.lay import Choice
 from june_shade.core.mulch.materials import material
 from june_shade.core.mulch.ring import DEEPEST_M, SAME_M
 from june_shade.core.mulch.wasting import DAYS_A_YEAR, Reading
-from june_shade.plans import clock, ground, register, yard
+from june_shade.plans import changes, clock, ground, register, yard
+from june_shade.plans.changes import Changed, What
 from june_shade.plans.mulch import stands
 from june_shade.plans.mulch.stands import Mulched
 from june_shade.store import mulch as store
-from june_shade.store import trees as tree_store
 from june_shade.store.mulch_tables import MulchEntry
 from june_shade.store.tables import Tree
 
@@ -58,7 +58,7 @@ def put_look(
 ) -> MulchEntry:
     """Keep a look at a ring; depth and pace of wasting go by it from now on."""
     tree = register.tree(session, tree_id)
-    tree_store.lock_site(session, tree.site_id, exclusive=True)
+    changes.hold(session, [tree.site_id])
     when = _day(session, tree, day)
     choice, _ = stands.choice_of(tree, ground.in_force(session, tree.site).soil)
     found = judge(tree, look, choice.depth_m, when)
@@ -77,7 +77,7 @@ def put_laid(
 ) -> MulchEntry:  # fmt: skip
     """Keep that a tree's mulch was laid as chosen. loose_l: what was taken for it, None = what was reckoned."""
     tree = register.tree(session, tree_id)
-    tree_store.lock_site(session, tree.site_id, exclusive=True)
+    changes.hold(session, [tree.site_id])
     when = _day(session, tree, day)
     group = stands.near(session, tree, when)
     laid = lay.lay_all([m.choice for m in group], [m.stand for m in group])[0]
@@ -111,8 +111,7 @@ def put_job(session: Session, job_id: UUID, job: Job) -> Sequence[MulchEntry]:
     trees = [register.tree(session, tree_id) for tree_id in dict.fromkeys(job.tree_ids)]
     if not trees:
         raise InputError("needs at least one tree", "tree_ids")
-    for site_id in sorted({tree.site_id for tree in trees}, key=str):
-        tree_store.lock_site(session, site_id, exclusive=True)
+    changes.hold(session, {tree.site_id for tree in trees})
     by_site: dict[UUID, list[Tree]] = {}
     for tree in trees:
         by_site.setdefault(tree.site_id, []).append(tree)
@@ -184,8 +183,7 @@ def _keep(session: Session, entry_id: UUID, tree: Tree, values: Mapping[str, Any
         later.before = _plain(_columns(tree, row, store.standing(session, [tree.id])[tree.id]))
     else:
         _go_by(session, tree, row)
-    tree_store.drop_states(session, tree_ids=[tree.id])
-    session.flush()
+    changes.tell(session, Changed(tree.site_id, What.WATER, (tree.id,)))
     return row
 
 
@@ -228,7 +226,7 @@ def withdraw(session: Session, entry_id: UUID) -> MulchEntry:
     if row.withdrawn_at is not None:
         return row
     tree = register.tree(session, row.tree_id)
-    tree_store.lock_site(session, tree.site_id, exclusive=True)
+    changes.hold(session, [tree.site_id])
     standing = store.standing(session, [tree.id])[tree.id]
     at = next(i for i, one in enumerate(standing) if one.id == row.id)
     row.withdrawn_at = clock.now(session)
@@ -238,8 +236,7 @@ def withdraw(session: Session, entry_id: UUID) -> MulchEntry:
         for name, value in row.before.items():
             is_day = name == "mulch_measured_on" and value
             setattr(tree, name, date.fromisoformat(value) if is_day else value)
-    session.flush()
-    tree_store.drop_states(session, tree_ids=[tree.id])
+    changes.tell(session, Changed(tree.site_id, What.WATER, (tree.id,)))
     return row
 
 
@@ -248,7 +245,7 @@ def set_choice(session: Session, tree_ids: Sequence[UUID], choice: Choice | None
     changed = []
     for number, tree_id in enumerate(tree_ids):
         tree = register.tree(session, tree_id)
-        tree_store.lock_site(session, tree.site_id, exclusive=True)
+        changes.hold(session, [tree.site_id])
         if choice is not None:
             try:
                 lay.check(choice, tree.caliper_m)

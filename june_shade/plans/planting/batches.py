@@ -20,7 +20,8 @@ from june_shade.core.planting.stock_check import StockVerdict, judge
 from june_shade.core.stock.limits import TREE
 from june_shade.core.water import delivery
 from june_shade.core.weather.place import flat_m
-from june_shade.plans import clock, ground, log, register, yard
+from june_shade.plans import changes, clock, ground, log, register, yard
+from june_shade.plans.changes import Changed, What
 from june_shade.plans.drip import scenes
 from june_shade.plans.log import NewEntry
 from june_shade.store import planting as store
@@ -101,7 +102,7 @@ def save(
     """Make or change a planting that is still to come. choice: None = as suggested; obstacles: None = as stored."""
     given = dict(values)
     site = register.site(session, given["site_id"])
-    tree_store.lock_site(session, site.id, exclusive=True)
+    changes.hold(session, [site.id])
     known = session.get(Planting, planting_id)
     if known is not None:
         if known.planted_on is not None:
@@ -176,7 +177,7 @@ def put_check(
 ) -> tuple[Planting, StockVerdict]:
     """Keep the look at one tree of a batch; one that is rejected is not planted."""
     row = planting(session, planting_id)
-    tree_store.lock_site(session, row.site_id, exclusive=True)
+    changes.hold(session, [row.site_id])
     session.refresh(row)
     if row.planted_on is not None:
         raise ConflictError("these trees are in the ground", "id")
@@ -206,7 +207,7 @@ def plant_out(
     """
     row = planting(session, planting_id)
     site = register.site(session, row.site_id)
-    tree_store.lock_site(session, site.id, exclusive=True)
+    changes.hold(session, [site.id])
     session.refresh(row)
     if row.planted_on is not None:
         return list(store.trees_of(session, row.id))
@@ -241,7 +242,7 @@ def plant_out(
             )
             for number, tree in enumerate(made)
         ])  # fmt: skip
-    tree_store.drop_states(session, tree_ids=[tree.id for tree in made])
+    changes.tell(session, Changed(site.id, What.WATER, tuple(tree.id for tree in made)))
     return made
 
 
@@ -282,7 +283,7 @@ def record_tree(
 ) -> Planting:
     """Write down how a tree that stands already was planted; its record opens by it where it opened on that day."""
     tree = register.tree(session, tree_id)
-    tree_store.lock_site(session, tree.site_id, exclusive=True)
+    changes.hold(session, [tree.site_id])
     row = session.get(Planting, planting_id)
     if row is not None and tree.planting_id != row.id:
         raise ConflictError("another planting has this id already", "id")
@@ -305,8 +306,7 @@ def record_tree(
     if tree.opened_on == tree.planted_on:
         tree.opening = "reading"
         tree.ball_wetness, tree.ring_wetness = wetness(chosen.ball_feel), wetness(chosen.backfill_feel)
-    session.flush()
-    tree_store.drop_states(session, tree_ids=[tree.id])
+    changes.tell(session, Changed(tree.site_id, What.WATER, (tree.id,)))
     return row
 
 

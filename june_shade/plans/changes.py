@@ -1,0 +1,96 @@
+"""The one place that knows what a change sets off: locks, cached states, layouts, the site's revision.
+
+A use case takes hold of the sites it is about to change (`hold`), changes what it came for, and says so once
+(`tell`). Nobody else drops a state, computes a layout anew, or takes a site for itself; what only reads shares it
+(plans/facts.py).
+"""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date
+from enum import Flag, auto
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from june_shade.plans.drip import rows
+from june_shade.store import trees as store
+
+
+class What(Flag):
+    """What a change touches: the page only, the water balance, the layouts of drip."""
+
+    PAGE = auto()
+    WATER = auto()
+    DRIP = auto()
+
+
+@dataclass(frozen=True, slots=True)
+class Changed:
+    """Something changed at a site. trees: which, None = all of them; since: the day it counts from, None = always."""
+
+    site_id: UUID
+    what: What
+    trees: tuple[UUID, ...] | None = None
+    since: date | None = None
+
+
+WATER_OF_SITE = frozenset({
+    "timezone", "climate", "texture", "root_depth_max_m", "mode", "water_source", "water_ec_ds_m", "station_id",
+})  # fmt: skip
+"""Columns of a site that its water balance rests on."""
+DRIP_OF_SITE = frozenset({"texture", "root_depth_max_m", "hose_flow_l_per_h", "climate", "mode", "station_id"})
+"""Columns of a site that its layouts rest on: soil, supply of trees on no line, how much is poured at a time."""
+
+
+def of_site(site_id: UUID, columns: Iterable[str]) -> Changed:
+    """What a change of these columns of a site's row comes to."""
+    names, what = frozenset(columns), What.PAGE
+    if names & WATER_OF_SITE:
+        what |= What.WATER
+    if names & DRIP_OF_SITE:
+        what |= What.DRIP
+    return Changed(site_id, what)
+
+
+def hold(session: Session, site_ids: Iterable[UUID]) -> None:
+    """Have these sites alone until the transaction ends, taken in one order so that nobody waits in a ring."""
+    for site_id in sorted(set(site_ids), key=str):
+        store.lock_site(session, site_id, exclusive=True)
+
+
+def tell(session: Session, *changed: Changed) -> None:
+    """Say what changed: states that rest on it are dropped, layouts computed anew, each site's revision goes up once.
+
+    Callers hold the sites.
+    """
+    session.flush()
+    for one in changed:
+        if What.WATER in one.what:
+            _drop(session, one)
+    for site_id in dict.fromkeys(one.site_id for one in changed):
+        _lay_anew(session, site_id, [one for one in changed if one.site_id == site_id and What.DRIP in one.what])
+        store.bump(session, site_id)
+
+
+def _drop(session: Session, one: Changed) -> None:
+    if one.trees is None:
+        store.drop_states(session, site_ids=[one.site_id], since=one.since)
+    elif one.trees:
+        store.drop_states(session, tree_ids=one.trees, since=one.since)
+
+
+def _lay_anew(session: Session, site_id: UUID, changed: list[Changed]) -> None:
+    """Compute what layouts do, once for the site; the balance goes by what they do."""
+    if not changed:
+        return
+    whole = any(one.trees is None for one in changed)
+    touched = rows.refresh(session, site_id, None if whole else [tree for one in changed for tree in one.trees or ()])
+    if touched:
+        store.drop_states(session, tree_ids=touched)
+
+
+def grown(session: Session, site_id: UUID) -> None:
+    """A day has passed: laid drip meets roots that have grown."""
+    hold(session, [site_id])
+    tell(session, Changed(site_id, What.DRIP))

@@ -1,0 +1,41 @@
+"""A site as plans see it: its facts, its soil in force and its trees, read once while nobody changes them."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from june_shade.core.soil.in_force import InForce
+from june_shade.plans import clock, ground
+from june_shade.store import facts as store
+from june_shade.store import trees as tree_store
+from june_shade.store.facts import SiteFacts, TreeFacts
+from june_shade.store.tables import Site
+
+
+@dataclass(frozen=True, slots=True)
+class SiteLoaded:
+    """A site today: facts, soil in force, trees in order of stop and place."""
+
+    site: SiteFacts
+    today: date
+    soil: InForce
+    trees: tuple[TreeFacts, ...]
+
+
+def load(
+    session: Session, site: Site, tree_ids: Sequence[UUID] | None = None, soil: InForce | None = None
+) -> SiteLoaded:
+    """Read a site; others may read it too, nobody can change it until the transaction ends.
+
+    tree_ids: some trees only, with all that share a line with them, since a line waters everyone on it. soil: another
+    than the one in force.
+    """
+    tree_store.lock_site(session, site.id, exclusive=False)
+    today = clock.today(session, site.timezone)
+    if tree_ids is not None:
+        tree_ids = tree_store.line_mates(session, tree_ids)
+    trees = store.tree_facts(session, site.id, tree_ids)
+    return SiteLoaded(store.site_facts(site), today, soil or ground.in_force(session, site), trees)

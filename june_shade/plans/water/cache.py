@@ -1,0 +1,28 @@
+"""Computed days kept: one state a tree each week and yesterday's. Never a record: deletable at any time."""
+
+from june_shade.core.water.balance import State
+from june_shade.core.weather.series import Series
+from june_shade.store import trees as store
+
+WEEK = 7
+
+
+def days_to_keep(series: Series, today: int) -> set[int]:
+    """Positions of the days whose evening is kept: one a week, and yesterday."""
+    weekly = {i for i in range(today) if series.dates[i].item().toordinal() % WEEK == 0}
+    return {*weekly, today - 1} - {-1}
+
+
+def save(session, made, states, opening) -> None:
+    """Cache what the run computed of the past: yesterday and once a week, where it is not there already."""
+    rows = []
+    for day, (state, late, reservoir) in made.plan.checkpoints.items():
+        date_of = made.series.dates[day].item()
+        arrays = [getattr(state, name).tolist() for name in State.__dataclass_fields__]
+        late_days, index, boxes = late.tolist(), opening.index.tolist(), reservoir.tolist()
+        for i, row in enumerate(made.rows):
+            known = states.get(row.id)
+            if index[i] <= day and (known is None or known.day < date_of):
+                rows.append((row.id, date_of, *(a[i] for a in arrays), late_days[i], boxes[i]))
+    if rows:
+        store.save_states(session, rows)

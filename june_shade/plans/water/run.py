@@ -1,0 +1,135 @@
+"""The plan of a site's trees: log and weather in, dryness, due days, litres and minutes out.
+
+Computed days are cached, one state a tree each week and yesterday's; a plan restarts from the newest one left.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from functools import cached_property
+from uuid import UUID
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from june_shade.core.soil.in_force import InForce
+from june_shade.core.soil.textures import Soil
+from june_shade.core.water import planner
+from june_shade.core.water import trees as tree_model
+from june_shade.core.water.balance import ROOT_GROWTH_M_PER_DAY, Trees, growth_factor
+from june_shade.core.water.delivery import Delivery
+from june_shade.core.weather import series as weather_series
+from june_shade.core.weather.series import Series
+from june_shade.plans import facts
+from june_shade.plans import weather as weather_plans
+from june_shade.plans.describe import spec_of
+from june_shade.plans.water import cache, days, log_in, openings
+from june_shade.plans.water.openings import GROWN_KS
+from june_shade.store import log as log_store
+from june_shade.store import mulch as mulch_store
+from june_shade.store import trees as store
+from june_shade.store.facts import SiteFacts, TreeFacts
+from june_shade.store.tables import Site
+
+HISTORY_DAYS = 30
+LITTLE_OF_A_YEAR = 300
+ESTABLISHING_DAYS = 3 * 365
+"""How far ahead the day is looked for on which a tree stands on its own."""
+
+
+@dataclass(frozen=True)
+class SitePlan:
+    """A site's plan: its rows in stop order, the arrays of the core, and what is needed to explain them.
+
+    known: all days of the site. series: those that were run or asked for, with the days that nobody works closed;
+    positions in the plan are positions there.
+    """
+
+    site: SiteFacts
+    soil: Soil
+    today: date
+    known: Series
+    series: Series
+    rows: tuple[TreeFacts, ...]
+    trees: Trees
+    deliveries: tuple[Delivery, ...]
+    pouring: planner.Pouring
+    season: planner.Season
+    plan: planner.Plan
+
+    def index_of(self, tree_id: UUID) -> int:
+        """Position of a tree in the arrays."""
+        return next(i for i, row in enumerate(self.rows) if row.id == tree_id)
+
+    def day(self, index: int) -> date | None:
+        """Date of a position in the series, None for -1."""
+        return self.series.dates[index].item() if index >= 0 else None
+
+    def on_a_line(self, i: int) -> bool:
+        """Whether tree i gets its water from a valve that it shares."""
+        line = self.pouring.line
+        return line is not None and bool(line[i] >= 0)
+
+    @cached_property
+    def roots_ahead_m(self) -> np.ndarray:
+        """How far roots grow [m] by the end of each coming day, three years of them, at last year's temperatures."""
+        pace = ROOT_GROWTH_M_PER_DAY * GROWN_KS * growth_factor(self.known.tmean_c[-365:])
+        if len(pace) < LITTLE_OF_A_YEAR:  # too little to go by the season: the pace of the days there are
+            daily = np.full(ESTABLISHING_DAYS, np.mean(pace))
+        else:
+            ahead = len(self.known) - self.known.index(self.today)
+            daily = np.resize(np.roll(pace, ahead), ESTABLISHING_DAYS)
+        return np.cumsum(daily)
+
+    @property
+    def filled(self) -> bool:
+        """Whether over 3 of the 14 days before today were filled."""
+        return weather_series.filled_too_many(self.known.basis[: max(0, self.known.index(self.today))])
+
+
+def plan_site(
+    session: Session,
+    site: Site,
+    *,
+    tree_ids: Sequence[UUID] | None = None,
+    history_days: int = 0,
+    keep_mornings: bool = False,
+    use_cache: bool = True,
+    ground: InForce | None = None,
+) -> SitePlan | None:
+    """Run a site's trees from their newest known state to 14 days ahead; None where there are no trees.
+
+    tree_ids: some trees only, with all that share a line with them. history_days: how many past days the caller wants
+    to see. ground: another soil than the one in force, to see what it would change; only without the cache. Writes the
+    cache; the caller commits.
+    """
+    assert ground is None or not use_cache
+    loaded = facts.load(session, site, tree_ids, ground)
+    rows, today = loaded.trees, loaded.today
+    if not rows:
+        return None
+    some = None if tree_ids is None else [row.id for row in rows]
+    until = today - timedelta(days=1 + history_days)
+    states = store.newest_states(session, site.id, until, some) if use_cache else {}
+    starts = [states[r.id].day + timedelta(days=1) if r.id in states else min(r.opened_on, today) for r in rows]
+    series = weather_plans.site_series(session, site, min(starts), today)
+    first = max(0, min(series.index(min(starts)), series.index(today) - history_days))
+
+    specs, deliveries = zip(*(spec_of(row, loaded.site, loaded.soil, today) for row in rows), strict=True)
+    trees = tree_model.build(specs)
+    cut = days.with_days_off(days.cut(series, first), site.working_days, today)
+    opening = openings.opening(rows, [states.get(row.id) for row in rows], starts, trees, series, first)
+    pouring = log_in.pouring_of(rows, deliveries)
+    breaks, recorded = log_store.bud_breaks(session, site.id), mulch_store.depths(session, site.id)
+    leaf, depth = days.leaf_and_mulch(rows, cut, breaks, recorded)
+    at = series.index(today) - first
+    logged = log_in.lay_in(session, site.id, rows, some, cut, pouring, depth, at)
+    season = planner.Season(cut, leaf, depth, *logged, at)
+    wanted = frozenset(cache.days_to_keep(cut, at))
+    plan = planner.run(trees, opening, season, pouring, keep_mornings=keep_mornings, checkpoint_days=wanted)
+    made = SitePlan(
+        loaded.site, loaded.soil.soil, today, series, cut, rows, trees, tuple(deliveries), pouring, season, plan
+    )
+    if use_cache:
+        cache.save(session, made, states, opening)
+    return made

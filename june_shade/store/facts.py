@@ -1,0 +1,135 @@
+"""What plans know of a site and of its trees: frozen facts, read once, without rows or sessions behind them."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass, fields
+from datetime import date
+from uuid import UUID
+
+from sqlalchemy import select
+from sqlalchemy.orm import InstrumentedAttribute, Session
+
+from june_shade.store.drip_tables import DripLayout
+from june_shade.store.tables import Plant, Site, Stop, Tree
+
+
+@dataclass(frozen=True, slots=True)
+class SiteFacts:
+    """A site as it is stored. Lengths m, flows L/h, volumes L; None where it was not measured."""
+
+    id: UUID
+    name: str
+    timezone: str
+    latitude_deg: float
+    longitude_deg: float
+    elevation_m: float
+    climate: str
+    texture: str
+    root_depth_max_m: float
+    hose_flow_l_per_h: float
+    tank_flow_l_per_h: float | None
+    pour_step_l: float
+    tank_l: float | None
+    crew_hours: float | None
+    working_days: list[int]
+    water_price_per_m3: float | None
+    hour_price: float | None
+    mode: str
+    water_source: str
+    water_ec_ds_m: float | None
+    water_sar: float | None
+    station_id: UUID | None
+
+
+@dataclass(frozen=True, slots=True)
+class TreeFacts:
+    """A tree as it is stored, with what its kind and the layout it goes by say. Lengths m, volumes L, flows L/h.
+
+    drip_*: of the layout in force, None without one; drip_emitters: where they are, [[x m, y m], ...].
+    """
+
+    id: UUID
+    site_id: UUID
+    tag: str
+    place: str
+    side: str
+    row_place: int
+    stop_id: UUID | None
+    line_id: UUID | None
+    kind: str
+    caliper_m: float
+    ball_diameter_m: float
+    ball_height_m: float
+    ball_volume_l: float | None
+    crown_diameter_m: float | None
+    planted_on: date
+    opened_on: date
+    opening: str
+    ball_wetness: float | None
+    ring_wetness: float | None
+    bud_break_on: date | None
+    microclimate: float
+    surround: str
+    mode: str | None
+    method: str
+    basin_diameter_m: float | None
+    basin_depth_m: float | None
+    emitter_count: int
+    emitter_flow_l_per_h: float
+    bag_capacity_l: float
+    soaker_across_m: float | None
+    soaker_flow_l_per_h_m: float | None
+    sprinkler_across_m: float | None
+    sprinkler_flow_l_per_h: float | None
+    reservoir_l: float | None
+    mulch_material: str | None
+    mulch_depth_m: float
+    mulch_outer_radius_m: float | None
+    mulch_measured_on: date | None
+    mulch_clear_gap_m: float
+    mulch_wasting_years: float | None
+    water_need: str
+    evergreen: bool
+    common: str
+    leaf_out: str | None
+    leaf_fall: str | None
+    salt_tolerance: str
+    drought_tolerance: str
+    layout_id: UUID | None
+    drip_flow_l_per_h: float | None
+    drip_ball_share: float | None
+    drip_emitters: list[list[float]] | None
+    drip_wetted_m2: float | None
+    drip_problems: list[str] | None
+
+
+OF_PLANT = ("water_need", "evergreen", "common", "leaf_out", "leaf_fall", "salt_tolerance", "drought_tolerance")
+
+
+def _column(name: str) -> InstrumentedAttribute:
+    if name.startswith("drip_"):
+        return getattr(DripLayout, name.removeprefix("drip_"))
+    return getattr(Plant if name in OF_PLANT else Tree, name)
+
+
+_COLUMNS = tuple(_column(f.name) for f in fields(TreeFacts))
+_SITE_COLUMNS = tuple(f.name for f in fields(SiteFacts))
+
+
+def site_facts(site: Site) -> SiteFacts:
+    """A site's facts from its row."""
+    return SiteFacts(*(getattr(site, name) for name in _SITE_COLUMNS))
+
+
+def tree_facts(session: Session, site_id: UUID, tree_ids: Iterable[UUID] | None = None) -> tuple[TreeFacts, ...]:
+    """The trees of a site, or some of them, in order of stop and place."""
+    query = (
+        select(*_COLUMNS)
+        .join(Plant, Plant.id == Tree.plant_id)
+        .outerjoin(Stop, Stop.id == Tree.stop_id)
+        .outerjoin(DripLayout, DripLayout.id == Tree.layout_id)
+        .where(Tree.site_id == site_id)
+        .order_by(Stop.position.nulls_last(), Tree.row_place, Tree.tag)
+    )
+    if tree_ids is not None:
+        query = query.where(Tree.id.in_(list(tree_ids)))
+    return tuple(TreeFacts(*row) for row in session.execute(query))
