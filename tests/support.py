@@ -8,7 +8,7 @@ import csv
 import itertools
 from collections.abc import Iterator
 from contextlib import ExitStack, contextmanager
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from functools import cache
 from pathlib import Path
@@ -25,8 +25,9 @@ from sqlalchemy.orm import Session, sessionmaker
 from june_shade.api.app import create_app
 from june_shade.core.soil.textures import soil
 from june_shade.core.stock.plants import stock_sizes
-from june_shade.core.water.balance import State, Trees
-from june_shade.core.water.trees import TreeSpec, build
+from june_shade.core.water.stores import Ground, Reach, State, Trees, ground
+from june_shade.core.water.trees import TreeSpec, build, reach_of
+from june_shade.core.water.walk import opening_state
 from june_shade.core.weather.daily import Days
 from june_shade.demo import scenario
 from june_shade.launch import cluster
@@ -95,16 +96,28 @@ def spec(label: str = "2 in balled", texture: str = "loam", **changed: Any) -> T
     return TreeSpec(**(values | changed))
 
 
-def full(trees: Trees) -> State:
-    """Just planted, both stores at field capacity."""
-    count = len(trees)
-    zero = np.zeros(count)
-    return State(trees.ball_radius_m, zero, zero, zero, np.ones(count), np.zeros(count, bool), zero)
+def full(trees: Trees, reach: Reach, root_radius_m: Any = None) -> State:
+    """All stores at field capacity; just planted, or with roots so far out."""
+    ones = np.ones(len(trees))
+    radius = trees.ball_radius_m if root_radius_m is None else root_radius_m * ones
+    return opening_state(trees, reach, radius, ones, ones, np.zeros(len(trees), bool))
 
 
-def one(**changed: Any) -> Trees:
-    """Arrays of a single tree."""
-    return build([spec(**changed)])
+def one(**changed: Any) -> tuple[Trees, Reach]:
+    """Arrays of a single tree and of how it is watered."""
+    return of_specs(spec(**changed))
+
+
+def of_specs(*specs: TreeSpec) -> tuple[Trees, Reach]:
+    """Arrays of some trees and of how they are watered."""
+    return build(specs), reach_of(specs)
+
+
+def dried(trees: Trees, reach: Reach, ball: float, near: float, root_radius_m: Any = None) -> tuple[State, Ground]:
+    """Trees with these shares of ball and near ring gone, and their ground."""
+    state = full(trees, reach, root_radius_m)
+    g = ground(trees, reach, state.root_radius_m)
+    return replace(state, ball_depletion_l=ball * trees.ball_taw_l, near_depletion_l=near * g.near_taw_l), g
 
 
 # --- the database ---------------------------------------------------------------------------------------------

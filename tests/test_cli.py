@@ -27,7 +27,8 @@ DAYS = """date,tmin_c,tmax_c,rain_mm,dew_point_c,radiation_w_m2,wind_mph
 2026-07-02,13,33,2,,,
 """
 HELD = {
-    "date", "net_l", "gross_l", "rain_l", "ball_depletion_l", "ring_depletion_l", "dryness", "ks", "soggy",
+    "date", "net_l", "gross_l", "rain_l", "ball_depletion_l", "near_depletion_l", "far_depletion_l", "dryness",
+    "ks", "ks_with_water", "soggy", "outside_l", "reach",
     "drained_l", "transpired_l", "evaporated_l", "joined_l", "root_radius_m", "uptake_from_ball",
     "outside_depletion_fraction",
 }  # fmt: skip

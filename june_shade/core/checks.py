@@ -43,10 +43,12 @@ class Fields:
         above: float | None = None,
         low: float | None = None,
         high: float | None = None,
+        below: float | None = None,
         hint: str = "",
     ) -> float:
-        """A finite number. `above` is exclusive, `low` and `high` inclusive."""
-        return number(self._get(key, default), self.at(key), above=above, low=low, high=high, hint=hint)
+        """A finite number. `above` and `below` are exclusive, `low` and `high` inclusive."""
+        value = self._get(key, default)
+        return number(value, self.at(key), above=above, low=low, high=high, below=below, hint=hint)
 
     def maybe_number(self, key: str, **limits: Any) -> float | None:
         """As `number`, but it may be null or left out."""
@@ -104,6 +106,7 @@ def number(
     above: float | None = None,
     low: float | None = None,
     high: float | None = None,
+    below: float | None = None,
     hint: str = "",
 ) -> float:
     """`value` as a finite float within the range, or an InputError that names `field` and the range."""
@@ -122,4 +125,6 @@ def number(
         raise InputError(f"must be at least {low:g}, not {value:g}{tail}", field)
     if high is not None and result > high:
         raise InputError(f"must be at most {high:g}, not {value:g}{tail}", field)
+    if below is not None and not result < below:
+        raise InputError(f"must be below {below:g}, not {value:g}{tail}", field)
     return result

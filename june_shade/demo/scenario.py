@@ -77,9 +77,9 @@ GROUNDS = (
         "Hobb Lane School", "HL", "clay_loam", 240.0, None, 3.0,
         (
             Row("Hobb Lane gate", 7, "Quercus macrocarpa", "2 in balled", date(2026, 4, 24),
-                "{nth} from the hydrant, street side", basin_m=1.0),
+                "{nth} from the hydrant, street side", basin_m=0.75),
             Row("Hobb Lane gate", 4, "Malus (crabapple hybrids)", "#15 container", date(2026, 5, 13),
-                "{nth} from the flagpole", mulch_radius_m=0.6),
+                "{nth} from the flagpole", basin_m=0.6, mulch_radius_m=0.6),
             Row("Bus loop", 6, "Gleditsia triacanthos var. inermis", "#25 container", date(2025, 5, 6),
                 "{nth} from the crosswalk, curb side", method="emitters", surround="paved", microclimate=1.2,
                 feel=(0.6, 0.7), line="Bus loop valve"),
@@ -133,10 +133,10 @@ GROUNDS = (
                 "{nth} from the lamp", method="emitters", basin_m=None, surround="gravel", line="North valve",
                 feel=(0.7, 0.8)),
             Row("South median", 4, "Ulmus parvifolia", "20/25 cm girth", date(2025, 10, 20),
-                "{nth} from the bridge", method="tank", basin_m=1.2, surround="plastic_holed", feel=(0.6, 0.6)),
+                "{nth} from the bridge", method="tank", basin_m=0.8, surround="plastic_holed", feel=(0.6, 0.6)),
             Row("South median", 3, "Koelreuteria paniculata", "#25 container", date(2026, 5, 12),
                 "{nth} from the flower bed", method="sprinkler", basin_m=None,
-                own={"sprinkler_across_m": 1.8, "sprinkler_flow_l_per_h": 45.0}),
+                own={"sprinkler_across_m": 1.0, "sprinkler_flow_l_per_h": 45.0}),
         ),
         crew=12,
         own={"mode": "hold", "water_source": "reclaimed", "water_ec_ds_m": 1.4, "water_sar": 5.0,
@@ -145,6 +145,10 @@ GROUNDS = (
 )  # fmt: skip
 
 LINES: dict[tuple[str, str], dict[str, float]] = {
+    ("HL", "Bus loop valve"): {
+        "static_head_m": 31.0, "open_flow_l_per_h": 1100.0, "regulator_head_m": 14.06, "lead_m": 5.0, "spacing_m": 7.0,
+        "rise_percent": 0.5, "bearing_deg": 90.0, "offset_m": 0.7, "bore_mm": 17.8,
+    },
     ("RT", "Depot Street valve"): {
         "static_head_m": 35.0, "open_flow_l_per_h": 1400.0, "regulator_head_m": 14.06, "lead_m": 6.0, "spacing_m": 8.0,
         "rise_percent": 1.5, "bearing_deg": 0.0, "offset_m": 0.6, "bore_mm": 17.8,
@@ -154,7 +158,7 @@ LINES: dict[tuple[str, str], dict[str, float]] = {
         "rise_percent": 0.0, "bearing_deg": 90.0, "offset_m": 0.2, "bore_mm": 13.6,
     },
 }  # fmt: skip
-"""What feeds the lines of the depot, as it was measured there, and how their rows lie."""
+"""What feeds the lines that were laid out, as it was measured there, and how their rows lie."""
 
 PROOF = ("RT", 21, date(2026, 7, 8), 60.0, 0.30)
 """A hole dug beside an emitter: which tree, when, after how many minutes, how deep it was wet [m]."""
@@ -225,7 +229,8 @@ def fill(sessions: sessionmaker[Session], climate: Climate | None = None) -> Non
         tree_id = name_id("tree", prefix, number)
         layouts.put_proof(session, name_id("proof", tree_id), tree_id, day, minutes, depth_m, "")
         planting.fill(session, DAY)
-        changes.grown(session, name_id("site", prefix))  # as the roots have grown since it was laid
+        for laid in dict.fromkeys(prefix for prefix, _ in LINES):
+            changes.grown(session, name_id("site", laid))  # as the roots have grown since it was laid
 
 
 def _read_gauges(session: Session) -> None:
@@ -313,11 +318,11 @@ def _water_site(session: Session, site: Site, day: date, order: int, rng: np.ran
     person = name_id("person", PEOPLE[order % len(PEOPLE)])
     clock.pin(session, day + timedelta(days=1))
     for i, row in enumerate(made.rows):
-        if made.plan.visit[i] != made.season.today or row.opened_on > day:
+        if made.plan.visit[i] != made.course.today or row.opened_on > day:
             continue
         if rng.random() < MISSED_SHARE and not made.on_a_line(i):
             continue
-        pour = water.visit_on(made, i, made.season.today).us
+        pour = water.visit_on(made, i, made.course.today).us
         at += timedelta(minutes=4)
         entry = NewEntry(
             id=name_id("entry", row.id, day), tree_id=row.id, kind="water", happened_at=at, device_id=DEVICE,

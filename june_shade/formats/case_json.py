@@ -1,7 +1,7 @@
 """The headless balance case: JSON in, JSON out, SI, unrounded. Unknown keys are refused."""
 
 import json
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from typing import Any
 
@@ -10,16 +10,19 @@ import numpy as np
 from june_shade.core.checks import Fields
 from june_shade.core.errors import InputError
 from june_shade.core.soil import textures
-from june_shade.core.stock.balls import KINDS
+from june_shade.core.stock.balls import KINDS, ball_volume_l
 from june_shade.core.water import season, trees
-from june_shade.core.water.balance import Weather
+from june_shade.core.water.balance import Weather, thirsty
+from june_shade.core.weather.series import COLD_DAYS, MONTH_DAYS, running_mean
 
 ROUTINES = ("balance", "fixed", "none")
 
 FINDING_TEXT = {
     "ball_not_refilled": "this way of pouring can't refill the ball: bring the water onto the ball, not more of it",
-    "dry_ball": "the water misses the ball while the tree still drinks from it",
+    "dry_ball": "watered so, the ball is left with under half of what it can give: bring the water onto the ball",
     "once_is_not_enough": "one watering a day can't keep this tree drinking: water twice, shade it or mulch more",
+    "roots_outgrown": "the water reaches too little of the roots: widen the basin or move the ring out",
+    "basin_wide": "much of the water lands beyond the roots: narrow the basin",
 }
 
 
@@ -63,6 +66,9 @@ def parse(text: str | bytes) -> Case:
         ball_volume_l=tree.maybe_number("ball_volume_l", above=0, hint="litres"),
         plant_factor=tree.number("plant_factor", 0.5, low=0),
         microclimate=tree.number("microclimate", 1.0, low=0),
+        depletion_fraction=tree.number(
+            "depletion_fraction", trees.DEPLETION_FRACTION, above=0, below=1, hint="a share, not a percentage"
+        ),
         soil=textures.soil(site.choice("texture", textures.textures(), loose=True)),
         root_depth_max_m=site.number("root_depth_max_m", 0.6, above=0, hint="metres"),
         basin_diameter_m=site.maybe_number("basin_diameter_m", above=0, hint="metres"),
@@ -71,19 +77,29 @@ def parse(text: str | bytes) -> Case:
         dryness_limit=case.number("dryness_limit", 0.5, above=0, high=1, hint="a share, not a percentage"),
         ks_floor=case.number("ks_floor", 0.9, low=0, high=1, hint="a share, not a percentage"),
         ball_share=delivery.maybe_number("ball_share", low=0, high=1, hint="a share"),
+        ring_wetted_share=delivery.maybe_number("ring_wetted_share", low=0, high=1, hint="a share"),
     )
     efficiency = delivery.number("efficiency", 1.0, above=0, high=1, hint="a share, not a percentage")
-    opening = season.Start(
+    opened = season.Start(
         start.number("ball_depletion_l", 0.0),
-        start.number("ring_depletion_l", 0.0),
+        start.number("near_depletion_l", 0.0),
+        start.number("far_depletion_l", 0.0),
         start.number("root_spread_beyond_ball_m", 0.0, low=0),
         start.number("outside_depletion_fraction", 0.0, low=0, high=1),
     )
+    opening = replace(opened, most_ball_depletion_l=_most_of_lifted_roots_l(spec))
     routine = _routine(case.object("routine"))
     dates, days = _weather(case.list("weather"))
     for part in (tree, site, delivery, start, case):
         part.close()
     return Case(spec, opening, routine, dates, days, efficiency)
+
+
+def _most_of_lifted_roots_l(spec: trees.TreeSpec) -> float | None:
+    """What the whole soil round lifted roots can give [L]; None for other stock."""
+    if spec.kind != "bare_root":
+        return None
+    return spec.soil.awc * float(ball_volume_l(1.0, spec.ball_diameter_m / 2, spec.ball_height_m))
 
 
 def _routine(fields: Fields) -> season.Routine:
@@ -98,7 +114,7 @@ def _routine(fields: Fields) -> season.Routine:
 
 def _weather(rows: list[Any]) -> tuple[tuple[date, ...], tuple[Weather, ...]]:
     dates: list[date] = []
-    days: list[Weather] = []
+    given: list[dict[str, float]] = []
     for number, row in enumerate(rows):
         fields = Fields(row, f"weather[{number}]")
         text = fields.text("date")
@@ -109,22 +125,28 @@ def _weather(rows: list[Any]) -> tuple[tuple[date, ...], tuple[Weather, ...]]:
         if dates and day != dates[-1] + timedelta(days=1):
             raise InputError(f"{day} does not follow {dates[-1]} by one day", fields.at("date"))
         dates.append(day)
-        days.append(
-            Weather(
-                eto_mm=fields.number("eto_mm", low=0),
-                rain_mm=fields.number("rain_mm", 0.0, low=0),
-                tmean_c=fields.number("tmean_c", low=-90, high=60, hint="degrees Celsius"),
-                leaf=fields.number("leaf", 1.0, low=0, high=1, hint="a share"),
-            )
+        given.append(
+            {
+                "eto_mm": fields.number("eto_mm", low=0),
+                "rain_mm": fields.number("rain_mm", 0.0, low=0),
+                "tmean_c": fields.number("tmean_c", low=-90, high=60, hint="degrees Celsius"),
+                "leaf": fields.number("leaf", 1.0, low=0, high=1, hint="a share"),
+            }
         )
         fields.close()
+    tmean_c = np.array([one["tmean_c"] for one in given])
+    month_c, five_days_c = running_mean(tmean_c, MONTH_DAYS), running_mean(tmean_c, COLD_DAYS)
+    days = [
+        Weather(one["eto_mm"], one["rain_mm"], float(month), float(five), one["leaf"])
+        for one, month, five in zip(given, month_c, five_days_c, strict=True)
+    ]
     return tuple(dates), tuple(days)
 
 
 def run(case: Case) -> dict[str, Any]:
     """Run a case; the answer as plain JSON values."""
     one = trees.build([case.spec])
-    days = season.run(one, case.start, list(case.days), case.routine, case.efficiency)
+    days = season.run(one, trees.reach_of([case.spec]), case.start, list(case.days), case.routine, case.efficiency)
     rows: list[dict[str, Any]] = []
     first_seen: dict[str, date] = {}
     for day, result in zip(case.dates, days, strict=True):
@@ -139,7 +161,10 @@ def run(case: Case) -> dict[str, Any]:
             "waterings": sum(row["net_l"] > 0 for row in rows),
             "gross_l": total("gross_l"),
             "drained_l": total("drained_l"),
-            "thirsty_days": sum(row["ks"] < season.THIRSTY_KS for row in rows),
+            "thirsty_days": sum(
+                bool(thirsty(weather.leaf, result.moved.ks, result.moved.air)[0])
+                for weather, result in zip(case.days, days, strict=True)
+            ),
             "soggy_days": sum(row["soggy"] for row in rows),
         },
         "findings": [{"code": code, "message": f"{day} {FINDING_TEXT[code]}"} for code, day in first_seen.items()],
@@ -153,16 +178,20 @@ def _row(day: date, result: season.SeasonDay, one: Any) -> dict[str, Any]:
         "gross_l": result.gross_l,
         "rain_l": moved.rain_l,
         "ball_depletion_l": state.ball_depletion_l,
-        "ring_depletion_l": state.ring_depletion_l,
+        "near_depletion_l": state.near_depletion_l,
+        "far_depletion_l": state.far_depletion_l,
         "dryness": moved.dryness,
         "ks": moved.ks,
+        "ks_with_water": result.with_water.ks,
         "soggy": moved.soggy,
         "drained_l": moved.drained_l,
+        "outside_l": moved.outside_l,
         "transpired_l": moved.transpired_l,
         "evaporated_l": moved.evaporated_l,
         "joined_l": result.joined_l,
         "root_radius_m": state.root_radius_m,
         "uptake_from_ball": g.uptake_from_ball,
+        "reach": g.reach,
         "outside_depletion_fraction": state.outside_depletion_mm / one.outside_taw_mm,
     }
     return {"date": day.isoformat()} | {name: np.asarray(value)[0].item() for name, value in values.items()}

@@ -8,10 +8,11 @@ import numpy as np
 from shapely.geometry import Polygon
 
 from june_shade.core.checks import Fields
-from june_shade.core.drip import bulb, judge, network, wetting
+from june_shade.core.drip import judge, network
 from june_shade.core.drip.network import INLET, Emitter, Tube
 from june_shade.core.drip.tubes import Friction
 from june_shade.core.errors import InputError
+from june_shade.core.geometry import bulb, wetting
 from june_shade.formats.case_json import read_json
 from june_shade.formats.pieces_json import findings, polygon
 

@@ -18,11 +18,12 @@ from june_shade.store import trees as store
 
 
 class What(Flag):
-    """What a change touches: the page only, the water balance, the layouts of drip."""
+    """What a change touches: the page only, the water balance, the layouts of drip; these always or from today on."""
 
     PAGE = auto()
     WATER = auto()
     DRIP = auto()
+    DRIP_FROM_TODAY = auto()
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,7 +70,9 @@ def tell(session: Session, *changed: Changed) -> None:
         if What.WATER in one.what:
             _drop(session, one)
     for site_id in dict.fromkeys(one.site_id for one in changed):
-        _lay_anew(session, site_id, [one for one in changed if one.site_id == site_id and What.DRIP in one.what])
+        here = [one for one in changed if one.site_id == site_id]
+        for what in (What.DRIP, What.DRIP_FROM_TODAY):
+            _lay_anew(session, site_id, [one for one in here if what in one.what], always=what is What.DRIP)
         store.bump(session, site_id)
 
 
@@ -80,17 +83,18 @@ def _drop(session: Session, one: Changed) -> None:
         store.drop_states(session, tree_ids=one.trees, since=one.since)
 
 
-def _lay_anew(session: Session, site_id: UUID, changed: list[Changed]) -> None:
-    """Compute what layouts do, once for the site; the balance goes by what they do."""
+def _lay_anew(session: Session, site_id: UUID, changed: list[Changed], *, always: bool) -> None:
+    """Compute what layouts do, once for the site; the balance goes by what they do, always or from today on."""
     if not changed:
         return
     whole = any(one.trees is None for one in changed)
-    touched = rows.refresh(session, site_id, None if whole else [tree for one in changed for tree in one.trees or ()])
-    if touched:
+    trees = None if whole else [tree for one in changed for tree in one.trees or ()]
+    touched = rows.refresh(session, site_id, trees, always=always)
+    if touched and always:
         store.drop_states(session, tree_ids=touched)
 
 
 def grown(session: Session, site_id: UUID) -> None:
     """A day has passed: laid drip meets roots that have grown."""
     hold(session, [site_id])
-    tell(session, Changed(site_id, What.DRIP))
+    tell(session, Changed(site_id, What.DRIP_FROM_TODAY))

@@ -7,12 +7,14 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from june_shade.core.drip.judge import is_dry_ball
 from june_shade.core.errors import InputError
 from june_shade.core.soil.in_force import InForce
 from june_shade.core.stock import balls, plants
-from june_shade.core.water import amount, delivery, modes, salts
+from june_shade.core.water import delivery, modes, reach, salts
 from june_shade.core.water import trees as tree_model
 from june_shade.core.water.delivery import Delivery, Pour
+from june_shade.core.water.reach import Ball, Landing
 from june_shade.plans import ground as grounds
 from june_shade.store.tables import Site
 
@@ -46,8 +48,34 @@ def is_laid(row: Any) -> list[list[float]] | None:
     return getattr(row, "drip_emitters", None) if row.method == "emitters" else None
 
 
-def spec_of(row: Any, site: Any, found: InForce, today: date) -> tuple[tree_model.TreeSpec, Delivery]:
-    """The core's description of a stored tree and of how it is poured. site: a Site or its facts."""
+def ball_of(row: Any, spec_radius_m: float, taw_l: float, ks_mm_h: float) -> Ball:
+    """What a way of pouring needs to know of a stored tree."""
+    established = float(balls.established_radius_m(spec_radius_m, row.caliper_m))
+    return Ball(spec_radius_m, established, row.kind, taw_l, ks_mm_h)
+
+
+def landing_of(row: Any, how: Delivery, ball: Ball) -> Landing:
+    """Where the water of a stored tree lands, or landed; row: its facts, or a former way of watering it."""
+    if row.method == "emitters" and row.drip_ball_share is not None:
+        profile = row.drip_profile_m2
+        if profile is None:  # laid before profiles were kept: as its emitters were counted
+            profile = reach.of_way(how, ball).wetted_m2
+        return reach.of_layout(row.drip_ball_share, profile, row.basin_diameter_m)
+    return reach.of_way(how, ball)
+
+
+@dataclass(frozen=True, slots=True)
+class Described:
+    """A tree as the core takes it: itself, how it is poured and where that lands, its ball."""
+
+    spec: tree_model.TreeSpec
+    how: Delivery
+    landing: Landing
+    ball: Ball
+
+
+def describe(row: Any, site: Any, found: InForce, today: date) -> Described:
+    """The core's description of a stored tree and of how it is watered now. site: its facts."""
     ground, radius = found.soil, balls.radius_m(row.kind, row.ball_diameter_m)
     how = delivery_of(row, site, leaching_of(row, site, today).share)
     wanted = modes.mode(row.mode or site.mode)
@@ -56,10 +84,7 @@ def spec_of(row: Any, site: Any, found: InForce, today: date) -> tuple[tree_mode
     mulched = row.mulch_material is not None and row.mulch_outer_radius_m is not None
     floor = plants.NEW_PLANT_FACTOR_HUMID if site.climate == "humid" else plants.NEW_PLANT_FACTOR
     crown = row.crown_diameter_m
-    if is_laid(row):
-        share = row.drip_ball_share
-    else:
-        share = delivery.ball_share(how, radius, row.kind, ground.ks_mm_h, medium.awc * volume)
+    ball = ball_of(row, radius, float(medium.awc * volume), ground.ks_mm_h)
     spec = tree_model.TreeSpec(
         kind=row.kind,
         caliper_m=row.caliper_m,
@@ -71,16 +96,19 @@ def spec_of(row: Any, site: Any, found: InForce, today: date) -> tuple[tree_mode
         plant_factor=plants.plant_factor(row.water_need),
         new_plant_factor=floor,
         microclimate=tree_model.microclimate(row.microclimate, row.surround, row.mulch_material if mulched else None),
+        depletion_fraction=row.depletion_fraction,
         root_depth_max_m=found.root_depth_max_m,
-        basin_diameter_m=row.basin_diameter_m,
         mulch_outer_radius_m=row.mulch_outer_radius_m if mulched else 0.0,
         mulch_gap_radius_m=row.caliper_m / 2 + row.mulch_clear_gap_m if mulched else 0.0,
         surround=row.surround,
         dryness_limit=wanted.dryness_limit,
         ks_floor=wanted.ks_floor,
-        ball_share=share,
     )
-    return spec, how
+    return Described(spec, how, landing_of(row, how, ball), ball)
+
+
+NEW_BALL_UPTAKE = 1.0
+"""A tree that was just planted drinks from its ball alone."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,7 +135,7 @@ def look_at_pouring(session: Session, site: Site, values: dict[str, Any]) -> Pou
     arrives = delivery.efficiency(how.method)
     gross = delivery.half_refill_l(taw, share, arrives)
     poured = delivery.pour(how, gross, radius, ground.intake_mm_h, delivery.METRIC_STEP_L)
-    return PourLook(share, arrives, delivery.flow_l_h(how), share < amount.DRY_BALL_SHARE, poured)
+    return PourLook(share, arrives, delivery.flow_l_h(how), is_dry_ball(share, NEW_BALL_UPTAKE), poured)
 
 
 def leaching_of(row: Any, site: Any, today: date) -> salts.Leaching:

@@ -7,12 +7,28 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from june_shade.core.geometry import bulb
 from june_shade.core.soil.in_force import InForce
 from june_shade.plans import clock, ground
+from june_shade.store import drip as drip_store
 from june_shade.store import facts as store
 from june_shade.store import trees as tree_store
-from june_shade.store.facts import SiteFacts, TreeFacts
+from june_shade.store.facts import FormerWayFacts, SiteFacts, TreeFacts
 from june_shade.store.tables import Site
+
+
+def former_ways(session: Session, loaded: "SiteLoaded", since: date) -> dict[UUID, list[FormerWayFacts]]:
+    """How the trees that were read were watered before, as far back as a day."""
+    wanted = {tree.id for tree in loaded.trees}
+    found = store.former_ways(session, loaded.site.id, since)
+    return {tree_id: ways for tree_id, ways in found.items() if tree_id in wanted}
+
+
+def proven_ks_mm_h(session: Session, trees: Sequence[TreeFacts]) -> dict[UUID, float]:
+    """What proofs in the field say of the ground's conductivity [mm/h] under trees on emitters, by tree."""
+    on_drip = [tree.id for tree in trees if tree.method == "emitters"]
+    found = drip_store.proofs_in_force(session, on_drip) if on_drip else {}
+    return {tree_id: bulb.proven_ks_mm_h(row.depth_m, row.minutes, row.flow_l_per_h) for tree_id, row in found.items()}
 
 
 @dataclass(frozen=True, slots=True)

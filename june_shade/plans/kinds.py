@@ -32,6 +32,7 @@ def seed_tables(session: Session) -> None:
                     mature_height_m=kind.mature_height_m,
                     mature_spread_m=kind.mature_spread_m,
                     sun_hours=kind.sun_hours,
+                    depletion_fraction=kind.depletion_fraction,
                     source=kind.source,
                 )
             )

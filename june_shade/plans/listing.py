@@ -70,7 +70,7 @@ def _by_plan(session: Session, wanted: store.Wanted, sort: str, state: str | Non
             continue
         for i, row in enumerate(made.rows):
             visit = int(made.plan.visit[i])
-            away = visit - made.season.today if visit >= 0 else np.inf
+            away = visit - made.course.today if visit >= 0 else np.inf
             stands[row.id] = (sheets.state_of(made, i), {"dry": -float(made.plan.now_dryness[i]), "next": away})
     nothing: tuple[str, dict[str, float]] = ("unknown", {})
     kept = [tree_id for tree_id, _ in matching if state is None or stands.get(tree_id, nothing)[0] == state]

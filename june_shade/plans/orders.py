@@ -243,7 +243,7 @@ def _round_l(session: Session, site: Site, trees: Sequence[Tree], scope: Scope) 
     except JuneShadeError:
         return 0.0
     assert made is not None
-    wanted, at = {tree.id for tree in trees}, made.season.today
+    wanted, at = {tree.id for tree in trees}, made.course.today
     return sum(
         water.visit_on(made, i, at).metric.litres
         for i, row in enumerate(made.rows)

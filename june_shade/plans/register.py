@@ -19,10 +19,12 @@ from june_shade.core.stock import rows as tree_rows
 from june_shade.core.stock.plants import size_doubts
 from june_shade.core.water import trees as tree_model
 from june_shade.core.weather.place import distance_km
-from june_shade.plans import changes, clock, ground
+from june_shade.plans import changes, clock, ground, ways
 from june_shade.plans.changes import Changed, What
-from june_shade.plans.describe import spec_of
+from june_shade.plans.describe import describe
+from june_shade.plans.ways import way_of
 from june_shade.store import trees as store
+from june_shade.store.facts import OF_PLANT
 from june_shade.store.tables import Line, Plant, Site, Station, Stop, Tree
 
 FIRST_PLANTING_YEAR = 1950
@@ -220,6 +222,14 @@ TYPED = (
 """Columns of a tree that people type."""
 
 
+RESTS_ON = (
+    "plant_id", "kind", "caliper_m", "ball_diameter_m", "ball_height_m", "ball_volume_l", "crown_diameter_m",
+    "planted_on", "opened_on", "opening", "ball_wetness", "ring_wetness", "bud_break_on", "microclimate", "surround",
+    "mode", "mulch_material", "mulch_depth_m", "mulch_outer_radius_m", "mulch_measured_on", "line_id",
+)  # fmt: skip
+"""Columns of a tree that all of its computed past rests on; how it is watered holds from a day on."""
+
+
 class Saving:
     """What saving trees needs to know, read once for all of them: sites, plants, tags, stops and lines."""
 
@@ -239,7 +249,7 @@ class Saving:
                 self._named[kind, row.site_id, row.name] = row.id
         zones = {where.timezone for where in self._sites.values()}
         self._today = {zone: clock.today(session, zone) for zone in zones}
-        self._touched: dict[UUID, list[UUID]] = {site_id: [] for site_id in site_ids}
+        self._changed: list[Changed] = []
         self._laid: dict[UUID, list[UUID]] = {site_id: [] for site_id in site_ids}
 
     def save(self, tree_id: UUID, values: dict[str, Any]) -> Tree:
@@ -253,11 +263,9 @@ class Saving:
 
     def done(self) -> None:
         """Write what was saved and forget what was computed of it."""
-        for site_id, touched in self._touched.items():
-            told = [Changed(site_id, What.WATER, tuple(touched))]
-            if self._laid[site_id]:
-                told.append(Changed(site_id, What.DRIP, tuple(self._laid[site_id])))
-            changes.tell(self._session, *told)
+        told = [*self._changed, *(Changed(site_id, What.PAGE) for site_id in self._sites)]
+        told += [Changed(site_id, What.DRIP, tuple(laid)) for site_id, laid in self._laid.items() if laid]
+        changes.tell(self._session, *told)
 
     def _save(self, tree_id: UUID, values: dict[str, Any]) -> Tree:
         where = self._sites[values["site_id"]]
@@ -273,7 +281,9 @@ class Saving:
         if self._tags.get((where.id, values["tag"]), tree_id) != tree_id:
             raise ConflictError(f"{values['tag']!r} is taken already", "tag")
         names = {name: values.pop(name, None) for name in ("stop", "line")}
-        feel = values.pop("feel", None)
+        feel, since = values.pop("feel", None), values.pop("way_since", None) or ways.FROM_TODAY
+        was = way_of(known) if known is not None else {}
+        stood = {name: getattr(known, name) for name in RESTS_ON} if known is not None else {}
         if known is not None:
             said = {"stop": known.stop.name if known.stop else None, "line": known.line.name if known.line else None}
             fresh(known, values, {name: (names[name], said[name]) for name in names})
@@ -284,17 +294,27 @@ class Saving:
         renamed = known is not None and known.tag != values["tag"]
         put_values(row, values)
         _open(row, today, feel, new=known is None)
-        spec, _ = spec_of(_View(row, plant), where, self._grounds[where.id], today)
-        tree_model.check(spec)
+        tree_model.check(describe(_View(row, plant), where, self._grounds[where.id], today).spec)
         self._session.add(row)
         if known is not None and renamed:
             self._session.flush()  # its old tag is free for the next one
         self._known[tree_id] = row
         self._tags[where.id, row.tag] = tree_id
-        self._touched[where.id].append(row.id)
+        self._tell(where.id, row, was, stood, today, since)
         if row.layout_id is not None or (row.line_id is not None and row.method == "emitters"):
             self._laid[where.id].append(row.id)
         return row
+
+    def _tell(
+        self, site_id: UUID, row: Tree, was: dict[str, Any], stood: dict[str, Any], today: date, since: str
+    ) -> None:
+        """Note what of a tree changed: all of its past, its way of watering from a day on, or only what pages show."""
+        if any(getattr(row, name) != value for name, value in stood.items()) or not was:
+            self._changed.append(Changed(site_id, What.WATER, (row.id,)))
+        if was and way_of(row) != was:
+            self._session.flush()
+            day = ways.changed(self._session, row, was, today, since)
+            self._changed.append(Changed(site_id, What.WATER, (row.id,), day))
 
     def _id_of(self, kind: type[Stop] | type[Line], site_id: UUID, name: str | None) -> UUID | None:
         """Id of a stop or line of a site by its name; made where it is new."""
@@ -311,9 +331,6 @@ class Saving:
         return self._named[key]
 
 
-PLANT_COLUMNS = ("water_need", "evergreen", "common", "leaf_out", "leaf_fall", "salt_tolerance", "drought_tolerance")
-
-
 class _View:
     """A tree with the columns of its plant, as the plan's rows have them."""
 
@@ -321,7 +338,9 @@ class _View:
         self._row, self._plant = row, plant
 
     def __getattr__(self, name: str) -> Any:
-        return getattr(self._plant if name in PLANT_COLUMNS else self._row, name)
+        if name.startswith("drip_"):
+            return None
+        return getattr(self._plant if name in OF_PLANT else self._row, name)
 
 
 def doubts(row: Tree) -> tuple[str, ...]:

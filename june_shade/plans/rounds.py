@@ -52,7 +52,7 @@ def _round_site(session: Session, site: Site) -> dict[str, Any]:
         return blank | {"problem": e.message}
     if made is None:
         return blank
-    at = made.season.today
+    at = made.course.today
     entries: dict[UUID, list[LogEntry]] = {}
     for entry in log.on_day(session, site.id, made.today):
         entries.setdefault(entry.tree_id, []).append(entry)
@@ -79,7 +79,7 @@ def _round_site(session: Session, site: Site) -> dict[str, Any]:
                 "without_ks": float(made.plan.today_ks[i]), "without_dryness": float(made.plan.today_dryness[i]),
             }
         )  # fmt: skip
-    ready = (made.plan.ready == at) & (made.plan.visit != at) & ~made.season.poured_today
+    ready = (made.plan.ready == at) & (made.plan.visit != at) & ~made.course.poured_today
     return blank | {
         "cautions": sheets.day_cautions(made),
         "filled": made.filled,

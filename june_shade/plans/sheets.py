@@ -12,7 +12,7 @@ import numpy as np
 from sqlalchemy.orm import Session
 
 from june_shade.core.care import book_rules, cautions
-from june_shade.core.water import delivery, salts
+from june_shade.core.water import delivery, refill, salts
 from june_shade.core.weather import series as weather_series
 from june_shade.plans import describe, forecast, log, register, water
 from june_shade.plans.mulch.stands import depth_now_m
@@ -22,7 +22,11 @@ from june_shade.store.tables import Line
 
 @dataclass(frozen=True, slots=True)
 class Section:
-    """Geometry and fill of the cutaway; available water None where the state is unknown."""
+    """Geometry and fill of the cutaway; available water None where the state is unknown.
+
+    ring_*: the part of the ring that our water reaches, out to near_radius_m; far_*: the rest, which only rain reaches.
+    reach: share of the uptake that comes from ball and near ring, 0..1.
+    """
 
     caliper_m: float
     crown_diameter_m: float
@@ -43,6 +47,10 @@ class Section:
     ball_holds_l: float
     ring_available_l: float | None
     ring_holds_l: float
+    far_available_l: float | None
+    far_holds_l: float
+    near_radius_m: float
+    reach: float
     state: str
 
 
@@ -58,11 +66,39 @@ class Next:
     us: delivery.Pour
     proof_depth_m: float
     flags: tuple[str, ...]
+    advice: "Advice"
 
     @property
     def largest_l(self) -> float:
         """Litres, whichever unit system they are poured in."""
         return max(self.metric.litres, self.us.litres)
+
+
+@dataclass(frozen=True, slots=True)
+class Advice:
+    """What would mend a basin: reach of the water 0..1; how wide it must be to reach the roots, how narrow to waste
+    nothing and what a watering takes then; None where nothing is wrong."""
+
+    reach: float
+    widen_to_m: float | None
+    narrow_to_m: float | None
+    narrow_l: float | None
+
+
+def advice_of(made: SitePlan, i: int) -> Advice:
+    """The circle that would serve tree i better, where its own is found too small or too wide."""
+    found, g = made.plan.findings, made.plan.now_ground
+    reach, widen, narrow, litres = float(g.reach[i]), None, None, None
+    if found.outgrown[i]:
+        widen = float(refill.width_reaching_m(g, made.trees)[i])
+    if found.wide[i]:
+        across, net = refill.narrowed(
+            made.trees, made.reach, g, made.plan.now, made.course.mulch_depth_share[made.course.today]
+        )
+        pouring = made.pouring
+        gross = delivery.gross_l(net[i], pouring.efficiency[i], pouring.loss_l[i], pouring.leaching[i])
+        narrow, litres = float(across[i]), float(gross)
+    return Advice(reach, widen, narrow, litres)
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,7 +121,9 @@ def section(made: SitePlan, i: int) -> Section:
     """The cutaway of tree i as it stands today."""
     row, trees, plan, g = made.rows[i], made.trees, made.plan, made.plan.now_ground
     radius = float(plan.now.root_radius_m[i])
-    holds = float(trees.ball_taw_l[i]), float(g.ring_taw_l[i])
+    holds = float(trees.ball_taw_l[i]), float(g.near_taw_l[i]), float(g.far_taw_l[i])
+    ring_m2 = np.pi * float(g.ring_radius_m[i]) ** 2 - float(trees.ball_area_m2[i])
+    near_m = float(np.sqrt((float(trees.ball_area_m2[i]) + float(g.near_share[i]) * ring_m2) / np.pi))
     return Section(
         caliper_m=row.caliper_m,
         crown_diameter_m=float(2 * np.sqrt(trees.crown_area_m2[i] / np.pi)),
@@ -104,20 +142,24 @@ def section(made: SitePlan, i: int) -> Section:
         mulch_outer_radius_m=row.mulch_outer_radius_m if row.mulch_material else None,
         ball_available_l=holds[0] - float(plan.now.ball_depletion_l[i]),
         ball_holds_l=holds[0],
-        ring_available_l=holds[1] - float(plan.now.ring_depletion_l[i]),
+        ring_available_l=holds[1] - float(plan.now.near_depletion_l[i]),
         ring_holds_l=holds[1],
+        far_available_l=holds[2] - float(plan.now.far_depletion_l[i]),
+        far_holds_l=holds[2],
+        near_radius_m=near_m,
+        reach=float(g.reach[i]),
         state=state_of(made, i),
     )
 
 
 def state_of(made: SitePlan, i: int) -> str:
     """How tree i stands today, in one word of a closed list."""
-    plan, today = made.plan, made.season.today
+    plan, today = made.plan, made.course.today
     if plan.visit[i] == today:
         return "late" if plan.late_days[i] > 0 else "due"
     if today > 0 and plan.soggy[today - 1, i]:
         return "too_wet"
-    return "ready" if plan.ready[i] == today and not made.season.poured_today[i] else "resting"
+    return "ready" if plan.ready[i] == today and not made.course.poured_today[i] else "resting"
 
 
 def _established_on(made: SitePlan, i: int, radius: float) -> date | None:
@@ -138,11 +180,14 @@ def next_of(made: SitePlan, i: int) -> Next | None:
     flags = [
         name
         for name, found in (
-            ("ball_not_refilled", plan.capped[i]),
-            ("once_is_not_enough", plan.twice[i]),
-            ("daily", plan.daily[i]),
-            ("dry_ball", plan.dry_ball[i]),
-            ("line_too_wet", plan.drowned[i]),
+            ("ball_not_refilled", plan.findings.capped[i]),
+            ("once_is_not_enough", plan.findings.twice[i]),
+            ("daily", plan.findings.daily[i]),
+            ("dry_ball", plan.findings.dry_ball[i]),
+            ("roots_outgrown", plan.findings.outgrown[i]),
+            ("basin_wide", plan.findings.wide[i]),
+            ("line_too_wet", plan.findings.drowned[i]),
+            ("line_too_dry", plan.findings.starved[i]),
             ("slow_ground", visit.metric.goes.count > 1 and visit.metric.total_min > delivery.LONGEST_MIN),
         )
         if bool(found)
@@ -152,11 +197,12 @@ def next_of(made: SitePlan, i: int) -> Next | None:
         day=visit.day,
         due_on=made.day(int(plan.due[i])),
         ready_on=made.day(int(plan.ready[i])),
-        late_days=int(plan.late_days[i]) if day == made.season.today else 0,
+        late_days=int(plan.late_days[i]) if day == made.course.today else 0,
         metric=visit.metric,
         us=visit.us,
         proof_depth_m=visit.proof_depth_m,
         flags=tuple(flags),
+        advice=advice_of(made, i),
     )
 
 
@@ -172,7 +218,7 @@ def drip_flags(made: SitePlan, i: int) -> tuple[str, ...]:
     if not describe.is_laid(row):
         return ()
     stored = [LINE_PROBLEMS[code] for code in row.drip_problems or () if code in LINE_PROBLEMS]
-    return tuple(dict.fromkeys((["dry_ball"] if made.plan.dry_ball[i] else []) + stored))
+    return tuple(dict.fromkeys((["dry_ball"] if made.plan.findings.dry_ball[i] else []) + stored))
 
 
 def day_cautions(made: SitePlan) -> tuple[str, ...]:
@@ -240,9 +286,9 @@ def reservoir_of(made: SitePlan, i: int) -> Reservoir | None:
     holds = made.deliveries[i].reservoir_l
     if holds <= 0:
         return None
-    before = made.plan.reservoir_l[made.season.today - 1, i] if made.season.today > 0 else np.nan
+    before = made.plan.reservoir_l[made.course.today - 1, i] if made.course.today > 0 else np.nan
     first = int(made.plan.visit[i])
-    days = first - made.season.today if first >= 0 else None
+    days = first - made.course.today if first >= 0 else None
     return Reservoir(holds, float(np.nan_to_num(before)), days)
 
 
@@ -256,7 +302,7 @@ def water_cautions(made: SitePlan, i: int) -> tuple[str, ...]:
 def chart(made: SitePlan, i: int, poured: dict[date, float]) -> list[ChartDay]:
     """The soil line of tree i: 30 days back, 14 ahead."""
     s, plan = made.series, made.plan
-    first = max(0, made.season.today - water.HISTORY_DAYS)
+    first = max(0, made.course.today - water.HISTORY_DAYS)
     days = []
     for at in range(first, len(s)):
         planned = water.visit_on(made, i, at) if plan.visit_gross_l[at, i] > 0 else None
@@ -280,7 +326,7 @@ def chart(made: SitePlan, i: int, poured: dict[date, float]) -> list[ChartDay]:
 
 def book(made: SitePlan, i: int) -> dict[str, Any]:
     """The books' rules for tree i, the balance's week beside them, and why they part."""
-    row, plan, at, s = made.rows[i], made.plan, made.season.today, made.series
+    row, plan, at, s = made.rows[i], made.plan, made.course.today, made.series
     week = slice(at, at + 7)
     found = book_rules.rules(row.caliper_m, (made.today - row.planted_on).days)
     poured = plan.visit_gross_l[week, i]
@@ -290,8 +336,8 @@ def book(made: SitePlan, i: int) -> dict[str, Any]:
     reasons = book_rules.parting(
         found, weekly, eto_mm=float(np.mean(s.eto_mm[week])),
         rain_mm=float(np.sum(behind) + np.sum(s.rain_mm[week] * s.rain_share[week])),
-        uptake_from_ball=float(g.uptake_from_ball[i]), capped=bool(plan.capped[i]),
-        ball_takes_l=float(made.trees.ball_taw_l[i] * made.trees.dryness_limit[i] / max(0.05, g.ball_share[i])),
+        uptake_from_ball=float(g.uptake_from_ball[i]), capped=bool(plan.findings.capped[i]),
+        ball_takes_l=float(made.trees.ball_taw_l[i] * made.trees.dryness_limit[i] / max(0.05, g.share[i])),
     )  # fmt: skip
     return {"rules": found, "weekly_l": weekly, "reasons": reasons}
 
@@ -309,7 +355,7 @@ def water_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
         if entry.kind == "water" and entry.id not in voided and entry.volume_l:
             poured[entry.local_date] = poured.get(entry.local_date, 0.0) + entry.volume_l
     station = tree.site.station
-    at = made.season.today
+    at = made.course.today
     return {
         "tree": tree,
         "today": made.today,

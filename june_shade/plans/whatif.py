@@ -74,7 +74,7 @@ def other_soil(session: Session, site: Site, ground: InForce) -> Change | None:
 
 def compare(before: SitePlan, after: SitePlan) -> Change:
     """What lies between two plans of the same trees made on the same day."""
-    gross = [made.plan.visit_gross_l[made.season.today :] for made in (before, after)]
+    gross = [made.plan.visit_gross_l[made.course.today :] for made in (before, after)]
     counts = [int(np.sum(g > 0)) for g in gross]
     changes = []
     for i, row in enumerate(before.rows):

@@ -37,6 +37,11 @@ def proofs_in_force(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, Dr
     return {row.tree_id: row for row in session.scalars(ordered)}
 
 
+def layout(session: Session, layout_id: UUID) -> DripLayout | None:
+    """A layout."""
+    return session.get(DripLayout, layout_id)
+
+
 def line(session: Session, line_id: UUID) -> Line | None:
     """A line."""
     return session.get(Line, line_id)

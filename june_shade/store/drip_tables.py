@@ -14,8 +14,8 @@ from june_shade.store.base import Base, within
 class DripLayout(Base):
     """A layout of one tree. choice: as the core takes it; emitters: where they are, [[x m, y m], ...].
 
-    flow_l_per_h, ball_share, wetted_m2, worst_head_m, move_on, problems: what it does on its line and soil, computed
-    anew when those change; a plan goes by them.
+    flow_l_per_h, ball_share, wetted_m2, profile_m2, worst_head_m, move_on, problems: what it does on its line and
+    soil, computed anew when those change; a plan goes by them.
     """
 
     __tablename__ = "drip_layout"
@@ -33,6 +33,7 @@ class DripLayout(Base):
     flow_l_per_h: Mapped[float]
     ball_share: Mapped[float]
     wetted_m2: Mapped[float]
+    profile_m2: Mapped[list[float] | None] = mapped_column(JSONB(none_as_null=True))
     worst_head_m: Mapped[float]
     move_on: Mapped[date | None]
     problems: Mapped[list[str]] = mapped_column(ARRAY(Text), default=list)

@@ -9,7 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import InstrumentedAttribute, Session
 
 from june_shade.store.drip_tables import DripLayout
-from june_shade.store.tables import Plant, Site, Stop, Tree
+from june_shade.store.tables import FormerWay, Plant, Site, Stop, Tree
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,15 +94,51 @@ class TreeFacts:
     leaf_fall: str | None
     salt_tolerance: str
     drought_tolerance: str
+    depletion_fraction: float
     layout_id: UUID | None
     drip_flow_l_per_h: float | None
     drip_ball_share: float | None
     drip_emitters: list[list[float]] | None
     drip_wetted_m2: float | None
+    drip_profile_m2: list[float] | None
     drip_problems: list[str] | None
 
 
-OF_PLANT = ("water_need", "evergreen", "common", "leaf_out", "leaf_fall", "salt_tolerance", "drought_tolerance")
+OF_PLANT = (
+    "water_need", "evergreen", "common", "leaf_out", "leaf_fall", "salt_tolerance", "drought_tolerance",
+    "depletion_fraction",
+)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class FormerWayFacts:
+    """How a tree was watered until a day, that day left out. Columns as in `TreeFacts`; leaching 0..1."""
+
+    tree_id: UUID
+    until: date
+    method: str
+    basin_diameter_m: float | None
+    basin_depth_m: float | None
+    emitter_count: int
+    emitter_flow_l_per_h: float
+    bag_capacity_l: float
+    soaker_across_m: float | None
+    soaker_flow_l_per_h_m: float | None
+    sprinkler_across_m: float | None
+    sprinkler_flow_l_per_h: float | None
+    reservoir_l: float | None
+    leaching: float
+    layout_id: UUID | None
+    drip_ball_share: float | None
+    drip_profile_m2: list[float] | None
+
+
+WAY_COLUMNS = (
+    "method", "basin_diameter_m", "basin_depth_m", "emitter_count", "emitter_flow_l_per_h", "bag_capacity_l",
+    "soaker_across_m", "soaker_flow_l_per_h_m", "sprinkler_across_m", "sprinkler_flow_l_per_h", "reservoir_l",
+    "layout_id",
+)  # fmt: skip
+"""Columns of a tree that say how it is watered: they hold from a day on."""
 
 
 def _column(name: str) -> InstrumentedAttribute:
@@ -133,3 +169,18 @@ def tree_facts(session: Session, site_id: UUID, tree_ids: Iterable[UUID] | None 
     if tree_ids is not None:
         query = query.where(Tree.id.in_(list(tree_ids)))
     return tuple(TreeFacts(*row) for row in session.execute(query))
+
+
+def former_ways(session: Session, site_id: UUID, since: date) -> dict[UUID, list[FormerWayFacts]]:
+    """How the trees of a site were watered before, in order of time, by tree: ways that held on or after a day."""
+    columns = tuple(getattr(FormerWay, f.name) for f in fields(FormerWayFacts))
+    query = (
+        select(*columns)
+        .join(Tree, Tree.id == FormerWay.tree_id)
+        .where(Tree.site_id == site_id, FormerWay.until > since)
+        .order_by(FormerWay.tree_id, FormerWay.until)
+    )
+    found: dict[UUID, list[FormerWayFacts]] = {}
+    for row in session.execute(query):
+        found.setdefault(row.tree_id, []).append(FormerWayFacts(*row))
+    return found

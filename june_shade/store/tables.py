@@ -258,6 +258,7 @@ class Plant(Versioned, Base):
         one_of("salt_tolerance", TOLERANCES),
         CheckConstraint("(leaf_out IS NULL) = (leaf_fall IS NULL)", name="leaf_dates_both"),
         within("sun_hours", 0, 16),
+        CheckConstraint("depletion_fraction > 0 AND depletion_fraction < 1", name="depletion_fraction_range"),
     )
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
@@ -272,6 +273,7 @@ class Plant(Versioned, Base):
     mature_height_m: Mapped[float]
     mature_spread_m: Mapped[float]
     sun_hours: Mapped[float] = mapped_column(default=6.0, server_default="6")
+    depletion_fraction: Mapped[float] = mapped_column(default=0.5, server_default="0.5")
     source: Mapped[str]
 
 
@@ -399,6 +401,36 @@ class Tree(Versioned, Base):
     plant: Mapped[Plant] = relationship()
 
 
+class FormerWay(Base):
+    """How a tree was watered until a day, that day left out: its way of pouring as it was then.
+
+    leaching: the share that only washed salts. drip_*: what the layout that lay there did. What holds now stands in the
+    tree's own row.
+    """
+
+    __tablename__ = "former_way"
+    __table_args__ = (one_of("method", METHODS), within("leaching", 0, 1), within("drip_ball_share", 0, 1))
+
+    tree_id: Mapped[UUID] = mapped_column(ForeignKey("tree.id", ondelete="CASCADE"), primary_key=True)
+    until: Mapped[date] = mapped_column(primary_key=True)
+    method: Mapped[str]
+    basin_diameter_m: Mapped[float | None]
+    basin_depth_m: Mapped[float | None]
+    emitter_count: Mapped[int]
+    emitter_flow_l_per_h: Mapped[float]
+    bag_capacity_l: Mapped[float]
+    soaker_across_m: Mapped[float | None]
+    soaker_flow_l_per_h_m: Mapped[float | None]
+    sprinkler_across_m: Mapped[float | None]
+    sprinkler_flow_l_per_h: Mapped[float | None]
+    reservoir_l: Mapped[float | None]
+    leaching: Mapped[float]
+    layout_id: Mapped[UUID | None] = mapped_column(ForeignKey("drip_layout.id", ondelete="SET NULL"))
+    drip_ball_share: Mapped[float | None]
+    drip_profile_m2: Mapped[list[float] | None] = mapped_column(JSONB(none_as_null=True))
+    recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
+
+
 class TreeState(Base):
     """Cache: a tree's computed state at the end of a day."""
 
@@ -408,10 +440,14 @@ class TreeState(Base):
     day: Mapped[date] = mapped_column(primary_key=True)
     root_radius_m: Mapped[float]
     ball_depletion_l: Mapped[float]
-    ring_depletion_l: Mapped[float]
+    near_depletion_l: Mapped[float]
+    far_depletion_l: Mapped[float]
+    near_volume_l: Mapped[float]
+    far_volume_l: Mapped[float]
     outside_depletion_mm: Mapped[float]
     ks: Mapped[float]
     soggy: Mapped[bool]
+    soggy_days: Mapped[float]
     rain_before_mm: Mapped[float]
     late_days: Mapped[int]
     reservoir_l: Mapped[float] = mapped_column(default=0.0, server_default="0")

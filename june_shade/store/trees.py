@@ -14,10 +14,14 @@ from june_shade.store.tables import Line, Plant, Site, Stop, Tree, TreeState
 STATE_COLUMNS = (
     "root_radius_m",
     "ball_depletion_l",
-    "ring_depletion_l",
+    "near_depletion_l",
+    "far_depletion_l",
+    "near_volume_l",
+    "far_volume_l",
     "outside_depletion_mm",
     "ks",
     "soggy",
+    "soggy_days",
     "rain_before_mm",
     "late_days",
     "reservoir_l",
@@ -208,7 +212,7 @@ def save_states(session: Session, rows: Iterable[tuple]) -> None:
     with raw.cursor() as cursor:
         cursor.execute("CREATE TEMP TABLE IF NOT EXISTS new_state (LIKE tree_state) ON COMMIT DELETE ROWS")
         with cursor.copy(f"COPY new_state ({columns}) FROM STDIN (FORMAT binary)") as copy:
-            copy.set_types(["uuid", "date", *["float8"] * 5, "bool", "float8", "int4", "float8"])
+            copy.set_types(["uuid", "date", *["float8"] * 8, "bool", "float8", "float8", "int4", "float8"])
             for row in rows:
                 copy.write_row(row)
         cursor.execute(

@@ -4,8 +4,10 @@ import itertools
 import unittest
 from datetime import timedelta
 
-from tests.api.test_drip import ON_BALL, DripTest
-from tests.support import DAY, new_id, tree_body
+from june_shade.plans import clock
+from june_shade.store.session import transaction
+from tests.api.test_drip import FAR_RING, ON_BALL, DripTest
+from tests.support import DAY, new_id, tree_body, water_body
 
 WAYS = {
     "hose": {}, "bucket": {}, "tank": {}, "bag": {"bag_capacity_l": 75.0},
@@ -81,6 +83,77 @@ class AnyWayToAnyOther(DripTest):
                 self.assertIn(next(iter(needs)), answer.text)
                 self.assertNotIn("constraint", answer.text)
             self.assert_watered(tree, "hose")
+
+
+class FromADayOn(DripTest):
+    """How a tree is watered holds from a day on: a change today moves nothing of what was poured before."""
+
+    def grown(self) -> tuple[str, dict]:
+        """A tree whose record reaches back a month, watered now and then."""
+        with transaction(self.sessions) as session:
+            clock.pin(session, DAY - timedelta(days=30))
+        tree = new_id()
+        body = tree_body(self.site_id, self.plant, planted_on=(DAY - timedelta(days=30)).isoformat(), method="hose")
+        self.change(tree, body)
+        with transaction(self.sessions) as session:
+            clock.pin(session, DAY)
+        for back in (20, 12, 8, 5, 2):
+            entry = water_body(tree, 25.0, day=DAY - timedelta(days=back))
+            self.assertEqual(self.client.put(f"/api/log/{new_id()}", json=entry).status_code, 201)
+        return tree, body
+
+    def past(self, tree: str) -> list[float]:
+        days = self.water(tree)["chart"]
+        return [round(d["dryness"], 9) for d in days if d["day"] < DAY.isoformat() and d["dryness"] is not None]
+
+    def change(self, tree: str, body: dict, **changed) -> None:
+        answer = self.client.put(f"/api/trees/{tree}", json=body | changed)
+        self.assertEqual(answer.status_code, 200, answer.text)
+
+    def method(self, tree: str) -> str:
+        return self.water(tree)["tree"]["method"]
+
+    def test_a_wider_basin_from_today_leaves_yesterday_as_it_was(self):
+        tree, body = self.grown()
+        before = self.past(tree)
+        self.assertGreater(len(before), 20)
+        self.change(tree, body, basin_diameter_m=1.6)
+        self.assertEqual(self.past(tree), before)
+        self.change(tree, body, basin_diameter_m=1.9)
+        self.assertEqual(self.past(tree), before, "twice on one day")
+
+    def test_it_was_always_so_moves_the_past(self):
+        tree, body = self.grown()
+        before = self.past(tree)
+        self.change(tree, body, basin_diameter_m=1.6, way_since="always")
+        self.assertNotEqual(self.past(tree), before)
+        self.change(tree, body, way_since="always")
+        self.assertEqual(self.past(tree), before)
+
+    def test_another_ball_moves_the_past_whatever_is_said_of_the_way(self):
+        tree, body = self.grown()
+        before = self.past(tree)
+        self.change(tree, body, ball_diameter_m=0.5)
+        self.assertNotEqual(self.past(tree), before)
+
+    def test_drip_laid_today_moves_nothing_and_taken_back_is_the_hose_again(self):
+        tree, _ = self.grown()
+        before, layout = self.past(tree), new_id()
+        self.assertEqual(self.accept(tree, ON_BALL, layout).status_code, 200)
+        self.assertEqual(self.past(tree), before)
+        self.assertEqual(self.method(tree), "emitters")
+        self.assertEqual(self.client.post(f"/api/drip-layouts/{layout}/withdraw").status_code, 200)
+        self.assertEqual(self.method(tree), "hose")
+        self.assertEqual(self.past(tree), before)
+
+    def test_drip_laid_a_week_ago_lands_the_water_since(self):
+        tree, _ = self.grown()
+        before = self.past(tree)
+        body = {"tree_id": tree, "choice": FAR_RING, "laid_on": (DAY - timedelta(days=7)).isoformat()}
+        self.assertEqual(self.client.put(f"/api/drip-layouts/{new_id()}", json=body).status_code, 200)
+        after = self.past(tree)
+        self.assertEqual(after[:-7], before[:-7])
+        self.assertNotEqual(after[-7:], before[-7:])
 
 
 if __name__ == "__main__":

@@ -7,9 +7,9 @@ from dataclasses import replace
 from hypothesis import given
 from hypothesis import strategies as st
 
-from june_shade.core.drip import bulb
-from june_shade.core.drip.wetting import circle_overlap_m2
 from june_shade.core.errors import InputError
+from june_shade.core.geometry import bulb
+from june_shade.core.geometry.wetting import circle_overlap_m2
 from june_shade.core.units import LITRES_PER_US_GALLON
 from june_shade.core.water import delivery
 from june_shade.core.water.delivery import Delivery

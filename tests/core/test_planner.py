@@ -9,10 +9,13 @@ from hypothesis import strategies as st
 
 from june_shade.core.errors import NoWeatherError
 from june_shade.core.water import planner
+from june_shade.core.water.course import SiteCourse
 from june_shade.core.water.planner import days_counted
-from june_shade.core.water.trees import build
+from june_shade.core.water.pouring import Pouring
+from june_shade.core.water.stores import ground
+from june_shade.core.water.walk import Era, Opening, opening_state
 from june_shade.core.weather.series import FORECAST, MEASURED, Series
-from tests.support import full, one, spec
+from tests.support import full, of_specs, one, spec
 
 BEFORE, AHEAD = 20, 14
 TODAY = BEFORE
@@ -29,32 +32,36 @@ def series_of(*, eto=6.0, mean=24.0, rain=None, chance=None, workable=None, days
     open_days = np.ones(days, bool) if workable is None else workable
     return Series(
         dates, np.full(days, eto), np.full(days, mean), np.full(days, mean + 7), wet, share, likely, np.ones(days),
-        basis, open_days,
+        basis, open_days, np.full(days, mean), np.full(days, mean),
     )  # fmt: skip
 
 
+def usual(count: int, **changed) -> Pouring:
+    """A hose into a basin that loses a little, by whole litres."""
+    values = {"efficiency": np.full(count, 0.85), "leaching": np.zeros(count), "step_l": np.ones(count),
+              "loss_l": np.zeros(count)}  # fmt: skip
+    return Pouring(**(values | changed))
+
+
 def plan_of(
-    trees, series, *, watered=None, evening=None, opening_at=0, state=None, poured_today=False, pouring=None, **options
-):
-    """A plan of trees that opened full. watered, evening: litres by position from today."""
+    made, series, *, watered=None, evening=None, opening_at=0, state=None, poured_today=False, pouring=None,
+    eras=None, opening=None, **options,
+):  # fmt: skip
+    """A plan of trees that opened full. made: trees and reach. watered, evening: litres by position from today."""
+    trees, reach = made
     count, days = len(trees), len(series)
     first, second = np.zeros((days, count)), np.zeros((days, count))
     for at, litres in (watered or {}).items():
         first[TODAY + at] = litres
     for at, litres in (evening or {}).items():
         second[TODAY + at] = litres
-    season = planner.Season(
-        series,
-        np.ones((days, count)),
-        np.zeros((days, count)),
-        first,
-        second,
-        np.zeros(count, bool) | poured_today,
+    course = SiteCourse(
+        series, np.ones((days, count)), np.zeros((days, count)), first, second, np.zeros(count, bool) | poured_today,
         TODAY,
-    )
-    opening = planner.Opening(np.full(count, opening_at), state or full(trees), np.ones(count, bool), np.zeros(count))
-    usual = planner.Pouring(np.full(count, 0.85), np.zeros(count), np.full(count, 1.0), np.zeros(count))
-    return planner.run(trees, opening, season, pouring or usual, **options)
+    )  # fmt: skip
+    opened = state or full(trees, reach)
+    opening = opening or Opening(np.full(count, opening_at), opened, np.ones(count, bool), np.zeros(count))
+    return planner.run(trees, opening, course, eras or (Era(0, reach, pouring or usual(count)),), **options)
 
 
 def kept(trees, series, **options):
@@ -62,6 +69,12 @@ def kept(trees, series, **options):
     return plan_of(
         trees, series, watered=dict.fromkeys(range(-BEFORE, 0), 60.0) | options.pop("watered", {}), **options
     )
+
+
+def grown_up(made):
+    """Established trees with all stores full."""
+    trees, reach = made
+    return full(trees, reach, trees.established_radius_m)
 
 
 class DueAndReady(unittest.TestCase):
@@ -110,15 +123,15 @@ class RainAhead(unittest.TestCase):
         storm = {0: 40.0}
         young = plan_of(one(), series_of(rain=storm), watered={-6: 60.0})
         self.assertEqual(young.visit[0], TODAY)
-        trees = one()
-        grown = replace(full(trees), root_radius_m=trees.established_radius_m)
+        trees = one(basin_diameter_m=2.0)
+        grown = grown_up(trees)
         dry, wet = (plan_of(trees, series_of(rain=r), state=grown) for r in ({}, storm))
         self.assertEqual(dry.visit[0], TODAY)
         self.assertNotEqual(wet.visit[0], TODAY)
 
     def test_an_unlikely_rain_is_not_counted(self):
-        trees = one()
-        grown = replace(full(trees), root_radius_m=trees.established_radius_m)
+        trees = one(basin_diameter_m=2.0)
+        grown = grown_up(trees)
         plan = plan_of(trees, series_of(rain={0: 40.0}, chance={0: 0.4}), state=grown)
         self.assertEqual(plan.visit[0], TODAY)
 
@@ -137,8 +150,8 @@ class Soils(unittest.TestCase):
     def test_sand_is_due_no_later_than_loam_for_an_established_root_zone(self):
         due = []
         for texture in ("sand", "sandy_loam", "loam"):
-            trees = build([spec(texture=texture)])
-            grown = replace(full(trees), root_radius_m=trees.established_radius_m)
+            trees = of_specs(*[spec(texture=texture)])
+            grown = grown_up(trees)
             plan = plan_of(trees, series_of(), state=grown, opening_at=TODAY)
             due.append(int(plan.due[0]) if plan.due[0] >= 0 else 999)
         self.assertEqual(due, sorted(due))
@@ -152,8 +165,8 @@ class Soils(unittest.TestCase):
     def test_sand_is_never_due_later_than_clay_once_roots_have_left_the_ball(self, label, eto, share, depth):
         due = []
         for texture in ("sand", "clay"):
-            trees = build([spec(label, texture=texture, ball_share=share, root_depth_max_m=depth)])
-            grown = replace(full(trees), root_radius_m=trees.established_radius_m)
+            trees = of_specs(*[spec(label, texture=texture, ball_share=share, root_depth_max_m=depth)])
+            grown = grown_up(trees)
             plan = plan_of(trees, series_of(eto=eto), state=grown, opening_at=TODAY)
             due.append(int(plan.due[0]) if plan.due[0] >= 0 else 999)
         self.assertLessEqual(due[0], due[1])
@@ -200,52 +213,80 @@ class ManyTrees(unittest.TestCase):
             spec("1 in bare root", "sand"),
             spec(surround="turf"),
         ]
-        together = kept(build(specs), series_of(rain={3: 12.0}))
+        together = kept(of_specs(*specs), series_of(rain={3: 12.0}))
         for i, single in enumerate(specs):
-            alone = kept(build([single]), series_of(rain={3: 12.0}))
+            alone = kept(of_specs(*[single]), series_of(rain={3: 12.0}))
             for name in ("visit", "due", "ready", "late_days"):
                 self.assertEqual(getattr(together, name)[i], getattr(alone, name)[0], name)
             np.testing.assert_array_equal(together.dryness[:, i], alone.dryness[:, 0])
 
     def test_going_on_from_an_evening_gives_the_same_plan(self):
-        trees, days = build([spec(), spec("#15 container", "clay")]), series_of()
+        trees, days = of_specs(*[spec(), spec("#15 container", "clay")]), series_of()
         watered = {-12: 30.0, -7: 60.0, -3: 20.0}
         whole = plan_of(trees, days, watered=watered, checkpoint_days=frozenset({TODAY - 5}))
-        state, late, _ = whole.checkpoints[TODAY - 5]
-        count = len(trees)
-        first = np.zeros((len(days), count))
-        for at, litres in watered.items():
-            first[TODAY + at] = litres
-        season = planner.Season(
-            days, np.ones((len(days), count)), np.zeros((len(days), count)), first, np.zeros((len(days), count)),
-            np.zeros(count, bool), TODAY,
-        )  # fmt: skip
-        opening = planner.Opening(np.full(count, TODAY - 4), state, np.zeros(count, bool), late)
-        pouring = planner.Pouring(np.full(count, 0.85), np.zeros(count), np.ones(count), np.zeros(count))
-        again = planner.run(trees, opening, season, pouring)
+        point = whole.checkpoints[TODAY - 5]
+        count = 2
+        opening = Opening(np.full(count, TODAY - 4), point.state, np.zeros(count, bool), point.late_days)
+        again = plan_of(trees, days, watered=watered, opening=opening)
         np.testing.assert_array_equal(again.dryness[TODAY:], whole.dryness[TODAY:])
         np.testing.assert_array_equal(again.visit_gross_l[TODAY:], whole.visit_gross_l[TODAY:])
         np.testing.assert_array_equal(again.late_days, whole.late_days)
 
 
 class Openings(unittest.TestCase):
-    def test_a_guess_stands_at_half_the_limit_a_reading_at_what_was_felt(self):
-        trees = build([spec(), spec()])
-        state = planner.opening_state(
-            trees, trees.ball_radius_m, np.array([1.0, 0.75]), np.array([1.0, 0.5]), np.array([True, False]),
-            np.array([True, True]),
-        )  # fmt: skip
-        np.testing.assert_allclose(state.ball_depletion_l / trees.ball_taw_l, [0.25, 0.25])
-        ring = planner.ground(trees, trees.ball_radius_m).ring_taw_l
-        np.testing.assert_allclose(state.ring_depletion_l / ring, [0.25, 0.5])
-        np.testing.assert_allclose(state.outside_depletion_mm / trees.outside_taw_mm, [0.25, 0.5])
-
-    def test_a_tree_planted_today_opens_with_moist_surroundings(self):
-        trees = one()
-        state = planner.opening_state(
-            trees, trees.ball_radius_m, np.ones(1), np.ones(1), np.array([False]), np.array([False])
+    def test_what_was_felt_holds_for_ring_and_surroundings(self):
+        trees, reach = of_specs(spec(ball_share=None, basin_diameter_m=0.7), spec())
+        radius = trees.ball_radius_m + np.array([0.5, 0.0])
+        state = opening_state(
+            trees, reach, radius, np.array([0.75, 0.75]), np.array([0.5, 0.5]), np.array([True, False])
         )
-        self.assertEqual(float(state.outside_depletion_mm[0]), 0.0)
+        g = ground(trees, reach, radius)
+        np.testing.assert_allclose(state.ball_depletion_l / trees.ball_taw_l, [0.25, 0.25])
+        np.testing.assert_allclose(state.near_depletion_l / g.near_taw_l, [0.5, 0.5])
+        self.assertGreater(float(g.far_taw_l[0]), 0)
+        self.assertAlmostEqual(float(state.far_depletion_l[0] / g.far_taw_l[0]), 0.5)
+        np.testing.assert_allclose(state.outside_depletion_mm / trees.outside_taw_mm, [0.5, 0.0])
+
+    def test_a_guess_stands_at_half_the_limit(self):
+        trees, _ = of_specs(spec(dryness_limit=0.5), spec(dryness_limit=0.8))
+        np.testing.assert_allclose(planner.guessed_wetness(trees), [0.75, 0.6])
+
+
+class FromADayOn(unittest.TestCase):
+    """How a tree is watered holds from a day on: yesterday's litres stay where they landed."""
+
+    def eras(self, since, **later):
+        trees, reach = one(ball_share=0.6)
+        _, other = one(**later)
+        return (trees, reach), (Era(0, reach, usual(1)), Era(since, other, usual(1)))
+
+    def test_a_change_today_moves_nothing_of_yesterday(self):
+        made, eras = self.eras(TODAY, ball_share=0.05)
+        was = plan_of(made, series_of(), watered={-4: 30.0, -2: 30.0})
+        now = plan_of(made, series_of(), watered={-4: 30.0, -2: 30.0}, eras=eras)
+        for name in ("ball_depletion_l", "near_depletion_l", "far_depletion_l", "dryness"):
+            np.testing.assert_array_equal(getattr(now, name)[:TODAY], getattr(was, name)[:TODAY], name)
+        self.assertAlmostEqual(float(now.now_dryness[0]), float(was.now_dryness[0]))
+
+    def test_water_poured_since_lands_the_new_way(self):
+        made, eras = self.eras(TODAY - 3, ball_share=0.05)
+        was = plan_of(made, series_of(), watered={-2: 30.0})
+        now = plan_of(made, series_of(), watered={-2: 30.0}, eras=eras)
+        np.testing.assert_array_equal(now.ball_depletion_l[: TODAY - 3], was.ball_depletion_l[: TODAY - 3])
+        self.assertGreater(float(now.ball_depletion_l[TODAY - 2, 0]), float(was.ball_depletion_l[TODAY - 2, 0]))
+
+    def test_a_wider_basin_takes_soil_and_its_water_from_the_far_ring(self):
+        made = one(ball_share=None, basin_diameter_m=0.7)
+        _, wide = one(ball_share=None, basin_diameter_m=1.6)
+        eras = (Era(0, made[1], usual(1)), Era(TODAY - 1, wide, usual(1)))
+        state = grown_up(made)
+        plan = plan_of(made, series_of(eto=5.0), state=state, eras=eras)
+        stood = [
+            float(plan.near_depletion_l[at, 0] + plan.far_depletion_l[at, 0] + plan.ball_depletion_l[at, 0])
+            for at in (TODAY - 2, TODAY - 1)
+        ]
+        self.assertLess(abs(stood[1] - stood[0]), 12.0, "a day's use, no water out of nothing")
+        self.assertGreater(float(plan.near_depletion_l[TODAY - 1, 0]), float(plan.near_depletion_l[TODAY - 2, 0]))
 
 
 if __name__ == "__main__":

@@ -12,7 +12,8 @@ from june_shade.core.stock import balls, look, measures, weight
 from june_shade.core.stock.plants import plant_kinds, stock_sizes
 from june_shade.core.units import METRES_PER_INCH as INCH
 from june_shade.core.water import trees
-from june_shade.core.water.balance import Weather, ground, pass_day
+from june_shade.core.water.balance import Weather, pass_day
+from june_shade.core.water.stores import ground
 from june_shade.core.weather.series import leaf_by_dates, month_day
 from tests.support import full, one
 
@@ -131,9 +132,9 @@ class WaterModel(unittest.TestCase):
     def test_rain_gets_through_sheets_as_their_holes_let_it(self):
         rain = {}
         for surround in ("bare", "plastic_holed", "plastic"):
-            tree = one(surround=surround, mulch_cover=0.0)
-            state, g = full(tree), ground(tree, tree.ball_radius_m)
-            rain[surround] = float(pass_day(tree, g, state, Weather(5.0, 20.0, 20.0), np.zeros(1))[1].rain_l[0])
+            tree, reach = one(surround=surround, mulch_cover=0.0)
+            state, g = full(tree, reach), ground(tree, reach, tree.ball_radius_m)
+            rain[surround] = float(pass_day(tree, g, state, Weather(5.0, 20.0, 20.0, 20.0), np.zeros(1))[1].rain_l[0])
         self.assertEqual(rain["plastic"], 0.0)
         self.assertAlmostEqual(rain["plastic_holed"], rain["bare"] / 2)
 

@@ -10,11 +10,10 @@ from hypothesis import strategies as st
 
 from june_shade.core.care import cautions
 from june_shade.core.errors import InputError
-from june_shade.core.water import delivery, modes, planner, salts
+from june_shade.core.water import delivery, modes, salts
 from june_shade.core.water.delivery import Delivery
-from june_shade.core.water.trees import build
-from tests.core.test_planner import TODAY, kept, plan_of, series_of
-from tests.support import spec
+from tests.core.test_planner import TODAY, kept, plan_of, series_of, usual
+from tests.support import of_specs, spec
 
 SOAKER = Delivery("soaker", 0.0, soaker_across_m=0.4, soaker_flow_l_h_m=6.0)
 SPRINKLER = Delivery("sprinkler", 0.0, sprinkler_across_m=2.0, sprinkler_flow_l_h=60.0)
@@ -107,7 +106,7 @@ class Modes(unittest.TestCase):
     def test_a_harder_mode_is_never_due_earlier_and_waters_less(self):
         due, litres = [], []
         for mode in modes.MODES.values():
-            made = kept(build([spec(dryness_limit=mode.dryness_limit, ks_floor=mode.ks_floor)]), series_of())
+            made = kept(of_specs(*[spec(dryness_limit=mode.dryness_limit, ks_floor=mode.ks_floor)]), series_of())
             first = int(made.due[0])
             due.append(first if first >= 0 else 10**6)
             litres.append(float(np.nansum(made.visit_net_l)))
@@ -123,9 +122,9 @@ class Lines(unittest.TestCase):
     """Two trees on one valve: a small ball just planted and one with twice its emitters that needs little."""
 
     def run_line(self, *, together=True, flows=(16.0, 64.0)):
-        trees = build([spec("#15 container"), spec("2 in balled", plant_factor=0.1)])
-        pouring = planner.Pouring(
-            np.full(2, 0.9), np.zeros(2), np.ones(2), np.zeros(2),
+        trees = of_specs(*[spec("#15 container"), spec("2 in balled", plant_factor=0.1)])
+        pouring = usual(
+            2, efficiency=np.full(2, 0.9),
             line=np.array([0, 0]) if together else np.array([-1, -1]), flow_l_h=np.array(flows),
         )  # fmt: skip
         return kept(trees, series_of(), pouring=pouring)
@@ -142,15 +141,13 @@ class Lines(unittest.TestCase):
 
     def test_a_tree_that_gets_more_than_it_takes_is_said(self):
         made = self.run_line(flows=(4.0, 200.0))
-        self.assertTrue(made.drowned[1])
-        self.assertFalse(made.drowned[0])
+        self.assertTrue(made.findings.drowned[1])
+        self.assertFalse(made.findings.drowned[0])
         self.assertLess(made.own_gross_l[1], made.visit_gross_l[int(made.visit[1]), 1])
 
     def test_once_the_line_ran_today_nobody_opens_it_again(self):
-        trees = build([spec("#15 container"), spec("#15 container")])
-        pouring = planner.Pouring(
-            np.full(2, 0.9), np.zeros(2), np.ones(2), np.zeros(2), line=np.array([0, 0]), flow_l_h=np.full(2, 16.0)
-        )
+        trees = of_specs(*[spec("#15 container"), spec("#15 container")])
+        pouring = usual(2, efficiency=np.full(2, 0.9), line=np.array([0, 0]), flow_l_h=np.full(2, 16.0))
         dry = plan_of(trees, series_of(), pouring=pouring, watered={-6: 60.0})
         self.assertEqual(int(dry.visit[1]), TODAY)
         ran = plan_of(trees, series_of(), pouring=pouring, watered={-6: 60.0}, poured_today=np.array([True, False]))
@@ -159,8 +156,8 @@ class Lines(unittest.TestCase):
 
 class Boxes(unittest.TestCase):
     def run_box(self, holds):
-        trees = build([spec("#15 container", ball_share=1.0)])
-        pouring = planner.Pouring(np.array([0.95]), np.zeros(1), np.ones(1), np.zeros(1), reservoir_l=np.array([holds]))
+        trees = of_specs(*[spec("#15 container", ball_share=1.0)])
+        pouring = usual(1, efficiency=np.array([0.95]), reservoir_l=np.array([holds]))
         return plan_of(trees, series_of(), pouring=pouring)
 
     def test_a_box_never_holds_more_than_it_can_nor_less_than_nothing(self):

@@ -40,12 +40,10 @@ def pour(session, tree: Tree, litres: float, day: date) -> None:
 def planned(session, site: Site, *, use_cache: bool) -> dict:
     """All that a plan says, as plain bytes to compare."""
     made = water.plan_site(session, site, use_cache=use_cache)
-    names = ("visit_gross_l", "visit_net_l", "dryness", "ks", "ball_depletion_l", "ring_depletion_l", "root_radius_m")
-    at = made.season.today
+    names = ("visit_gross_l", "visit_net_l", "dryness", "ks", "ball_depletion_l", "near_depletion_l", "root_radius_m")
+    at = made.course.today
     found = {name: getattr(made.plan, name)[at:].tobytes() for name in names}
-    return found | {
-        name: getattr(made.plan, name).tobytes() for name in ("late_days", "now_dryness", "capped", "twice", "daily")
-    }
+    return found | {name: getattr(made.plan, name).tobytes() for name in ("late_days", "now_dryness")}
 
 
 class Cache(unittest.TestCase):
@@ -105,9 +103,9 @@ class Cache(unittest.TestCase):
             among = water.plan_site(session, site, use_cache=False)
             for row in among.rows[::5]:
                 alone = water.plan_site(session, site, tree_ids=[row.id], use_cache=False)
-                i, at = among.index_of(row.id), among.season.today
+                i, at = among.index_of(row.id), among.course.today
                 np.testing.assert_array_equal(
-                    alone.plan.dryness[alone.season.today :, 0], among.plan.dryness[at:, i], row.tag
+                    alone.plan.dryness[alone.course.today :, 0], among.plan.dryness[at:, i], row.tag
                 )
 
 

@@ -146,7 +146,7 @@ class AnyOrder(unittest.TestCase):
     def state(session, site, tree_id):
         made = water.plan_site(session, site, tree_ids=[tree_id])
         now = made.plan.now
-        return [float(getattr(now, n)[0]) for n in ("ball_depletion_l", "ring_depletion_l", "root_radius_m")]
+        return [float(getattr(now, n)[0]) for n in ("ball_depletion_l", "near_depletion_l", "root_radius_m")]
 
 
 class DaylightSaving(unittest.TestCase):
@@ -162,7 +162,7 @@ class DaylightSaving(unittest.TestCase):
                 entries.append(log.put(session, entry)[0])
             made = water.plan_site(session, site, tree_ids=[tree.id])
             counted = {
-                made.series.dates[i].item(): float(made.season.first_net_l[i, 0] + made.season.second_net_l[i, 0])
+                made.series.dates[i].item(): float(made.course.first_net_l[i, 0] + made.course.second_net_l[i, 0])
                 for i in range(len(made.series))
             }
             return [e.local_date for e in entries], counted

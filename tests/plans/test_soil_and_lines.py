@@ -70,7 +70,7 @@ class Cache(PlanTest):
             for i in range(len(first.rows)):
                 days = [made.day(int(made.plan.visit[i])) for made in (first, other)]
                 self.assertEqual(days[0], days[1])
-        today = [made.plan.reservoir_l[made.season.today :] for made in (first, second, anew)]
+        today = [made.plan.reservoir_l[made.course.today :] for made in (first, second, anew)]
         np.testing.assert_array_equal(today[0], today[1])
         np.testing.assert_array_equal(today[0], today[2])
 

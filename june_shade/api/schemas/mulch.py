@@ -122,7 +122,8 @@ class SavingOut(Out):
 
     with_l: float = quantity("L", "Poured with it")
     without_l: float = quantity("L", "Poured without")
-    saved_l: float = quantity("L", "Saved")
+    saved_l: float = quantity("L", "Saved, never under 0")
+    none_because: Literal["mulch_drinks", "little_evaporates"] | None = Field(description="Why it saves nothing.")
     waterings_with: int
     waterings_without: int
     days: int

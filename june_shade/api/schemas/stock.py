@@ -73,6 +73,7 @@ class PlantIn(In):
     mature_height_m: float = quantity("m", "Mature height", gt=0, le=120)
     mature_spread_m: float = quantity("m", "Mature spread", gt=0, le=60)
     sun_hours: float = quantity("h", "Direct sun a day that it wants in summer", 6.0, ge=0, le=16)
+    depletion_fraction: float = Field(0.5, gt=0, lt=1, description="Share of its water it takes up free of stress, p.")
     source: Words = "typed here"
     version: int | None = Field(None, description="As it was read; an older one is refused. Leave out to overwrite.")
 
@@ -92,6 +93,7 @@ class PlantOut(Out):
     mature_height_m: float = quantity("m", "Mature height")
     mature_spread_m: float = quantity("m", "Mature spread")
     sun_hours: float = quantity("h", "Direct sun a day that it wants in summer")
+    depletion_fraction: float
     source: str
     version: int
 

@@ -74,6 +74,9 @@ class TreeIn(In):
         "m", "Mulch ring's outer radius", None, **within("mulch_outer_radius_m")
     )
     mulch_measured_on: date | None = None
+    way_since: Literal["today", "always"] = Field(
+        "today", description="Where how it is watered changes: from today on, or it was always so."
+    )
     version: int | None = Field(None, description="As it was read; an older one is refused. Leave out to overwrite.")
 
     @model_validator(mode="after")
@@ -130,6 +133,9 @@ class SameForMany(In):
     mulch_depth_m: float | None = quantity("m", "Settled depth when measured", None, **within("mulch_depth_m"))
     mulch_outer_radius_m: float | None = quantity("m", "Ring's outer radius", None, **within("mulch_outer_radius_m"))
     mulch_measured_on: date | None = None
+    way_since: Literal["today", "always"] | None = Field(
+        None, description="Where how they are watered changes: from today on (also where left out), or always so."
+    )
 
 
 class ManyIn(In):
@@ -229,9 +235,22 @@ class Section(Out):
     mulch_outer_radius_m: float | None = quantity("m", "Mulch radius")
     ball_available_l: float | None = quantity("L", "Water the ball can still give")
     ball_holds_l: float = quantity("L", "Water the ball can give when full")
-    ring_available_l: float | None = quantity("L", "Water the ring can still give")
-    ring_holds_l: float = quantity("L", "Water the ring can give when full")
+    ring_available_l: float | None = quantity("L", "Water the ring that our water reaches can still give")
+    ring_holds_l: float = quantity("L", "Water that ring can give when full")
+    far_available_l: float | None = quantity("L", "Water the ring beyond, which only rain reaches, can still give")
+    far_holds_l: float = quantity("L", "Water that ring can give when full; 0 = all is reached")
+    near_radius_m: float = quantity("m", "How far out our water reaches")
+    reach: float = Field(description="Share of the uptake that comes from where our water reaches, 0..1.")
     state: StateWord
+
+
+class Advice(Out):
+    """What would mend the circle that is poured into."""
+
+    reach: float = Field(description="Share of the uptake that our water reaches, 0..1.")
+    widen_to_m: float | None = quantity("m", "Across, to reach the roots; null where it does", None)
+    narrow_to_m: float | None = quantity("m", "Across, to waste nothing; null where little is", None)
+    narrow_l: float | None = quantity("L", "What a watering takes then", None)
 
 
 class Next(Out):
@@ -245,8 +264,10 @@ class Next(Out):
     us: PourOut = Field(description="Rounded up to half gallons, told in litres.")
     proof_depth_m: float = quantity("m", "Depth to which a rod slides afterwards")
     flags: list[str] = Field(
-        description="ball_not_refilled, once_is_not_enough, daily, dry_ball, line_too_wet, slow_ground"
+        description="ball_not_refilled, once_is_not_enough, daily, dry_ball, roots_outgrown, basin_wide, "
+        "line_too_wet, line_too_dry, slow_ground"
     )
+    advice: Advice
 
 
 class TreeRow(Out):

@@ -14,8 +14,8 @@ from functools import lru_cache
 import numpy as np
 import shapely
 
-from june_shade.core.drip import bulb
 from june_shade.core.drip.choice import LEAST_ARM_M, PATTERNS, Choice
+from june_shade.core.drip.judge import NO_BALL_SHARE, NO_BALL_UPTAKE
 from june_shade.core.drip.outline import Outline, outline
 from june_shade.core.drip.scene import Scene
 from june_shade.core.drip.verdict import (
@@ -29,9 +29,9 @@ from june_shade.core.drip.verdict import (
     nominal_uniformity,
     run_of,
 )
-from june_shade.core.drip.wetting import circle_overlap_m2
 from june_shade.core.errors import InputError
-from june_shade.core.water.amount import DRY_BALL_UPTAKE_AT_NONE
+from june_shade.core.geometry import bulb
+from june_shade.core.geometry.wetting import circle_overlap_m2
 
 STEP_M = 0.05
 ON_BALL_SHARE = 2.0 / 3.0
@@ -206,7 +206,7 @@ def weigh(
             figures, run_of(figures, scene), scene, nominal_uniformity(compensating, count),
             days_to_move(scene.roots_now_m, figures.reach_m, roots_ahead_m), margin=MARGIN,
         )  # fmt: skip
-        dry = figures.ball_share < 1e-9 and scene.uptake_from_ball > DRY_BALL_UPTAKE_AT_NONE
+        dry = figures.ball_share < NO_BALL_SHARE and scene.uptake_from_ball > NO_BALL_UPTAKE
         found.append(Weighed(six, count, lies.tube_m, _penalty(six, dry, count, lies)))
     return found
 

@@ -6,8 +6,11 @@ import numpy as np
 
 from june_shade.core.drip.network import Emitter, Flowing, Tube, dead_ends
 from june_shade.core.drip.tubes import FASTEST_M_S
-from june_shade.core.water.amount import DRY_BALL_SHARE, DRY_BALL_UPTAKE, DRY_BALL_UPTAKE_AT_NONE
 
+DRY_BALL_SHARE, DRY_BALL_UPTAKE = 0.25, 0.5
+"""A layout leaves the ball dry that lands less than the first on it while the tree drinks more than the second."""
+NO_BALL_SHARE, NO_BALL_UPTAKE = 0.05, 0.25
+"""And one that lands next to nothing on it, as long as it drinks more than this from it."""
 BESIDE_UPTAKE = 0.3
 """While the tree drinks more than this share from its ball, water is wanted on it."""
 MOST_WANTED_ON_BALL = 0.5
@@ -36,7 +39,7 @@ def wanted_share(uptake_from_ball: float) -> float:
 def is_dry_ball(share: float, uptake_from_ball: float) -> bool:
     """Whether the water misses a ball that the tree still drinks from."""
     little = share < DRY_BALL_SHARE and uptake_from_ball > DRY_BALL_UPTAKE
-    return little or (share <= 0 and uptake_from_ball > DRY_BALL_UPTAKE_AT_NONE)
+    return little or (share < NO_BALL_SHARE and uptake_from_ball > NO_BALL_UPTAKE)
 
 
 def of_ball(share: float, uptake_from_ball: float) -> list[Finding]:

@@ -11,8 +11,8 @@ from functools import lru_cache
 import shapely
 from shapely.geometry.base import BaseGeometry
 
-from june_shade.core.drip import bulb, wetting
 from june_shade.core.errors import InputError
+from june_shade.core.geometry import bulb, wetting
 
 OBSTACLES = ("paving", "wall", "post", "turf")
 """paving and wall: everything beyond their edge; post: round; turf: grass from its edge on, which takes no ground."""

@@ -6,12 +6,13 @@ from functools import lru_cache
 
 import numpy as np
 
-from june_shade.core.drip import bulb, judge, network, wetting
+from june_shade.core.drip import judge, network
 from june_shade.core.drip.choice import Choice, emitter_kind
 from june_shade.core.drip.judge import Finding
 from june_shade.core.drip.layout import Drawing, emitters_of, tubes_of
 from june_shade.core.drip.network import Flowing, Supply
 from june_shade.core.drip.scene import Scene, toward
+from june_shade.core.geometry import bulb, wetting
 from june_shade.core.water.delivery import SURFACE_STORAGE_MM, Goes, cycle_and_soak
 
 ACHIEVEMENTS = ("ball_share", "wetted_fraction", "bulb", "run_time", "evenness", "next_move")

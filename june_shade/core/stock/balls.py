@@ -30,12 +30,16 @@ CROWN_PER_CALIPER = 36.0
 
 @dataclass(frozen=True, slots=True)
 class Medium:
-    """What a ball is made of: shape factor k, available water and drainable space [m3/m3], drained share a day."""
+    """What a ball is made of: shape factor k, available water and drainable space [m3/m3], drained share a day.
+
+    suction: what of a full difference in wetness crosses its face in a day (calibrated).
+    """
 
     shape_k: float
     awc: float
     drainable: float
     drain_share: float
+    suction: float
     source: str
 
 
@@ -44,7 +48,12 @@ def _media() -> dict[str, Medium]:
     n = tables.number
     return {
         row["kind"]: Medium(
-            n(row, "shape_k"), n(row, "awc"), n(row, "drainable"), n(row, "drain_share_per_day"), row["source"]
+            n(row, "shape_k"),
+            n(row, "awc"),
+            n(row, "drainable"),
+            n(row, "drain_share_per_day"),
+            n(row, "suction"),
+            row["source"],
         )
         for row in tables.read("ball_media")
     }
@@ -54,7 +63,8 @@ def medium(kind: str, site_soil: Soil) -> Medium:
     """The ball's medium by kind of stock; bare root stands in the site's own soil."""
     found = _media()[kind]
     if kind == "bare_root":
-        return Medium(found.shape_k, site_soil.awc, site_soil.drainable, site_soil.drain_share, site_soil.source)
+        own = site_soil.awc, site_soil.drainable, site_soil.drain_share
+        return Medium(found.shape_k, *own, found.suction, site_soil.source)
     return found
 
 

@@ -21,7 +21,7 @@ NEW_PLANT_FACTOR_HUMID = 0.7
 class PlantKind:
     """One kind of tree as the table has it. Mature sizes in m, hours of direct sun a day that it wants in summer.
 
-    Tolerances are of an established tree.
+    Tolerances are of an established tree. depletion_fraction: p, how far it draws its water down free of stress.
     """
 
     key: str
@@ -34,6 +34,7 @@ class PlantKind:
     mature_height_m: float
     mature_spread_m: float
     sun_hours: float
+    depletion_fraction: float
     source: str
 
 
@@ -60,7 +61,8 @@ def plant_kinds() -> tuple[PlantKind, ...]:
         PlantKind(
             row["key"], row["botanical"], row["common"], row["water_need"], row["evergreen"] == "1",
             row["drought_tolerance"], row["salt_tolerance"],
-            n(row, "mature_height_m"), n(row, "mature_spread_m"), n(row, "sun_hours"), row["source"],
+            n(row, "mature_height_m"), n(row, "mature_spread_m"), n(row, "sun_hours"), n(row, "depletion_fraction"),
+            row["source"],
         )
         for row in tables.read("plants")
     )  # fmt: skip

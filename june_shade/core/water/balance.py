@@ -1,27 +1,17 @@
-"""The daily balance of two stores, ball and ring, on arrays of trees.
+"""The daily balance of ball, near ring and far ring, on arrays of trees.
 
-It is the FAO-56 bucket (Allen et al. 1998, ch. 8: TAW, p, Ks) run twice, with roots that move from the ball
-into the ring. One day is `grow` (step 1) and then `pass_day` (steps 2 to 5). It knows no calendar, no
-routine and no pouring: it is handed net litres and returns every term, so that the water always closes:
-change of stored water = joined + net + rain - drained - transpired - evaporated.
-
-Symbols: D depletion below field capacity [L], negative above it; TAW what a store can give [L]; X its drainable
-space [L]; R radius of the roots [m]; f share of uptake from the ball; A_k the kept circle [m2].
+It is the FAO-56 bucket (Allen et al. 1998, ch. 8: TAW, p, Ks) run three times, with roots that move from the ball
+into the ring. One day is `grow` (step 1) and then `pass_day` (steps 2 to 6). It knows no calendar, no routine and no
+pouring: it is handed net litres and returns every term, so that the water always closes: change of stored water =
+joined + net (s + s_n) + rain - drained - transpired - evaporated.
 """
 
-from dataclasses import dataclass
-from functools import cached_property
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from june_shade.core.stock.balls import COLLAR_M
+from june_shade.core.water.stores import Array, Ground, Reach, State, Trees, dryness, ground, held, pick
 
-Array = np.ndarray
-
-DEPLETION_FRACTION_P = 0.5
-"""Depletion share at which uptake begins to fall, most trees. Source: [FAO56] table 22."""
-ROOT_DENSITY_RING = 0.25
-"""Root density of the ring relative to the ball (calibrated)."""
 ROOT_GROWTH_M_PER_DAY = 0.0045
 """Radial root growth at the best temperature (calibrated to 0.45 m a year in cold winters [Watson85])."""
 SOGGY_GROWTH = 0.5
@@ -34,130 +24,44 @@ MULCH_WETTING_MM = 2.0
 """Rain or sprinkled water that only wets a full mulch (calibrated to litter studies, 1 to 3 mm)."""
 MULCH_STAYS_WET_MM = 1.0
 """After a day with this much rain mulch is still wet and takes nothing (calibrated)."""
+FREE_WATER_CROSSES = 0.5
+"""Share of the free water in the near ring that soaks into a dry ball in a day (calibrated)."""
+BETWEEN_RINGS = 0.03
+"""What of a full difference in wetness crosses from near to far ring in a day (calibrated)."""
 SOIL_EVAPORATION = 0.30
 """Evaporation of bare soil under a crown as a share of ETo (calibrated)."""
 MULCH_EVAPORATION_CUT = 0.5
 """Organic mulch over the whole surface about halves evaporation. Source: [FAO56] ch. 10."""
-
-
-@dataclass(frozen=True)
-class Trees:
-    """What stays the same about each tree, arrays of shape (trees,).
-
-    ball_radius_m, ball_height_m, ball_volume_l, established_radius_m, root_depth_max_m: geometry.
-    crown_area_m2, plant_factor, microclimate: demand; new_plant_factor is the least plant factor while
-    nothing is established (0 = as given). ball_*, soil_*: available water and drainable space [m3/m3] and the
-    share of the excess that drains in a day. basin_area_m2 (0 = none). mulch_outer_area_m2 and
-    mulch_gap_area_m2 bound the mulch (0 = none); mulch_cover, where not NaN, is taken as the cover of the kept
-    circle instead. surround_loss: what the ground outside loses as a share of ETo; surround_rain: 0 under
-    paving, else 1; sheet_rain: share that gets through a sheet over ball and ring. dryness_limit, ks_floor:
-    management. ball_share: share of poured water that lands on the ball, NaN = by area (the spread rule).
-    """
-
-    ball_radius_m: Array
-    ball_height_m: Array
-    ball_volume_l: Array
-    established_radius_m: Array
-    root_depth_max_m: Array
-    crown_area_m2: Array
-    plant_factor: Array
-    new_plant_factor: Array
-    microclimate: Array
-    ball_awc: Array
-    ball_drainable: Array
-    ball_drain_share: Array
-    soil_awc: Array
-    soil_drainable: Array
-    soil_drain_share: Array
-    basin_area_m2: Array
-    mulch_outer_area_m2: Array
-    mulch_gap_area_m2: Array
-    mulch_cover: Array
-    surround_loss: Array
-    surround_rain: Array
-    sheet_rain: Array
-    dryness_limit: Array
-    ks_floor: Array
-    ball_share: Array
-
-    def __len__(self) -> int:
-        return len(self.ball_radius_m)
-
-    @cached_property
-    def ball_area_m2(self) -> Array:
-        """A_b, the ball's top [m2]."""
-        return np.pi * self.ball_radius_m**2
-
-    @cached_property
-    def ball_taw_l(self) -> Array:
-        """TAW_b [L]."""
-        return self.ball_awc * self.ball_volume_l
-
-    @cached_property
-    def ball_space_l(self) -> Array:
-        """X_b, drainable space of the ball [L]."""
-        return self.ball_drainable * self.ball_volume_l
-
-    @cached_property
-    def outside_taw_mm(self) -> Array:
-        """TAW_o, what the soil outside the ring can give [mm]."""
-        return 1000.0 * self.soil_awc * self.root_depth_max_m
-
-    @cached_property
-    def has_kept_circle(self) -> Array:
-        """True where a basin or a mulch ring was made."""
-        return (self.basin_area_m2 > 0) | (self.mulch_outer_area_m2 > 0)
-
-    @cached_property
-    def collar_radius_m(self) -> Array:
-        """Outer radius of the ring from day one [m]."""
-        return self.ball_radius_m + COLLAR_M
-
-
-@dataclass(frozen=True, slots=True)
-class State:
-    """What changes from day to day, arrays of shape (trees,), as it stands at a day's end.
-
-    rain_before_mm is that day's rain (mulch that is wet takes nothing); ks its uptake share; soggy its verdict.
-    """
-
-    root_radius_m: Array
-    ball_depletion_l: Array
-    ring_depletion_l: Array
-    outside_depletion_mm: Array
-    ks: Array
-    soggy: Array
-    rain_before_mm: Array
-
-
-@dataclass(frozen=True, slots=True)
-class Ground:
-    """Geometry of a day, after the roots have grown: arrays of shape (trees,)."""
-
-    establishment: Array
-    root_depth_m: Array
-    ring_volume_l: Array
-    ring_taw_l: Array
-    ring_space_l: Array
-    uptake_from_ball: Array
-    ring_area_kept_m2: Array
-    ring_area_open_m2: Array
-    kept_area_m2: Array
-    mulch_cover: Array
-    ball_share: Array
+EVAPORABLE_MM = 25.0
+"""What the upper layer can lose before it is dry and holds the rest. Source: [FAO56] table 19."""
+FULL_LEAF, FULL_USE_C, LEAST_USE = 0.3, 10.0, 0.1
+"""A day in leaf has more leaf than the first; cold soil cuts the demand below the second, to the third (calibrated)."""
+AIRLESS_FREE_DAYS, AIRLESS_A_DAY, AIRLESS_LEAST = 2, 0.15, 0.2
+MOST_SOGGY_DAYS, AIRED_A_DAY = 8, 2
+"""Roots in water drink less from the third day on and need days to recover: after the aeration stress of [Raes09]
+(calibrated)."""
+FEW = 0.25
+"""Up to this share of the trees is computed apart; more go quicker with all others."""
+MAKING_UP = 1.0 / 3.0
+"""A store that drinks freely makes up for the others by at most this share. Source: [Jarvis89], threshold 0.75."""
+THIRSTY_KS = 0.9
+"""A day in leaf with less uptake than this share of what air lets it take is thirsty."""
+DROWNING_AIR = 0.9
 
 
 @dataclass(frozen=True, slots=True)
 class Weather:
-    """One day: eto_mm, rain_mm, mean air temperature [degC], leaf 0..1, each a number or an array (trees,).
+    """One day: eto_mm, rain_mm, leaf 0..1, each a number or an array (trees,).
 
-    rain_share: the share of the rain that is counted (1 measured; a forecast counts its chance). mulch_depth_share:
-    how much of the depth that works as full cover is there, 0..1.
+    month_c, five_days_c: mean air temperature [degC] of up to 30 and of up to 5 days ending that day. rain_share: the
+    share of the rain that is counted (1 measured; a forecast counts its chance). mulch_depth_share: how much of the
+    depth that works as full cover is there, 0..1.
     """
 
     eto_mm: Array | float
     rain_mm: Array | float
-    tmean_c: Array | float
+    month_c: Array | float
+    five_days_c: Array | float
     leaf: Array | float = 1.0
     rain_share: Array | float = 1.0
     mulch_depth_share: Array | float = 0.0
@@ -165,110 +69,71 @@ class Weather:
 
 @dataclass(frozen=True, slots=True)
 class Fluxes:
-    """What a day moved [L], arrays (trees,), and what it says: ks and dryness 0..1, soggy."""
+    """What a day moved [L], arrays (trees,), and what it says: ks and dryness 0..1, soggy, air.
+
+    outside_l: poured beyond the roots, not part of the tree's water. ball_wetness: share of what the ball can give
+    that it had after suction, before the day's use. air: share of the demand that roots standing in water still take.
+    """
 
     net_l: Array
     rain_l: Array
     drained_l: Array
+    outside_l: Array
     transpired_l: Array
     evaporated_l: Array
     ks: Array
     dryness: Array
     soggy: Array
+    air: Array
+    ball_wetness: Array
 
 
-def growth_factor(tmean_c):
-    """Share of the best root growth at a mean air temperature [degC]: 0 at 5, 1 from 25 to 32, 0 at 40 (calibrated)."""
-    return np.clip(np.minimum((tmean_c - 5.0) / 20.0, (40.0 - tmean_c) / 8.0), 0.0, 1.0)
+# --- step 1: roots ------------------------------------------------------------------------------------------------
 
 
-def ground(trees: Trees, root_radius_m: Array, mulch_depth_share: Array | float = 0.0) -> Ground:
-    """The ring's volume, stores, catch areas and uptake shares at a root radius [m]."""
-    r_b, h_b = trees.ball_radius_m, trees.ball_height_m
-    reach = trees.established_radius_m - r_b
-    x = np.clip((root_radius_m - r_b) / reach, 0.0, 1.0)
-    depth = h_b + x * np.maximum(0.0, trees.root_depth_max_m - h_b)
-    ring_radius = np.maximum(root_radius_m, trees.collar_radius_m)
-    ring_circle = np.pi * ring_radius**2
-    ring_volume = 1000.0 * ring_circle * depth - trees.ball_volume_l
-    rooted_volume = 1000.0 * np.pi * (root_radius_m**2 * depth - r_b**2 * h_b)
-    f = trees.ball_volume_l / (trees.ball_volume_l + ROOT_DENSITY_RING * rooted_volume)
-
-    mulch_circle = np.minimum(trees.mulch_outer_area_m2, ring_circle)
-    kept = np.where(
-        trees.has_kept_circle, np.maximum(trees.basin_area_m2, mulch_circle), np.pi * trees.collar_radius_m**2
-    )
-    ball_area = trees.ball_area_m2
-    ring_area = np.maximum(ring_circle, kept) - ball_area
-    kept_ring = np.minimum(ring_area, np.maximum(0.0, kept - ball_area))
-    mulched = np.maximum(0.0, np.minimum(trees.mulch_outer_area_m2, kept) - trees.mulch_gap_area_m2) / kept
-    cover = np.where(np.isnan(trees.mulch_cover), mulched * mulch_depth_share, trees.mulch_cover)
-    share = np.where(np.isnan(trees.ball_share), ball_area / (ball_area + ring_area), trees.ball_share)
-    return Ground(
-        establishment=x,
-        root_depth_m=depth,
-        ring_volume_l=ring_volume,
-        ring_taw_l=trees.soil_awc * ring_volume,
-        ring_space_l=trees.soil_drainable * ring_volume,
-        uptake_from_ball=f,
-        ring_area_kept_m2=kept_ring,
-        ring_area_open_m2=ring_area - kept_ring,
-        kept_area_m2=kept,
-        mulch_cover=cover,
-        ball_share=share,
-    )
+def growth_factor(month_c):
+    """Share of the best root growth, 0..1, at a month's mean temperature [degC]; soil lags behind air (calibrated)."""
+    return np.clip(np.minimum(np.clip((month_c - 5.0) / 20.0, 0.0, 1.0) ** 1.5, (40.0 - month_c) / 8.0), 0.0, 1.0)
 
 
-def grown_radius_m(trees: Trees, root_radius_m: Array, tmean_c, ks: Array, soggy: Array) -> Array:
+def grown_radius_m(trees: Trees, root_radius_m: Array, month_c, ks: Array, soggy: Array) -> Array:
     """Radius of the roots a day on [m]: faster when warm, slower when thirsty or drowned the day before."""
     slowed = np.where(soggy, SOGGY_GROWTH, 1.0)
-    grown = root_radius_m + ROOT_GROWTH_M_PER_DAY * growth_factor(tmean_c) * ks * slowed
+    grown = root_radius_m + ROOT_GROWTH_M_PER_DAY * growth_factor(month_c) * ks * slowed
     return np.minimum(trees.established_radius_m, grown)
 
 
-def grow(trees: Trees, state: State, weather: Weather, before: Ground) -> tuple[State, Ground, Array]:
-    """Step 1. Roots grow and the soil they reach joins the ring as dry as it lay outside.
+def grow(trees: Trees, reach: Reach, state: State, weather: Weather) -> tuple[State, Ground, Array]:
+    """Step 1. Roots grow, the soil they reach joins the rings as dry as it lay outside.
 
-    before: the ground at the state's own radius. Returns the state after step 1, its ground, and the water
-    that came with the new soil [L].
+    Where our water reaches another part of the ring than the day before, soil changes sides and takes its share of
+    its store's depletion along. Returns the state after step 1, its ground, and the water that came with new soil [L].
     """
-    radius = grown_radius_m(trees, state.root_radius_m, weather.tmean_c, state.ks, state.soggy)
-    after = ground(trees, radius, weather.mulch_depth_share)
-    gained_taw_l = after.ring_taw_l - before.ring_taw_l
+    radius = grown_radius_m(trees, state.root_radius_m, weather.month_c, state.ks, state.soggy)
+    g = ground(trees, reach, radius, weather.mulch_depth_share)
+    gained_l = trees.soil_awc * (g.near_volume_l + g.far_volume_l - state.near_volume_l - state.far_volume_l)
     outside = state.outside_depletion_mm / trees.outside_taw_mm
+    there_is_far = g.far_volume_l > 0
+    added_l = gained_l * outside
+    d_near = state.near_depletion_l + np.where(there_is_far, 0.0, added_l)
+    d_far = state.far_depletion_l + np.where(there_is_far, added_l, 0.0)
+    gained_volume = gained_l / trees.soil_awc
+    has_near = state.near_volume_l + np.where(there_is_far, 0.0, gained_volume)
+    has_far = state.far_volume_l + np.where(there_is_far, gained_volume, 0.0)
+    moved = g.near_volume_l - has_near
+    with np.errstate(divide="ignore", invalid="ignore"):
+        to_near = np.where(has_far > 0, d_far * np.maximum(0.0, moved) / has_far, 0.0)
+        to_far = d_near * np.maximum(0.0, -moved) / has_near
+    d_near = d_near + to_near - to_far
+    d_far = np.where(there_is_far, d_far - to_near + to_far, 0.0)
     grown = State(
-        radius,
-        state.ball_depletion_l,
-        state.ring_depletion_l + gained_taw_l * outside,
-        state.outside_depletion_mm,
-        state.ks,
-        state.soggy,
-        state.rain_before_mm,
-    )
-    return grown, after, gained_taw_l * (1.0 - outside)
+        radius, state.ball_depletion_l, d_near, d_far, g.near_volume_l, g.far_volume_l, state.outside_depletion_mm,
+        state.ks, state.soggy, state.soggy_days, state.rain_before_mm,
+    )  # fmt: skip
+    return grown, g, gained_l * (1.0 - outside)
 
 
-def dryness(trees: Trees, g: Ground, ball_depletion_l: Array, ring_depletion_l: Array) -> Array:
-    """The one number people see, 0..1: depletion of each store weighted by where the tree drinks."""
-    f = g.uptake_from_ball
-    return (
-        f * np.maximum(0.0, ball_depletion_l) / trees.ball_taw_l
-        + (1.0 - f) * np.maximum(0.0, ring_depletion_l) / g.ring_taw_l
-    )
-
-
-def uptake_l(available_l: Array, taw_l: Array, demand_l: Array) -> Array:
-    """Water taken up in a day [L], solved within the day so that a store can't give more than it has.
-
-    At the full demand U while more than a = (1 - p) TAW is available, below that U A / a at every moment:
-    exponential decay. Source: [FAO56] ch. 8, eq. 84, integrated.
-    """
-    threshold = (1.0 - DEPLETION_FRACTION_P) * taw_l
-    demand = np.maximum(demand_l, 1e-300)
-    free = np.clip((available_l - threshold) / demand, 0.0, 1.0)
-    stressed = np.minimum(available_l, threshold) * -np.expm1(-demand * (1.0 - free) / threshold)
-    taken = np.where(available_l - demand_l >= threshold, demand_l, demand * free + stressed)
-    return np.minimum(taken, demand_l)  # a demand next to nothing must not round up to more than it is
+# --- steps 2 to 4: water in, too much, suction ----------------------------------------------------------------------
 
 
 def effective_rain_mm(rain_mm, rain_share, cover, rain_before_mm):
@@ -277,19 +142,156 @@ def effective_rain_mm(rain_mm, rain_share, cover, rain_before_mm):
     return rain_share * np.maximum(0.0, RAIN_SHARE * rain_mm - wetting)
 
 
-def demand_l(trees: Trees, g: Ground, weather: Weather) -> Array:
-    """Demand of the crown E [L/day] = ETo x plant factor x microclimate x crown area x leaf. Source: [SLIDE].
+def drain(trees: Trees, g: Ground, d_ball: Array, d_near: Array, d_far: Array) -> tuple[Array, Array, Array, Array]:
+    """Step 3. Spill what can't be held, let free water into a dry ball, drain a share of the excess.
 
-    The plant factor is raised towards `new_plant_factor` while the tree is not established (calibrated).
+    Returns D_b, D_n, D_f and what left the rings downward [L]. A brim-full store is set to exactly -X, not to D plus
+    the spill: a ball that drains half its excess a day then stands exactly at the soggy limit, and rounding must not
+    decide on which side.
     """
-    factor = trees.plant_factor + np.maximum(0.0, trees.new_plant_factor - trees.plant_factor) * (1.0 - g.establishment)
-    return weather.eto_mm * factor * trees.microclimate * trees.crown_area_m2 * weather.leaf
+    spill = np.maximum(0.0, -trees.ball_space_l - d_ball)
+    d_ball = np.maximum(d_ball, -trees.ball_space_l)
+    d_near = d_near - spill
+    lost = np.maximum(0.0, -g.near_space_l - d_near) + np.maximum(0.0, -g.far_space_l - d_far)
+    d_near, d_far = np.maximum(d_near, -g.near_space_l), np.maximum(d_far, -g.far_space_l)
+    crosses = np.minimum(np.maximum(0.0, d_ball), FREE_WATER_CROSSES * np.maximum(0.0, -d_near))
+    d_ball, d_near = d_ball - crosses, d_near + crosses
+    to_near = np.minimum(trees.ball_drain_share * np.maximum(0.0, -d_ball), np.maximum(0.0, d_near + g.near_space_l))
+    d_ball, d_near = d_ball + to_near, d_near - to_near
+    down_near = trees.soil_drain_share * np.maximum(0.0, -d_near)
+    down_far = trees.soil_drain_share * np.maximum(0.0, -d_far)
+    return d_ball, d_near + down_near, d_far + down_far, lost + down_near + down_far
+
+
+def suction(trees: Trees, g: Ground, d_ball: Array, d_near: Array, d_far: Array) -> tuple[Array, Array, Array]:
+    """Step 4. Water creeps from wetter to drier across the ball's face, then between the rings (calibrated).
+
+    A pot's coarse pores break the film between [CP75]; a fine soil pulls a pot's mix dry [NS83].
+    """
+    taw_b, taw_n, taw_f = trees.ball_taw_l, g.near_taw_l, g.far_taw_l
+    w_ball, w_near = held(1.0 - d_ball / taw_b), held(1.0 - d_near / taw_n)
+    into_ball = trees.suction * (w_near - w_ball) * np.minimum(taw_b, taw_n)
+    d_ball, d_near = d_ball - into_ball, d_near + into_ball
+    if np.any(taw_f > 0):
+        w_near = held(1.0 - d_near / taw_n)
+        w_far = held(1.0 - d_far / np.maximum(taw_f, 1e-300))
+        to_far = BETWEEN_RINGS * (w_near - w_far) * np.minimum(taw_n, taw_f)
+        d_near, d_far = d_near + to_far, d_far - to_far
+    return d_ball, d_near, d_far
+
+
+# --- step 5: use ----------------------------------------------------------------------------------------------------
+
+
+def uptake_l(available_l: Array, threshold_l: Array, demand_l: Array) -> Array:
+    """Water taken up in a day [L], solved within the day so that a store can't give more than it has.
+
+    At the full demand U while more than a = (1 - p) TAW is available, below that at U A / a at every moment:
+    exponential decay. Source: [FAO56] ch. 8, eq. 84, integrated.
+
+    available_l: A = TAW - D. threshold_l: a, 0 where there is no such store. demand_l: U, 0 or more. Arrays alike.
+    """
+    short = available_l - demand_l < threshold_l
+    count = np.count_nonzero(short)
+    if not count:
+        return demand_l + 0.0
+    if count > FEW * short.size:
+        return np.where(short, _short_uptake_l(available_l, threshold_l, demand_l), demand_l)
+    taken = demand_l + 0.0
+    taken[short] = _short_uptake_l(available_l[short], threshold_l[short], demand_l[short])
+    return taken
+
+
+def _short_uptake_l(available_l: Array, threshold_l: Array, demand_l: Array) -> Array:
+    free = available_l - threshold_l
+    free /= np.maximum(demand_l, 1e-300)
+    free = held(free)
+    under = free - 1.0
+    under *= demand_l
+    under /= np.maximum(threshold_l, 1e-300)
+    under = np.expm1(under, out=under)
+    under *= np.minimum(available_l, threshold_l)
+    free *= demand_l
+    free -= under
+    return np.minimum(free, demand_l, out=free)  # a demand next to nothing must not round up to more than it is
+
+
+def make_up(taken: Array, wanted: Array) -> Array:
+    """What each store is asked for once those that drink freely make up for the others [L]. Source: [Jarvis89].
+
+    Arrays (stores, trees).
+    """
+    missing = wanted - taken
+    np.maximum(missing, 0.0, out=missing)
+    short, got = missing[0] + missing[1] + missing[2], taken[0] + taken[1] + taken[2]
+    more = short - missing
+    more *= taken
+    more /= np.maximum(got, 1e-300)
+    np.minimum(more, MAKING_UP * taken, out=more)
+    more += wanted
+    return more
+
+
+def drunk_l(available_l: Array, threshold_l: Array, wanted_l: Array) -> Array:
+    """What each store gives in a day [L], the others making up for one that can't; arrays (stores, trees)."""
+    taken = uptake_l(available_l, threshold_l, wanted_l)
+    less = taken < wanted_l
+    short = less[0] | less[1] | less[2]
+    count = np.count_nonzero(short)
+    if not count:
+        return taken
+    if count > FEW * len(short):
+        return uptake_l(available_l, threshold_l, make_up(taken, wanted_l))
+    at = np.flatnonzero(short)
+    asked = make_up(taken[:, at], wanted_l[:, at])
+    taken[:, at] = uptake_l(available_l[:, at], threshold_l[:, at], asked)
+    return taken
+
+
+def plant_factor(trees: Trees, g: Ground) -> Array:
+    """Plant factor, raised towards `new_plant_factor` while the tree is not established (calibrated)."""
+    return trees.plant_factor + np.maximum(0.0, trees.new_plant_factor - trees.plant_factor) * (1.0 - g.establishment)
+
+
+def cold_factor(five_days_c):
+    """Share of the demand that trees in cold soil have, 0.1..1, by five days' mean temperature [degC] (calibrated)."""
+    return np.clip(five_days_c / FULL_USE_C, LEAST_USE, 1.0)
+
+
+def demand_l(trees: Trees, g: Ground, weather: Weather) -> Array:
+    """Demand of the crown E [L/day] = ETo x plant factor x microclimate x crown area x leaf x cold. Source: [SLIDE]."""
+    place = trees.microclimate * trees.crown_area_m2 * weather.leaf * cold_factor(weather.five_days_c)
+    return weather.eto_mm * plant_factor(trees, g) * place
+
+
+def air_factor(soggy_days) -> Array:
+    """Share of the demand that roots take up after so many soggy days, 0.2..1 [Raes09] (calibrated)."""
+    return np.clip(1.0 - AIRLESS_A_DAY * (soggy_days - AIRLESS_FREE_DAYS), AIRLESS_LEAST, 1.0)
+
+
+def counted_soggy_days(soggy_days: Array, soggy: Array) -> Array:
+    """n at a day's end: a soggy day adds 1 up to 8, another takes 2 off."""
+    return np.where(soggy, np.minimum(MOST_SOGGY_DAYS, soggy_days + 1), np.maximum(0, soggy_days - AIRED_A_DAY))
+
+
+def _evaporated(trees: Trees, g: Ground, depletion: Array, left: Array, soil_mm: Array, open_mm: Array) -> Array:
+    """Loss from each store's surface [L], the drier the less, at most what uptake left; arrays (3, trees).
+
+    soil_mm: under basin and mulch; open_mm: under what surrounds the tree.
+    """
+    upper = np.maximum(np.minimum(g.taw_l, EVAPORABLE_MM * g.area_m2), 1e-300)
+    wet = held(1.0 - depletion / upper)
+    lost = soil_mm * g.kept_m2 * wet
+    if trees.any_grass:
+        wet = np.where(trees.grass, held(1.0 - depletion / np.maximum(g.taw_l, 1e-300)), wet)
+    lost += open_mm * g.open_m2 * wet
+    return np.maximum(0.0, np.minimum(lost, left))
 
 
 def pass_day(
     trees: Trees, g: Ground, state: State, weather: Weather, net_l: Array, second_net_l: Array | None = None
 ) -> tuple[State, Fluxes]:
-    """Steps 2 to 5 for a day whose step 1 is done: water in, too much, use.
+    """Steps 2 to 6 for a day whose step 1 is done: water in, too much, suction, use.
 
     net_l: net irrigation of the (first) watering [L]. second_net_l: of a second watering; then the day runs in
     two halves of ETo each, rain in the first. Returns the state at the day's end and what moved.
@@ -297,102 +299,117 @@ def pass_day(
     if second_net_l is None:
         return _pass_part(trees, g, state, weather, net_l, 1.0, True)
     first, morning = _pass_part(trees, g, state, weather, net_l, 0.5, True)
-    last, evening = _pass_part(trees, g, first, weather, second_net_l, 0.5, False)
-    ks = 0.5 * (morning.ks + evening.ks)
+    halfway = replace(first, soggy_days=state.soggy_days)
+    last, evening = _pass_part(trees, g, halfway, weather, second_net_l, 0.5, False)
     soggy = morning.soggy | evening.soggy
+    ks = 0.5 * (morning.ks + evening.ks)
     end = State(
-        last.root_radius_m,
-        last.ball_depletion_l,
-        last.ring_depletion_l,
-        last.outside_depletion_mm,
-        ks,
-        soggy,
+        last.root_radius_m, last.ball_depletion_l, last.near_depletion_l, last.far_depletion_l, last.near_volume_l,
+        last.far_volume_l, last.outside_depletion_mm, ks, soggy, counted_soggy_days(state.soggy_days, soggy),
         first.rain_before_mm,
-    )
+    )  # fmt: skip
     total = Fluxes(
-        morning.net_l + evening.net_l,
-        morning.rain_l,
-        morning.drained_l + evening.drained_l,
-        morning.transpired_l + evening.transpired_l,
-        morning.evaporated_l + evening.evaporated_l,
-        ks,
-        evening.dryness,
-        soggy,
+        net_l=morning.net_l + evening.net_l,
+        rain_l=morning.rain_l,
+        drained_l=morning.drained_l + evening.drained_l,
+        outside_l=morning.outside_l + evening.outside_l,
+        transpired_l=morning.transpired_l + evening.transpired_l,
+        evaporated_l=morning.evaporated_l + evening.evaporated_l,
+        ks=ks,
+        dryness=evening.dryness,
+        soggy=soggy,
+        air=morning.air,
+        ball_wetness=morning.ball_wetness,
     )
     return end, total
 
 
-def drain(d_ball: Array, d_ring: Array, trees: Trees, g: Ground) -> tuple[Array, Array, Array]:
-    """Step 3. Spill what can't be held, drain a share of the excess. Returns D_b, D_r and what left the ring [L].
+def pass_where(trees: Trees, g: Ground, state: State, weather: Weather, first: Array, second: Array):
+    """A day with one or, for the trees that got it, two waterings."""
+    end, moved = pass_day(trees, g, state, weather, first)
+    if not np.any(second > 0):
+        return end, moved
+    end2, moved2 = pass_day(trees, g, state, weather, first, second)
+    both = second > 0
+    return pick(both, end2, end), pick(both, moved2, moved)
 
-    A brim-full store is set to exactly -X, not to D plus the spill: a ball that drains half its excess a day
-    then stands exactly at the soggy limit, and rounding must not decide on which side.
-    """
-    spill = np.maximum(0.0, -trees.ball_space_l - d_ball)
-    d_ball = np.maximum(d_ball, -trees.ball_space_l)
-    d_ring = d_ring - spill
-    lost = np.maximum(0.0, -g.ring_space_l - d_ring)
-    d_ring = np.maximum(d_ring, -g.ring_space_l)
-    to_ring = np.minimum(trees.ball_drain_share * np.maximum(0.0, -d_ball), np.maximum(0.0, d_ring + g.ring_space_l))
-    d_ball = d_ball + to_ring
-    d_ring = d_ring - to_ring
-    down = trees.soil_drain_share * np.maximum(0.0, -d_ring)
-    return d_ball, d_ring + down, lost + down
+
+def laid_in(g: Ground, state: State, net_l: Array) -> State:
+    """The morning's state with water already poured that day laid in, nothing drained yet."""
+    return replace(
+        state,
+        ball_depletion_l=state.ball_depletion_l - net_l * g.share,
+        near_depletion_l=state.near_depletion_l - net_l * g.near_lands,
+    )
 
 
 def _pass_part(trees, g, state, weather, net_l, part, with_rain):
-    """Steps 2 to 5 over a part (1 or one half) of a day."""
-    f = g.uptake_from_ball
-    ball_area = trees.ball_area_m2
+    """Steps 2 to 6 over a part (1 or one half) of a day."""
     eto = weather.eto_mm * part
+    rain, rain_open = np.zeros((3, 1)), 0.0
+    rain_counted = state.rain_before_mm
     if with_rain:
-        through = effective_rain_mm(weather.rain_mm, weather.rain_share, g.mulch_cover, state.rain_before_mm)
-        rain_in = trees.sheet_rain * through
-        rain_open = trees.surround_rain * weather.rain_share * RAIN_SHARE * weather.rain_mm
-        rain_counted = np.zeros_like(f) + weather.rain_share * weather.rain_mm
-    else:
-        rain_in = rain_open = np.zeros_like(f)
-        rain_counted = state.rain_before_mm
-    rain_ball = rain_in * ball_area
-    rain_ring = rain_in * g.ring_area_kept_m2 + rain_open * g.ring_area_open_m2
+        rain_counted = np.zeros(len(trees)) + weather.rain_share * weather.rain_mm
+        if np.any(weather.rain_mm):
+            through = effective_rain_mm(weather.rain_mm, weather.rain_share, g.mulch_cover, state.rain_before_mm)
+            rain_in = trees.sheet_rain * through
+            rain_open = trees.surround_rain * weather.rain_share * RAIN_SHARE * weather.rain_mm
+            rain = rain_in * g.kept_m2 + rain_open * g.open_m2
 
-    d_ball = state.ball_depletion_l - net_l * g.ball_share - rain_ball
-    d_ring = state.ring_depletion_l - net_l * (1.0 - g.ball_share) - rain_ring
-    d_ball, d_ring, drained = drain(d_ball, d_ring, trees, g)
-    soggy = (-d_ball > SOGGY_SHARE * trees.ball_space_l) | (-d_ring > SOGGY_SHARE * g.ring_space_l)
+    d_ball = state.ball_depletion_l - net_l * g.share - rain[0]
+    d_near = state.near_depletion_l - net_l * g.near_lands - rain[1]
+    d_far = state.far_depletion_l - rain[2]
+    d_ball, d_near, d_far, drained = drain(trees, g, d_ball, d_near, d_far)
+    soggy = (-d_ball > SOGGY_SHARE * trees.ball_space_l) | (-d_near > SOGGY_SHARE * g.near_space_l)
+    d_ball, d_near, d_far = suction(trees, g, d_ball, d_near, d_far)
 
     demand = demand_l(trees, g, weather) * part
-    avail_ball, avail_ring = trees.ball_taw_l - d_ball, g.ring_taw_l - d_ring
-    want_ball, want_ring = demand * f, demand * (1.0 - f)
-    taken_ball = uptake_l(avail_ball, trees.ball_taw_l, want_ball)
-    taken_ring = uptake_l(avail_ring, g.ring_taw_l, want_ring)
-    with np.errstate(divide="ignore", invalid="ignore"):
-        ks_ball = np.where(want_ball > 0, taken_ball / want_ball, 1.0)
-        ks_ring = np.where(want_ring > 0, taken_ring / want_ring, 1.0)
+    air = air_factor(state.soggy_days)
+    drinks = demand * air
+    depletion = np.stack((d_ball, d_near, d_far))
+    available = g.taw_l - depletion
+    taken = drunk_l(available, trees.free_fraction * g.taw_l, g.uptake * drinks)
+    total = taken[0] + taken[1] + taken[2]
+    ks = total / np.maximum(demand, 1e-300)
+    if not np.all(demand > 0):
+        ks = np.where(demand > 0, ks, 1.0)
 
     soil_mm = SOIL_EVAPORATION * eto * (1.0 - MULCH_EVAPORATION_CUT * g.mulch_cover)
-    wet_ball = np.clip(avail_ball / trees.ball_taw_l, 0.0, 1.0)
-    wet_ring = np.clip(avail_ring / g.ring_taw_l, 0.0, 1.0)
-    lost_ball = np.minimum(soil_mm * ball_area * wet_ball, avail_ball - taken_ball)
-    open_l = trees.surround_loss * eto * g.ring_area_open_m2
-    lost_ring = np.minimum((soil_mm * g.ring_area_kept_m2 + open_l) * wet_ring, avail_ring - taken_ring)
-    d_ball = d_ball + taken_ball + lost_ball
-    d_ring = d_ring + taken_ring + lost_ring
-
-    d_out = np.maximum(0.0, state.outside_depletion_mm - rain_open)
-    d_out = d_out + trees.surround_loss * eto * np.clip(1.0 - d_out / trees.outside_taw_mm, 0.0, 1.0)
-    d_out = np.minimum(d_out, trees.outside_taw_mm)
-
-    ks = f * ks_ball + (1.0 - f) * ks_ring
-    end = State(state.root_radius_m, d_ball, d_ring, d_out, ks, soggy, rain_counted)
+    open_mm = trees.surround_loss * eto
+    lost = _evaporated(trees, g, depletion, available - taken, soil_mm, open_mm)
+    d_ball, d_near, d_far = depletion + taken + lost
+    outside_l = g.beyond * net_l
+    d_out = _outside(trees, g, state.outside_depletion_mm, rain_open, outside_l, open_mm)
+    end = State(
+        state.root_radius_m, d_ball, d_near, d_far, state.near_volume_l, state.far_volume_l, d_out, ks, soggy,
+        counted_soggy_days(state.soggy_days, soggy), rain_counted,
+    )  # fmt: skip
     moved = Fluxes(
-        net_l=net_l + np.zeros_like(f),
-        rain_l=rain_ball + rain_ring,
+        net_l=net_l + np.zeros(len(trees)),
+        rain_l=rain[0] + rain[1] + rain[2] + np.zeros(len(trees)),
         drained_l=drained,
-        transpired_l=taken_ball + taken_ring,
-        evaporated_l=lost_ball + lost_ring,
+        outside_l=outside_l,
+        transpired_l=total,
+        evaporated_l=lost[0] + lost[1] + lost[2],
         ks=ks,
-        dryness=dryness(trees, g, d_ball, d_ring),
+        dryness=dryness(trees, g, d_ball, d_near),
         soggy=soggy,
+        air=air,
+        ball_wetness=available[0] / g.taw_l[0],
     )
     return end, moved
+
+
+def _outside(trees, g, depletion_mm, rain_open_mm, outside_l, open_mm):
+    """Depletion of the soil outside the ring at the day's end [mm]: rain, what was poured past the roots, its loss."""
+    d_out = np.maximum(0.0, depletion_mm - rain_open_mm)
+    if np.any(outside_l):
+        d_out = np.maximum(0.0, d_out - outside_l / np.where(g.beyond_m2 > 0, g.beyond_m2, 1.0))
+    taw = trees.outside_taw_mm
+    most = np.where(trees.grass, taw, np.minimum(taw, np.maximum(EVAPORABLE_MM, d_out)))
+    return np.minimum(d_out + open_mm * held(1.0 - d_out / taw), most)
+
+
+def thirsty(leaf, ks, air) -> Array:
+    """Whether a day in leaf went thirsty: less uptake than nine tenths of what air allowed."""
+    return (leaf > FULL_LEAF) & (ks < THIRSTY_KS * air)

@@ -11,9 +11,9 @@ from functools import cache
 import numpy as np
 
 from june_shade.core import tables
-from june_shade.core.drip import bulb
-from june_shade.core.drip.wetting import circle_overlap_m2
 from june_shade.core.errors import InputError
+from june_shade.core.geometry import bulb
+from june_shade.core.geometry.wetting import circle_overlap_m2
 from june_shade.core.units import LITRES_PER_US_GALLON
 from june_shade.core.water.balance import MULCH_WETTING_MM
 

@@ -1,28 +1,25 @@
 """The sum behind a watering: from ball and soil to litres and minutes, line by line, for one tree."""
 
-from dataclasses import fields
-
 import numpy as np
 
-from june_shade.core.water import amount, delivery
-from june_shade.core.water.balance import DEPLETION_FRACTION_P, Trees, demand_l
+from june_shade.core.water import delivery, refill
+from june_shade.core.water.balance import cold_factor, demand_l, plant_factor
 from june_shade.core.water.delivery import Delivery, Pour
-from june_shade.core.water.planner import Morning
+from june_shade.core.water.stores import Trees, dryness, some
+from june_shade.core.water.walk import Morning
 from june_shade.core.working import CALIBRATED, COMMON_PRACTICE, Line, line
 
-BALANCE = "two-store balance [FAO56] ch. 8"
+BALANCE = "three-store balance [FAO56] ch. 8"
 
 
 def of_one(trees: Trees, morning: Morning, i: int) -> tuple[Trees, Morning]:
     """The arrays of one tree out of many, and its morning."""
 
-    def cut(values):
-        return np.asarray(values)[i : i + 1] if np.ndim(values) else values
-
-    def one(whole):
-        return type(whole)(**{f.name: cut(getattr(whole, f.name)) for f in fields(whole)})
-
-    return one(trees), Morning(one(morning.state), one(morning.ground), one(morning.weather))
+    at = slice(i, i + 1)
+    return some(trees, at), Morning(
+        morning.day, morning.active[at], some(morning.state, at), some(morning.ground, at), some(morning.weather, at),
+        morning.joined_l[at],
+    )  # fmt: skip
 
 
 def stores(trees: Trees, morning: Morning) -> tuple[Line, ...]:
@@ -39,16 +36,28 @@ def stores(trees: Trees, morning: Morning) -> tuple[Line, ...]:
         line("ball_depletion", "D_b", v(state.ball_depletion_l), "L", BALANCE),
         line("root_radius", "R", v(state.root_radius_m), "m", CALIBRATED,
              R_T=(v(trees.established_radius_m), "m")),
-        line("ring_volume", "V_r = 1000 π R'² z − V_b", v(g.ring_volume_l), "L", "exact geometry",
+        line("ring_volume", "V_n = φ (1000 π R'² z − V_b)", v(g.near_volume_l), "L", "exact geometry",
+             **{"φ": (v(g.near_share), ""), "R'": (v(g.ring_radius_m), "m")},
              z=(v(g.root_depth_m), "m"), V_b=(v(trees.ball_volume_l), "L")),
-        line("ring_taw", "TAW_r = AWC_s V_r", v(g.ring_taw_l), "L", "[FAO56] eq. 82, table 19",
-             AWC_s=(v(trees.soil_awc), ""), V_r=(v(g.ring_volume_l), "L")),
-        line("ring_depletion", "D_r", v(state.ring_depletion_l), "L", BALANCE),
-        line("uptake_share", "f = V_b / (V_b + 0.25 V_x)", v(g.uptake_from_ball), "", CALIBRATED),
-        line("dryness", "f D_b/TAW_b + (1 − f) D_r/TAW_r",
-             v(amount.dryness(trees, g, state.ball_depletion_l, state.ring_depletion_l)), "", BALANCE,
-             f=(v(g.uptake_from_ball), ""), p=(DEPLETION_FRACTION_P, "")),
+        line("ring_taw", "TAW_n = AWC_s V_n", v(g.near_taw_l), "L", "[FAO56] eq. 82, table 19",
+             AWC_s=(v(trees.soil_awc), ""), V_n=(v(g.near_volume_l), "L")),
+        line("ring_depletion", "D_n", v(state.near_depletion_l), "L", BALANCE),
+        line("uptake_share", "f_b = V_b / (V_b + 0.25 V_x)", v(g.uptake_from_ball), "", CALIBRATED,
+             V_b=(v(trees.ball_volume_l), "L"), V_x=(v(_rooted_l(trees, g, state)), "L")),
+        line("reach", "f_b + (1 − f_b) φ", v(g.reach), "", CALIBRATED, f_b=(v(g.uptake_from_ball), ""),
+             **{"φ": (v(g.near_share), "")}),
+        line("dryness", "(f_b max(0, D_b)/TAW_b + f_n max(0, D_n)/TAW_n) / (f_b + f_n)",
+             v(dryness(trees, g, state.ball_depletion_l, state.near_depletion_l)), "", BALANCE,
+             f_b=(v(g.uptake_from_ball), ""), f_n=(v(g.uptake_from_near), ""),
+             D_b=(v(state.ball_depletion_l), "L"), TAW_b=(v(trees.ball_taw_l), "L"),
+             D_n=(v(state.near_depletion_l), "L"), TAW_n=(v(g.near_taw_l), "L")),
     )  # fmt: skip
+
+
+def _rooted_l(trees: Trees, g, state):
+    """Rooted soil outside the ball V_x [L]."""
+    beside = state.root_radius_m**2 * g.root_depth_m - trees.ball_radius_m**2 * trees.ball_height_m
+    return 1000 * np.pi * beside
 
 
 def demand(trees: Trees, morning: Morning) -> tuple[Line, ...]:
@@ -58,11 +67,12 @@ def demand(trees: Trees, morning: Morning) -> tuple[Line, ...]:
     area = v(trees.crown_area_m2)
     leaf, micro = v(w.leaf), v(trees.microclimate)
     eto = float(w.eto_mm)
-    factor = litres / (eto * area * leaf * micro) if eto * area * leaf * micro else v(trees.plant_factor)
+    factor, cold = v(plant_factor(trees, g)), v(cold_factor(w.five_days_c))
     return (
-        line("demand", "E = ETo × plant factor × microclimate × crown area × leaf", litres, "L", "[SLIDE], [S623]",
+        line("demand", "E = ETo × plant factor × microclimate × crown area × leaf × cold", litres, "L",
+             "[SLIDE], [S623]",
              **{"ETo": (eto, "mm"), "plant factor": (factor, ""), "microclimate": (micro, ""),
-                "crown area": (area, "m2"), "leaf": (leaf, "")}),
+                "crown area": (area, "m2"), "leaf": (leaf, ""), "cold": (cold, "")}),
     )  # fmt: skip
 
 
@@ -79,13 +89,13 @@ def visit(
 ) -> tuple[Line, ...]:
     """How much and how long: net, poured, rounded, minutes, goes. line_run: its line runs for the neediest tree."""
     v, g, state = _first, morning.ground, morning.state
-    wanted = amount.refill(trees, g, state)
-    share, arriving = v(g.ball_share), delivery.efficiency(how.method)
+    wanted = refill.refill(g, state)
+    share, arriving = v(g.share), delivery.efficiency(how.method)
     lines = [
         line("ball_share", "s = share of the water that lands on the ball", share, "", COMMON_PRACTICE),
-        line("net", "N = min(max(D_b + D_r, D_b/s), C)", v(wanted.net_l), "L", BALANCE,
-             D_b=(v(state.ball_depletion_l), "L"), D_r=(v(state.ring_depletion_l), "L"), s=(share, ""),
-             C=(min(v(wanted.cap_l), 1e9), "L")),
+        line("net", "N = min(max(N_b, N_n), C)", v(wanted.net_l), "L", BALANCE,
+             D_b=(v(state.ball_depletion_l), "L"), D_n=(v(state.near_depletion_l), "L"), s=(share, ""),
+             s_n=(v(g.near_lands), ""), C=(min(v(wanted.cap_l), 1e9), "L")),
     ]  # fmt: skip
     if how.leaching > 0:
         lines.append(

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from june_shade.core.water.balance import Array, State
+from june_shade.core.water.stores import Array, State
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,10 +29,16 @@ class Boxes:
     """Wicked reservoir boxes: water poured stays in the box, from which the wick refills ball and ring."""
 
     def __init__(self, pouring: Pouring, level_l: Array | None, count: int) -> None:
-        self.holds_l = np.zeros(count) if pouring.reservoir_l is None else pouring.reservoir_l
+        self._count = count
+        self.level_l = np.zeros(count) if level_l is None else level_l
+        self.change(pouring)
+
+    def change(self, pouring: Pouring) -> None:
+        """Trees that get a box or lose theirs; what stands in one that stays, stays."""
+        self.holds_l = np.zeros(self._count) if pouring.reservoir_l is None else pouring.reservoir_l
         self.there = self.holds_l > 0
         self.any = bool(np.any(self.there))
-        self.level_l = np.zeros(count) if level_l is None else level_l
+        self.level_l = np.where(self.there, np.minimum(self.level_l, self.holds_l), 0.0)
 
     def draw(self, state: State, first: Array, second: Array) -> tuple[Array, Array, Array]:
         """A morning: what was poured fills the box, the wick draws. Net water (first, second), and what was drawn."""
@@ -40,7 +46,7 @@ class Boxes:
             return first, second, np.zeros_like(first)
         stood = self.level_l + np.where(self.there, first + second, 0.0)
         over = np.maximum(0.0, stood - self.holds_l)
-        wanted = np.maximum(0.0, state.ball_depletion_l) + np.maximum(0.0, state.ring_depletion_l)
+        wanted = np.maximum(0.0, state.ball_depletion_l) + np.maximum(0.0, state.near_depletion_l)
         drawn = np.where(self.there, np.minimum(np.minimum(stood, self.holds_l), wanted), 0.0)
         self.level_l = np.where(self.there, np.minimum(stood, self.holds_l) - drawn, 0.0)
         return np.where(self.there, drawn + over, first), np.where(self.there, 0.0, second), drawn

@@ -1,30 +1,17 @@
 """A season of one or many trees under a routine: balance, fixed or none. What `june-shade balance` runs.
 
 Every day is plain weather, measured; there is no calendar, no rounding and no forecast in here (those are the
-planner's). The first day's step 1 is done before the given depletions are taken.
+plan's). It opens after the first day's step 1, with the depletions as given.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from june_shade.core.errors import InputError
-from june_shade.core.water import amount
-from june_shade.core.water.balance import (
-    Array,
-    Fluxes,
-    Ground,
-    State,
-    Trees,
-    Weather,
-    ground,
-    grow,
-    grown_radius_m,
-    pass_day,
-)
-
-THIRSTY_KS = 0.9
-"""A day with less uptake than this share of the demand is thirsty."""
+from june_shade.core.water import refill
+from june_shade.core.water.balance import Fluxes, Weather, grow, grown_radius_m, pass_day
+from june_shade.core.water.stores import Array, Ground, Reach, State, Trees, ground, pick
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,35 +25,47 @@ class Routine:
 
 @dataclass(frozen=True, slots=True)
 class Start:
-    """Where a season opens: depletions [L] after the first day's step 1, roots beyond the ball [m], outside 0..1."""
+    """Where a season opens: depletions [L] after the first day's step 1, roots beyond the ball [m], outside 0..1.
+
+    most_ball_depletion_l: up to where the ball's is taken, None = what it can give. Lifted roots use part of the soil
+    that they stand in, so theirs may open drier than that part alone.
+    """
 
     ball_depletion_l: float = 0.0
-    ring_depletion_l: float = 0.0
+    near_depletion_l: float = 0.0
+    far_depletion_l: float = 0.0
     root_spread_beyond_ball_m: float = 0.0
     outside_depletion_fraction: float = 0.0
+    most_ball_depletion_l: float | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class SeasonDay:
-    """One day of a season: gross and net litres, what moved, the state at its end, findings by code (trees,)."""
+    """One day of a season: gross and net litres, what moved, the state at its end, findings by code (trees,).
+
+    with_water: what the day would have moved with the visit's own amount poured, due or not.
+    """
 
     gross_l: Array
     moved: Fluxes
+    with_water: Fluxes
     state: State
     ground: Ground
     joined_l: Array
     findings: dict[str, Array]
 
 
-def open_season(trees: Trees, start: Start, first: Weather) -> tuple[State, Ground]:
+def open_season(trees: Trees, reach: Reach, start: Start, first: Weather) -> tuple[State, Ground]:
     """State and ground after the first day's step 1. Refuses depletions that the stores can't have."""
     r0 = np.minimum(trees.established_radius_m, trees.ball_radius_m + start.root_spread_beyond_ball_m)
     ones, no = np.ones(len(trees)), np.zeros(len(trees), bool)
-    radius = grown_radius_m(trees, r0, first.tmean_c, ones, no)
-    g = ground(trees, radius, first.mulch_depth_share)
+    radius = grown_radius_m(trees, r0, first.month_c, ones, no)
+    g = ground(trees, reach, radius, first.mulch_depth_share)
+    most = trees.ball_taw_l if start.most_ball_depletion_l is None else ones * start.most_ball_depletion_l
     for name, value, taw, space in (
-        ("ball_depletion_l", start.ball_depletion_l, trees.ball_taw_l, trees.ball_space_l),
-        ("ring_depletion_l", start.ring_depletion_l, g.ring_taw_l, g.ring_space_l),
+        ("ball_depletion_l", start.ball_depletion_l, most, trees.ball_space_l),
+        ("near_depletion_l", start.near_depletion_l, g.near_taw_l, g.near_space_l),
+        ("far_depletion_l", start.far_depletion_l, g.far_taw_l, g.far_space_l),
     ):
         low, high = -float(np.min(space)), float(np.min(taw))
         if not low <= value <= high:
@@ -74,52 +73,60 @@ def open_season(trees: Trees, start: Start, first: Weather) -> tuple[State, Grou
                 f"must lie between {low:.6g} and {high:.6g} L for this tree, not {value:g}", f"start.{name}"
             )
     state = State(
-        radius,
-        ones * start.ball_depletion_l,
-        ones * start.ring_depletion_l,
-        start.outside_depletion_fraction * trees.outside_taw_mm,
-        ones,
-        no,
-        np.zeros(len(trees)),
+        root_radius_m=radius,
+        ball_depletion_l=ones * start.ball_depletion_l,
+        near_depletion_l=ones * start.near_depletion_l,
+        far_depletion_l=ones * start.far_depletion_l,
+        near_volume_l=g.near_volume_l,
+        far_volume_l=g.far_volume_l,
+        outside_depletion_mm=start.outside_depletion_fraction * trees.outside_taw_mm,
+        ks=ones,
+        soggy=no,
+        soggy_days=np.zeros(len(trees)),
+        rain_before_mm=np.zeros(len(trees)),
     )
     return state, g
 
 
-def run(trees: Trees, start: Start, days: list[Weather], routine: Routine, efficiency: float) -> list[SeasonDay]:
+def run(
+    trees: Trees, reach: Reach, start: Start, days: list[Weather], routine: Routine, efficiency: float
+) -> list[SeasonDay]:
     """Run a season day by day. efficiency: share of the poured water that arrives, 0..1 above 0."""
-    state, g = open_season(trees, start, days[0])
-    return _run(trees, state, g, days, routine, efficiency)
-
-
-def run_from(trees: Trees, before: State, days: list[Weather], routine: Routine, efficiency) -> list[SeasonDay]:
-    """The same from a state as it stood on the evening before. efficiency: a number or an array (trees,)."""
-    old = ground(trees, before.root_radius_m, days[0].mulch_depth_share)
-    state, g, _ = grow(trees, before, days[0], old)
-    return _run(trees, state, g, days, routine, efficiency)
-
-
-def _run(trees: Trees, state: State, g: Ground, days: list[Weather], routine: Routine, efficiency) -> list[SeasonDay]:
-    result: list[SeasonDay] = []
-    none = np.zeros(len(trees))
-    joined = none
+    state, g = open_season(trees, reach, start, days[0])
+    joined = np.zeros(len(trees))
+    result = []
     for number, weather in enumerate(days):
         if number:
-            state, g, joined = grow(trees, state, weather, g)
-        findings: dict[str, Array] = {}
-        net, gross = none, none
-        if routine.name != "none":
-            findings["dry_ball"] = amount.dry_ball_fault(g)
-        if routine.name == "fixed" and number % routine.every_days == 0:
-            gross = none + routine.litres
-            net = gross * efficiency
-        if routine.name == "balance":
-            due = amount.breaks(trees, pass_day(trees, g, state, weather, none)[1])
-            wanted = amount.refill(trees, g, state)
-            net = np.where(due, wanted.net_l, 0.0)
-            gross = net / efficiency
-            findings["ball_not_refilled"] = due & wanted.capped
-            short = amount.full_day(trees, g, state, weather).ks < trees.ks_floor
-            findings["once_is_not_enough"] = due & short
-        state, moved = pass_day(trees, g, state, weather, net)
-        result.append(SeasonDay(gross, moved, state, g, joined, findings))
+            state, g, joined = grow(trees, reach, state, weather)
+        day = _pass(trees, g, state, weather, routine, number, efficiency)
+        day = replace(day, joined_l=joined)
+        state = day.state
+        result.append(day)
     return result
+
+
+def _pass(
+    trees: Trees, g: Ground, state: State, weather: Weather, routine: Routine, number: int, efficiency: float
+) -> SeasonDay:
+    """A day decided by the routine and passed."""
+    none = np.zeros(len(trees))
+    wanted = refill.refill(g, state)
+    dry_end, dry = pass_day(trees, g, state, weather, none)
+    wet_end, wet = pass_day(trees, g, state, weather, wanted.net_l)
+    findings: dict[str, Array] = {}
+    if routine.name != "none":
+        findings["dry_ball"] = refill.dry_ball(g, wet)
+        findings["basin_wide"] = refill.basin_wide(g)
+    if routine.name == "fixed" and number % routine.every_days == 0:
+        gross = none + routine.litres
+        end, moved = pass_day(trees, g, state, weather, gross * efficiency)
+        return SeasonDay(gross, moved, wet, end, g, none, findings)
+    if routine.name != "balance":
+        return SeasonDay(none, dry, wet, dry_end, g, none, findings)
+    due = (wanted.net_l > 0) & refill.mends(trees, dry, wet)
+    full = refill.full_day(trees, g, state, weather)
+    findings["ball_not_refilled"] = due & refill.ball_not_refilled(g, wanted)
+    findings["once_is_not_enough"] = due & refill.once_is_not_enough(trees, g, full)
+    findings["roots_outgrown"] = due & refill.roots_outgrown(trees, g, full)
+    gross = np.where(due, wanted.net_l, 0.0) / efficiency
+    return SeasonDay(gross, pick(due, wet, dry), wet, pick(due, wet_end, dry_end), g, none, findings)

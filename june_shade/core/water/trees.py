@@ -17,7 +17,7 @@ from june_shade.core.stock.balls import (
     medium,
     radius_m,
 )
-from june_shade.core.water.balance import Trees
+from june_shade.core.water.stores import Reach, Trees
 
 SURROUNDS = {
     "bare": (0.3, 1.0, 1.0), "turf": (0.8, 1.0, 1.0), "paved": (0.0, 0.0, 1.0), "gravel": (0.15, 1.0, 1.0),
@@ -25,6 +25,10 @@ SURROUNDS = {
 }  # fmt: skip
 """What lies outside the ring: its loss as a share of ETo; its share of the rain; the share of the rain that gets to
 ball and ring, where plastic sheet lies too (calibrated; half through a perforated sheet, none through another)."""
+GRASS = frozenset({"turf"})
+"""Surrounds whose roots go on drinking where bare ground has dried and holds the rest."""
+DEPLETION_FRACTION = 0.5
+"""Share of its water that a tree takes up free of stress, p, for most trees. Source: [FAO56] table 22."""
 GRAVEL_HEAT = 0.1
 """Gravel round a tree adds this to its microclimate: it throws heat back (common practice)."""
 MICROCLIMATES = {"deep_shade": 0.5, "shade": 0.7, "open": 1.0, "hot_or_windy": 1.2, "hot_wall": 1.4}
@@ -43,7 +47,8 @@ class TreeSpec:
     """One tree as the model needs it. Lengths in m, volume in L; None where not made or not measured.
 
     mulch_cover: cover of the kept circle 0..1 where given whole; else it follows from the mulch radii and depth.
-    ball_share: 0..1, None = by area.
+    depletion_fraction: p of the kind. ball_share 0..1, None = by the basin, without one by area; ring_wetted_share
+    0..1, None = by the basin, without one all: what a case gives; trees of a site have a `Reach` of their own.
     """
 
     kind: str
@@ -56,6 +61,7 @@ class TreeSpec:
     plant_factor: float = 0.5
     new_plant_factor: float = 0.0
     microclimate: float = 1.0
+    depletion_fraction: float = DEPLETION_FRACTION
     root_depth_max_m: float = 0.6
     basin_diameter_m: float | None = None
     mulch_outer_radius_m: float = 0.0
@@ -65,6 +71,7 @@ class TreeSpec:
     dryness_limit: float = 0.5
     ks_floor: float = 0.9
     ball_share: float | None = None
+    ring_wetted_share: float | None = None
 
 
 def radius_of(spec: TreeSpec) -> float:
@@ -110,23 +117,41 @@ def build(specs: Sequence[TreeSpec]) -> Trees:
         plant_factor=stack(s.plant_factor for s in specs),
         new_plant_factor=stack(s.new_plant_factor for s in specs),
         microclimate=stack(s.microclimate for s in specs),
+        depletion_fraction=stack(s.depletion_fraction for s in specs),
         ball_awc=stack(m.awc for m in media),
         ball_drainable=stack(m.drainable for m in media),
         ball_drain_share=stack(m.drain_share for m in media),
+        suction=stack(m.suction for m in media),
         soil_awc=stack(s.soil.awc for s in specs),
         soil_drainable=stack(s.soil.drainable for s in specs),
         soil_drain_share=stack(s.soil.drain_share for s in specs),
-        basin_area_m2=stack(np.pi / 4 * (s.basin_diameter_m or 0.0) ** 2 for s in specs),
         mulch_outer_area_m2=stack(np.pi * s.mulch_outer_radius_m**2 for s in specs),
         mulch_gap_area_m2=stack(np.pi * s.mulch_gap_radius_m**2 for s in specs),
         mulch_cover=stack(np.nan if s.mulch_cover is None else s.mulch_cover for s in specs),
         surround_loss=stack(SURROUNDS[s.surround][0] for s in specs),
+        grass=np.array([s.surround in GRASS for s in specs]),
         surround_rain=stack(SURROUNDS[s.surround][1] for s in specs),
         sheet_rain=stack(SURROUNDS[s.surround][2] for s in specs),
         dryness_limit=stack(s.dryness_limit for s in specs),
         ks_floor=stack(s.ks_floor for s in specs),
-        ball_share=stack(np.nan if s.ball_share is None else s.ball_share for s in specs),
     )
+
+
+def reach_of(specs: Sequence[TreeSpec]) -> Reach:
+    """How water reaches trees that are described by a basin and shares alone, as a case does."""
+    basin = np.array([np.pi / 4 * (s.basin_diameter_m or 0.0) ** 2 for s in specs])
+    return Reach(
+        circle_m2=np.where(basin > 0, basin, np.nan),
+        share=np.array([np.nan if s.ball_share is None else s.ball_share for s in specs]),
+        ring_share=np.array([np.nan if s.ring_wetted_share is None else s.ring_wetted_share for s in specs]),
+        basin_m2=basin,
+    )
+
+
+def reaching_all(count: int) -> Reach:
+    """Water that reaches all of the ring: what a layout is to do for trees."""
+    nothing = np.full(count, np.nan)
+    return Reach(circle_m2=nothing, share=nothing, ring_share=np.ones(count), basin_m2=np.zeros(count))
 
 
 def years_of(trees: Trees, i: int, count: int) -> Trees:

@@ -32,6 +32,10 @@ LEAF_FALL_C = 7.0
 LEAF_RAMP_DAYS = 30
 LEAFLESS = 0.1
 """Leaves come when the 30-day mean temperature passes 10 degC, go below 7 degC, 30 days each (calibrated)."""
+MONTH_DAYS = 30
+"""Soil follows the mean of so many days of air temperature (calibrated)."""
+COLD_DAYS = 5
+"""Cold soil cuts the demand by the mean of so many days (calibrated)."""
 FROZEN_MEAN_DAYS = 5
 LEAST_HIGH_C = 4.0
 """No watering on frozen ground (mean of 5 days below 0 degC) or when the day's high stays below 4 degC [CSU]."""
@@ -42,7 +46,8 @@ class Series:
     """Days without a gap, arrays of shape (days,).
 
     dates datetime64[D]; eto_mm, tmean_c, tmax_c; rain_mm and rain_share (chance that is counted); chance 0..1;
-    leaf of a deciduous tree; basis: one of the codes above; workable: ground not frozen and the day warm enough.
+    leaf of a deciduous tree; basis: one of the codes above; workable: ground not frozen and the day warm enough;
+    month_c, five_days_c: mean temperature of up to 30 and up to 5 days ending that day.
     """
 
     dates: np.ndarray
@@ -55,6 +60,8 @@ class Series:
     leaf: np.ndarray
     basis: np.ndarray
     workable: np.ndarray
+    month_c: np.ndarray
+    five_days_c: np.ndarray
 
     def __len__(self) -> int:
         return len(self.dates)
@@ -121,7 +128,8 @@ def assemble(measured: Known, forecast: Known, first, last, today, monthly_eto_m
     share = np.where(basis == MEASURED, 1.0, counted_rain_share(chance))
     rain, share = hold_snow(rain, share, mean)
     leaf = leaf_share(mean)
-    return Series(dates, eto, mean, high, rain, share, chance, leaf, basis, workable_days(mean, high))
+    month, five = running_mean(mean, MONTH_DAYS), running_mean(mean, COLD_DAYS)
+    return Series(dates, eto, mean, high, rain, share, chance, leaf, basis, workable_days(mean, high), month, five)
 
 
 def _fill(dates, eto, mean, high, basis, measured, monthly_eto_mm, monthly_tmean_c) -> None:

@@ -11,14 +11,15 @@ from uuid import UUID, uuid5
 
 from sqlalchemy.orm import Session
 
-from june_shade.core.drip import bulb
 from june_shade.core.drip.choice import Choice
 from june_shade.core.drip.row import check as check_lateral
 from june_shade.core.drip.scene import Obstacle
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
-from june_shade.plans import changes, clock, register
+from june_shade.core.geometry import bulb
+from june_shade.plans import changes, clock, register, ways
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.drip import rows, scenes
+from june_shade.plans.ways import way_of
 from june_shade.store import drip as store
 from june_shade.store.drip_tables import DripLayout, DripProof
 from june_shade.store.tables import Line, Tree
@@ -67,32 +68,36 @@ def save_many(
             saved.append(known)
             continue
         saved.append(_new(session, layout_id, trees[tree_id], choice, day, note))
-    changes.tell(session, Changed(site.id, What.WATER | What.DRIP, tuple(wanted)))
+    changes.tell(
+        session, Changed(site.id, What.WATER, tuple(wanted), day), Changed(site.id, What.DRIP_FROM_TODAY, tuple(wanted))
+    )
     return saved
 
 
 def _new(session: Session, layout_id: UUID, tree: Tree, choice: Choice, day: date, note: str) -> DripLayout:
     if day < tree.planted_on:
         raise InputError(f"{day} is before the tree was planted ({tree.planted_on})", "laid_on")
-    was = tree.method, tree.emitter_count, tree.emitter_flow_l_per_h
+    was = way_of(tree)
     tree.method, tree.emitter_count, tree.emitter_flow_l_per_h = "emitters", 1, choice.flow_l_h
     session.flush()
     try:
         if tree.line_id is not None:
             planned = rows.plan_line(session, tree.line_id, instead={tree.id: choice})
             laid = next(one for one in planned.trees if one.tree.id == tree.id)
-            figures = rows.figures_of(choice, laid.drawing, laid.fed, laid.verdict, day)
+            figures = rows.figures_of(tree, choice, laid.drawing, laid.fed, laid.verdict, day)
         else:
             view = rows.outlook_alone(session, tree)
-            figures = rows.figures_of(choice, *rows.alone(session, tree, choice, view), day)
+            figures = rows.figures_of(tree, choice, *rows.alone(session, tree, choice, view), day)
     except InputError:
-        tree.method, tree.emitter_count, tree.emitter_flow_l_per_h = was
+        for name, value in was.items():
+            setattr(tree, name, value)
         raise
     made = DripLayout(id=layout_id, tree_id=tree.id, laid_on=day, choice=asdict(choice), note=note, **figures)
     session.add(made)
     session.flush()
     tree.layout_id = made.id
     tree.emitter_count, tree.emitter_flow_l_per_h = len(made.emitters), choice.flow_l_h
+    ways.until(session, tree, was, day)
     if choice.perforated and tree.surround == "plastic":
         tree.surround = "plastic_holed"
     return made
@@ -113,10 +118,11 @@ def withdraw(session: Session, layout_id: UUID) -> DripLayout:
         changes.hold(session, [tree.site_id])
         row.withdrawn_at = clock.now(session)
         session.flush()
-        left = [one for one in store.layouts_of(session, tree.id) if one.withdrawn_at is None]
-        tree.layout_id = left[0].id if left else None
-        if left:
-            tree.emitter_count, tree.emitter_flow_l_per_h = len(left[0].emitters), left[0].choice["flow_l_h"]
+        if tree.layout_id == row.id and not ways.restore(session, tree, row.laid_on):
+            left = [one for one in store.layouts_of(session, tree.id) if one.withdrawn_at is None]
+            tree.layout_id = left[0].id if left else None
+            if left:
+                tree.emitter_count, tree.emitter_flow_l_per_h = len(left[0].emitters), left[0].choice["flow_l_h"]
         changes.tell(session, Changed(tree.site_id, What.WATER | What.DRIP, (tree.id,)))
     return row
 
@@ -190,6 +196,6 @@ def save_supply(session: Session, line_id: UUID, values: dict[str, Any]) -> Line
     trees = store.trees_on(session, line_id)
     if trees:
         check_lateral(scenes.lateral_of(row, len(trees), trees[0].site))
-        changes.tell(session, Changed(row.site_id, What.DRIP, tuple(tree.id for tree in trees)))
+        changes.tell(session, Changed(row.site_id, What.DRIP_FROM_TODAY, tuple(tree.id for tree in trees)))
     session.refresh(row)
     return row

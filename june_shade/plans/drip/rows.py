@@ -6,6 +6,7 @@ from datetime import date, timedelta
 from typing import Any
 from uuid import UUID
 
+import numpy as np
 from sqlalchemy.orm import Session
 
 from june_shade.core.drip import row, verdict
@@ -14,7 +15,9 @@ from june_shade.core.drip.layout import Drawing, draw
 from june_shade.core.drip.row import Lateral, RowFlow
 from june_shade.core.drip.verdict import Fed, Verdict
 from june_shade.core.errors import InputError, JuneShadeError, NotFoundError
-from june_shade.plans import clock, ground, water
+from june_shade.core.stock import balls
+from june_shade.core.water import reach
+from june_shade.plans import clock, ground, water, ways
 from june_shade.plans.drip import scenes
 from june_shade.plans.drip.scenes import Outlook
 from june_shade.store import drip as store
@@ -135,25 +138,36 @@ def alone(session: Session, tree: Tree, choice: Choice, view: Outlook) -> tuple[
     return drawing, fed, verdict.judged(choice, drawing, view.now, fed, roots_ahead_m=view.ahead_m)
 
 
-def figures_of(choice: Choice, drawing: Drawing, fed: Fed, found: Verdict, today: date) -> dict[str, Any]:
+def figures_of(
+    tree: Tree, choice: Choice, drawing: Drawing, fed: Fed, found: Verdict, today: date
+) -> dict[str, Any]:  # fmt: skip
     """What the water plan goes by, as a layout's row stores it; a still layout keeps its nominal flow and says so."""
     flow = found.figures.flow_l_h
+    radius = balls.radius_m(tree.kind, tree.ball_diameter_m)
+    places = np.array([(n.x_m, n.y_m) for n in drawing.emitters])
+    profile = reach.layout_profile_m2(
+        places[:, 0], places[:, 1], found.widths_m, radius, float(balls.established_radius_m(radius, tree.caliper_m))
+    )
     return {
         "emitters": [[round(n.x_m, 4), round(n.y_m, 4)] for n in drawing.emitters],
         "flow_l_per_h": flow,
         "ball_share": found.figures.ball_share,
         "wetted_m2": found.figures.union_m2,
+        "profile_m2": [round(area, 6) for area in profile],
         "worst_head_m": fed.worst_head_m,
         "move_on": None if found.days_to_move is None else today + timedelta(days=found.days_to_move),
         "problems": sorted({f.code for f in found.findings}),
     }
 
 
-def refresh(session: Session, site_id: UUID, tree_ids: Sequence[UUID] | None = None) -> list[UUID]:
+def refresh(
+    session: Session, site_id: UUID, tree_ids: Sequence[UUID] | None = None, *, always: bool = True
+) -> list[UUID]:
     """Compute anew what stored layouts of a site do: of these trees and of all on a line with them, or of all.
 
     What the layouts rest on has changed: a layout, a line's supply, a tree, the soil, a proof. Where no plan can be
-    made for want of weather, the figures stay as they were. Returns the trees whose layouts were computed.
+    made for want of weather, the figures stay as they were. always: what they did before counts no more either; else
+    it is kept until today. Returns the trees whose layouts were computed.
     Called by plans/changes.py only.
     """
     laid = [tree for tree in store.laid_trees(session, site_id) if tree.method == "emitters"]
@@ -170,15 +184,15 @@ def refresh(session: Session, site_id: UUID, tree_ids: Sequence[UUID] | None = N
     assert made is not None
     touched: list[UUID] = []
     for line_id in dict.fromkeys(tree.line_id for tree in laid if tree.line_id is not None):
-        touched += _refresh_line(session, line_id, made)
+        touched += _refresh_line(session, line_id, made, always)
     for tree in laid:
         if tree.line_id is None:
-            touched += _refresh_alone(session, tree, made)
+            touched += _refresh_alone(session, tree, made, always)
     session.flush()
     return touched
 
 
-def _refresh_line(session: Session, line_id: UUID, made: water.SitePlan) -> list[UUID]:
+def _refresh_line(session: Session, line_id: UUID, made: water.SitePlan, always: bool) -> list[UUID]:
     on = [tree for tree in store.trees_on(session, line_id) if tree.layout_id is not None and tree.method == "emitters"]
     try:
         planned = plan_line(session, line_id, made=made)
@@ -187,11 +201,17 @@ def _refresh_line(session: Session, line_id: UUID, made: water.SitePlan) -> list
     today = clock.today(session, on[0].site.timezone)
     for laid in planned.trees:
         if laid.layout is not None:
-            _store(laid.layout, figures_of(laid.choice, laid.drawing, laid.fed, laid.verdict, today))
+            _store(
+                session,
+                laid.tree,
+                laid.layout,
+                always,
+                figures_of(laid.tree, laid.choice, laid.drawing, laid.fed, laid.verdict, today),
+            )
     return [tree.id for tree in on]
 
 
-def _refresh_alone(session: Session, tree: Tree, made: water.SitePlan) -> list[UUID]:
+def _refresh_alone(session: Session, tree: Tree, made: water.SitePlan, always: bool) -> list[UUID]:
     layout = store.layouts_in_force(session, [tree.id]).get(tree.id)
     if layout is None:
         return []
@@ -201,7 +221,13 @@ def _refresh_alone(session: Session, tree: Tree, made: water.SitePlan) -> list[U
         drawing, fed, found = alone(session, tree, choice, view)
     except JuneShadeError:
         return []
-    _store(layout, figures_of(choice, drawing, fed, found, clock.today(session, tree.site.timezone)))
+    _store(
+        session,
+        tree,
+        layout,
+        always,
+        figures_of(tree, choice, drawing, fed, found, clock.today(session, tree.site.timezone)),
+    )
     return [tree.id]
 
 
@@ -212,6 +238,19 @@ def outlook_alone(session: Session, tree: Tree, *, made: water.SitePlan | None =
     return scenes.outlook(made or plan_of(session, tree), tree, found, proof, **changed)
 
 
-def _store(layout: DripLayout, figures: dict[str, Any]) -> None:
+LANDING = ("ball_share", "wetted_m2", "profile_m2")
+"""Figures of a layout that say where its water lands."""
+SAME_SHARE, SAME_WETTED = 0.02, 0.05
+"""A layout that lands its water otherwise by less than this is the same from one day to the next."""
+
+
+def _store(session: Session, tree: Tree, layout: DripLayout, always: bool, figures: dict[str, Any]) -> None:
+    """A layout's figures as they are now; what it did until today is kept where that was so until then."""
+    if not always and layout.profile_m2 is not None:
+        same_share = abs(figures["ball_share"] - layout.ball_share) <= SAME_SHARE
+        if same_share and abs(figures["wetted_m2"] / layout.wetted_m2 - 1) <= SAME_WETTED:
+            figures = {name: value for name, value in figures.items() if name not in LANDING}
+        else:
+            ways.until(session, tree, ways.way_of(tree), clock.today(session, tree.site.timezone))
     for name, value in figures.items():
         setattr(layout, name, value)

@@ -6,7 +6,6 @@ from typing import Any
 
 import numpy as np
 
-from june_shade.core.drip import bulb
 from june_shade.core.drip.choice import Choice
 from june_shade.core.drip.growth import YEAR_DAYS
 from june_shade.core.drip.network import Supply
@@ -14,11 +13,12 @@ from june_shade.core.drip.row import Lateral
 from june_shade.core.drip.scene import Obstacle, Row, Scene, check
 from june_shade.core.drip.verdict import LASTS_DAYS, REGULATED_M
 from june_shade.core.errors import InputError
+from june_shade.core.geometry import bulb
 from june_shade.core.soil.in_force import InForce
 from june_shade.core.water import delivery
-from june_shade.core.water.balance import ground
 from june_shade.core.water.delivery import EMITTER_RADIUS_SHARE
-from june_shade.core.water.trees import years_of
+from june_shade.core.water.stores import ground
+from june_shade.core.water.trees import reaching_all, years_of
 from june_shade.plans.water import SitePlan
 from june_shade.store.drip_tables import DripProof
 from june_shade.store.tables import Line, Site, Tree
@@ -76,9 +76,9 @@ def outlook(
 
     starts = [grown(YEAR_DAYS * year) for year in range(YEARS)]
     trees = years_of(made.trees, i, YEARS)
-    g = ground(trees, np.array(starts))
+    g = ground(trees, reaching_all(YEARS), np.array(starts))
     how = made.deliveries[i]
-    net = limit * (trees.ball_taw_l + g.ring_taw_l)
+    net = limit * (trees.ball_taw_l + g.near_taw_l)
     gross = delivery.gross_l(net, delivery.efficiency("emitters"), 0.0, how.leaching)
     scenes = tuple(
         Scene(

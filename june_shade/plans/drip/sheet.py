@@ -12,7 +12,6 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from june_shade.core.drip import auto, explain, growth, parts, row, tasks, verdict
-from june_shade.core.drip.bulb import minutes_to_depth
 from june_shade.core.drip.choice import Choice
 from june_shade.core.drip.judge import Finding
 from june_shade.core.drip.layout import Drawing, Fitting, Run, draw
@@ -20,8 +19,9 @@ from june_shade.core.drip.parts import Part
 from june_shade.core.drip.scene import Obstacle, Scene, shape
 from june_shade.core.drip.tasks import Task
 from june_shade.core.drip.verdict import Achievement, Fed, Verdict
-from june_shade.core.drip.wetting import disc
 from june_shade.core.errors import InputError, JuneShadeError
+from june_shade.core.geometry.bulb import minutes_to_depth
+from june_shade.core.geometry.wetting import disc
 from june_shade.core.working import Line as WorkingLine
 from june_shade.plans import clock, register
 from june_shade.plans.drip import rows, scenes

@@ -19,12 +19,10 @@ from june_shade.core.mulch import lay, order, ring
 from june_shade.core.mulch.check import BARK_M, Check
 from june_shade.core.mulch.lay import Choice
 from june_shade.core.mulch.materials import material, suitability
-from june_shade.core.mulch.saving import Saving, saving
+from june_shade.core.mulch.saving import Saving
 from june_shade.core.mulch.underlay import weeds_held_months
 from june_shade.core.mulch.wasting import half_life_months
 from june_shade.core.water import delivery
-from june_shade.core.water.balance import Weather
-from june_shade.core.weather.series import Series
 from june_shade.core.working import Line, line
 from june_shade.plans import clock, ground, register, water, yard
 from june_shade.plans.drip import scenes
@@ -33,7 +31,8 @@ from june_shade.plans.mulch import stands
 from june_shade.plans.mulch.records import Look, judge
 from june_shade.plans.mulch.stands import Mulched
 from june_shade.plans.sheets import section
-from june_shade.plans.water import SitePlan
+from june_shade.plans.water import SitePlan, again
+from june_shade.plans.water.again import Ring
 from june_shade.store import mulch as store
 from june_shade.store.tables import Tree
 
@@ -185,34 +184,24 @@ def _drawn(tree: Tree, choice: Choice, here: Mulched, group: list[Mulched], cove
 def _saving(made: SitePlan, tree: Tree, choice: Choice) -> tuple[Saving, tuple[Line, ...]] | None:
     """What the ring saves over the weather of the past year, by the balance; None where too little is known of it."""
     i = made.index_of(tree.id)
-    at = made.known.index(made.today)
-    days = _days(made.known, slice(max(0, at - YEAR_DAYS), at), tree)
-    if len(days) < LEAST_DAYS:
+    count = again.measured_days(made, YEAR_DAYS)
+    if count < LEAST_DAYS:
         return None
-    years = np.arange(len(days)) / YEAR_DAYS
+    years = np.arange(count) / YEAR_DAYS
     kind = material(choice.material).wasting_years or np.inf
     depth = choice.depth_m * np.exp(-years / (tree.mulch_wasting_years or kind))
     share = np.clip(depth / ring.FULL_COVER_DEPTH_M, 0, 1)
     gap = tree.caliper_m / 2 + choice.clear_gap_m
     how, radius = made.deliveries[i], float(made.trees.ball_radius_m[i])
     loss = float(delivery.mulch_loss_l(how, radius, choice.outer_radius_m, 1.0))
-    found_saving = saving(
-        made.trees, i, np.pi * choice.outer_radius_m**2, np.pi * gap**2,
-        max(0.0, float(made.plan.now.root_radius_m[i]) - radius), days, list(share),
-        float(delivery.efficiency(how.method)), loss,
-    )  # fmt: skip
+    ring_tried = Ring(np.pi * choice.outer_radius_m**2, np.pi * gap**2, share, loss)
+    found_saving = again.mulched_and_bare(made, i, count, ring_tried)
     why = "daily balance; [FAO56] ch. 10: full organic mulch about halves evaporation"
     return found_saving, (
         line("mulch.bareSeason", "Σ waterings by the balance, no ring", found_saving.without_l, "L", why,
              n=(found_saving.waterings_without, ""), days=(found_saving.days, "d")),
         line("mulch.mulchedSeason", "Σ waterings by the balance, this ring", found_saving.with_l, "L", why,
              n=(found_saving.waterings_with, ""), days=(found_saving.days, "d")),
-        line("mulch.saved", "without − with", found_saving.saved_l, "L", why,
+        line("mulch.saved", "max(0, without − with)", found_saving.saved_l, "L", why,
              without=(found_saving.without_l, "L"), **{"with": (found_saving.with_l, "L")}),
     )  # fmt: skip
-
-
-def _days(series: Series, past: slice, tree: Tree) -> list[Weather]:
-    leaf = np.ones(len(series)) if tree.plant.evergreen else series.leaf
-    columns = zip(series.eto_mm[past], series.rain_mm[past], series.tmean_c[past], leaf[past], strict=True)
-    return [Weather(float(eto), float(rain), float(mean), float(on)) for eto, rain, mean, on in columns]

@@ -1,6 +1,6 @@
 """Computed days kept: one state a tree each week and yesterday's. Never a record: deletable at any time."""
 
-from june_shade.core.water.balance import State
+from june_shade.core.water.stores import State
 from june_shade.core.weather.series import Series
 from june_shade.store import trees as store
 
@@ -16,10 +16,10 @@ def days_to_keep(series: Series, today: int) -> set[int]:
 def save(session, made, states, opening) -> None:
     """Cache what the run computed of the past: yesterday and once a week, where it is not there already."""
     rows = []
-    for day, (state, late, reservoir) in made.plan.checkpoints.items():
+    for day, point in made.plan.checkpoints.items():
         date_of = made.series.dates[day].item()
-        arrays = [getattr(state, name).tolist() for name in State.__dataclass_fields__]
-        late_days, index, boxes = late.tolist(), opening.index.tolist(), reservoir.tolist()
+        arrays = [getattr(point.state, name).tolist() for name in State.__dataclass_fields__]
+        late_days, index, boxes = point.late_days.tolist(), opening.index.tolist(), point.reservoir_l.tolist()
         for i, row in enumerate(made.rows):
             known = states.get(row.id)
             if index[i] <= day and (known is None or known.day < date_of):

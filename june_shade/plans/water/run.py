@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property
+from typing import Any
 from uuid import UUID
 
 import numpy as np
@@ -16,14 +17,19 @@ from june_shade.core.soil.in_force import InForce
 from june_shade.core.soil.textures import Soil
 from june_shade.core.water import planner
 from june_shade.core.water import trees as tree_model
-from june_shade.core.water.balance import ROOT_GROWTH_M_PER_DAY, Trees, growth_factor
+from june_shade.core.water.balance import ROOT_GROWTH_M_PER_DAY, growth_factor
+from june_shade.core.water.course import SiteCourse
 from june_shade.core.water.delivery import Delivery
+from june_shade.core.water.planner import Plan
+from june_shade.core.water.pouring import Pouring
+from june_shade.core.water.stores import Reach, Trees
+from june_shade.core.water.walk import Era
 from june_shade.core.weather import series as weather_series
 from june_shade.core.weather.series import Series
 from june_shade.plans import facts
 from june_shade.plans import weather as weather_plans
-from june_shade.plans.describe import spec_of
-from june_shade.plans.water import cache, days, log_in, openings
+from june_shade.plans.describe import describe
+from june_shade.plans.water import cache, days, log_in, openings, ways
 from june_shade.plans.water.openings import GROWN_KS
 from june_shade.store import log as log_store
 from june_shade.store import mulch as mulch_store
@@ -53,9 +59,11 @@ class SitePlan:
     rows: tuple[TreeFacts, ...]
     trees: Trees
     deliveries: tuple[Delivery, ...]
-    pouring: planner.Pouring
-    season: planner.Season
-    plan: planner.Plan
+    eras: tuple[Era, ...]
+    course: SiteCourse
+    plan: Plan
+    mulch_recorded: dict[UUID, list[Any]]
+    proven_ks_mm_h: dict[UUID, float]
 
     def index_of(self, tree_id: UUID) -> int:
         """Position of a tree in the arrays."""
@@ -65,6 +73,16 @@ class SitePlan:
         """Date of a position in the series, None for -1."""
         return self.series.dates[index].item() if index >= 0 else None
 
+    @property
+    def pouring(self) -> Pouring:
+        """How each tree is poured now."""
+        return self.eras[-1].pouring
+
+    @property
+    def reach(self) -> Reach:
+        """Where each tree's water lands now."""
+        return self.eras[-1].reach
+
     def on_a_line(self, i: int) -> bool:
         """Whether tree i gets its water from a valve that it shares."""
         line = self.pouring.line
@@ -73,7 +91,7 @@ class SitePlan:
     @cached_property
     def roots_ahead_m(self) -> np.ndarray:
         """How far roots grow [m] by the end of each coming day, three years of them, at last year's temperatures."""
-        pace = ROOT_GROWTH_M_PER_DAY * GROWN_KS * growth_factor(self.known.tmean_c[-365:])
+        pace = ROOT_GROWTH_M_PER_DAY * GROWN_KS * growth_factor(self.known.month_c[-365:])
         if len(pace) < LITTLE_OF_A_YEAR:  # too little to go by the season: the pace of the days there are
             daily = np.full(ESTABLISHING_DAYS, np.mean(pace))
         else:
@@ -115,20 +133,35 @@ def plan_site(
     series = weather_plans.site_series(session, site, min(starts), today)
     first = max(0, min(series.index(min(starts)), series.index(today) - history_days))
 
-    specs, deliveries = zip(*(spec_of(row, loaded.site, loaded.soil, today) for row in rows), strict=True)
-    trees = tree_model.build(specs)
+    described = [describe(row, loaded.site, loaded.soil, today) for row in rows]
+    trees = tree_model.build([one.spec for one in described])
     cut = days.with_days_off(days.cut(series, first), site.working_days, today)
-    opening = openings.opening(rows, [states.get(row.id) for row in rows], starts, trees, series, first)
-    pouring = log_in.pouring_of(rows, deliveries)
+    former = facts.former_ways(session, loaded, cut.dates[0].item())
+    eras = ways.eras_of(loaded.site, rows, described, former, cut)
+    kept = [states.get(row.id) for row in rows]
+    opening = openings.opening(rows, kept, starts, trees, eras[0].reach, series, first)
     breaks, recorded = log_store.bud_breaks(session, site.id), mulch_store.depths(session, site.id)
     leaf, depth = days.leaf_and_mulch(rows, cut, breaks, recorded)
     at = series.index(today) - first
-    logged = log_in.lay_in(session, site.id, rows, some, cut, pouring, depth, at)
-    season = planner.Season(cut, leaf, depth, *logged, at)
+    logged = log_in.lay_in(session, site.id, rows, some, cut, eras, depth, at)
+    course = SiteCourse(cut, leaf, depth, *logged, at)
     wanted = frozenset(cache.days_to_keep(cut, at))
-    plan = planner.run(trees, opening, season, pouring, keep_mornings=keep_mornings, checkpoint_days=wanted)
+    plan = planner.run(trees, opening, course, eras, keep_mornings=keep_mornings, checkpoint_days=wanted)
+    pours = tuple(one.how for one in described)
     made = SitePlan(
-        loaded.site, loaded.soil.soil, today, series, cut, rows, trees, tuple(deliveries), pouring, season, plan
+        loaded.site,
+        loaded.soil.soil,
+        today,
+        series,
+        cut,
+        rows,
+        trees,
+        pours,
+        eras,
+        course,
+        plan,
+        recorded,
+        facts.proven_ks_mm_h(session, rows),
     )
     if use_cache:
         cache.save(session, made, states, opening)

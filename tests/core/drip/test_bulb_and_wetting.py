@@ -9,8 +9,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely.geometry import box
 
-from june_shade.core.drip import bulb, wetting
 from june_shade.core.errors import InputError
+from june_shade.core.geometry import bulb, wetting
 from tests.support import published
 
 QUANTITIES = {

@@ -4,7 +4,7 @@ import math
 import unittest
 
 from june_shade.core.drip.scene import Obstacle, edge_along_m, shape
-from june_shade.core.drip.wetting import disc
+from june_shade.core.geometry.wetting import disc
 
 
 class Edges(unittest.TestCase):

@@ -1735,6 +1735,32 @@ export interface components {
             withdrawn: boolean;
         };
         /**
+         * Advice
+         * @description What would mend the circle that is poured into.
+         */
+        Advice: {
+            /**
+             * Narrow L
+             * @description What a watering takes then [L]
+             */
+            narrow_l?: number | null;
+            /**
+             * Narrow To M
+             * @description Across, to waste nothing; null where little is [m]
+             */
+            narrow_to_m?: number | null;
+            /**
+             * Reach
+             * @description Share of the uptake that our water reaches, 0..1.
+             */
+            reach: number;
+            /**
+             * Widen To M
+             * @description Across, to reach the roots; null where it does [m]
+             */
+            widen_to_m?: number | null;
+        };
+        /**
          * BackfillOut
          * @description A school of backfill against this ground and stock.
          */
@@ -4302,6 +4328,7 @@ export interface components {
          * @description The next watering of a tree.
          */
         Next: {
+            advice: components["schemas"]["Advice"];
             /**
              * Day
              * Format: date
@@ -4311,7 +4338,7 @@ export interface components {
             due_on: string | null;
             /**
              * Flags
-             * @description ball_not_refilled, once_is_not_enough, daily, dry_ball, line_too_wet, slow_ground
+             * @description ball_not_refilled, once_is_not_enough, daily, dry_ball, roots_outgrown, basin_wide, line_too_wet, line_too_dry, slow_ground
              */
             flags: string[];
             /**
@@ -4718,6 +4745,12 @@ export interface components {
             /** Common */
             common: string;
             /**
+             * Depletion Fraction
+             * @description Share of its water it takes up free of stress, p.
+             * @default 0.5
+             */
+            depletion_fraction: number;
+            /**
              * Drought Tolerance
              * @default moderate
              * @enum {string}
@@ -4786,6 +4819,8 @@ export interface components {
             botanical: string;
             /** Common */
             common: string;
+            /** Depletion Fraction */
+            depletion_fraction: number;
             /**
              * Drought Tolerance
              * @enum {string}
@@ -6068,6 +6103,11 @@ export interface components {
             stop?: string | null;
             /** Surround */
             surround?: ("bare" | "turf" | "paved" | "gravel" | "plastic" | "plastic_holed") | null;
+            /**
+             * Way Since
+             * @description Where how they are watered changes: from today on (also where left out), or always so.
+             */
+            way_since?: ("today" | "always") | null;
         };
         /**
          * SavingOut
@@ -6077,8 +6117,13 @@ export interface components {
             /** Days */
             days: number;
             /**
+             * None Because
+             * @description Why it saves nothing.
+             */
+            none_because: ("mulch_drinks" | "little_evaporates") | null;
+            /**
              * Saved L
-             * @description Saved [L]
+             * @description Saved, never under 0 [L]
              */
             saved_l: number;
             /** Waterings With */
@@ -6257,6 +6302,16 @@ export interface components {
              */
             established_share: number;
             /**
+             * Far Available L
+             * @description Water the ring beyond, which only rain reaches, can still give [L]
+             */
+            far_available_l: number | null;
+            /**
+             * Far Holds L
+             * @description Water that ring can give when full; 0 = all is reached [L]
+             */
+            far_holds_l: number;
+            /**
              * Kind
              * @enum {string}
              */
@@ -6272,13 +6327,23 @@ export interface components {
              */
             mulch_outer_radius_m: number | null;
             /**
+             * Near Radius M
+             * @description How far out our water reaches [m]
+             */
+            near_radius_m: number;
+            /**
+             * Reach
+             * @description Share of the uptake that comes from where our water reaches, 0..1.
+             */
+            reach: number;
+            /**
              * Ring Available L
-             * @description Water the ring can still give [L]
+             * @description Water the ring that our water reaches can still give [L]
              */
             ring_available_l: number | null;
             /**
              * Ring Holds L
-             * @description Water the ring can give when full [L]
+             * @description Water that ring can give when full [L]
              */
             ring_holds_l: number;
             /**
@@ -7478,6 +7543,13 @@ export interface components {
              * @description As it was read; an older one is refused. Leave out to overwrite.
              */
             version?: number | null;
+            /**
+             * Way Since
+             * @description Where how it is watered changes: from today on, or it was always so.
+             * @default today
+             * @enum {string}
+             */
+            way_since: "today" | "always";
         };
         /**
          * TreeList
@@ -7974,6 +8046,13 @@ export interface components {
              * @description As it was read; an older one is refused. Leave out to overwrite.
              */
             version?: number | null;
+            /**
+             * Way Since
+             * @description Where how it is watered changes: from today on, or it was always so.
+             * @default today
+             * @enum {string}
+             */
+            way_since: "today" | "always";
         };
         /**
          * TreesFileOut

@@ -20,12 +20,17 @@ export interface Cutaway {
   crown: { half: number; y: number; branches: string[] } | null
   ballFill: { y: number; height: number } | null
   ringFill: { y: number; height: number } | null
+  farFill: { y: number; height: number } | null
+  nearHalf: number
   ballDepth: number
   ringDepth: number
   ringHalf: number
   ballHalf: number
   standingWater: boolean
 }
+
+/** Less of the ring than this beyond our water's reach is not drawn apart. */
+const LEAST_FAR = 0.03
 
 const f = (n: number) => n.toFixed(1)
 
@@ -143,6 +148,9 @@ export function cutaway(s: Section, width: number, below: number, ground: number
   const known = s.ball_available_l !== null && s.ring_available_l !== null
   const ballShare = known ? s.ball_available_l! / s.ball_holds_l : 0
   const ringShare = known ? s.ring_available_l! / s.ring_holds_l : 0
+  const far = known && s.far_available_l !== null && s.far_holds_l > LEAST_FAR * (s.ring_holds_l + s.far_holds_l)
+  const farShare = far ? s.far_available_l! / s.far_holds_l : 0
+  const depth = Math.max(ringDepth, ballDepth + 1)
   return {
     scale,
     centre: cx,
@@ -155,7 +163,9 @@ export function cutaway(s: Section, width: number, below: number, ground: number
     roots,
     crown,
     ballFill: known ? level(ballShare, ground, ballDepth) : null,
-    ringFill: known ? level(ringShare, ground, Math.max(ringDepth, ballDepth + 1)) : null,
+    ringFill: known ? level(ringShare, ground, depth) : null,
+    farFill: far ? level(farShare, ground, depth) : null,
+    nearHalf: far ? px(s.near_radius_m) : ringHalf,
     ballDepth,
     ringDepth: Math.max(ringDepth, ballDepth + 1),
     ringHalf,

@@ -48,6 +48,7 @@ export function blankTree() {
     mulch_depth_m: 0.075 as number | null,
     mulch_outer_radius_m: 0.75 as number | null,
     mulch_measured_on: '',
+    way_since: 'today' as 'today' | 'always',
   }
 }
 
@@ -122,5 +123,27 @@ export function formToTree(form: TreeForm, asksFeel: boolean, today: string | nu
     mulch_depth_m: mulched ? (form.mulch_depth_m ?? 0) : 0,
     mulch_outer_radius_m: mulched ? form.mulch_outer_radius_m : null,
     mulch_measured_on: mulched ? form.mulch_measured_on || today : null,
+    way_since: form.way_since,
   }
+}
+
+/** What says how a tree is watered: it holds from a day on. */
+const WAY = [
+  'method',
+  'basin_diameter_m',
+  'basin_depth_m',
+  'emitter_count',
+  'emitter_flow_l_per_h',
+  'bag_capacity_l',
+  'soaker_across_m',
+  'soaker_flow_l_per_h_m',
+  'sprinkler_across_m',
+  'sprinkler_flow_l_per_h',
+  'reservoir_l',
+] as const
+
+/** Whether the form waters a stored tree otherwise than it is watered now. */
+export function watersOtherwise(form: TreeForm, stored: Schema['TreeOut']): boolean {
+  const sent = formToTree(form, false, null)
+  return WAY.some((name) => sent[name] !== stored[name])
 }

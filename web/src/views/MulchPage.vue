@@ -233,7 +233,9 @@ function history(h: Schema['MulchEntryOut']): string {
         <section>
           <h2>{{ t('mulch.saves') }}</h2>
           <template v-if="page.saving">
-            <p class="big">{{ t('mulch.savesBig', { amount: text('volume', page.saving.saved_l, 0) }) }}</p>
+            <p v-if="page.saving.none_because" class="big">{{ t('mulch.savesNothing') }}</p>
+            <p v-else class="big">{{ t('mulch.savesBig', { amount: text('volume', page.saving.saved_l, 0) }) }}</p>
+            <p v-if="page.saving.none_because">{{ t(`mulch.because.${page.saving.none_because}`) }}</p>
             <p>
               {{
                 t('mulch.savesWords', {

@@ -213,7 +213,14 @@ function cancel() {
             </select>
           </FormField>
         </fieldset>
-        <PouringFields :fields="form" :errors="errors" :unreadable="unreadable" :lines="lines" :site="site" />
+        <PouringFields
+          :fields="form"
+          :errors="errors"
+          :unreadable="unreadable"
+          :lines="lines"
+          :site="site"
+          :stored="props.id ? tree : null"
+        />
         <AroundFields :fields="form" :errors="errors" :unreadable="unreadable" :today="clock?.day" />
         <FormActs :busy="busy" :refused="refused" :other="other" @cancel="cancel" />
       </form>

@@ -32,6 +32,7 @@ const share = (have: number | null, holds: number) =>
   have === null ? null : Math.round(Math.max(0, Math.min(1, have / holds)) * 100)
 const ball = computed(() => share(props.section.ball_available_l, props.section.ball_holds_l))
 const ring = computed(() => share(props.section.ring_available_l, props.section.ring_holds_l))
+const far = computed(() => (d.value.farFill ? share(props.section.far_available_l, props.section.far_holds_l) : null))
 const heavy = computed(() => ['due', 'late'].includes(props.section.state))
 const stroke = computed(() => (heavy.value ? 2 : 1))
 const rodX = computed(() => d.value.centre + (d.value.ballHalf + d.value.ringHalf) / 2)
@@ -43,7 +44,8 @@ const bandY = computed(() => props.ground + d.value.ringDepth + 30)
 const words = computed(() =>
   ball.value === null
     ? t('cutaway.unknown')
-    : t('cutaway.words', { state: t(`state.${props.section.state}`), ball: ball.value, ring: ring.value }),
+    : t('cutaway.words', { state: t(`state.${props.section.state}`), ball: ball.value, ring: ring.value }) +
+      (far.value === null ? '' : ` ${t('cutaway.beyondWords', { share: far.value })}`),
 )
 const held = (have: number | null, holds: number) =>
   t('cutaway.of', { have: text('volume', Math.max(0, have ?? 0), 1), holds: text('volume', holds, 1) })
@@ -74,7 +76,29 @@ const held = (have: number | null, holds: number) =>
     <path v-if="size === 'large'" class="established" :d="d.established" />
     <path class="ring" :d="d.ring" />
     <g v-if="d.ringFill" :clip-path="`url(#${id}-ring)`">
-      <rect class="ring-water" x="0" :y="d.ringFill.y" :width="width" :height="d.ringFill.height" />
+      <rect
+        class="ring-water"
+        :x="d.centre - d.nearHalf"
+        :y="d.ringFill.y"
+        :width="2 * d.nearHalf"
+        :height="d.ringFill.height"
+      />
+      <template v-if="d.farFill">
+        <rect
+          v-for="side in [0, 1]"
+          :key="side"
+          class="ring-water"
+          :x="side ? d.centre + d.nearHalf : 0"
+          :y="d.farFill.y"
+          :width="Math.max(0, d.centre - d.nearHalf)"
+          :height="d.farFill.height"
+        />
+        <path
+          v-if="size !== 'small'"
+          class="reach"
+          :d="`M${d.centre - d.nearHalf} ${ground}v${d.ringDepth}M${d.centre + d.nearHalf} ${ground}v${d.ringDepth}`"
+        />
+      </template>
     </g>
     <path
       class="outline"
@@ -161,6 +185,9 @@ const held = (have: number | null, holds: number) =>
         <text class="figure" :x="width - 16" :y="bandY + 18" text-anchor="end">
           {{ t('cutaway.ring', { share: ring }) }}
         </text>
+        <text v-if="far !== null" class="small" :x="d.centre" :y="bandY + 20" text-anchor="middle">
+          {{ t('cutaway.beyond', { share: far }) }}
+        </text>
         <text class="small" :x="width - 16" :y="bandY + 38" text-anchor="end">
           {{ held(section.ring_available_l, section.ring_holds_l) }}
         </text>
@@ -197,6 +224,11 @@ const held = (have: number | null, holds: number) =>
 }
 .unknown {
   stroke-dasharray: 4 3;
+}
+.reach {
+  stroke: var(--root);
+  stroke-dasharray: 3 3;
+  fill: none;
 }
 .established {
   fill: none;

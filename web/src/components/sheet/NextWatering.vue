@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import ActButton from '@/components/common/ActButton.vue'
 import BigFigure from '@/components/common/BigFigure.vue'
+import { useFlags } from '@/composables/useFlags'
 import { useHow } from '@/composables/useHow'
 import { pourOf } from '@/composables/useRound'
 import { longDay } from '@/logic/dates'
@@ -13,6 +14,7 @@ import { text } from '@/units'
 const props = defineProps<{ sheet: Schema['WaterSheet']; busy: boolean }>()
 defineEmits<{ done: []; other: [] }>()
 const { t } = useI18n()
+const flagText = useFlags()
 const { how, proof, time } = useHow()
 const box = computed(() => {
   const r = props.sheet.reservoir
@@ -56,7 +58,7 @@ const ready = computed(() => {
       <p v-else class="time">{{ how(pour, sheet.tree) }}</p>
       <p class="proof">{{ proof(next.proof_depth_m) }}</p>
       <ul v-if="next.flags.length" class="flags">
-        <li v-for="flag in next.flags" :key="flag" class="warn">{{ t(`flag.${flag}`) }}</li>
+        <li v-for="flag in next.flags" :key="flag" class="warn">{{ flagText(flag, next.advice) }}</li>
       </ul>
     </template>
     <template v-else>

@@ -7,6 +7,7 @@ import BigFigure from '@/components/common/BigFigure.vue'
 import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
 import ClockRow from '@/components/today/ClockRow.vue'
 import { pourOf, type Row } from '@/composables/useRound'
+import { useFlags } from '@/composables/useFlags'
 import { useHow } from '@/composables/useHow'
 import type { Clock, Phase } from '@/logic/clocks'
 import { text } from '@/units'
@@ -21,6 +22,7 @@ const props = defineProps<{
 }>()
 defineEmits<{ done: []; other: []; clock: [] }>()
 const { t } = useI18n()
+const flagText = useFlags()
 const { how, proof, time } = useHow()
 const next = computed(() => props.row.tree.next!)
 const pour = computed(() => pourOf(next.value))
@@ -85,7 +87,7 @@ const amount = computed(() => text('volume', pour.value.litres))
       }}</RouterLink>
     </p>
     <ul v-if="next.flags.length" class="flags">
-      <li v-for="flag in next.flags" :key="flag" class="warn">{{ t(`flag.${flag}`) }}</li>
+      <li v-for="flag in next.flags" :key="flag" class="warn">{{ flagText(flag, next.advice) }}</li>
     </ul>
   </section>
 </template>

@@ -30,6 +30,8 @@ const fields = { ...MEASURES, ...CHOICES }
 const names = [...Object.keys(fields), ...Object.keys(TEXTS), ...Object.keys(DATES)]
 const labelOf = (name: string) => t(fields[name]?.label ?? TEXTS[name] ?? DATES[name]!)
 const field = ref('mulch_depth_m')
+const WAY = ['method', 'basin_diameter_m', 'basin_depth_m']
+const since = ref<'today' | 'always'>('today')
 const value = reactive({ measure: null as number | null, choice: '' as string | number, words: '', day: '' })
 const unreadable = ref(false)
 const busy = ref(false)
@@ -47,7 +49,7 @@ async function change() {
   busy.value = true
   failed.value = ''
   try {
-    const body = { trees: props.trees, set: { [field.value]: given.value } }
+    const body = { trees: props.trees, set: { [field.value]: given.value, way_since: since.value } }
     await take(api.POST('/api/trees/same', { body }))
     emit('changed', props.trees.length)
     open.value = false
@@ -93,6 +95,13 @@ async function change() {
         <label for="m-words">{{ t('trees.manyValue') }}</label>
         <input id="m-words" v-model="value.words" class="plain-input" maxlength="200" autocomplete="off" />
         <p class="hint">{{ t('trees.clearValue') }}</p>
+      </div>
+      <div v-if="WAY.includes(field)" class="field">
+        <label for="m-since">{{ t('since.ask') }}</label>
+        <select id="m-since" v-model="since">
+          <option v-for="s in ['today', 'always'] as const" :key="s" :value="s">{{ t(`since.${s}`) }}</option>
+        </select>
+        <p class="hint">{{ t(`since.${since}Hint`) }}</p>
       </div>
       <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
       <button class="button main" :disabled="busy || unreadable">

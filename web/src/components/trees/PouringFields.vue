@@ -7,7 +7,7 @@ import FormField from '@/components/common/FormField.vue'
 import PictureChoice from '@/components/common/PictureChoice.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import { METHODS, MODES, VALVE_METHODS } from '@/logic/choices'
-import type { TreeForm } from '@/logic/treeForm'
+import { watersOtherwise, type TreeForm } from '@/logic/treeForm'
 import PourLook from './PourLook.vue'
 import PourPicture from './PourPicture.vue'
 
@@ -17,6 +17,7 @@ const props = defineProps<{
   unreadable: Record<string, boolean>
   lines: string[]
   site: Schema['SiteOut'] | undefined
+  stored?: Schema['TreeOut'] | null
 }>()
 const { t } = useI18n()
 const form = props.fields
@@ -37,6 +38,7 @@ const OWN = {
   wicked: [['reservoir_l', 'volume', 'form.reservoir']],
   bag: [['bag_capacity_l', 'volume', 'form.bag']],
 } as const
+const otherwise = computed(() => Boolean(props.stored && watersOtherwise(props.fields, props.stored)))
 const own = computed(() => OWN[form.method as keyof typeof OWN] ?? [])
 </script>
 
@@ -102,6 +104,17 @@ const own = computed(() => OWN[form.method as keyof typeof OWN] ?? [])
       <select id="f-mode" v-model="form.mode">
         <option value="">{{ t('mode.asSite', { mode: t(`mode.${site?.mode ?? 'grow'}`) }) }}</option>
         <option v-for="m in MODES" :key="m" :value="m">{{ t(`mode.${m}`) }}</option>
+      </select>
+    </FormField>
+    <FormField
+      v-if="otherwise"
+      id="f-since"
+      class="wide"
+      :label="t('since.ask')"
+      :hint="t(`since.${form.way_since}Hint`)"
+    >
+      <select id="f-since" v-model="form.way_since">
+        <option v-for="s in ['today', 'always'] as const" :key="s" :value="s">{{ t(`since.${s}`) }}</option>
       </select>
     </FormField>
     <PourLook :fields="fields" />

@@ -68,6 +68,22 @@ def root_zone(
     return zone.difference(shapely.union_all(list(obstacles))) if len(obstacles) else zone
 
 
+PROFILE_STEPS = 16
+"""Radii between ball and established roots at which a layout's wetted ground is told."""
+PROFILE_SEGMENTS = 16
+
+
+def profile_m2(x_m, y_m, diameter_m, from_radius_m: float, to_radius_m: float) -> tuple[float, ...]:
+    """Wetted ground within radii round the trunk [m2], each square metre once, in equal steps (PROFILE_STEPS + 1,).
+
+    x_m, y_m, diameter_m: arrays (emitters,) of places and wetted circles. The first radius is from_radius_m.
+    """
+    circles = disc(np.asarray(x_m, float), np.asarray(y_m, float), np.asarray(diameter_m, float) / 2, PROFILE_SEGMENTS)
+    radii = np.linspace(from_radius_m, to_radius_m, PROFILE_STEPS + 1)
+    within = disc(np.zeros(len(radii)), np.zeros(len(radii)), radii, PROFILE_SEGMENTS)
+    return tuple(shapely.area(shapely.intersection(within, shapely.union_all(circles))).tolist())
+
+
 def wet(x_m, y_m, flow_l_h, diameter_m, ball_radius_m: float, zone: BaseGeometry, segments: int = SEGMENTS) -> Wetted:
     """What these emitters wet. Arrays (emitters,): place, flow and wetted diameter of each; zone from `root_zone`."""
     circles = disc(np.asarray(x_m, float), np.asarray(y_m, float), np.asarray(diameter_m, float) / 2, segments)

@@ -1,0 +1,1 @@
+"""Plane and solid geometry that several subjects share: bulbs under emitters, wetted circles, frustums."""

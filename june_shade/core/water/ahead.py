@@ -1,0 +1,286 @@
+"""The days ahead, a visit where one is due: each coming day decided, then passed.
+
+Due: the day would end too dry, or with too little uptake, and water poured this way would mend it. Ready: half way
+there. A visit belongs in between, on a day that can be worked.
+"""
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from june_shade.core.water import delivery, refill
+from june_shade.core.water.balance import Fluxes, grow, laid_in, pass_day, pass_where
+from june_shade.core.water.course import SiteCourse
+from june_shade.core.water.pouring import along_lines, line_ran
+from june_shade.core.water.record import Record
+from june_shade.core.water.refill import Refill
+from june_shade.core.water.stores import Array, Ground, State, Trees, dryness, pick
+from june_shade.core.water.walk import Morning, Walk
+
+BALL_RULES_RAIN = 0.3
+"""While more than this share of the uptake is the ball's, rain that has not fallen puts no visit off."""
+NEVER_PUT_OFF_DAYS = 2
+TOO_MUCH, TOO_LITTLE = 1.5, 0.7
+"""A tree on a line is said to get too much or too little beyond these times what it wants (calibrated)."""
+
+
+@dataclass(frozen=True, slots=True)
+class Findings:
+    """What is wrong with a tree's next visit, or with today where none is in sight, arrays (trees,).
+
+    capped: the way of pouring can't refill the ball. twice: once a day is not enough. daily: the limit alone breaks
+    every day. outgrown: the water reaches too little of the roots. wide: much of it lands beyond them. dry_ball: it
+    leaves the ball dry. drowned, starved: its line runs for another tree, far longer or shorter than this one wants.
+    """
+
+    capped: Array
+    twice: Array
+    daily: Array
+    outgrown: Array
+    wide: Array
+    dry_ball: Array
+    drowned: Array
+    starved: Array
+
+    @classmethod
+    def none(cls, count: int) -> "Findings":
+        """Nothing found yet."""
+        return cls(*(np.zeros(count, bool) for _ in cls.__dataclass_fields__))
+
+    def where(self, opens: Array, found: "Findings") -> "Findings":
+        """These with what was found of the trees whose visit opens now."""
+        return pick(opens, found, self)
+
+
+@dataclass(frozen=True, slots=True)
+class Ahead:
+    """The answers, arrays (trees,).
+
+    due, ready, visit: position of the first day, -1 = none in the course. now: today after step 1 and logged water,
+    with its ground and dryness. today_ks, today_dryness: how today would end without the planned visit. neediest: the
+    tree for which its line runs at the first visit, -1 = no line; own_gross_l: what a tree itself wants then. mornings:
+    of each day from today on, logged water laid in, where kept.
+    """
+
+    due: Array
+    ready: Array
+    visit: Array
+    now: State
+    now_ground: Ground
+    now_dryness: Array
+    today_ks: Array
+    today_dryness: Array
+    neediest: Array
+    own_gross_l: Array
+    findings: Findings
+    mornings: tuple[Morning, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class _Trial:
+    """A coming day tried without a visit and with the visit's own amount. drawn_l: what a box gave that morning."""
+
+    wetted: State
+    first_l: Array
+    second_l: Array
+    drawn_l: Array
+    wanted: Refill
+    end: State
+    without: Fluxes
+    with_own: Fluxes
+
+
+@dataclass(frozen=True, slots=True)
+class _Poured:
+    """What a day's visits pour: litres at the tap and net litres, and for whom a line runs.
+
+    exact_l: before rounding to what can be poured. own_l: what each tree itself wants.
+    """
+
+    visit: Array
+    gross_l: Array
+    net_l: Array
+    exact_l: Array
+    own_l: Array
+    neediest: Array
+
+
+class _Guard:
+    """Rain that has not fallen yet puts off no visit of today or tomorrow: the same trees, had it stayed dry."""
+
+    def __init__(self, walk: Walk) -> None:
+        self._walk = walk
+        self._state: State | None = None
+
+    def due(self, morning: Morning, trial: _Trial) -> Array:
+        """Who would be due this morning without any rain that is only forecast."""
+        walk = self._walk
+        self._weather = walk.course.weather(morning.day, with_forecast_rain=False)
+        if self._state is None:  # today: what is forecast has not parted them yet
+            self._morning, self._ground = morning.state, morning.ground
+        else:
+            self._morning, self._ground, _ = grow(walk.trees, walk.reach, self._state, self._weather)
+        wanted = refill.refill(self._ground, laid_in(self._ground, self._morning, trial.first_l + trial.second_l))
+        without = self._passed(trial.first_l, trial.second_l)[1]
+        watered = self._passed(trial.first_l + wanted.net_l, trial.second_l)[1]
+        return (wanted.net_l > 0) & refill.mends(walk.trees, without, watered)
+
+    def evening(self, first_l: Array, second_l: Array) -> None:
+        """The same day with what is poured after all."""
+        self._state = self._passed(first_l, second_l)[0]
+
+    def _passed(self, first_l: Array, second_l: Array) -> tuple[State, Fluxes]:
+        return pass_where(self._walk.trees, self._ground, self._morning, self._weather, first_l, second_l)
+
+
+class _Firsts:
+    """The first day of each kind for each tree; none is looked for past its first visit."""
+
+    def __init__(self, count: int) -> None:
+        self.due, self.ready, self.visit = (np.full(count, -1) for _ in range(3))
+
+    def note(self, day: int, due: Array, ready: Array, visit: Array) -> None:
+        """A day's answers."""
+        open_still = self.visit < 0
+        for name, found in (("due", due), ("ready", ready), ("visit", visit)):
+            known = getattr(self, name)
+            setattr(self, name, np.where(found & (known < 0) & open_still, day, known))
+
+
+def plan(walk: Walk, course: SiteCourse, record: Record, *, keep_mornings: bool = False) -> Ahead:
+    """Walk from today to the course's end, deciding each day. The walk stands at yesterday's evening."""
+    count = len(walk.trees)
+    guard, firsts, findings = _Guard(walk), _Firsts(count), Findings.none(count)
+    neediest, own_l = np.full(count, -1), np.zeros(count)
+    mornings: list[Morning] = []
+    today: tuple[Morning, _Trial] | None = None
+    for day in range(course.today, len(course.series)):
+        morning = walk.morning(day)
+        trial = _try(walk, course, morning)
+        today = today or (morning, trial)
+        if keep_mornings:
+            mornings.append(replace(morning, state=trial.wetted))
+        due, ready = _wanted(walk, course, morning, trial, guard)
+        poured = _pour(walk, course, morning, trial, _on_this_day(walk, course, morning, trial, due, ready))
+        opens = poured.visit & (firsts.visit < 0)
+        firsts.note(day, due, ready, poured.visit)
+        if day == course.today or np.any(opens):
+            found = _found(walk, morning, trial, poured)
+            findings = findings.where(opens, found) if day > course.today else found
+            neediest = np.where(opens, poured.neediest, neediest)
+            own_l = np.where(opens, poured.own_l, own_l)
+        moved = walk.evening(morning, trial.first_l + poured.net_l, trial.second_l)
+        exact = np.where(poured.visit, poured.exact_l, 0.0)
+        record.write(day, morning.active, moved, walk.state, poured.net_l, exact, walk.boxes.level_l)
+        if day < course.today + NEVER_PUT_OFF_DAYS:
+            guard.evening(trial.first_l + poured.net_l, trial.second_l)
+    assert today is not None
+    first, tried = today
+    return Ahead(
+        due=firsts.due,
+        ready=firsts.ready,
+        visit=firsts.visit,
+        now=tried.wetted,
+        now_ground=first.ground,
+        now_dryness=_dryness(walk.trees, first.ground, tried.wetted),
+        today_ks=tried.without.ks,
+        today_dryness=tried.without.dryness,
+        neediest=neediest,
+        own_gross_l=own_l,
+        findings=findings,
+        mornings=tuple(mornings),
+    )
+
+
+def _dryness(trees: Trees, g: Ground, state: State) -> Array:
+    return dryness(trees, g, state.ball_depletion_l, state.near_depletion_l)
+
+
+def _try(walk: Walk, course: SiteCourse, morning: Morning) -> _Trial:
+    """The day without a visit, and with the one that would refill what logged water leaves wanting."""
+    trees, g, state, weather = walk.trees, morning.ground, morning.state, morning.weather
+    logged = course.first_net_l[morning.day], course.second_net_l[morning.day]
+    first, second, drawn = walk.boxes.draw(state, *logged)
+    wetted = laid_in(g, state, first + second)
+    wanted = refill.refill(g, wetted)
+    end, without = pass_where(trees, g, state, weather, first, second)
+    with_own = pass_where(trees, g, state, weather, first + wanted.net_l, second)[1]
+    return _Trial(wetted, first, second, drawn, wanted, end, without, with_own)
+
+
+def _wanted(walk: Walk, course: SiteCourse, morning: Morning, trial: _Trial, guard: _Guard) -> tuple[Array, Array]:
+    """Who is due this day and who is ready."""
+    trees, g, boxes = walk.trees, morning.ground, walk.boxes
+    can_take = trial.wanted.net_l > 0
+    due = can_take & refill.mends(trees, trial.without, trial.with_own)
+    if morning.day < course.today + NEVER_PUT_OFF_DAYS:
+        dry_due = guard.due(morning, trial)
+        due = np.where((g.uptake_from_ball > BALL_RULES_RAIN) & ~boxes.there, dry_due, due)
+    due = morning.active & (due | boxes.last_day(trial.drawn_l))
+    ready = morning.active & can_take & refill.is_ready(trees, g, trial.wetted)
+    ready |= due | (morning.active & boxes.there & (boxes.room_l() > refill.READY_SHARE * boxes.holds_l))
+    return due, ready
+
+
+def _on_this_day(walk: Walk, course: SiteCourse, morning: Morning, trial: _Trial, due: Array, ready: Array) -> Array:
+    """Whose visit falls on this day: who is due, and before closed days also who is ready and would be due then."""
+    workable = course.series.workable
+    if not workable[morning.day]:
+        return np.zeros(len(due), bool)
+    if morning.day + 1 < len(workable) and not workable[morning.day + 1] and np.any(ready & ~due):
+        return due | (ready & _due_in_gap(walk, course, morning, trial))
+    return due
+
+
+def _due_in_gap(walk: Walk, course: SiteCourse, morning: Morning, trial: _Trial) -> Array:
+    """Whether a tree left unwatered today would be due on one of the closed days that follow."""
+    trees, end = walk.trees, trial.end
+    none, due = np.zeros(len(trees)), np.zeros(len(trees), bool)
+    later = morning.day + 1
+    while later < len(course.series) and not course.series.workable[later]:
+        weather = course.weather(later)
+        state, g, _ = grow(trees, walk.reach, end, weather)
+        end, without = pass_day(trees, g, state, weather, none)
+        net = refill.refill(g, state).net_l
+        due |= (net > 0) & refill.mends(trees, without, pass_day(trees, g, state, weather, net)[1])
+        later += 1
+    return due
+
+
+def _pour(walk: Walk, course: SiteCourse, morning: Morning, trial: _Trial, visit: Array) -> _Poured:
+    """What each visit pours: rounded to what can be poured, lines as long as their neediest, boxes filled."""
+    pouring, boxes = walk.pouring, walk.boxes
+    loss = pouring.loss_l * course.mulch_depth_share[morning.day]
+    wanted = np.where(boxes.there, boxes.room_l(), trial.wanted.net_l)
+    exact = delivery.gross_l(wanted, pouring.efficiency, loss, pouring.leaching)
+    rounded = np.where(
+        pouring.step_l > 0, np.ceil(exact / np.where(pouring.step_l > 0, pouring.step_l, 1.0) - 1e-9) * pouring.step_l,
+        exact,
+    )  # fmt: skip
+    had = line_ran(pouring, course.poured_today & (morning.day == course.today))
+    asked = visit & ~had
+    own = np.where(visit | (trial.wanted.net_l > 0), exact, 0.0)
+    gross = np.where(asked, np.maximum(rounded, pouring.step_l), 0.0)
+    runs, gross, neediest = along_lines(pouring, asked, gross)
+    runs, gross = runs & morning.active, np.where(morning.active, gross, 0.0)
+    net = np.where(runs, delivery.net_l(gross * (1.0 - pouring.leaching), pouring.efficiency, loss), 0.0)
+    net = np.where(boxes.there, boxes.fill(runs, trial.wanted.net_l), net)
+    return _Poured(runs, gross, net, np.where(neediest >= 0, gross, exact), own, neediest)
+
+
+def _found(walk: Walk, morning: Morning, trial: _Trial, poured: _Poured) -> Findings:
+    """What is to be said of the visits that open on this day."""
+    trees, g = walk.trees, morning.ground
+    full = refill.full_day(trees, g, morning.state, morning.weather)
+    shared = (poured.neediest >= 0) & poured.visit
+    return Findings(
+        capped=refill.ball_not_refilled(g, trial.wanted),
+        twice=refill.once_is_not_enough(trees, g, full),
+        daily=(full.ks >= trees.ks_floor * full.air) & (full.dryness > trees.dryness_limit)
+        & (g.reach >= refill.OUTGROWN_REACH),
+        outgrown=refill.roots_outgrown(trees, g, full),
+        wide=refill.basin_wide(g),
+        dry_ball=refill.dry_ball(g, trial.with_own),
+        drowned=shared & (poured.gross_l > TOO_MUCH * np.maximum(poured.own_l, 1e-9)),
+        starved=shared & (poured.gross_l < TOO_LITTLE * poured.own_l),
+    )  # fmt: skip

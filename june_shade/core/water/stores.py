@@ -1,0 +1,447 @@
+"""What trees drink from: ball, near ring and far ring, their geometry, and how far poured water reaches.
+
+Arrays of trees throughout. `Trees` is what stays the same about them, `Reach` how water is brought to them, which
+holds from a day on, `State` what changes from day to day, `Ground` what follows of all three on one day.
+
+Symbols: D depletion below field capacity [L], negative above it; TAW what a store can give [L]; X its drainable space
+[L]; R radius of the roots, R' of the ring [m]; A_b, A_r areas of ball and ring, A_k of the circle that is poured into
+[m2]; phi part of the ring that our water reaches; f_b, f_n, f_f shares of the uptake; s, s_n, s_o shares of poured
+water.
+"""
+
+from dataclasses import dataclass, fields
+from functools import cached_property
+from typing import TypeVar
+
+import numpy as np
+
+from june_shade.core.stock.balls import COLLAR_M
+
+Array = np.ndarray
+T = TypeVar("T")
+
+ROOT_DENSITY_RING = 0.25
+"""Root density of the ring relative to the ball (calibrated)."""
+CREEP_M = 0.10
+"""Poured water creeps so far sideways past the circle it is poured into (calibrated)."""
+LEAST_REACHED, MOST_REACHED = 0.05, 1.0
+"""Part of the ring that our water reaches is held between these (calibrated)."""
+
+
+@dataclass(frozen=True)
+class Trees:
+    """What stays the same about each tree, arrays of shape (trees,).
+
+    ball_radius_m, ball_height_m, ball_volume_l, established_radius_m, root_depth_max_m: geometry.
+    crown_area_m2, plant_factor, microclimate: demand; new_plant_factor is the least plant factor while nothing is
+    established (0 = as given). depletion_fraction: p, share of TAW taken up free of stress. ball_*, soil_*: available
+    water and drainable space [m3/m3] and the share of the excess that drains in a day. suction: e, what of a full
+    difference in wetness crosses the ball's face in a day. mulch_outer_area_m2 and mulch_gap_area_m2 bound the mulch
+    (0 = none); mulch_cover, where not NaN, is taken as the cover of the kept circle instead. surround_loss: what the
+    ground outside loses as a share of ETo; grass: whether it loses it through grass roots, to any depth;
+    surround_rain: 0 under paving, else 1; sheet_rain: share that gets through a sheet over ball and ring.
+    dryness_limit, ks_floor: management.
+    """
+
+    ball_radius_m: Array
+    ball_height_m: Array
+    ball_volume_l: Array
+    established_radius_m: Array
+    root_depth_max_m: Array
+    crown_area_m2: Array
+    plant_factor: Array
+    new_plant_factor: Array
+    microclimate: Array
+    depletion_fraction: Array
+    ball_awc: Array
+    ball_drainable: Array
+    ball_drain_share: Array
+    suction: Array
+    soil_awc: Array
+    soil_drainable: Array
+    soil_drain_share: Array
+    mulch_outer_area_m2: Array
+    mulch_gap_area_m2: Array
+    mulch_cover: Array
+    surround_loss: Array
+    grass: Array
+    surround_rain: Array
+    sheet_rain: Array
+    dryness_limit: Array
+    ks_floor: Array
+
+    def __len__(self) -> int:
+        return len(self.ball_radius_m)
+
+    @cached_property
+    def ball_area_m2(self) -> Array:
+        """A_b, the ball's top [m2]."""
+        return np.pi * self.ball_radius_m**2
+
+    @cached_property
+    def ball_taw_l(self) -> Array:
+        """TAW_b [L]."""
+        return self.ball_awc * self.ball_volume_l
+
+    @cached_property
+    def ball_space_l(self) -> Array:
+        """X_b, drainable space of the ball [L]."""
+        return self.ball_drainable * self.ball_volume_l
+
+    @cached_property
+    def outside_taw_mm(self) -> Array:
+        """TAW_o, what the soil outside the ring can give [mm]."""
+        return 1000.0 * self.soil_awc * self.root_depth_max_m
+
+    @cached_property
+    def cylinder_l(self) -> Array:
+        """The cylinder of soil that the ball stands in [L]."""
+        return 1000.0 * np.pi * self.ball_radius_m**2 * self.ball_height_m
+
+    @cached_property
+    def to_establish_m(self) -> Array:
+        """How far roots grow from the ball until the tree is established [m]."""
+        return self.established_radius_m - self.ball_radius_m
+
+    @cached_property
+    def to_deepen_m(self) -> Array:
+        """How much deeper than the ball they come to reach [m]."""
+        return np.maximum(0.0, self.root_depth_max_m - self.ball_height_m)
+
+    @cached_property
+    def cover_grows(self) -> bool:
+        """Whether any mulch cover follows from the ring's measures, not given whole."""
+        return bool(np.any(np.isnan(self.mulch_cover)))
+
+    @cached_property
+    def awc(self) -> Array:
+        """Available water of the stores [m3/m3], (3, trees)."""
+        return np.stack((self.ball_awc, self.soil_awc, self.soil_awc))
+
+    @cached_property
+    def drainable(self) -> Array:
+        """Drainable space of the stores [m3/m3], (3, trees)."""
+        return np.stack((self.ball_drainable, self.soil_drainable, self.soil_drainable))
+
+    @cached_property
+    def free_fraction(self) -> Array:
+        """Share of TAW below which uptake falls, 1 - p."""
+        return 1.0 - self.depletion_fraction
+
+    @cached_property
+    def collar_m2(self) -> Array:
+        """The circle out to the collar [m2]: what is kept where nothing was made."""
+        return np.pi * self.collar_radius_m**2
+
+    @cached_property
+    def any_grass(self) -> bool:
+        """Whether grass surrounds any of them."""
+        return bool(np.any(self.grass))
+
+    @cached_property
+    def collar_radius_m(self) -> Array:
+        """Outer radius of the ring from day one [m]."""
+        return self.ball_radius_m + COLLAR_M
+
+
+def held(values: Array) -> Array:
+    """The values held to 0..1, as a new array."""
+    above = np.maximum(values, 0.0)
+    return np.minimum(above, 1.0, out=above)
+
+
+@dataclass(frozen=True)
+class Reach:
+    """How water is brought to each tree and where it lands, arrays of shape (trees,); it holds from a day on.
+
+    circle_m2: area A_k of the circle that is poured into, NaN where there is none (drip; nothing known). share: s,
+    where it is given (drip, a proof), NaN = by the circle, without one by area of ball and ring. ring_share: phi,
+    where it is given, NaN = by the circle, without one 1. basin_m2: the circle that is kept bare, 0 = none. wetted_m2:
+    None, or for drip the union of what its emitters wet within radii from the ball's to the established one in equal
+    steps, (trees, steps); NaN for other trees.
+    """
+
+    circle_m2: Array
+    share: Array
+    ring_share: Array
+    basin_m2: Array
+    wetted_m2: Array | None = None
+
+    @cached_property
+    def circle_or_one_m2(self) -> Array:
+        """A_k, 1 where there is none."""
+        return np.where(np.isnan(self.circle_m2), 1.0, self.circle_m2)
+
+    @cached_property
+    def by_circle(self) -> Array | None:
+        """Where the circle says what lands where, None where it does so nowhere."""
+        there = np.isnan(self.share) & ~np.isnan(self.circle_m2)
+        return there if np.any(there) else None
+
+    @cached_property
+    def spreads(self) -> Array | None:
+        """Where nothing is known, so that water spreads over ball and ring alike; None where it does so nowhere."""
+        there = np.isnan(self.share) & np.isnan(self.circle_m2)
+        return there if np.any(there) else None
+
+    @cached_property
+    def crept_m2(self) -> Array:
+        """The circle with the water that creeps past it [m2], NaN where there is none."""
+        return np.pi * (np.sqrt(self.circle_m2 / np.pi) + CREEP_M) ** 2
+
+    @cached_property
+    def phi_given(self) -> Array | None:
+        """Where phi is given, None where it is nowhere."""
+        there = ~np.isnan(self.ring_share)
+        return there if np.any(there) else None
+
+    @cached_property
+    def phi_unknown(self) -> Array | None:
+        """Where neither circle nor drip nor a share says how much of the ring is reached: all of it."""
+        there = np.isnan(self.circle_m2)
+        if self.wetted_m2 is not None:
+            there &= np.isnan(self.wetted_m2[0])
+        return there if np.any(there) else None
+
+
+@dataclass(frozen=True, slots=True)
+class State:
+    """What changes from day to day, arrays of shape (trees,), as it stands at a day's end.
+
+    near_volume_l, far_volume_l: how much soil each ring has. rain_before_mm is that day's rain (mulch that is wet
+    takes nothing); ks its uptake share; soggy its verdict; soggy_days: n, counts up on soggy days and down after.
+    """
+
+    root_radius_m: Array
+    ball_depletion_l: Array
+    near_depletion_l: Array
+    far_depletion_l: Array
+    near_volume_l: Array
+    far_volume_l: Array
+    outside_depletion_mm: Array
+    ks: Array
+    soggy: Array
+    soggy_days: Array
+    rain_before_mm: Array
+
+
+@dataclass(frozen=True, slots=True)
+class Ground:
+    """Geometry of a day, after the roots have grown: arrays of shape (trees,), of the stores (3, trees): ball, near
+    ring, far ring.
+
+    near_share: phi. taw_l, space_l: TAW and X. uptake: f_b, f_n, f_f. lands: s, s_n and 0, the shares of poured water;
+    beyond: s_o, on beyond_m2 of ground outside the ring. kept_m2: catch area under our basin and mulch; open_m2: under
+    whatever surrounds the tree.
+    """
+
+    establishment: Array
+    root_depth_m: Array
+    ring_radius_m: Array
+    near_share: Array
+    near_volume_l: Array
+    far_volume_l: Array
+    taw_l: Array
+    space_l: Array
+    uptake: Array
+    lands: Array
+    kept_m2: Array
+    open_m2: Array
+    area_m2: Array
+    mulch_cover: Array
+    beyond: Array
+    beyond_m2: Array
+
+    @property
+    def near_taw_l(self) -> Array:
+        """TAW_n [L]."""
+        return self.taw_l[1]
+
+    @property
+    def far_taw_l(self) -> Array:
+        """TAW_f [L]."""
+        return self.taw_l[2]
+
+    @property
+    def near_space_l(self) -> Array:
+        """X_n [L]."""
+        return self.space_l[1]
+
+    @property
+    def far_space_l(self) -> Array:
+        """X_f [L]."""
+        return self.space_l[2]
+
+    @property
+    def uptake_from_ball(self) -> Array:
+        """f_b."""
+        return self.uptake[0]
+
+    @property
+    def uptake_from_near(self) -> Array:
+        """f_n."""
+        return self.uptake[1]
+
+    @property
+    def share(self) -> Array:
+        """s, of poured water what lands on the ball."""
+        return self.lands[0]
+
+    @property
+    def near_lands(self) -> Array:
+        """s_n, what lands on the near ring."""
+        return self.lands[1]
+
+    @property
+    def reach(self) -> Array:
+        """Share of the uptake that comes from where our water reaches, 0..1."""
+        return self.uptake[0] + self.uptake[1]
+
+
+def some(whole: T, chosen: Array | slice) -> T:
+    """The same for some of the trees: every array of a dataclass of arrays cut to these positions."""
+    cut = {}
+    for f in fields(whole):  # type: ignore[arg-type]
+        value = getattr(whole, f.name)
+        cut[f.name] = value[..., chosen] if isinstance(value, np.ndarray) and value.ndim else value
+    return type(whole)(**cut)
+
+
+def pick(where: Array, a: T, b: T) -> T:
+    """Tree by tree, a where it says so, else b: for dataclasses of arrays (trees,)."""
+    return type(a)(*(np.where(where, getattr(a, f.name), getattr(b, f.name)) for f in fields(a)))  # type: ignore[arg-type]
+
+
+def wetted_ring_m2(trees: Trees, wetted_m2: Array, ring_radius_m: Array) -> Array:
+    """What drip wets of the ring [m2]: within its outer radius, less what lies on the ball. Straight between steps."""
+    steps = wetted_m2.shape[0] - 1
+    outer = np.maximum(trees.established_radius_m, trees.collar_radius_m)
+    at = np.clip((ring_radius_m - trees.ball_radius_m) / (outer - trees.ball_radius_m), 0.0, 1.0) * steps
+    low = np.minimum(at.astype(int), steps - 1)
+    rows = np.arange(len(at))
+    below, above = wetted_m2[low, rows], wetted_m2[low + 1, rows]
+    return below + (at - low) * (above - below) - wetted_m2[0]
+
+
+def near_share(trees: Trees, reach: Reach, ring_radius_m: Array, ring_area_m2: Array) -> Array:
+    """phi, part of the ring that our water reaches, 0.05..1: given, by drip's circles, by the circle, else all."""
+    found = (reach.crept_m2 - trees.ball_area_m2) / ring_area_m2
+    if reach.wetted_m2 is not None:
+        wetted = wetted_ring_m2(trees, reach.wetted_m2, ring_radius_m) / ring_area_m2
+        found = np.where(np.isnan(wetted), found, wetted)
+    if reach.phi_unknown is not None:
+        found = np.where(reach.phi_unknown, 1.0, found)
+    if reach.phi_given is not None:
+        found = np.where(reach.phi_given, reach.ring_share, found)
+    np.maximum(found, LEAST_REACHED, out=found)
+    return np.minimum(found, MOST_REACHED, out=found)
+
+
+@dataclass(frozen=True, slots=True)
+class _Still:
+    """What of a way of watering does not change as roots grow: the kept circle [m2], s where a circle or a figure says
+    it, 1 - s."""
+
+    trees: Trees
+    kept_m2: Array
+    share: Array
+    rest: Array
+    none: Array
+
+
+def _still(trees: Trees, reach: Reach) -> _Still:
+    """The same, computed once for these trees."""
+    known: _Still | None = reach.__dict__.get("_still")
+    if known is None or known.trees is not trees:
+        kept = np.maximum(reach.basin_m2, trees.mulch_outer_area_m2)
+        share = reach.share
+        if reach.by_circle is not None:
+            by_circle = np.minimum(1.0, trees.ball_area_m2 / reach.circle_or_one_m2)
+            share = np.where(reach.by_circle, by_circle, share)
+        known = _Still(trees, np.where(kept > 0, kept, trees.collar_m2), share, 1.0 - share, np.zeros(len(trees)))
+        reach.__dict__["_still"] = known
+    return known
+
+
+def landing(trees: Trees, reach: Reach, circle_m2: Array) -> tuple[Array, Array, Array, Array]:
+    """s, s_n, s_o and the ground poured on beyond the ring [m2], by the ring's outer circle [m2]."""
+    still = _still(trees, reach)
+    share, lands = still.share, still.rest
+    beyond = beyond_m2 = still.none
+    if reach.by_circle is not None:
+        poured = reach.circle_or_one_m2
+        on_ring = np.maximum(0.0, np.minimum(poured, circle_m2) - trees.ball_area_m2) / poured
+        lands = np.where(reach.by_circle, on_ring, lands)
+        beyond_m2 = np.where(reach.by_circle, np.maximum(0.0, poured - circle_m2), 0.0)
+        beyond = np.where(beyond_m2 > 0, np.maximum(0.0, 1.0 - share - lands), 0.0)
+    if reach.spreads is not None:
+        share = np.where(reach.spreads, trees.ball_area_m2 / circle_m2, share)
+        lands = np.where(reach.spreads, 1.0 - share, lands)
+    return share, lands, beyond, beyond_m2
+
+
+def ground(trees: Trees, reach: Reach, root_radius_m: Array, mulch_depth_share: Array | float = 0.0) -> Ground:
+    """Stores, catch areas, uptake and landing shares at a root radius [m]; mulch_depth_share 0..1."""
+    r_b, h_b, ball_area = trees.ball_radius_m, trees.ball_height_m, trees.ball_area_m2
+    x = held((root_radius_m - r_b) / trees.to_establish_m)
+    depth = h_b + x * trees.to_deepen_m
+    ring_radius = np.maximum(root_radius_m, trees.collar_radius_m)
+    circle = np.pi * ring_radius**2
+    ring_area = circle - ball_area
+    ring_volume = 1000.0 * circle * depth - trees.ball_volume_l
+    rooted_volume = 1000.0 * np.pi * root_radius_m**2 * depth - trees.cylinder_l
+    f_b = trees.ball_volume_l / (trees.ball_volume_l + ROOT_DENSITY_RING * rooted_volume)
+    phi = near_share(trees, reach, ring_radius, ring_area)
+    volume = np.empty((3, len(phi)))
+    volume[0] = trees.ball_volume_l
+    np.multiply(phi, ring_volume, out=volume[1])
+    np.subtract(ring_volume, volume[1], out=volume[2])
+    uptake = np.empty_like(volume)
+    uptake[0] = f_b
+    np.multiply(1.0 - f_b, phi, out=uptake[1])
+    np.subtract(1.0 - f_b, uptake[1], out=uptake[2])
+    whole = phi >= 1.0
+    if np.any(whole):  # exactly none is left beyond, whatever rounding makes of the difference
+        volume[2][whole] = uptake[2][whole] = 0.0
+
+    kept_ring = np.minimum(ring_area, np.maximum(0.0, _still(trees, reach).kept_m2 - ball_area))
+    near_area = phi * ring_area
+    kept_m2, open_m2 = np.empty_like(volume), np.empty_like(volume)
+    kept_m2[0], open_m2[0] = ball_area, 0.0
+    np.minimum(kept_ring, near_area, out=kept_m2[1])
+    np.subtract(kept_ring, kept_m2[1], out=kept_m2[2])
+    np.subtract(near_area, kept_m2[1], out=open_m2[1])
+    np.maximum(0.0, ring_area - near_area - kept_m2[2], out=open_m2[2])
+    kept_circle = ball_area + kept_ring
+    cover = trees.mulch_cover
+    if trees.cover_grows:
+        cover = np.maximum(0.0, np.minimum(trees.mulch_outer_area_m2, kept_circle) - trees.mulch_gap_area_m2)
+        cover = np.where(np.isnan(trees.mulch_cover), cover / kept_circle * mulch_depth_share, trees.mulch_cover)
+    lands = np.zeros_like(volume)
+    lands[0], lands[1], beyond, beyond_m2 = landing(trees, reach, circle)
+    return Ground(
+        establishment=x,
+        root_depth_m=depth,
+        ring_radius_m=ring_radius,
+        near_share=phi,
+        near_volume_l=volume[1],
+        far_volume_l=volume[2],
+        taw_l=trees.awc * volume,
+        space_l=trees.drainable * volume,
+        uptake=uptake,
+        lands=lands,
+        kept_m2=kept_m2,
+        open_m2=open_m2,
+        area_m2=kept_m2 + open_m2,
+        mulch_cover=cover,
+        beyond=beyond,
+        beyond_m2=beyond_m2,
+    )
+
+
+def dryness(trees: Trees, g: Ground, ball_depletion_l: Array, near_depletion_l: Array) -> Array:
+    """The one number people see, 0..1: depletion of what our water reaches, weighted by where the tree drinks."""
+    f_b, f_n = g.uptake_from_ball, g.uptake_from_near
+    ball = np.maximum(0.0, ball_depletion_l) / trees.ball_taw_l
+    near = np.maximum(0.0, near_depletion_l) / g.near_taw_l
+    return (f_b * ball + f_n * near) / (f_b + f_n)
