@@ -5,6 +5,7 @@ and unit, the result with its unit, and the source. Nothing here formats, rounds
 """
 
 from dataclasses import dataclass
+from datetime import date
 
 CALIBRATED = "June Shade, calibrated"
 """Source of a constant that is this program's own calibration to published anchors."""
@@ -22,7 +23,7 @@ class Input:
 
 @dataclass(frozen=True, slots=True)
 class Line:
-    """One line of a working."""
+    """One line of a working. day: the day that it is of, where a working goes over several."""
 
     key: str
     formula: str
@@ -30,6 +31,7 @@ class Line:
     value: float
     unit: str
     source: str
+    day: date | None = None
 
 
 def line(key: str, formula: str, value: float, unit: str, source: str, **inputs: tuple[float, str]) -> Line:

@@ -345,7 +345,7 @@ def book(made: SitePlan, i: int) -> dict[str, Any]:
 def water_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
     """The Water page of a tree. Raises NoWeatherError where no plan can be made."""
     tree = register.tree(session, tree_id)
-    made = water.plan_site(session, tree.site, tree_ids=[tree.id], history_days=water.HISTORY_DAYS, keep_mornings=True)
+    made = water.plan_site(session, tree.site, tree_ids=[tree.id], history_days=water.HISTORY_DAYS, keep_days=True)
     assert made is not None
     i = made.index_of(tree.id)
     entries = log.of_tree(session, tree.id)

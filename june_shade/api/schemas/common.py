@@ -1,5 +1,6 @@
 """Pieces that several nouns share."""
 
+from datetime import date
 from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints
@@ -40,8 +41,9 @@ class WorkingLine(Out):
     formula: str
     inputs: list[WorkingInput]
     value: float
-    unit: str
+    unit: str = Field(description="Empty = none; `yes` = 1 where the formula holds, else 0.")
     source: str
+    day: date | None = Field(None, description="The day that it is of, where a working goes over several.")
 
 
 class GoesOut(Out):

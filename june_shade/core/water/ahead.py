@@ -4,7 +4,7 @@ Due: the day would end too dry, or with too little uptake, and water poured this
 there. A visit belongs in between, on a day that can be worked.
 """
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -15,7 +15,7 @@ from june_shade.core.water.pouring import along_lines, line_ran
 from june_shade.core.water.record import Record
 from june_shade.core.water.refill import Refill
 from june_shade.core.water.stores import Array, Ground, State, Trees, dryness, pick
-from june_shade.core.water.walk import Morning, Walk
+from june_shade.core.water.walk import Morning, Passed, Walk
 
 BALL_RULES_RAIN = 0.3
 """While more than this share of the uptake is the ball's, rain that has not fallen puts no visit off."""
@@ -58,8 +58,8 @@ class Ahead:
 
     due, ready, visit: position of the first day, -1 = none in the course. now: today after step 1 and logged water,
     with its ground and dryness. today_ks, today_dryness: how today would end without the planned visit. neediest: the
-    tree for which its line runs at the first visit, -1 = no line; own_gross_l: what a tree itself wants then. mornings:
-    of each day from today on, logged water laid in, where kept.
+    tree for which its line runs at the first visit, -1 = no line; own_gross_l: what a tree itself wants then. days:
+    each day from today on, where kept.
     """
 
     due: Array
@@ -73,7 +73,22 @@ class Ahead:
     neediest: Array
     own_gross_l: Array
     findings: Findings
-    mornings: tuple[Morning, ...]
+    days: tuple["Day", ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Day:
+    """A coming day as it was decided, arrays (trees,).
+
+    passed: how it was walked. wetted: the morning's state with logged water laid in; wanted: what refills it. without,
+    with_own: what the day would be without a visit and with that amount, as it was seen when due.
+    """
+
+    passed: Passed
+    wetted: State
+    wanted: Refill
+    without: Fluxes
+    with_own: Fluxes
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,8 +127,8 @@ class _Guard:
         self._walk = walk
         self._state: State | None = None
 
-    def due(self, morning: Morning, trial: _Trial) -> Array:
-        """Who would be due this morning without any rain that is only forecast."""
+    def seen(self, morning: Morning, trial: _Trial) -> tuple[Fluxes, Fluxes]:
+        """This day without any rain that is only forecast: without a visit and with its own amount."""
         walk = self._walk
         self._weather = walk.course.weather(morning.day, with_forecast_rain=False)
         if self._state is None:  # today: what is forecast has not parted them yet
@@ -123,7 +138,7 @@ class _Guard:
         wanted = refill.refill(self._ground, laid_in(self._ground, self._morning, trial.first_l + trial.second_l))
         without = self._passed(trial.first_l, trial.second_l)[1]
         watered = self._passed(trial.first_l + wanted.net_l, trial.second_l)[1]
-        return (wanted.net_l > 0) & refill.mends(walk.trees, without, watered)
+        return without, watered
 
     def evening(self, first_l: Array, second_l: Array) -> None:
         """The same day with what is poured after all."""
@@ -147,20 +162,18 @@ class _Firsts:
             setattr(self, name, np.where(found & (known < 0) & open_still, day, known))
 
 
-def plan(walk: Walk, course: SiteCourse, record: Record, *, keep_mornings: bool = False) -> Ahead:
+def plan(walk: Walk, course: SiteCourse, record: Record, *, keep_days: bool = False) -> Ahead:
     """Walk from today to the course's end, deciding each day. The walk stands at yesterday's evening."""
     count = len(walk.trees)
     guard, firsts, findings = _Guard(walk), _Firsts(count), Findings.none(count)
     neediest, own_l = np.full(count, -1), np.zeros(count)
-    mornings: list[Morning] = []
+    days: list[Day] = []
     today: tuple[Morning, _Trial] | None = None
     for day in range(course.today, len(course.series)):
         morning = walk.morning(day)
         trial = _try(walk, course, morning)
         today = today or (morning, trial)
-        if keep_mornings:
-            mornings.append(replace(morning, state=trial.wetted))
-        due, ready = _wanted(walk, course, morning, trial, guard)
+        due, ready, seen = _wanted(walk, course, morning, trial, guard)
         poured = _pour(walk, course, morning, trial, _on_this_day(walk, course, morning, trial, due, ready))
         opens = poured.visit & (firsts.visit < 0)
         firsts.note(day, due, ready, poured.visit)
@@ -170,6 +183,9 @@ def plan(walk: Walk, course: SiteCourse, record: Record, *, keep_mornings: bool 
             neediest = np.where(opens, poured.neediest, neediest)
             own_l = np.where(opens, poured.own_l, own_l)
         moved = walk.evening(morning, trial.first_l + poured.net_l, trial.second_l)
+        if keep_days:
+            passed = Passed(morning, trial.first_l + poured.net_l, trial.second_l)
+            days.append(Day(passed, trial.wetted, trial.wanted, *seen))
         exact = np.where(poured.visit, poured.exact_l, 0.0)
         record.write(day, morning.active, moved, walk.state, poured.net_l, exact, walk.boxes.level_l)
         if day < course.today + NEVER_PUT_OFF_DAYS:
@@ -188,7 +204,7 @@ def plan(walk: Walk, course: SiteCourse, record: Record, *, keep_mornings: bool 
         neediest=neediest,
         own_gross_l=own_l,
         findings=findings,
-        mornings=tuple(mornings),
+        days=tuple(days),
     )
 
 
@@ -208,18 +224,23 @@ def _try(walk: Walk, course: SiteCourse, morning: Morning) -> _Trial:
     return _Trial(wetted, first, second, drawn, wanted, end, without, with_own)
 
 
-def _wanted(walk: Walk, course: SiteCourse, morning: Morning, trial: _Trial, guard: _Guard) -> tuple[Array, Array]:
-    """Who is due this day and who is ready."""
+def _wanted(
+    walk: Walk, course: SiteCourse, morning: Morning, trial: _Trial, guard: _Guard
+) -> tuple[Array, Array, tuple[Fluxes, Fluxes]]:
+    """Who is due this day, who is ready, and the day without and with a visit as that was seen."""
     trees, g, boxes = walk.trees, morning.ground, walk.boxes
     can_take = trial.wanted.net_l > 0
-    due = can_take & refill.mends(trees, trial.without, trial.with_own)
+    without, with_own = trial.without, trial.with_own
     if morning.day < course.today + NEVER_PUT_OFF_DAYS:
-        dry_due = guard.due(morning, trial)
-        due = np.where((g.uptake_from_ball > BALL_RULES_RAIN) & ~boxes.there, dry_due, due)
+        guarded = can_take & (g.uptake_from_ball > BALL_RULES_RAIN) & ~boxes.there
+        without, with_own = (
+            pick(guarded, a, b) for a, b in zip(guard.seen(morning, trial), (without, with_own), strict=True)
+        )
+    due = can_take & refill.mends(trees, without, with_own)
     due = morning.active & (due | boxes.last_day(trial.drawn_l))
     ready = morning.active & can_take & refill.is_ready(trees, g, trial.wetted)
     ready |= due | (morning.active & boxes.there & (boxes.room_l() > refill.READY_SHARE * boxes.holds_l))
-    return due, ready
+    return due, ready, (without, with_own)
 
 
 def _on_this_day(walk: Walk, course: SiteCourse, morning: Morning, trial: _Trial, due: Array, ready: Array) -> Array:

@@ -343,61 +343,120 @@ def laid_in(g: Ground, state: State, net_l: Array) -> State:
     )
 
 
-def _pass_part(trees, g, state, weather, net_l, part, with_rain):
-    """Steps 2 to 6 over a part (1 or one half) of a day."""
-    eto = weather.eto_mm * part
-    rain, rain_open = np.zeros((3, 1)), 0.0
-    rain_counted = state.rain_before_mm
-    if with_rain:
-        rain_counted = np.zeros(len(trees)) + weather.rain_share * weather.rain_mm
-        if np.any(weather.rain_mm):
-            through = effective_rain_mm(weather.rain_mm, weather.rain_share, g.mulch_cover, state.rain_before_mm)
-            rain_in = trees.sheet_rain * through
-            rain_open = trees.surround_rain * weather.rain_share * RAIN_SHARE * weather.rain_mm
-            rain = rain_in * g.kept_m2 + rain_open * g.open_m2
+def rain_caught(trees: Trees, g: Ground, state: State, weather: Weather) -> tuple[Array, Array | float]:
+    """Effective rain that each store catches [L], (3, trees), and what falls on the ground outside [mm]."""
+    if not np.any(weather.rain_mm):
+        return np.zeros((3, 1)), 0.0
+    through = effective_rain_mm(weather.rain_mm, weather.rain_share, g.mulch_cover, state.rain_before_mm)
+    rain_in = trees.sheet_rain * through
+    rain_open = trees.surround_rain * weather.rain_share * RAIN_SHARE * weather.rain_mm
+    return rain_in * g.kept_m2 + rain_open * g.open_m2, rain_open
 
+
+@dataclass(frozen=True, slots=True)
+class Use:
+    """A day's use: what each store gives to the tree and loses from its surface [L], arrays (3, trees); demand E [L],
+    air 0..1 (trees,)."""
+
+    available_l: Array
+    taken_l: Array
+    lost_l: Array
+    demand_l: Array
+    air: Array
+
+
+def use(trees: Trees, g: Ground, state: State, weather: Weather, depletion_l: Array, part: float = 1.0) -> Use:
+    """Step 5 from the depletions after suction (3, trees), over a part of the day."""
+    demand = demand_l(trees, g, weather) * part
+    air = air_factor(state.soggy_days)
+    available = g.taw_l - depletion_l
+    taken = drunk_l(available, trees.free_fraction * g.taw_l, g.uptake * (demand * air))
+    soil_mm = SOIL_EVAPORATION * weather.eto_mm * part * (1.0 - MULCH_EVAPORATION_CUT * g.mulch_cover)
+    lost = _evaporated(trees, g, depletion_l, available - taken, soil_mm, open_loss_mm(trees, weather, part))
+    return Use(available, taken, lost, demand, air)
+
+
+def open_loss_mm(trees: Trees, weather: Weather, part: float = 1.0) -> Array:
+    """What the ground outside basin and mulch would lose if it were wet [mm]."""
+    return trees.surround_loss * (weather.eto_mm * part)
+
+
+def _pass_part(
+    trees: Trees, g: Ground, state: State, weather: Weather, net_l: Array, part: float, with_rain: bool
+) -> tuple[State, Fluxes]:
+    """Steps 2 to 6 over a part (1 or one half) of a day."""
+    none = np.zeros(len(trees))
+    rain, rain_counted = np.zeros((3, 1)), state.rain_before_mm
+    rain_open: Array | float = 0.0
+    if with_rain:
+        rain, rain_open = rain_caught(trees, g, state, weather)
+        rain_counted = none + weather.rain_share * weather.rain_mm
     d_ball = state.ball_depletion_l - net_l * g.share - rain[0]
     d_near = state.near_depletion_l - net_l * g.near_lands - rain[1]
     d_far = state.far_depletion_l - rain[2]
     d_ball, d_near, d_far, drained = drain(trees, g, d_ball, d_near, d_far)
     soggy = (-d_ball > SOGGY_SHARE * trees.ball_space_l) | (-d_near > SOGGY_SHARE * g.near_space_l)
-    d_ball, d_near, d_far = suction(trees, g, d_ball, d_near, d_far)
-
-    demand = demand_l(trees, g, weather) * part
-    air = air_factor(state.soggy_days)
-    drinks = demand * air
-    depletion = np.stack((d_ball, d_near, d_far))
-    available = g.taw_l - depletion
-    taken = drunk_l(available, trees.free_fraction * g.taw_l, g.uptake * drinks)
-    total = taken[0] + taken[1] + taken[2]
-    ks = total / np.maximum(demand, 1e-300)
-    if not np.all(demand > 0):
-        ks = np.where(demand > 0, ks, 1.0)
-
-    soil_mm = SOIL_EVAPORATION * eto * (1.0 - MULCH_EVAPORATION_CUT * g.mulch_cover)
-    open_mm = trees.surround_loss * eto
-    lost = _evaporated(trees, g, depletion, available - taken, soil_mm, open_mm)
-    d_ball, d_near, d_far = depletion + taken + lost
+    depletion = np.stack(suction(trees, g, d_ball, d_near, d_far))
+    used = use(trees, g, state, weather, depletion, part)
+    total = used.taken_l[0] + used.taken_l[1] + used.taken_l[2]
+    ks = total / np.maximum(used.demand_l, 1e-300)
+    if not np.all(used.demand_l > 0):
+        ks = np.where(used.demand_l > 0, ks, 1.0)
+    d_ball, d_near, d_far = depletion + used.taken_l + used.lost_l
     outside_l = g.beyond * net_l
+    open_mm = open_loss_mm(trees, weather, part)
     d_out = _outside(trees, g, state.outside_depletion_mm, rain_open, outside_l, open_mm)
     end = State(
         state.root_radius_m, d_ball, d_near, d_far, state.near_volume_l, state.far_volume_l, d_out, ks, soggy,
         counted_soggy_days(state.soggy_days, soggy), rain_counted,
     )  # fmt: skip
     moved = Fluxes(
-        net_l=net_l + np.zeros(len(trees)),
-        rain_l=rain[0] + rain[1] + rain[2] + np.zeros(len(trees)),
+        net_l=net_l + none,
+        rain_l=rain[0] + rain[1] + rain[2] + none,
         drained_l=drained,
         outside_l=outside_l,
         transpired_l=total,
-        evaporated_l=lost[0] + lost[1] + lost[2],
+        evaporated_l=used.lost_l[0] + used.lost_l[1] + used.lost_l[2],
         ks=ks,
         dryness=dryness(trees, g, d_ball, d_near),
         soggy=soggy,
-        air=air,
-        ball_wetness=available[0] / g.taw_l[0],
+        air=used.air,
+        ball_wetness=used.available_l[0] / g.taw_l[0],
     )
     return end, moved
+
+
+@dataclass(frozen=True, slots=True)
+class Ledger:
+    """A day of each store, depletions and litres, arrays (3, trees): end = start - poured - rain + left + crept +
+    drunk + evaporated. left: drained and spilled away (less what came from the ball), crept: by suction."""
+
+    start_l: Array
+    poured_l: Array
+    rain_l: Array
+    left_l: Array
+    crept_l: Array
+    drunk_l: Array
+    evaporated_l: Array
+    end_l: Array
+
+
+def ledger(trees: Trees, g: Ground, state: State, weather: Weather, first_l: Array, second_l: Array) -> Ledger:
+    """The day of `pass_where`, store by store, for whoever asks where its water went."""
+    start = np.stack((state.ball_depletion_l, state.near_depletion_l, state.far_depletion_l))
+    parts = ((first_l, 1.0),) if not np.any(second_l > 0) else ((first_l, 0.5), (second_l, 0.5))
+    now, totals = start, [np.zeros_like(start) for _ in range(6)]
+    for number, (net, part) in enumerate(parts):
+        rain = rain_caught(trees, g, state, weather)[0] if not number else np.zeros_like(start)
+        poured = g.lands * net
+        laid = now - poured - rain
+        drained = np.stack(drain(trees, g, *laid)[:3])
+        crept = np.stack(suction(trees, g, *drained))
+        used = use(trees, g, state, weather, crept, part)
+        now = crept + used.taken_l + used.lost_l
+        moved = (poured, rain, drained - laid, crept - drained, used.taken_l, used.lost_l)
+        totals = [total + each for total, each in zip(totals, moved, strict=True)]
+    return Ledger(start, totals[0], totals[1], totals[2], totals[3], totals[4], totals[5], now)
 
 
 def _outside(trees, g, depletion_mm, rain_open_mm, outside_l, open_mm):

@@ -1,144 +1,367 @@
-"""The sum behind a watering: from ball and soil to litres and minutes, line by line, for one tree."""
+"""The sum behind a watering: from ball and soil to litres and minutes, line by line, for one tree on one day.
+
+Every formula is arithmetic over the inputs beside it: whoever reckons it through gets the figure. What a line rests on
+is a line before it, down to measures and weather.
+"""
+
+from dataclasses import dataclass
 
 import numpy as np
 
-from june_shade.core.water import delivery, refill
-from june_shade.core.water.balance import cold_factor, demand_l, plant_factor
+from june_shade.core.water import balance, delivery, refill
+from june_shade.core.water.ahead import Day
+from june_shade.core.water.balance import (
+    ROOT_GROWTH_M_PER_DAY,
+    SOGGY_GROWTH,
+    Ledger,
+    cold_factor,
+    demand_l,
+    growth_factor,
+    plant_factor,
+)
 from june_shade.core.water.delivery import Delivery, Pour
-from june_shade.core.water.stores import Trees, dryness, some
-from june_shade.core.water.walk import Morning
+from june_shade.core.water.refill import HELPS_THE_BALL, MENDS_DRYNESS, READY_SHARE
+from june_shade.core.water.stores import (
+    COLLAR_M,
+    CREEP_M,
+    ROOT_DENSITY_RING,
+    Ground,
+    Reach,
+    State,
+    Trees,
+    dryness,
+    some,
+)
+from june_shade.core.water.walk import Passed
 from june_shade.core.working import CALIBRATED, COMMON_PRACTICE, Line, line
 
 BALANCE = "three-store balance [FAO56] ch. 8"
+GEOMETRY = "exact geometry"
+NEVER = 1e9
+"""Stands for no limit."""
 
 
-def of_one(trees: Trees, morning: Morning, i: int) -> tuple[Trees, Morning]:
-    """The arrays of one tree out of many, and its morning."""
+@dataclass(frozen=True, slots=True)
+class Opened:
+    """One tree out of a plan, arrays (1,): itself, how its water lands, a day as it was decided, the day before."""
 
+    trees: Trees
+    reach: Reach
+    day: Day
+    before: Passed | None
+
+    @property
+    def ground(self) -> Ground:
+        """The morning's ground."""
+        return self.day.passed.morning.ground
+
+    @property
+    def state(self) -> State:
+        """The morning's state with logged water laid in."""
+        return self.day.wetted
+
+
+def _passed(passed: Passed, at: slice) -> Passed:
+    m = passed.morning
+    morning = type(m)(
+        m.day, m.active[at], some(m.state, at), some(m.ground, at), some(m.weather, at), m.joined_l[at]
+    )  # fmt: skip
+    return Passed(morning, passed.first_l[at], passed.second_l[at])
+
+
+def of_one(trees: Trees, reach: Reach, day: Day, before: Passed | None, i: int) -> Opened:
+    """The arrays of one tree out of many on a day."""
     at = slice(i, i + 1)
-    return some(trees, at), Morning(
-        morning.day, morning.active[at], some(morning.state, at), some(morning.ground, at), some(morning.weather, at),
-        morning.joined_l[at],
+    return Opened(
+        some(trees, at), some(reach, at),
+        Day(_passed(day.passed, at), some(day.wetted, at), some(day.wanted, at), some(day.without, at),
+            some(day.with_own, at)),
+        None if before is None else _passed(before, at),
     )  # fmt: skip
 
 
-def stores(trees: Trees, morning: Morning) -> tuple[Line, ...]:
-    """What the ball and the ring hold today and how dry they are."""
-    g, state = morning.ground, morning.state
-    v = _first
-    radius = v(trees.ball_radius_m)
-    k = v(trees.ball_volume_l) / (1000 * np.pi * radius**2 * v(trees.ball_height_m))
+def _v(value) -> float:
+    return float(np.ravel(value)[0])
+
+
+def ball(o: Opened) -> tuple[Line, ...]:
+    """What the ball holds."""
+    trees = o.trees
+    radius, height, volume = _v(trees.ball_radius_m), _v(trees.ball_height_m), _v(trees.ball_volume_l)
+    k = volume / (1000 * np.pi * radius**2 * height)
     return (
-        line("ball_volume", "V_b = 1000 k π r_b² h_b", v(trees.ball_volume_l), "L", "[Z60] practice",
-             k=(k, ""), r_b=(radius, "m"), h_b=(v(trees.ball_height_m), "m")),
-        line("ball_taw", "TAW_b = AWC_b V_b", v(trees.ball_taw_l), "L", "[FAO56] eq. 82",
-             AWC_b=(v(trees.ball_awc), ""), V_b=(v(trees.ball_volume_l), "L")),
-        line("ball_depletion", "D_b", v(state.ball_depletion_l), "L", BALANCE),
-        line("root_radius", "R", v(state.root_radius_m), "m", CALIBRATED,
-             R_T=(v(trees.established_radius_m), "m")),
-        line("ring_volume", "V_n = φ (1000 π R'² z − V_b)", v(g.near_volume_l), "L", "exact geometry",
-             **{"φ": (v(g.near_share), ""), "R'": (v(g.ring_radius_m), "m")},
-             z=(v(g.root_depth_m), "m"), V_b=(v(trees.ball_volume_l), "L")),
-        line("ring_taw", "TAW_n = AWC_s V_n", v(g.near_taw_l), "L", "[FAO56] eq. 82, table 19",
-             AWC_s=(v(trees.soil_awc), ""), V_n=(v(g.near_volume_l), "L")),
-        line("ring_depletion", "D_n", v(state.near_depletion_l), "L", BALANCE),
-        line("uptake_share", "f_b = V_b / (V_b + 0.25 V_x)", v(g.uptake_from_ball), "", CALIBRATED,
-             V_b=(v(trees.ball_volume_l), "L"), V_x=(v(_rooted_l(trees, g, state)), "L")),
-        line("reach", "f_b + (1 − f_b) φ", v(g.reach), "", CALIBRATED, f_b=(v(g.uptake_from_ball), ""),
-             **{"φ": (v(g.near_share), "")}),
-        line("dryness", "(f_b max(0, D_b)/TAW_b + f_n max(0, D_n)/TAW_n) / (f_b + f_n)",
-             v(dryness(trees, g, state.ball_depletion_l, state.near_depletion_l)), "", BALANCE,
-             f_b=(v(g.uptake_from_ball), ""), f_n=(v(g.uptake_from_near), ""),
-             D_b=(v(state.ball_depletion_l), "L"), TAW_b=(v(trees.ball_taw_l), "L"),
-             D_n=(v(state.near_depletion_l), "L"), TAW_n=(v(g.near_taw_l), "L")),
+        line("ball_volume", "V_b = 1000 k π r_b² h_b", volume, "L", "[Z60] practice",
+             k=(k, ""), r_b=(radius, "m"), h_b=(height, "m")),
+        line("ball_taw", "TAW_b = AWC_b V_b", _v(trees.ball_taw_l), "L", "[FAO56] eq. 82",
+             AWC_b=(_v(trees.ball_awc), ""), V_b=(volume, "L")),
     )  # fmt: skip
 
 
-def _rooted_l(trees: Trees, g, state):
-    """Rooted soil outside the ball V_x [L]."""
-    beside = state.root_radius_m**2 * g.root_depth_m - trees.ball_radius_m**2 * trees.ball_height_m
-    return 1000 * np.pi * beside
-
-
-def demand(trees: Trees, morning: Morning) -> tuple[Line, ...]:
-    """What the tree would drink on the day."""
-    v, g, w = _first, morning.ground, morning.weather
-    litres = v(demand_l(trees, g, w))
-    area = v(trees.crown_area_m2)
-    leaf, micro = v(w.leaf), v(trees.microclimate)
-    eto = float(w.eto_mm)
-    factor, cold = v(plant_factor(trees, g)), v(cold_factor(w.five_days_c))
-    return (
-        line("demand", "E = ETo × plant factor × microclimate × crown area × leaf × cold", litres, "L",
-             "[SLIDE], [S623]",
-             **{"ETo": (eto, "mm"), "plant factor": (factor, ""), "microclimate": (micro, ""),
-                "crown area": (area, "m2"), "leaf": (leaf, ""), "cold": (cold, "")}),
-    )  # fmt: skip
-
-
-def visit(
-    trees: Trees,
-    morning: Morning,
-    how: Delivery,
-    pour: Pour,
-    gross: float,
-    loss_l: float,
-    intake_mm_h: float,
-    *,
-    line_run: bool = False,
-) -> tuple[Line, ...]:
-    """How much and how long: net, poured, rounded, minutes, goes. line_run: its line runs for the neediest tree."""
-    v, g, state = _first, morning.ground, morning.state
-    wanted = refill.refill(g, state)
-    share, arriving = v(g.share), delivery.efficiency(how.method)
-    lines = [
-        line("ball_share", "s = share of the water that lands on the ball", share, "", COMMON_PRACTICE),
-        line("net", "N = min(max(N_b, N_n), C)", v(wanted.net_l), "L", BALANCE,
-             D_b=(v(state.ball_depletion_l), "L"), D_n=(v(state.near_depletion_l), "L"), s=(share, ""),
-             s_n=(v(g.near_lands), ""), C=(min(v(wanted.cap_l), 1e9), "L")),
-    ]  # fmt: skip
-    if how.leaching > 0:
-        lines.append(
-            line("leaching", "LR = EC_w / (5 EC_e − EC_w), at most 0.3", how.leaching, "", "[FAO29]")
-        )  # fmt: skip
-    if how.reservoir_l > 0:
-        lines.append(line("reservoir", "what the box holds", how.reservoir_l, "L", COMMON_PRACTICE))
-    if line_run:
-        lines.append(
-            line("line_run", "as long as the neediest tree of the line wants", pour.litres, "L", COMMON_PRACTICE)
-        )
-    else:
-        name, value = (
-            ("room in the box", gross * arriving * (1 - how.leaching))
-            if how.reservoir_l > 0
-            else ("N", v(wanted.net_l))
-        )
-        inputs = {name: (value, "L"), "mulch wetting": (loss_l, "L"), "efficiency": (arriving, "")}
-        if how.leaching > 0:
-            inputs["LR"] = (how.leaching, "")
-        formula = f"({name} + mulch wetting) / efficiency" + (" / (1 − LR)" if how.leaching > 0 else "")
-        lines += [
-            line("gross", formula, gross, "L", COMMON_PRACTICE, **inputs),
-            line("pour", "rounded up to what can be poured", pour.litres, "L", COMMON_PRACTICE, gross=(gross, "L")),
+def roots(o: Opened) -> tuple[Line, ...]:
+    """How far the roots have got, and how deep."""
+    trees, g = o.trees, o.ground
+    radius, far = _v(o.state.root_radius_m), _v(trees.established_radius_m)
+    lines = []
+    if o.before is not None:
+        was, weather = o.before.morning.state, o.day.passed.morning.weather
+        month = _v(weather.month_c)
+        ks, soggy = _v(o.day.passed.morning.state.ks), bool(_v(o.day.passed.morning.state.soggy))
+        lines = [
+            line("root_growth", "g = max(0, min(min(1, max(0, (T − 5) / 20))^1.5, (40 − T) / 8, 1))",
+                 _v(growth_factor(month)), "", CALIBRATED, T=(month, "degC")),
+            line("root_radius", f"R = min(R_T, R_0 + {ROOT_GROWTH_M_PER_DAY} g Ks v)", radius, "m", CALIBRATED,
+                 R_T=(far, "m"), R_0=(_v(was.root_radius_m), "m"), g=(_v(growth_factor(month)), ""), Ks=(ks, ""),
+                 v=(SOGGY_GROWTH if soggy else 1.0, "")),
         ]  # fmt: skip
-    if how.method == "emitters":
+    else:
+        lines = [line("root_radius", "R = r_b + grown", radius, "m", CALIBRATED, r_b=(_v(trees.ball_radius_m), "m"),
+                      grown=(radius - _v(trees.ball_radius_m), "m"))]  # fmt: skip
+    x, depth = _v(g.establishment), _v(g.root_depth_m)
+    r_b, h_b, most = _v(trees.ball_radius_m), _v(trees.ball_height_m), _v(trees.root_depth_max_m)
+    return (
+        *lines,
+        line("established", "x = (R − r_b) / (R_T − r_b)", x, "", CALIBRATED, R=(radius, "m"), r_b=(r_b, "m"),
+             R_T=(far, "m")),
+        line("root_depth", "z = h_b + x max(0, z_max − h_b)", depth, "m", CALIBRATED, h_b=(h_b, "m"), x=(x, ""),
+             z_max=(most, "m")),
+    )  # fmt: skip
+
+
+def rings(o: Opened) -> tuple[Line, ...]:
+    """The soil around: how much of it roots are in, how much of that our water reaches."""
+    trees, g, radius = o.trees, o.ground, _v(o.state.root_radius_m)
+    r_b, depth, volume_b = _v(trees.ball_radius_m), _v(g.root_depth_m), _v(trees.ball_volume_l)
+    outer, whole = _v(g.ring_radius_m), _v(g.near_volume_l) + _v(g.far_volume_l)
+    phi, f_b = _v(g.near_share), _v(g.uptake_from_ball)
+    rooted = 1000 * np.pi * (radius**2 * depth - r_b**2 * _v(trees.ball_height_m))
+    return (
+        line("ring_radius", f"R' = max(R, r_b + {COLLAR_M:g})", outer, "m", CALIBRATED, R=(radius, "m"),
+             r_b=(r_b, "m")),
+        line("ring_volume", "V_r = 1000 π R'² z − V_b", whole, "L", GEOMETRY,
+             **{"R'": (outer, "m"), "z": (depth, "m"), "V_b": (volume_b, "L")}),
+        _phi(o, phi, outer, r_b),
+        line("near_volume", "V_n = φ V_r", _v(g.near_volume_l), "L", GEOMETRY,
+             **{"φ": (phi, ""), "V_r": (whole, "L")}),
+        line("ring_taw", "TAW_n = AWC_s V_n", _v(g.near_taw_l), "L", "[FAO56] eq. 82, table 19",
+             AWC_s=(_v(trees.soil_awc), ""), V_n=(_v(g.near_volume_l), "L")),
+        line("rooted_volume", "V_x = 1000 π (R² z − r_b² h_b)", rooted, "L", GEOMETRY, R=(radius, "m"),
+             z=(depth, "m"), r_b=(r_b, "m"), h_b=(_v(trees.ball_height_m), "m")),
+        line("uptake_share", f"f_b = V_b / (V_b + {ROOT_DENSITY_RING:g} V_x)", f_b, "", CALIBRATED,
+             V_b=(volume_b, "L"), V_x=(rooted, "L")),
+        line("near_share", "f_n = (1 − f_b) φ", _v(g.uptake_from_near), "", CALIBRATED, f_b=(f_b, ""),
+             **{"φ": (phi, "")}),
+        line("reach", "f_b + f_n", _v(g.reach), "", CALIBRATED, f_b=(f_b, ""), f_n=(_v(g.uptake_from_near), "")),
+    )  # fmt: skip
+
+
+def _phi(o: Opened, phi: float, outer: float, r_b: float) -> Line:
+    """How much of the ring our water reaches, by the circle or by drip's wetted ground."""
+    circle = _v(o.reach.circle_m2)
+    area = np.pi * outer**2 - np.pi * r_b**2
+    if o.reach.wetted_m2 is not None and not np.isnan(o.reach.wetted_m2[0, 0]):
+        wetted = phi * area
+        return line("phi", "φ = wetted ground of the ring / (π R'² − π r_b²)", phi, "", GEOMETRY,
+                    **{"wetted ground of the ring": (wetted, "m2"), "R'": (outer, "m"), "r_b": (r_b, "m")})  # fmt: skip
+    if np.isnan(circle):
+        return line("phi", "φ = all", phi, "", COMMON_PRACTICE, all=(1.0, ""))
+    r_w = float(np.sqrt(circle / np.pi))
+    return line("phi", f"φ = min(1, max(0.05, ((r_w + {CREEP_M:g})² − r_b²) / (R'² − r_b²)))", phi, "", CALIBRATED,
+                **{"r_w": (r_w, "m"), "r_b": (r_b, "m"), "R'": (outer, "m")})  # fmt: skip
+
+
+def depletions(o: Opened) -> tuple[Line, ...]:
+    """What is missing from ball and soil, and how that came to be over the day before."""
+    state, morning = o.state, o.day.passed.morning
+    found: list[Line] = []
+    laid = [_v(morning.state.ball_depletion_l), _v(morning.state.near_depletion_l)]
+    if o.before is not None:
+        book = _booked(o, o.before)
+        for number, name in ((0, "ball"), (1, "near")):
+            found.append(_came_to_be(name, book, number))
+        evening = float(np.ravel(book.end_l)[1])
+        joined = laid[1] - evening
+        found.append(
+            line("near_joined", "D_n = evening + taken in", laid[1], "L", BALANCE, evening=(evening, "L"),
+                 **{"taken in": (joined, "L")})
+        )  # fmt: skip
+    now = [_v(state.ball_depletion_l), _v(state.near_depletion_l)]
+    for name, key, number in (("D_b", "ball_depletion", 0), ("D_n", "ring_depletion", 1)):
+        found.append(
+            line(key, f"{name} = morning − poured today", now[number], "L", BALANCE, morning=(laid[number], "L"),
+                 **{"poured today": (laid[number] - now[number], "L")})
+        )  # fmt: skip
+    g, trees = o.ground, o.trees
+    f_b, f_n = _v(g.uptake_from_ball), _v(g.uptake_from_near)
+    found.append(
+        line("dryness", "(f_b max(0, D_b) / TAW_b + f_n max(0, D_n) / TAW_n) / (f_b + f_n)",
+             _v(dryness(trees, g, state.ball_depletion_l, state.near_depletion_l)), "", BALANCE,
+             f_b=(f_b, ""), D_b=(now[0], "L"), TAW_b=(_v(trees.ball_taw_l), "L"), f_n=(f_n, ""), D_n=(now[1], "L"),
+             TAW_n=(_v(g.near_taw_l), "L"))
+    )  # fmt: skip
+    return tuple(found)
+
+
+def _booked(o: Opened, before: Passed) -> Ledger:
+    m = before.morning
+    return balance.ledger(o.trees, m.ground, m.state, m.weather, before.first_l, before.second_l)
+
+
+def _came_to_be(name: str, book: Ledger, number: int) -> Line:
+    """One store's day before: depletion at its end from that of its morning."""
+
+    def part(values) -> tuple[float, str]:
+        return float(np.broadcast_to(values, book.start_l.shape)[number, 0]), "L"
+
+    return line(
+        f"{name}_evening", "start − poured − rain + drained + crept + drunk + evaporated", part(book.end_l)[0], "L",
+        BALANCE, start=part(book.start_l), poured=part(book.poured_l), rain=part(book.rain_l),
+        drained=part(book.left_l), crept=part(book.crept_l), drunk=part(book.drunk_l),
+        evaporated=part(book.evaporated_l),
+    )  # fmt: skip
+
+
+def demand(o: Opened) -> tuple[Line, ...]:
+    """What the tree would drink on the day."""
+    trees, g, w = o.trees, o.ground, o.day.passed.morning.weather
+    base, least, x = _v(trees.plant_factor), _v(trees.new_plant_factor), _v(g.establishment)
+    factor, cold = _v(plant_factor(trees, g)), _v(cold_factor(w.five_days_c))
+    return (
+        line("plant_factor", "PF + max(0, least − PF) (1 − x)", factor, "", "[SLIDE], [S623]; calibrated",
+             PF=(base, ""), least=(least, ""), x=(x, "")),
+        line("cold", "min(1, max(0.1, T / 10))", cold, "", CALIBRATED, T=(_v(w.five_days_c), "degC")),
+        line("demand", "E = ETo × plant factor × microclimate × crown area × leaf × cold",
+             _v(demand_l(trees, g, w)), "L", "[SLIDE], [S623]",
+             **{"ETo": (_v(w.eto_mm), "mm"), "plant factor": (factor, ""), "microclimate": (_v(trees.microclimate), ""),
+                "crown area": (_v(trees.crown_area_m2), "m2"), "leaf": (_v(w.leaf), ""), "cold": (cold, "")}),
+    )  # fmt: skip
+
+
+def why_ready(o: Opened) -> Line:
+    """Why the tree is ready on this day."""
+    dry = _v(dryness(o.trees, o.ground, o.state.ball_depletion_l, o.state.near_depletion_l))
+    ready = float(refill.is_ready(o.trees, o.ground, o.state)[0])
+    return line("ready_day", f"dryness > {READY_SHARE:g} × limit", ready, "yes", BALANCE, dryness=(dry, ""),
+                limit=(_v(o.trees.dryness_limit), ""))  # fmt: skip
+
+
+def why_due(o: Opened) -> Line:
+    """Why the tree is due on this day: what the day would be without a visit, and what one would mend."""
+    day, trees = o.day, o.trees
+    due = _v(day.wanted.net_l) > 0 and bool(refill.mends(trees, day.without, day.with_own)[0])
+    return line(
+        "due_day", f"(dry > limit and dry − watered > {MENDS_DRYNESS:g}) or Ks < floor × Ks watered", float(due), "yes",
+        BALANCE,
+        **{"dry": (_v(day.without.dryness), ""), "limit": (_v(trees.dryness_limit), ""),
+           "watered": (_v(day.with_own.dryness), ""), "Ks": (_v(day.without.ks), ""), "floor": (_v(trees.ks_floor), ""),
+           "Ks watered": (_v(day.with_own.ks), "")},
+    )  # fmt: skip
+
+
+def landing(o: Opened, how: Delivery) -> tuple[Line, ...]:
+    """Where poured water lands: on the ball, in the ring that it reaches."""
+    g, r_b = o.ground, _v(o.trees.ball_radius_m)
+    share, lands, circle = _v(g.share), _v(g.near_lands), _v(o.reach.circle_m2)
+    if np.isnan(_v(o.reach.share)) and not np.isnan(circle):
+        ring = np.pi * _v(g.ring_radius_m) ** 2
+        return (
+            line("ball_share", "s = min(1, π r_b² / A)", share, "", GEOMETRY, r_b=(r_b, "m"), A=(circle, "m2")),
+            line("ring_share", "s_n = max(0, min(A, A_R) − π r_b²) / A", lands, "", GEOMETRY, A=(circle, "m2"),
+                 A_R=(ring, "m2"), r_b=(r_b, "m")),
+        )  # fmt: skip
+    return (
+        line("ball_share", "s = on the ball / all", share, "", GEOMETRY,
+             **{"on the ball": (share * delivery.flow_l_h(how), "L/h"), "all": (delivery.flow_l_h(how), "L/h")}),
+        line("ring_share", "s_n = 1 − s", lands, "", GEOMETRY, s=(share, "")),
+    )  # fmt: skip
+
+
+def amount(o: Opened) -> tuple[Line, ...]:
+    """The net water that refills ball and ring."""
+    g, state = o.ground, o.state
+    wanted = refill.refill(g, state)
+    s, s_n = _v(g.share), _v(g.near_lands)
+    d_b, d_n = _v(state.ball_depletion_l), _v(state.near_depletion_l)
+    ball, near = max(0.0, d_b), max(0.0, d_n)
+    inputs = {"D_b": (ball, "L"), "D_n": (near, "L"), "s": (s, ""), "s_n": (s_n, "")}
+    helps = f"(D_b + {HELPS_THE_BALL:g} D_n) / (s + {HELPS_THE_BALL:g} s_n)"
+    if s <= 0:
+        for_ball, formula = 0.0, "N_b = 0 × D_b"
+    elif s_n * ball <= near * s:
+        for_ball, formula = ball / s, "N_b = D_b / s"
+    else:
+        for_ball, formula = (ball + HELPS_THE_BALL * near) / (s + HELPS_THE_BALL * s_n), f"N_b = {helps}"
+    whole = s_n > 0 and s * near <= ball * s_n
+    for_near = near / s_n if whole else (ball + near) / (s + s_n)
+    cap = min(_v(wanted.cap_l), NEVER)
+    lines = [
+        line("for_ball", formula, for_ball, "L", BALANCE, **inputs),
+        line("for_near", "N_n = D_n / s_n" if whole else "N_n = (D_b + D_n) / (s + s_n)", for_near, "L", BALANCE,
+             **inputs),
+    ]  # fmt: skip
+    if cap < NEVER:
         lines.append(
-            line("minutes", "litres / (emitters × flow)", pour.run_min, "min", "arithmetic",
-                 litres=(pour.litres, "L"), emitters=(how.emitters, ""), flow=(how.emitter_flow_l_h, "L/h"))
+            line("cap", "C = max(0, (D_b + D_n) / (s + s_n), (D_n + 0.5 X_n) / s_n)", cap, "L", CALIBRATED,
+                 D_b=(d_b, "L"), D_n=(d_n, "L"), s=(s, ""), s_n=(s_n, ""), X_n=(_v(g.near_space_l), "L"))
+        )  # fmt: skip
+    lines.append(
+        line("net", "N = min(max(N_b, N_n), C)", _v(wanted.net_l), "L", BALANCE, N_b=(for_ball, "L"),
+             N_n=(for_near, "L"), C=(cap, "L"))
+    )  # fmt: skip
+    return tuple(lines)
+
+
+@dataclass(frozen=True, slots=True)
+class Poured:
+    """What is known of a visit beside its tree: litres before rounding, the pour, the step, water that wets mulch [L].
+
+    room_l: in a wicked box, None without one. line_min: minutes that its line runs for its neediest tree, None without.
+    """
+
+    gross_l: float
+    pour: Pour
+    step_l: float
+    loss_l: float
+    intake_mm_h: float
+    room_l: float | None = None
+    line_min: float | None = None
+
+
+def visit(o: Opened, how: Delivery, poured: Poured) -> tuple[Line, ...]:
+    """How much is poured and how long that takes: poured, rounded, minutes, goes."""
+    net, pour = _v(o.day.wanted.net_l), poured.pour
+    arriving, flow = delivery.efficiency(how.method), delivery.flow_l_h(how)
+    lines = []
+    if how.leaching > 0:
+        lines.append(line("leaching", "LR", how.leaching, "", "[FAO29]", LR=(how.leaching, "")))
+    if poured.line_min is not None:
+        lines.append(
+            line("line_run", "minutes × flow / 60", pour.litres, "L", COMMON_PRACTICE,
+                 minutes=(poured.line_min, "min"), flow=(flow, "L/h"))
         )  # fmt: skip
     else:
-        lines.append(
-            line("minutes", "litres / flow", pour.run_min, "min", "arithmetic",
-                 litres=(pour.litres, "L"), flow=(delivery.flow_l_h(how), "L/h"))
-        )  # fmt: skip
+        lines += _rounded(net, how, poured, arriving)
+    lines.append(
+        line("minutes", "60 × litres / flow", pour.run_min, "min", "arithmetic", litres=(pour.litres, "L"),
+             flow=(flow, "L/h"))
+    )  # fmt: skip
     if pour.goes.count > 1:
-        rate, _, storage = delivery.intensity(how, v(trees.ball_radius_m), intake_mm_h)
+        rate, intake, storage = delivery.intensity(how, _v(o.trees.ball_radius_m), poured.intake_mm_h)
         lines.append(
-            line("goes", "run S/(a − i), rest S/i", pour.goes.run_min, "min", "[TM5] table 7",
-                 S=(storage, "mm"), a=(rate, "mm/h"), i=(intake_mm_h, "mm/h"))
+            line("goes", "60 S / (a − i)", 60 * storage / (rate - intake), "min", "[TM5] table 7", S=(storage, "mm"),
+                 a=(rate, "mm/h"), i=(intake, "mm/h"))
         )  # fmt: skip
     return tuple(lines)
 
 
-def _first(value) -> float:
-    return float(np.ravel(value)[0])
+def _rounded(net: float, how: Delivery, poured: Poured, arriving: float) -> list[Line]:
+    name, value = ("N", net) if poured.room_l is None else ("room in the box", poured.room_l)
+    inputs = {name: (value, "L"), "mulch wetting": (poured.loss_l, "L"), "efficiency": (arriving, "")}
+    formula = f"({name} + mulch wetting) / efficiency"
+    if how.leaching > 0:
+        inputs["LR"] = (how.leaching, "")
+        formula += " / (1 − LR)"
+    return [
+        line("gross", formula, poured.gross_l, "L", COMMON_PRACTICE, **inputs),
+        line("pour", "step × ceil(gross / step)", poured.pour.litres, "L", COMMON_PRACTICE,
+             gross=(poured.gross_l, "L"), step=(poured.step_l, "L")),
+    ]  # fmt: skip

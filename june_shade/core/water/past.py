@@ -8,7 +8,7 @@ from june_shade.core.water import refill
 from june_shade.core.water.balance import Fluxes, pass_day
 from june_shade.core.water.record import Record
 from june_shade.core.water.stores import Array, State, some
-from june_shade.core.water.walk import Morning, Walk
+from june_shade.core.water.walk import Morning, Passed, Walk
 
 FEW = 0.3
 """Where at most this share of the trees is dry only they are looked at again."""
@@ -25,24 +25,27 @@ class Checkpoint:
 
 def go(
     walk: Walk, first_l: Array, second_l: Array, today: int, record: Record, keep: frozenset[int]
-) -> tuple[Array, dict[int, Checkpoint]]:
+) -> tuple[Array, dict[int, Checkpoint], Passed | None]:
     """Walk to today's door. first_l, second_l: logged water as it lands (days, trees).
 
-    keep: days whose evening is wanted. Returns the days each tree has been due without water, and those evenings.
+    keep: days whose evening is wanted. Returns the days each tree has been due without water, those evenings, and the
+    last day, None where there was none.
     """
     late = walk.opening.late_days.astype(int)
     kept: dict[int, Checkpoint] = {}
     none = np.zeros(len(walk.trees))
+    last: Passed | None = None
     for day in range(int(np.min(walk.opening.index)), today):
         morning = walk.morning(day)
         first, second, _ = walk.boxes.draw(morning.state, first_l[day], second_l[day])
         moved = walk.evening(morning, first, second)
+        last = Passed(morning, first, second)
         missed = _missed(walk, morning, moved, first + second)
         late = np.where(morning.active, np.where(missed, late + 1, 0), late)
         if day in keep:
             kept[day] = Checkpoint(walk.state, late, walk.boxes.level_l)
         record.write(day, morning.active, moved, walk.state, none, none, walk.boxes.level_l)
-    return late, kept
+    return late, kept, last
 
 
 def _missed(walk: Walk, morning: Morning, moved: Fluxes, poured_l: Array) -> Array:

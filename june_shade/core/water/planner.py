@@ -13,7 +13,7 @@ from june_shade.core.water.course import SiteCourse
 from june_shade.core.water.past import Checkpoint
 from june_shade.core.water.record import Record
 from june_shade.core.water.stores import Array, State, Trees
-from june_shade.core.water.walk import Era, Opening, Walk
+from june_shade.core.water.walk import Era, Opening, Passed, Walk
 
 EVENING_MINUTE = 14 * 60
 """Water given after 14:00 local counts with the next morning's."""
@@ -25,7 +25,8 @@ class Plan(Ahead):
 
     dryness, ks, ball_depletion_l, near_depletion_l, far_depletion_l, root_radius_m at each day's end; visit_net_l,
     visit_gross_l planned from today on (0 = none); reservoir_l at each day's end, 0 without a box. late_days: unwatered
-    days before today on which the tree was due. yesterday: the state at yesterday's end. checkpoints: evenings asked.
+    days before today on which the tree was due. yesterday: the state at yesterday's end; last: that day as it was
+    walked, None where there was none. checkpoints: evenings asked.
     """
 
     dryness: Array
@@ -40,6 +41,7 @@ class Plan(Ahead):
     soggy: Array
     late_days: Array
     yesterday: State
+    last: Passed | None
     checkpoints: dict[int, Checkpoint]
 
 
@@ -49,7 +51,7 @@ def run(
     course: SiteCourse,
     eras: Sequence[Era],
     *,
-    keep_mornings: bool = False,
+    keep_days: bool = False,
     checkpoint_days: frozenset[int] = frozenset(),
 ) -> Plan:
     """Run the course and plan the visits from today on. checkpoint_days: past days whose evening is wanted.
@@ -60,11 +62,13 @@ def run(
         raise NoWeatherError("the days known do not reach today", "weather")
     record = Record(len(course.series), len(trees))
     walk = Walk(trees, course, opening, eras)
-    late, kept = past.go(walk, course.first_net_l, course.second_net_l, course.today, record, checkpoint_days)
+    late, kept, last = past.go(walk, course.first_net_l, course.second_net_l, course.today, record, checkpoint_days)
     yesterday = walk.state
-    answers = ahead.plan(walk, course, record, keep_mornings=keep_mornings)
+    answers = ahead.plan(walk, course, record, keep_days=keep_days)
     found: dict[str, Any] = {name: getattr(answers, name) for name in Ahead.__dataclass_fields__}
-    return Plan(**(found | record.rows), soggy=record.soggy, late_days=late, yesterday=yesterday, checkpoints=kept)
+    return Plan(
+        **(found | record.rows), soggy=record.soggy, late_days=late, yesterday=yesterday, last=last, checkpoints=kept
+    )
 
 
 def days_counted(minute_of_day: int, watered_before_noon: bool) -> tuple[int, bool]:

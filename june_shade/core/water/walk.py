@@ -67,6 +67,15 @@ class Morning:
     joined_l: Array
 
 
+@dataclass(frozen=True, slots=True)
+class Passed:
+    """A day as it was walked: its morning and the net water of its two waterings [L]."""
+
+    morning: Morning
+    first_l: Array
+    second_l: Array
+
+
 class Walk:
     """Trees walked through days, one after the other. eras: in order, the first from the beginning."""
 

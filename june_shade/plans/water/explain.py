@@ -1,13 +1,13 @@
 """The next watering as people pour it, and the sum behind it."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 
 from june_shade.core.errors import NoWeatherError
 from june_shade.core.geometry import bulb
 from june_shade.core.water import delivery, explain, proof
 from june_shade.core.water.delivery import Pour
-from june_shade.core.working import Line
+from june_shade.core.working import Line, line
 from june_shade.plans.water.run import SitePlan
 
 
@@ -87,25 +87,65 @@ def proof_of(made: SitePlan, i: int, day: int, litres: float) -> Proof:
 def working(made: SitePlan, i: int) -> tuple[Line, ...]:
     """The sum behind the next visit of tree i, or of its state today where no visit is in sight.
 
-    Needs a plan made with keep_mornings.
+    Needs a plan made with keep_days.
     """
-    if not made.plan.mornings:
-        raise NoWeatherError("the working needs a plan that kept its mornings", "tree")
-    day = int(made.plan.visit[i])
-    trees, morning = explain.of_one(made.trees, made.plan.mornings[max(0, day - made.course.today)], i)
-    lines = explain.stores(trees, morning) + explain.demand(trees, morning)
-    if day < 0:
-        return lines
-    chosen = visit_on(made, i, day)
-    loss = float(made.pouring.loss_l[i] * made.course.mulch_depth_share[day, i])
-    on_a_line = made.on_a_line(i)
-    return lines + explain.visit(
-        trees,
-        morning,
-        made.deliveries[i],
-        chosen.metric,
-        chosen.gross_l,
-        loss,
-        made.soil.intake_mm_h,
-        line_run=on_a_line,
-    )
+    if not made.plan.days:
+        raise NoWeatherError("the working needs a plan that kept its days", "tree")
+    visit = int(made.plan.visit[i])
+    day = visit if visit >= 0 else made.course.today
+    o = _opened(made, i, day)
+    lines = [*explain.ball(o), *explain.roots(o), *explain.rings(o), *explain.depletions(o), *explain.demand(o)]
+    if visit >= 0:
+        lines += _when(made, i) + _how_much(made, i, visit, o)
+    of_day = made.series.dates[day].item()
+    return tuple(replace(one, day=one.day or of_day) for one in lines)
+
+
+def _opened(made: SitePlan, i: int, day: int) -> explain.Opened:
+    """Tree i on a day from today on, with the day before where there is one."""
+    days, at = made.plan.days, day - made.course.today
+    before = days[at - 1].passed if at > 0 else made.plan.last
+    if before is not None and not before.morning.active[i]:
+        before = None
+    return explain.of_one(made.trees, made.reach, days[at], before, i)
+
+
+def _when(made: SitePlan, i: int) -> list[Line]:
+    """Why the tree is ready and due on its days."""
+    found = []
+    for first, why in ((made.plan.ready[i], explain.why_ready), (made.plan.due[i], explain.why_due)):
+        if first >= made.course.today:
+            found.append(replace(why(_opened(made, i, int(first))), day=made.day(int(first))))
+    return found
+
+
+def _how_much(made: SitePlan, i: int, day: int, o: explain.Opened) -> list[Line]:
+    """How much and how long: where it lands, what refills, what is poured, how deep it wets."""
+    how, chosen = made.deliveries[i], visit_on(made, i, day)
+    intake = made.soil.intake_mm_h
+    line_min = None
+    if made.on_a_line(i):
+        line_min = 60.0 * chosen.gross_l / delivery.flow_l_h(how)
+    room = chosen.gross_l * delivery.efficiency(how.method) * (1 - how.leaching) if how.reservoir_l > 0 else None
+    poured = explain.Poured(
+        chosen.gross_l, chosen.metric, how.step_l or delivery.METRIC_STEP_L,
+        float(made.pouring.loss_l[i] * made.course.mulch_depth_share[day, i]), intake, room, line_min,
+    )  # fmt: skip
+    lines = [*explain.landing(o, how), *explain.amount(o), *explain.visit(o, how, poured)]
+    return [*lines, _proof_line(proof_of(made, i, day, chosen.metric.litres))]
+
+
+def _proof_line(found: Proof) -> Line:
+    """How deep the watering wets, by bulbs or over an area."""
+    if found.emitters:
+        return line(
+            "proof_bulb", "min(z, 29.2 × (V / n)^0.63 × (Ks / 3600000 / (q / n))^0.45)", found.depth_m, "m", "[SZ86]",
+            z=(found.most_m, "m"), V=(found.litres, "L"), n=(found.emitters, ""), q=(found.flow_l_h, "L/h"),
+            Ks=(found.ks_mm_h, "mm/h"),
+        )  # fmt: skip
+    if found.missing <= 0:
+        return line("proof_area", "z", found.depth_m, "m", "arithmetic", z=(found.most_m, "m"))
+    return line(
+        "proof_area", "min(z, lands / (1000 × A × missing))", found.depth_m, "m", "arithmetic", z=(found.most_m, "m"),
+        lands=(found.net_l, "L"), A=(found.area_m2, "m2"), missing=(found.missing, ""),
+    )  # fmt: skip

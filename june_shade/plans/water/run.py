@@ -111,7 +111,7 @@ def plan_site(
     *,
     tree_ids: Sequence[UUID] | None = None,
     history_days: int = 0,
-    keep_mornings: bool = False,
+    keep_days: bool = False,
     use_cache: bool = True,
     ground: InForce | None = None,
 ) -> SitePlan | None:
@@ -146,7 +146,7 @@ def plan_site(
     logged = log_in.lay_in(session, site.id, rows, some, cut, eras, depth, at)
     course = SiteCourse(cut, leaf, depth, *logged, at)
     wanted = frozenset(cache.days_to_keep(cut, at))
-    plan = planner.run(trees, opening, course, eras, keep_mornings=keep_mornings, checkpoint_days=wanted)
+    plan = planner.run(trees, opening, course, eras, keep_days=keep_days, checkpoint_days=wanted)
     pours = tuple(one.how for one in described)
     made = SitePlan(
         loaded.site,

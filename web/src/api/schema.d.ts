@@ -8302,6 +8302,11 @@ export interface components {
          * @description One line of the sum behind a number.
          */
         WorkingLine: {
+            /**
+             * Day
+             * @description The day that it is of, where a working goes over several.
+             */
+            day?: string | null;
             /** Formula */
             formula: string;
             /** Inputs */
@@ -8313,7 +8318,10 @@ export interface components {
             key: string;
             /** Source */
             source: string;
-            /** Unit */
+            /**
+             * Unit
+             * @description Empty = none; `yes` = 1 where the formula holds, else 0.
+             */
             unit: string;
             /** Value */
             value: number;

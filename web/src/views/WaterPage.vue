@@ -46,6 +46,14 @@ useKeys((key) => {
 const ABOVE = 104
 const BELOW = 236
 
+/** What the figure is made of, and apart from it the steps down to measures and weather. */
+const MAIN = new Set(
+  'dryness demand ready_day due_day net leaching line_run gross pour minutes goes proof_bulb proof_area'.split(' '),
+)
+const sum = computed(() => {
+  const lines = data.value?.working ?? []
+  return { main: lines.filter((l) => MAIN.has(l.key)), steps: lines.filter((l) => !MAIN.has(l.key)) }
+})
 const tag = computed(() => data.value?.tree.tag ?? '')
 /** Someone stood there and found it wet, and nothing was poured since: the plan should hear how it feels. */
 const foundWet = computed(() => {
@@ -154,7 +162,14 @@ function change(litres: number) {
       <div class="lower">
         <section id="sum">
           <h2>{{ t('sheet.workingFor') }}</h2>
-          <WorkingLines :lines="data.working" />
+          <p v-if="data.working[0]?.day" class="quiet">
+            {{ t('sheet.workingDay', { day: longDay(data.working[0].day) }) }}
+          </p>
+          <WorkingLines :lines="sum.main" />
+          <details class="steps">
+            <summary>{{ t('sheet.workingSteps', { n: sum.steps.length }) }}</summary>
+            <WorkingLines :lines="sum.steps" :of="data.working[0]?.day" />
+          </details>
           <BookRules :book="data.book" />
         </section>
         <TreeLog
@@ -195,6 +210,13 @@ function change(litres: number) {
   gap: 6px;
   margin: 10px 0 24px;
   max-width: 1144px;
+}
+.steps summary {
+  min-height: 44px;
+  display: flex;
+  align-items: center;
+  cursor: pointer;
+  text-decoration: underline;
 }
 .modes {
   margin-top: 24px;

@@ -2,9 +2,10 @@
 /** The sum behind a figure: each line with its formula, inputs, result in both unit systems, and source. */
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
+import { longDay } from '@/logic/dates'
 import { isUs, text, type Dimension } from '@/units'
 
-defineProps<{ lines: Schema['WorkingLine'][] }>()
+defineProps<{ lines: Schema['WorkingLine'][]; of?: string | null }>()
 const { t } = useI18n()
 
 /** Units of which there is only one, as people write them. */
@@ -19,16 +20,23 @@ const DIMENSIONS: Record<string, Dimension> = {
   degC: 'temperature',
 }
 
+const SHARES = new Set([
+  'dryness',
+  'drip_share',
+  'drip_fraction',
+  'uptake_share',
+  'near_share',
+  'reach',
+  'phi',
+  'established',
+  'ball_share',
+  'ring_share',
+  'leaching',
+])
+
 function one(value: number, unit: string, key = ''): string {
-  if (
-    key === 'dryness' ||
-    key === 'drip_share' ||
-    key === 'drip_fraction' ||
-    key === 'uptake_share' ||
-    key === 'ball_share' ||
-    key === 'leaching'
-  )
-    return `${Math.round(value * 100)}\u00a0%`
+  if (unit === 'yes') return t(value ? 'common.yes' : 'common.no')
+  if (SHARES.has(key)) return `${Math.round(value * 100)}\u00a0%`
   if (unit === 'min') return `${value < 10 ? value.toFixed(1) : Math.round(value)}\u00a0min`
   const dimension = DIMENSIONS[unit]
   if (!dimension) return `${Number(value.toPrecision(3))}${unit ? `\u00a0${WRITTEN[unit] ?? unit}` : ''}`
@@ -53,7 +61,10 @@ function both(value: number, unit: string, key: string): string {
   <ol class="lines">
     <li v-for="l in lines" :key="l.key">
       <div class="what">
-        <span>{{ t(`working.${l.key}`) }}</span>
+        <span
+          >{{ t(`working.${l.key}`)
+          }}<span v-if="l.day && l.day !== (of ?? lines[0]?.day)" class="quiet"> {{ longDay(l.day) }}</span></span
+        >
         <strong>{{ both(l.value, l.unit, l.key) }}</strong>
       </div>
       <div class="how narrow">
