@@ -188,7 +188,7 @@ def next_of(made: SitePlan, i: int) -> Next | None:
             ("basin_wide", plan.findings.wide[i]),
             ("line_too_wet", plan.findings.drowned[i]),
             ("line_too_dry", plan.findings.starved[i]),
-            ("slow_ground", visit.metric.goes.count > 1 and visit.metric.total_min > delivery.LONGEST_MIN),
+            ("slow_ground", plan.findings.slow[i]),
         )
         if bool(found)
     ]

@@ -24,8 +24,8 @@ BALL_M = 0.305
 class Published(unittest.TestCase):
     QUANTITIES = {
         "wetted_diameter": lambda litres, flow, ks_mm_h: bulb.diameter_m(litres, flow, ks_mm_h),
-        "go_min": lambda storage_mm, rate_mm_h, intake_mm_h: (
-            delivery.cycle_and_soak(1000.0, rate_mm_h, intake_mm_h, storage_mm).run_min
+        "go_min": lambda storage_mm, rate_mm_h, intake_mm_h: delivery.longest_go_min(
+            rate_mm_h, intake_mm_h, storage_mm
         ),
         "run_min": lambda litres, emitters, flow: (
             delivery.pour(
@@ -112,8 +112,23 @@ class HowLong(unittest.TestCase):
         self.assertLessEqual(goes.last_min, goes.run_min + 1e-6)
         if goes.count > 1:
             # what stands when a go ends is just the storage, and the rest lets it soak in
-            self.assertAlmostEqual((rate - intake) * goes.run_min / 60, storage, places=6)
-            self.assertAlmostEqual(intake * goes.rest_min / 60, storage, places=6)
+            stands = (rate - intake) * goes.run_min / 60
+            self.assertLessEqual(stands, storage + 1e-6, "it does not run off")
+            self.assertAlmostEqual(intake * goes.rest_min / 60, stands, places=6, msg="it has sunk before the next")
+            self.assertAlmostEqual(goes.last_min, goes.run_min, places=6, msg="no splash of seconds at the end")
+            fewer = (rate - intake) * minutes / (goes.count - 1) / 60
+            self.assertGreater(fewer, storage - 1e-6, "one go less would run off")
+
+    def test_what_a_day_takes_is_all_that_is_poured_of_it(self):
+        """A hose on clay: as many goes as a working day has room for, the rest is another day's."""
+        most = delivery.day_limit(HOSE, BALL_M, 1.0)
+        whole = delivery.pour(HOSE, 500.0, BALL_M, 1.0, 1.0, most)
+        self.assertLess(whole.litres, 500.0)
+        self.assertLessEqual(whole.litres, most.litres + 1e-9)
+        self.assertLessEqual(whole.total_min, delivery.WORKING_DAY_MIN + 1e-6)
+        one_more = delivery.pour(HOSE, whole.litres * (most.goes + 1) / most.goes, BALL_M, 1.0, 1.0)
+        self.assertGreater(one_more.total_min, delivery.WORKING_DAY_MIN)
+        self.assertIsNone(delivery.day_limit(Delivery("bag", 400.0), BALL_M, 1.0), "a bag drips on by itself")
 
     def test_slower_soil_takes_more_goes(self):
         counts = [delivery.pour(HOSE, 120.0, BALL_M, intake, 1.0).goes.count for intake in (50.0, 15.0, 3.0)]

@@ -191,6 +191,21 @@ class ClosedDays(unittest.TestCase):
         self.assertTrue(closed.ready[0] <= closed.visit[0] < TODAY + due)
 
 
+class SlowGround(unittest.TestCase):
+    """What needs over a working day is poured day by day; what is left stays in the plan."""
+
+    def test_the_rest_is_asked_for_again_the_next_day(self):
+        made = one()
+        whole = plan_of(made, series_of(), watered={-10: 60.0})
+        slow = plan_of(made, series_of(), watered={-10: 60.0}, pouring=usual(1, day_most_l=np.array([6.4])))
+        self.assertEqual(slow.visit[0], TODAY)
+        self.assertTrue(slow.findings.slow[0])
+        self.assertFalse(whole.findings.slow[0])
+        self.assertAlmostEqual(float(slow.visit_net_l[TODAY, 0]), 6.0 * 0.85)
+        self.assertGreater(float(whole.visit_net_l[TODAY, 0]), 12.0)
+        self.assertTrue(np.all(slow.visit_net_l[TODAY : TODAY + 3, 0] > 0), "day after day")
+
+
 class TwoWaterings(unittest.TestCase):
     def test_evening_water_counts_with_the_next_morning_unless_it_is_the_second(self):
         self.assertEqual(days_counted(6 * 60, False), (0, False))

@@ -31,6 +31,7 @@ class Findings:
     capped: the way of pouring can't refill the ball. twice: once a day is not enough. daily: the limit alone breaks
     every day. outgrown: the water reaches too little of the roots. wide: much of it lands beyond them. dry_ball: it
     leaves the ball dry. drowned, starved: its line runs for another tree, far longer or shorter than this one wants.
+    slow: the ground takes only part of it in a day.
     """
 
     capped: Array
@@ -41,6 +42,7 @@ class Findings:
     dry_ball: Array
     drowned: Array
     starved: Array
+    slow: Array
 
     @classmethod
     def none(cls, count: int) -> "Findings":
@@ -109,7 +111,8 @@ class _Trial:
 class _Poured:
     """What a day's visits pour: litres at the tap and net litres, and for whom a line runs.
 
-    exact_l: before rounding to what can be poured. own_l: what each tree itself wants.
+    exact_l: before rounding to what can be poured. own_l: what each tree itself wants. slow: only part of it, since the
+    ground takes no more in a day.
     """
 
     visit: Array
@@ -118,6 +121,7 @@ class _Poured:
     exact_l: Array
     own_l: Array
     neediest: Array
+    slow: Array
 
 
 class _Guard:
@@ -274,10 +278,12 @@ def _pour(walk: Walk, course: SiteCourse, morning: Morning, trial: _Trial, visit
     loss = pouring.loss_l * course.mulch_depth_share[morning.day]
     wanted = np.where(boxes.there, boxes.room_l(), trial.wanted.net_l)
     exact = delivery.gross_l(wanted, pouring.efficiency, loss, pouring.leaching)
-    rounded = np.where(
-        pouring.step_l > 0, np.ceil(exact / np.where(pouring.step_l > 0, pouring.step_l, 1.0) - 1e-9) * pouring.step_l,
-        exact,
-    )  # fmt: skip
+    rounded = np.ceil(exact / pouring.step_l - 1e-9) * pouring.step_l
+    slow = np.zeros(len(visit), bool)
+    if pouring.day_most_l is not None:  # the rest stays in the plan: the next day asks for it again
+        slow = exact > pouring.day_most_l
+        least = np.maximum(np.floor(pouring.day_most_l / pouring.step_l + 1e-9), 1.0) * pouring.step_l
+        rounded = np.where(slow, np.minimum(rounded, least), rounded)
     had = line_ran(pouring, course.poured_today & (morning.day == course.today))
     asked = visit & ~had
     own = np.where(visit | (trial.wanted.net_l > 0), exact, 0.0)
@@ -286,7 +292,7 @@ def _pour(walk: Walk, course: SiteCourse, morning: Morning, trial: _Trial, visit
     runs, gross = runs & morning.active, np.where(morning.active, gross, 0.0)
     net = np.where(runs, delivery.net_l(gross * (1.0 - pouring.leaching), pouring.efficiency, loss), 0.0)
     net = np.where(boxes.there, boxes.fill(runs, trial.wanted.net_l), net)
-    return _Poured(runs, gross, net, np.where(neediest >= 0, gross, exact), own, neediest)
+    return _Poured(runs, gross, net, np.where(neediest >= 0, gross, exact), own, neediest, slow & runs)
 
 
 def _found(walk: Walk, morning: Morning, trial: _Trial, poured: _Poured) -> Findings:
@@ -304,4 +310,5 @@ def _found(walk: Walk, morning: Morning, trial: _Trial, poured: _Poured) -> Find
         dry_ball=refill.dry_ball(g, trial.with_own),
         drowned=shared & (poured.gross_l > TOO_MUCH * np.maximum(poured.own_l, 1e-9)),
         starved=shared & (poured.gross_l < TOO_LITTLE * poured.own_l),
+        slow=poured.slow,
     )  # fmt: skip

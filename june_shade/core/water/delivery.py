@@ -29,8 +29,9 @@ EMITTER_RADIUS_SHARE = 2.0 / 3.0
 """Emitters on the ball sit at two thirds of its radius."""
 SURFACE_STORAGE_MM = 5.0
 """Water that level ground holds before it runs, where no basin was built."""
-LONGEST_MIN = 24 * 60
-"""Goes that take longer than a day to soak in are no visit any more: the ground is too slow for this amount."""
+WORKING_DAY_MIN = 8 * 60.0
+"""What takes longer at the hose, rests and all, is more than a day's work: the rest is another day's (calibrated)."""
+ALL_DAY_MIN = 24 * 60.0
 LEAST_SHARE = 0.05
 METRIC_STEP_L = 1.0
 US_STEP_L = LITRES_PER_US_GALLON / 2
@@ -72,7 +73,7 @@ class Delivery:
 
 @dataclass(frozen=True, slots=True)
 class Goes:
-    """Cycle and soak: run for run_min, rest rest_min, `count` times; the last run is last_min."""
+    """Cycle and soak: run for run_min, rest rest_min, `count` times, all goes alike; the last run is last_min."""
 
     count: int
     run_min: float
@@ -214,22 +215,65 @@ def timed_flow_l_h(litres: float, seconds: float) -> float:
 
 
 def cycle_and_soak(minutes: float, rate_mm_h: float, intake_mm_h: float, storage_mm: float) -> Goes:
-    """Goes that the ground can take: run S/(a - i) h, rest S/i h, repeat while the rate beats the intake.
+    """Goes that the ground can take: at most S/(a - i) h each, then a rest until what stands has sunk, and again.
 
-    rate_mm_h: application rate a on the wetted area; intake_mm_h: i; storage_mm: S that stands before it runs.
+    As few goes as will do, all of the same length, so that none is a splash of seconds. rate_mm_h: application rate a
+    on the wetted area; intake_mm_h: i; storage_mm: S that stands before it runs off.
     """
-    if rate_mm_h <= intake_mm_h or minutes <= 0:
+    longest = longest_go_min(rate_mm_h, intake_mm_h, storage_mm)
+    if minutes <= longest or minutes <= 0:
         return Goes(1, minutes, 0.0, minutes)
-    run = 60.0 * storage_mm / (rate_mm_h - intake_mm_h)
-    count = max(1, math.ceil(minutes / run - 1e-9))
-    if count == 1:
-        return Goes(1, minutes, 0.0, minutes)
-    return Goes(count, run, 60.0 * storage_mm / intake_mm_h, minutes - (count - 1) * run)
+    count = math.ceil(minutes / longest - 1e-9)
+    run = minutes / count
+    return Goes(count, run, rest_min(run, rate_mm_h, intake_mm_h), run)
 
 
-def pour(delivery: Delivery, gross: float, ball_radius_m: float, intake_mm_h: float, step_l: float) -> Pour:
-    """One visit: litres rounded up, minutes at the known flow, goes that the soil can take."""
-    return _pour(delivery, pourable_l(gross, delivery.step_l or step_l), ball_radius_m, intake_mm_h)
+def longest_go_min(rate_mm_h: float, intake_mm_h: float, storage_mm: float) -> float:
+    """Minutes until water stands as high as it can, inf where the ground keeps up: 60 S/(a - i)."""
+    return 60.0 * storage_mm / (rate_mm_h - intake_mm_h) if rate_mm_h > intake_mm_h else math.inf
+
+
+def rest_min(run_min: float, rate_mm_h: float, intake_mm_h: float) -> float:
+    """Minutes until what stands after a run has sunk: run (a - i)/i."""
+    return run_min * max(0.0, rate_mm_h - intake_mm_h) / intake_mm_h
+
+
+@dataclass(frozen=True, slots=True)
+class DayLimit:
+    """What the ground takes in a working day: goes of run_min with rests between, litres of all of them."""
+
+    litres: float
+    goes: int
+    run_min: float
+
+
+def day_limit(delivery: Delivery, ball_radius_m: float, intake_mm_h: float) -> DayLimit | None:
+    """How much can be poured at one tree in a day, None = as much as is wanted: a bag drips on, a wick draws on.
+
+    Somebody stands at a hose for WORKING_DAY_MIN at most; a valve may run all day (common practice).
+    """
+    if delivery.method in ("bag", "wicked"):
+        return None
+    day = ALL_DAY_MIN if delivery.on_a_valve else WORKING_DAY_MIN
+    rate, intake, storage = intensity(delivery, ball_radius_m, intake_mm_h)
+    run = longest_go_min(rate, intake, storage)
+    if run >= day:
+        return DayLimit(flow_l_h(delivery) * day / 60.0, 1, day)
+    rest = rest_min(run, rate, intake)
+    goes = max(1, math.floor((day + rest) / (run + rest) + 1e-9))
+    return DayLimit(flow_l_h(delivery) * goes * run / 60.0, goes, run)
+
+
+def pour(
+    delivery: Delivery, gross: float, ball_radius_m: float, intake_mm_h: float, step_l: float,
+    most: DayLimit | None = None,
+) -> Pour:  # fmt: skip
+    """One visit: litres rounded up, at most what a day takes, minutes at the known flow, goes that the soil takes."""
+    step = delivery.step_l or step_l
+    litres = pourable_l(gross, step)
+    if most is not None and gross > most.litres:
+        litres = min(litres, max(1, math.floor(most.litres / step + 1e-9)) * step)
+    return _pour(delivery, litres, ball_radius_m, intake_mm_h)
 
 
 def run(delivery: Delivery, minutes: float, ball_radius_m: float, intake_mm_h: float) -> Pour:

@@ -19,7 +19,7 @@ from june_shade.core.water.balance import (
     growth_factor,
     plant_factor,
 )
-from june_shade.core.water.delivery import Delivery, Pour
+from june_shade.core.water.delivery import DayLimit, Delivery, Pour
 from june_shade.core.water.refill import HELPS_THE_BALL, MENDS_DRYNESS, READY_SHARE
 from june_shade.core.water.stores import (
     COLLAR_M,
@@ -315,6 +315,7 @@ class Poured:
     """What is known of a visit beside its tree: litres before rounding, the pour, the step, water that wets mulch [L].
 
     room_l: in a wicked box, None without one. line_min: minutes that its line runs for its neediest tree, None without.
+    limit: what the ground takes in a day, None where it takes all.
     """
 
     gross_l: float
@@ -324,6 +325,7 @@ class Poured:
     intake_mm_h: float
     room_l: float | None = None
     line_min: float | None = None
+    limit: DayLimit | None = None
 
 
 def visit(o: Opened, how: Delivery, poured: Poured) -> tuple[Line, ...]:
@@ -345,12 +347,26 @@ def visit(o: Opened, how: Delivery, poured: Poured) -> tuple[Line, ...]:
              flow=(flow, "L/h"))
     )  # fmt: skip
     if pour.goes.count > 1:
-        rate, intake, storage = delivery.intensity(how, _v(o.trees.ball_radius_m), poured.intake_mm_h)
-        lines.append(
-            line("goes", "60 S / (a − i)", 60 * storage / (rate - intake), "min", "[TM5] table 7", S=(storage, "mm"),
-                 a=(rate, "mm/h"), i=(intake, "mm/h"))
-        )  # fmt: skip
+        lines += _goes(o, how, poured)
     return tuple(lines)
+
+
+def _goes(o: Opened, how: Delivery, poured: Poured) -> list[Line]:
+    """Cycle and soak: how long a go may be, how long it is, how long it rests."""
+    rate, intake, storage = delivery.intensity(how, _v(o.trees.ball_radius_m), poured.intake_mm_h)
+    run, goes = poured.pour.run_min, poured.pour.goes
+    each = line("goes", "minutes / goes", goes.run_min, "min", "arithmetic", minutes=(run, "min"),
+                goes=(goes.count, ""))  # fmt: skip
+    if poured.line_min is not None:  # one valve, one program: the rest is what its slowest tree needs
+        return [each, line("rest", "of the line", goes.rest_min, "min", COMMON_PRACTICE,
+                           **{"of the line": (goes.rest_min, "min")})]  # fmt: skip
+    return [
+        line("go_longest", "60 S / (a − i)", delivery.longest_go_min(rate, intake, storage), "min", "[TM5] table 7",
+             S=(storage, "mm"), a=(rate, "mm/h"), i=(intake, "mm/h")),
+        each,
+        line("rest", "go × (a − i) / i", goes.rest_min, "min", "[TM5] table 7", go=(goes.run_min, "min"),
+             a=(rate, "mm/h"), i=(intake, "mm/h")),
+    ]  # fmt: skip
 
 
 def _rounded(net: float, how: Delivery, poured: Poured, arriving: float) -> list[Line]:
@@ -360,8 +376,18 @@ def _rounded(net: float, how: Delivery, poured: Poured, arriving: float) -> list
     if how.leaching > 0:
         inputs["LR"] = (how.leaching, "")
         formula += " / (1 − LR)"
+    gross = line("gross", formula, poured.gross_l, "L", COMMON_PRACTICE, **inputs)
+    if poured.limit is not None and poured.gross_l > poured.limit.litres:
+        most, step = poured.limit, poured.step_l
+        return [
+            gross,
+            line("day_most", "flow × go × goes / 60", most.litres, "L", CALIBRATED,
+                 flow=(delivery.flow_l_h(how), "L/h"), go=(most.run_min, "min"), goes=(most.goes, "")),
+            line("pour_today", "step × max(1, floor(most / step))", poured.pour.litres, "L", COMMON_PRACTICE,
+                 most=(most.litres, "L"), step=(step, "L")),
+        ]  # fmt: skip
     return [
-        line("gross", formula, poured.gross_l, "L", COMMON_PRACTICE, **inputs),
+        gross,
         line("pour", "step × ceil(gross / step)", poured.pour.litres, "L", COMMON_PRACTICE,
              gross=(poured.gross_l, "L"), step=(poured.step_l, "L")),
     ]  # fmt: skip

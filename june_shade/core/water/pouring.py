@@ -13,7 +13,7 @@ class Pouring:
 
     loss_l: water that only wets the mulch each time, at full depth [L]. line: number of the valve that a tree shares
     with others, -1 = none, with flow_l_h, what comes out at the tree. reservoir_l: what its wicked box holds, 0 = none.
-    None of the last three: no lines, no boxes.
+    day_most_l: what can be poured at it in a day, inf = as much as is wanted. None of the last four: no such thing.
     """
 
     efficiency: Array
@@ -23,6 +23,7 @@ class Pouring:
     line: Array | None = None
     flow_l_h: Array | None = None
     reservoir_l: Array | None = None
+    day_most_l: Array | None = None
 
 
 class Boxes:

@@ -3,6 +3,8 @@
 from dataclasses import dataclass, replace
 from datetime import date
 
+import numpy as np
+
 from june_shade.core.errors import NoWeatherError
 from june_shade.core.geometry import bulb
 from june_shade.core.water import delivery, explain, proof
@@ -31,11 +33,12 @@ def visit_on(made: SitePlan, i: int, day: int) -> Visit:
     """The watering planned for tree i on a day of the course."""
     how, gross = made.deliveries[i], float(made.plan.visit_gross_l[day, i])
     radius, intake = float(made.trees.ball_radius_m[i]), made.soil.intake_mm_h
+    most = delivery.day_limit(how, radius, intake)
     if made.on_a_line(i):
-        metric = us = delivery.run(how, 60.0 * gross / delivery.flow_l_h(how), radius, intake)
+        metric = us = _on_its_line(made, i, day)
     else:
-        metric = delivery.pour(how, gross, radius, intake, delivery.METRIC_STEP_L)
-        us = delivery.pour(how, gross, radius, intake, delivery.US_STEP_L)
+        metric = delivery.pour(how, gross, radius, intake, delivery.METRIC_STEP_L, most)
+        us = delivery.pour(how, gross, radius, intake, delivery.US_STEP_L, most)
     return Visit(
         day=made.series.dates[day].item(),
         gross_l=gross,
@@ -44,6 +47,24 @@ def visit_on(made: SitePlan, i: int, day: int) -> Visit:
         us=us,
         proof_depth_m=proof_of(made, i, day, metric.litres).depth_m,
     )
+
+
+def _on_its_line(made: SitePlan, i: int, day: int) -> Pour:
+    """What comes out at tree i while its line runs: one valve has one program, the one with the most goes."""
+    gross, lines = made.plan.visit_gross_l[day], made.pouring.line
+    assert lines is not None
+
+    def alone(k: int) -> Pour:
+        how = made.deliveries[k]
+        minutes = 60.0 * float(gross[k]) / delivery.flow_l_h(how)
+        return delivery.run(how, minutes, float(made.trees.ball_radius_m[k]), made.soil.intake_mm_h)
+
+    program = max(
+        (alone(int(k)) for k in np.flatnonzero((lines == lines[i]) & (gross > 0))), key=lambda p: p.goes.count
+    )
+    own = alone(i)
+    goes = replace(program.goes, run_min=own.run_min / program.goes.count, last_min=own.run_min / program.goes.count)
+    return replace(own, goes=goes, total_min=program.total_min)
 
 
 @dataclass(frozen=True, slots=True)
@@ -130,6 +151,7 @@ def _how_much(made: SitePlan, i: int, day: int, o: explain.Opened) -> list[Line]
     poured = explain.Poured(
         chosen.gross_l, chosen.metric, how.step_l or delivery.METRIC_STEP_L,
         float(made.pouring.loss_l[i] * made.course.mulch_depth_share[day, i]), intake, room, line_min,
+        delivery.day_limit(how, float(made.trees.ball_radius_m[i]), intake),
     )  # fmt: skip
     lines = [*explain.landing(o, how), *explain.amount(o), *explain.visit(o, how, poured)]
     return [*lines, _proof_line(proof_of(made, i, day, chosen.metric.litres))]

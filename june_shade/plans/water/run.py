@@ -137,7 +137,7 @@ def plan_site(
     trees = tree_model.build([one.spec for one in described])
     cut = days.with_days_off(days.cut(series, first), site.working_days, today)
     former = facts.former_ways(session, loaded, cut.dates[0].item())
-    eras = ways.eras_of(loaded.site, rows, described, former, cut)
+    eras = ways.eras_of(loaded.site, rows, described, former, cut, loaded.soil.soil.intake_mm_h)
     kept = [states.get(row.id) for row in rows]
     opening = openings.opening(rows, kept, starts, trees, eras[0].reach, series, first)
     breaks, recorded = log_store.bud_breaks(session, site.id), mulch_store.depths(session, site.id)

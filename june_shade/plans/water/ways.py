@@ -8,6 +8,7 @@ from uuid import UUID
 
 import numpy as np
 
+from june_shade.core.stock import balls
 from june_shade.core.water import delivery, reach
 from june_shade.core.water.delivery import Delivery
 from june_shade.core.water.pouring import Pouring
@@ -28,11 +29,11 @@ class Way:
 
 def eras_of(
     site: SiteFacts, rows: Sequence[TreeFacts], described: Sequence[Described],
-    former: dict[UUID, list[FormerWayFacts]], cut: Series,
+    former: dict[UUID, list[FormerWayFacts]], cut: Series, intake_mm_h: float,
 ) -> tuple[Era, ...]:  # fmt: skip
     """Eras by position in the days that are run, the last one as trees are watered now."""
     now = [Way(one.how, one.landing) for one in described]
-    latest = _stacked(0, rows, now)
+    latest = _stacked(0, rows, now, intake_mm_h)
     if not former:
         return (latest,)
     ends = sorted({way.until for ways in former.values() for way in ways})
@@ -40,7 +41,7 @@ def eras_of(
     starts = [base, *(end for end in ends if end > base)]
     at = {row.id: i for i, row in enumerate(rows)}
     return tuple(
-        _patched(latest, (start - base).days, rows, _as_it_was(start, at, former, site, rows, described))
+        _patched(latest, (start - base).days, rows, _as_it_was(start, at, former, site, rows, described), intake_mm_h)
         for start in starts
     )
 
@@ -61,16 +62,17 @@ def _as_it_was(
     return found
 
 
-def _stacked(since: int, rows: Sequence[TreeFacts], ways: Sequence[Way]) -> Era:
-    return Era(since, reach.stack([way.landing for way in ways]), pouring_of(rows, [way.how for way in ways]))
+def _stacked(since: int, rows: Sequence[TreeFacts], ways: Sequence[Way], intake_mm_h: float) -> Era:
+    pouring = pouring_of(rows, [way.how for way in ways], intake_mm_h)
+    return Era(since, reach.stack([way.landing for way in ways]), pouring)
 
 
-def _patched(era: Era, since: int, rows: Sequence[TreeFacts], other: dict[int, Way]) -> Era:
+def _patched(era: Era, since: int, rows: Sequence[TreeFacts], other: dict[int, Way], intake_mm_h: float) -> Era:
     """An era with some trees watered another way."""
     if not other:
         return replace(era, since=since)
     at = np.array(list(other))
-    some = _stacked(0, [rows[i] for i in at], list(other.values()))
+    some = _stacked(0, [rows[i] for i in at], list(other.values()), intake_mm_h)
     reached = era.reach
     for name in ("circle_m2", "share", "ring_share", "basin_m2"):
         values = getattr(reached, name).copy()
@@ -83,7 +85,7 @@ def _patched(era: Era, since: int, rows: Sequence[TreeFacts], other: dict[int, W
         whole[:, at] = np.nan if some.reach.wetted_m2 is None else some.reach.wetted_m2
         reached = replace(reached, wetted_m2=whole)
     pouring = era.pouring
-    for name in ("efficiency", "leaching", "step_l", "loss_l", "flow_l_h", "reservoir_l"):
+    for name in ("efficiency", "leaching", "step_l", "loss_l", "flow_l_h", "reservoir_l", "day_most_l"):
         known = getattr(pouring, name)
         values = known.copy()
         values[at] = getattr(some.pouring, name)
@@ -92,8 +94,6 @@ def _patched(era: Era, since: int, rows: Sequence[TreeFacts], other: dict[int, W
 
 
 def _losses(rows: Sequence[TreeFacts], ways: Sequence[Delivery]) -> list[float]:
-    from june_shade.core.stock import balls
-
     return [
         float(delivery.mulch_loss_l(how, balls.radius_m(row.kind, row.ball_diameter_m), row.mulch_outer_radius_m, 1.0))
         if row.mulch_material and row.mulch_outer_radius_m
@@ -102,7 +102,12 @@ def _losses(rows: Sequence[TreeFacts], ways: Sequence[Delivery]) -> list[float]:
     ]
 
 
-def pouring_of(rows: Sequence[TreeFacts], ways: Sequence[Delivery]) -> Pouring:
+def _day_most_l(row: TreeFacts, how: Delivery, intake_mm_h: float) -> float:
+    most = delivery.day_limit(how, balls.radius_m(row.kind, row.ball_diameter_m), intake_mm_h)
+    return np.inf if most is None else most.litres
+
+
+def pouring_of(rows: Sequence[TreeFacts], ways: Sequence[Delivery], intake_mm_h: float) -> Pouring:
     """How each tree is poured, as arrays."""
     pairs = list(zip(rows, ways, strict=True))
     sharing = Counter(row.line_id for row, how in pairs if row.line_id and how.on_a_valve)
@@ -115,4 +120,5 @@ def pouring_of(rows: Sequence[TreeFacts], ways: Sequence[Delivery]) -> Pouring:
         line=np.array([numbers.get(row.line_id, -1) if row.line_id and how.on_a_valve else -1 for row, how in pairs]),
         flow_l_h=np.array([delivery.flow_l_h(how) for how in ways]),
         reservoir_l=np.array([how.reservoir_l for how in ways]),
+        day_most_l=np.array([_day_most_l(row, how, intake_mm_h) for row, how in pairs]),
     )

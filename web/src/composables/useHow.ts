@@ -4,8 +4,6 @@ import type { Schema } from '@/api/client'
 import { minutes } from '@/logic/dates'
 import { text } from '@/units'
 
-const DAY_MIN = 24 * 60
-
 export function useHow() {
   const { t } = useI18n()
   const time = (value: number) => {
@@ -23,7 +21,6 @@ export function useHow() {
       flow: text('flow', tree.emitter_flow_l_per_h),
     })
     if (pour.goes.count < 2) return main
-    if (pour.total_min > DAY_MIN) return t('how.slow', { time: time(pour.goes.run_min), count: pour.goes.count })
     return t('how.goes', {
       time: main,
       count: pour.goes.count,

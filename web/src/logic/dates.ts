@@ -26,8 +26,9 @@ export function clockTime(iso: string, zone?: string): string {
 }
 
 /** Minutes as a person says them. */
-export function minutes(value: number): { n: number; unit: 'min' | 'h' } {
+export function minutes(value: number): { n: number; unit: 's' | 'min' | 'h' } {
+  if (value < 2 - 1 / 120) return { n: Math.max(1, Math.round(value * 60)), unit: 's' }
   return value < 100
-    ? { n: Math.max(1, Math.ceil(value - 1e-6)), unit: 'min' }
+    ? { n: value < 10 ? Math.round(2 * value) / 2 : Math.round(value), unit: 'min' }
     : { n: Math.round(value / 6) / 10, unit: 'h' }
 }
