@@ -132,9 +132,9 @@ GROUNDS = (
             Row("North median", 2, "Quercus shumardii", "2 in balled", date(2024, 3, 20),
                 "{nth} from the lamp", method="emitters", basin_m=None, surround="gravel", line="North valve",
                 feel=(0.7, 0.8)),
-            Row("South median", 4, "Ulmus parvifolia", "20/25 cm girth", date(2025, 10, 20),
+            Row("South median", 3, "Ulmus parvifolia", "20/25 cm girth", date(2025, 10, 20),
                 "{nth} from the bridge", method="tank", basin_m=0.8, surround="plastic_holed", feel=(0.6, 0.6)),
-            Row("South median", 3, "Koelreuteria paniculata", "#25 container", date(2026, 5, 12),
+            Row("South median", 2, "Koelreuteria paniculata", "#25 container", date(2026, 5, 12),
                 "{nth} from the flower bed", method="sprinkler", basin_m=None,
                 own={"sprinkler_across_m": 1.0, "sprinkler_flow_l_per_h": 45.0}),
         ),
@@ -145,10 +145,6 @@ GROUNDS = (
 )  # fmt: skip
 
 LINES: dict[tuple[str, str], dict[str, float]] = {
-    ("HL", "Bus loop valve"): {
-        "static_head_m": 31.0, "open_flow_l_per_h": 1100.0, "regulator_head_m": 14.06, "lead_m": 5.0, "spacing_m": 7.0,
-        "rise_percent": 0.5, "bearing_deg": 90.0, "offset_m": 0.7, "bore_mm": 17.8,
-    },
     ("RT", "Depot Street valve"): {
         "static_head_m": 35.0, "open_flow_l_per_h": 1400.0, "regulator_head_m": 14.06, "lead_m": 6.0, "spacing_m": 8.0,
         "rise_percent": 1.5, "bearing_deg": 0.0, "offset_m": 0.6, "bore_mm": 17.8,

@@ -65,7 +65,7 @@ class Sheets(BrowserTest):
         page.get_by_role("button", name=re.compile("^Done")).click()
         expect(page.get_by_text("North valve: 7 trees logged")).to_be_visible()
         self.open(page, f"/trees/{scenario.name_id('tree', 'TS', 11)}/water")
-        expect(page.get_by_text("poured today")).to_be_visible()
+        expect(page.get_by_text(re.compile("gal poured today"))).to_be_visible()
         self.open(page, f"/trees/{ON_LINE}/water")
         page.get_by_text("what would each cost this tree?").click()
         page.get_by_role("button", name="Go by this: survive").click()

@@ -7,7 +7,7 @@ from uuid import UUID
 from pydantic import Field
 
 from june_shade.api.schemas.common import GoesOut, In, Out, Words, WorkingLine, quantity
-from june_shade.api.schemas.trees import TreeOut
+from june_shade.api.schemas.trees import Next, TreeOut
 
 Pattern = Literal["on_ball", "ring", "two_rings", "ring_arms", "row_lines"]
 ObstacleKind = Literal["paving", "wall", "post", "turf"]
@@ -222,7 +222,8 @@ class DripFigures(Out):
     ball_share: float
     wetted_fraction: float | None
     flow_l_h: float = quantity("L/h", "Flow")
-    least_depth_m: float = quantity("m", "Least depth")
+    least_depth_m: float = quantity("m", "Least depth of a bulb at the end of a run")
+    sunk_depth_m: float = quantity("m", "Depth of the wet ground once the water has sunk in")
     reach_m: float = quantity("m", "Reach")
 
 
@@ -322,6 +323,7 @@ class DripSheet(Out):
     crown_radius_m: float = quantity("m", "Crown radius")
     mulch_radius_m: float | None = quantity("m", "Mulch radius")
     mulch_depth_m: float = quantity("m", "Mulch depth")
+    next: Next | None = Field(None, description="The next watering, where the layout is laid; null = none in sight.")
 
 
 class SupplyIn(In):

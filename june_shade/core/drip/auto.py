@@ -149,12 +149,17 @@ def weighed(places: Sequence[np.ndarray], flow_l_h: float, scene: Scene) -> list
     share = np.nansum(np.where(there, on_ball, 0.0), axis=1) / count
     whole = np.sum(np.where(there, area, 0.0), axis=1)
     zone = np.pi * (scene.roots_next_m**2 - scene.dry_m**2)
-    union = np.maximum(area[:, 0], np.minimum(whole, np.where(np.isnan(fraction), whole, fraction * zone)))
+    with np.errstate(invalid="ignore"):
+        beyond = area - circle_overlap_m2(scene.roots_next_m, radius, far)
+    past = np.nansum(np.where(there, beyond, 0.0), axis=1)
+    inside = np.where(np.isnan(fraction), whole, fraction * zone + past)
+    union = np.maximum(area[:, 0], np.minimum(whole, inside))
     shallow = np.any(bulb.is_shallow(width, depth) & there, axis=1)
     deep, reach = np.min(np.where(there, depth, np.inf), axis=1), np.max(np.where(there, far + radius, 0.0), axis=1)
+    sunk, flows = scene.sunk_depth_m(deep, union), count * flow_l_h
     return [
-        Figures(float(s), float(f), float(u), float(z), bool(flat), float(r), float(q))
-        for s, f, u, z, flat, r, q in zip(share, fraction, union, deep, shallow, reach, count * flow_l_h, strict=True)
+        Figures(float(s), float(f), float(u), float(z), bool(flat), float(r), float(q), float(d))
+        for s, f, u, z, flat, r, q, d in zip(share, fraction, union, deep, shallow, reach, flows, sunk, strict=True)
     ]
 
 
@@ -204,7 +209,7 @@ def weigh(
         count = len(lies.at)
         six = achieved(
             figures, run_of(figures, scene), scene, nominal_uniformity(compensating, count),
-            days_to_move(scene.roots_now_m, figures.reach_m, roots_ahead_m), margin=MARGIN,
+            days_to_move(scene, figures, roots_ahead_m), margin=MARGIN,
         )  # fmt: skip
         dry = figures.ball_share < NO_BALL_SHARE and scene.uptake_from_ball > NO_BALL_UPTAKE
         found.append(Weighed(six, count, lies.tube_m, _penalty(six, dry, count, lies)))

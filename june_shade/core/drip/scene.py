@@ -8,16 +8,30 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+import numpy as np
 import shapely
 from shapely.geometry.base import BaseGeometry
 
 from june_shade.core.errors import InputError
 from june_shade.core.geometry import bulb, wetting
+from june_shade.core.stock.balls import COLLAR_M
+from june_shade.core.water.stores import ROOT_DENSITY_RING
 
 OBSTACLES = ("paving", "wall", "post", "turf")
 """paving and wall: everything beyond their edge; post: round; turf: grass from its edge on, which takes no ground."""
 TAKES_GROUND = frozenset({"paving", "wall", "post"})
 FAR_M = 100.0
+SEASON_DAYS = 180
+"""A growing season (common practice)."""
+BALL_COUNTS_UPTAKE = 0.3
+"""While the tree drinks more than this share from its ball, the ball must be wetted."""
+DEEP_ENOUGH = 0.8
+"""One watering should wet so much of the ball's height, or of the root depth."""
+ARRIVES = 0.9
+"""Share of what drip pours that arrives (common practice)."""
+BALL_SHAPE = 2.0 / 3.0
+MISSING = 0.08
+"""Water that a loam half empty lacks to field capacity [m3/m3]. Source: [FAO56] table 19."""
 CLEAR_OF_OBSTACLE_M = 0.05
 COVERS = ("bare", "turf", "paved", "gravel", "plastic", "plastic_holed")
 
@@ -89,9 +103,10 @@ class Scene:
 
     roots_now_m, roots_next_m, roots_year_m: radius of the roots now, a growing season on and a
     year on. root_depth_m: how deep they go. uptake_from_ball:
-    f. volume_l: one watering, as poured. proven_ks_mm_h: conductivity that a proof in the field found, None = the
-    soil's. rain_scarce: a dry climate, where more of the root zone must be wetted. feed_at_m: how far from the trunk
-    the feed comes by, None = just outside the layout. row: in a row with others.
+    f. volume_l: one watering, as poured; arrives: share of it that gets to the soil; missing: what the soil lacks to
+    field capacity then [m3/m3]. proven_ks_mm_h: conductivity that a proof in the field found, None = the soil's.
+    rain_scarce: a dry climate, where more of the root zone must be wetted. feed_at_m: how far from the trunk the feed
+    comes by, None = just outside the layout. row: in a row with others. season_days: until roots rest for the winter.
     """
 
     kind: str
@@ -112,6 +127,9 @@ class Scene:
     proven_ks_mm_h: float | None = None
     feed_at_m: float | None = None
     row: Row | None = None
+    missing: float = MISSING
+    arrives: float = ARRIVES
+    season_days: int = SEASON_DAYS
 
     @property
     def dry_m(self) -> float:
@@ -125,6 +143,28 @@ class Scene:
     def ks_at(self, distance_m):
         """Conductivity under emitters at these distances from the trunk [mm/h]."""
         return bulb.ks_at(distance_m, self.ball_radius_m, self.kind, self.ks_mm_h, self.proven_ks_mm_h)
+
+    @property
+    def wanted_depth_m(self) -> float:
+        """How deep one watering must wet: most of the ball while the tree drinks from it, of the root depth after."""
+        on_ball = self.uptake_from_ball > BALL_COUNTS_UPTAKE
+        return DEEP_ENOUGH * (self.ball_height_m if on_ball else self.root_depth_m)
+
+    def sunk_depth_m(self, end_depth_m, union_m2):
+        """Depth [m] that one watering wets once it has sunk in: the bulb's at its end, or deeper where what the wet
+        ground lacks is less than what was poured on it (arithmetic); never deeper than the roots. Arrays broadcast."""
+        spread = self.volume_l * self.arrives / (1000.0 * union_m2 * self.missing)
+        return np.minimum(self.root_depth_m, np.maximum(end_depth_m, spread))
+
+    def reach_at(self, roots_m, beside_m2):
+        """Share of the uptake that drip reaches, 0..1, once roots are so far out [m]; beside_m2: wet ground beside the
+        ball. Arrays broadcast."""
+        ball_l = np.pi * self.ball_radius_m**2 * self.ball_height_m
+        rooted = np.pi * roots_m**2 * self.root_depth_m - ball_l
+        f_b = 1.0 / (1.0 + ROOT_DENSITY_RING * np.maximum(0.0, rooted) / (BALL_SHAPE * ball_l))
+        outer = np.maximum(roots_m, self.ball_radius_m + COLLAR_M)
+        ring = np.pi * (outer**2 - self.ball_radius_m**2)
+        return f_b + (1.0 - f_b) * np.minimum(1.0, beside_m2 / ring)
 
     def mirrored(self) -> "Scene":
         """East for west."""

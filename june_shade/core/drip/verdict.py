@@ -14,10 +14,9 @@ from june_shade.core.drip.network import Flowing, Supply
 from june_shade.core.drip.scene import Scene, toward
 from june_shade.core.geometry import bulb, wetting
 from june_shade.core.water.delivery import SURFACE_STORAGE_MM, Goes, cycle_and_soak
+from june_shade.core.water.refill import OUTGROWN_REACH
 
 ACHIEVEMENTS = ("ball_share", "wetted_fraction", "bulb", "run_time", "evenness", "next_move")
-LASTS_DAYS = 180
-"""A layout should serve at least a growing season before it is moved (common practice)."""
 EVEN_PERCENT = 80.0
 """Emission uniformity under which the driest emitter goes by another clock. Source: [KK74] class good (from memory)."""
 UNPRESSED = frozenset({"no_head", "head_low", "head_high", "velocity_high"})
@@ -64,7 +63,8 @@ class Fed:
 @dataclass(frozen=True, slots=True)
 class Figures:
     """What a layout wets: share on the ball, wetted part of the root zone (NaN: no zone left), area of all its wetted
-    ground [m2], its least bulb depth [m], whether a bulb is shallow, how far out it wets [m], its flow [L/h]."""
+    ground [m2], its least bulb depth at the end of a run [m], whether a bulb is shallow, how far out it wets [m], its
+    flow [L/h], how deep it is wet once that has sunk in [m]."""
 
     ball_share: float
     wetted_fraction: float
@@ -73,6 +73,12 @@ class Figures:
     shallow: bool
     reach_m: float
     flow_l_h: float
+    sunk_depth_m: float
+
+    @property
+    def beside_ball_m2(self) -> float:
+        """About how much wet ground lies beside the ball [m2]: what is not its share."""
+        return self.union_m2 * (1.0 - self.ball_share)
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,7 +93,8 @@ class Run:
 
 @dataclass(frozen=True, slots=True)
 class Verdict:
-    """The six, what was found, and the figures behind them. widths, depths: of each bulb [m]."""
+    """The six, what was found, and the figures behind them. widths, depths: of each bulb [m].
+    litres_for_depth: of one watering that would wet deep enough, None where this one does."""
 
     achievements: tuple[Achievement, ...]
     findings: tuple[Finding, ...]
@@ -97,6 +104,7 @@ class Verdict:
     widths_m: tuple[float, ...]
     depths_m: tuple[float, ...]
     days_to_move: int | None
+    litres_for_depth: float | None
 
     @property
     def failed(self) -> tuple[str, ...]:
@@ -136,12 +144,13 @@ def achieved(
         Achievement("ball_share", share, "", wanted, None, on_ball),
         Achievement("wetted_fraction", fraction if known else None, "", low, judge.WETTED_HIGH,
                     known and low + margin <= fraction <= judge.WETTED_HIGH - margin),
-        Achievement("bulb", figures.least_depth_m, "m", None, None, not figures.shallow),
+        Achievement("bulb", figures.sunk_depth_m, "m", scene.wanted_depth_m, None,
+                    not figures.shallow and figures.sunk_depth_m >= scene.wanted_depth_m - 1e-9),
         Achievement("run_time", run.run_min, "min", judge.SHORTEST_MIN, limit_min, in_time and not short),
         Achievement("evenness", uniformity_percent, "%", EVEN_PERCENT, None,
                     bool(pressed and uniformity_percent >= EVEN_PERCENT)),
-        Achievement("next_move", None if days is None else float(days), "day", float(LASTS_DAYS), None,
-                    days is None or days >= LASTS_DAYS),
+        Achievement("next_move", None if days is None else float(days), "day", float(scene.season_days), None,
+                    days is None or days >= scene.season_days),
     )  # fmt: skip
 
 
@@ -207,9 +216,10 @@ def judged(
     figures = Figures(
         own.ball_share, wet.fraction, own.union_m2, float(np.min(depth)), bool(np.any(bulb.is_shallow(width, depth))),
         float(np.max(np.hypot(places[:, 0], places[:, 1]) + width / 2)), float(np.sum(flow)),
+        float(scene.sunk_depth_m(np.min(depth), own.union_m2)),
     )  # fmt: skip
     run = run_of(figures, scene)
-    days = days_to_move(scene.roots_now_m, figures.reach_m, roots_ahead_m)
+    days = days_to_move(scene, figures, roots_ahead_m)
     found = _findings(choice, places, scene, fed, figures, run)
     if still and not any(f.code == "no_head" for f in found):
         found = (*found, Finding("no_head", "there is no pressure at these emitters: no water comes out"))
@@ -218,7 +228,17 @@ def judged(
         figures, run, scene, fed.uniformity_percent, days, pressed=not codes & UNPRESSED,
         short=fed.short_supply or still, hours_allowed=hours_allowed,
     )  # fmt: skip
-    return Verdict(six, found, figures, run, wet.zone_m2, tuple(map(float, width)), tuple(map(float, depth)), days)
+    return Verdict(
+        six,
+        found,
+        figures,
+        run,
+        wet.zone_m2,
+        tuple(map(float, width)),
+        tuple(map(float, depth)),
+        days,
+        litres_for_depth(figures, scene),
+    )
 
 
 def _findings(choice: Choice, places, scene: Scene, fed: Fed, figures: Figures, run: Run) -> tuple[Finding, ...]:
@@ -248,12 +268,18 @@ def along_row(places: np.ndarray, scene: Scene) -> np.ndarray:
     return np.concatenate([places + k * step for k in range(-far, far + 1)])
 
 
-def days_to_move(roots_now_m: float, reach_m: float, roots_ahead_m: np.ndarray | None) -> int | None:
-    """Days until the roots outgrow the wetted ground; None = not in the days that are known."""
+def days_to_move(scene: Scene, figures: Figures, roots_ahead_m: np.ndarray | None) -> int | None:
+    """Days until the water reaches under 0.75 of the roots' uptake; None = not in the days that are known."""
     if roots_ahead_m is None or len(roots_ahead_m) == 0:
         return None
-    left = reach_m - roots_now_m
-    if left <= 0:
-        return 0
-    day = int(np.searchsorted(roots_ahead_m, left))
+    ahead = scene.roots_now_m + np.concatenate(([0.0], roots_ahead_m))
+    outgrown = scene.reach_at(ahead, figures.beside_ball_m2) < OUTGROWN_REACH
+    day = int(np.argmax(outgrown)) if np.any(outgrown) else len(ahead)
     return day if day < len(roots_ahead_m) else None
+
+
+def litres_for_depth(figures: Figures, scene: Scene) -> float | None:
+    """Litres of one watering that would wet as deep as wanted, None where this one does."""
+    if figures.sunk_depth_m >= scene.wanted_depth_m - 1e-9:
+        return None
+    return 1000.0 * figures.union_m2 * scene.missing * scene.wanted_depth_m / scene.arrives

@@ -26,11 +26,14 @@ def emitters_of(how: Delivery) -> int:
     return 0
 
 
-def bulb_depth_m(litres: float, emitters: int, flow_l_h: float, ks_mm_h: float, most_m: float) -> float:
-    """Depth [m] under emitters that share these litres, at most as deep as the roots. Source: [SZ86].
+def bulb_depth_m(litres: float, emitters: int, flow_l_h: float, ks_mm_h: float) -> float:
+    """Depth [m] under emitters that share these litres, at the end of the run. Source: [SZ86].
 
     flow_l_h: of all together. ks_mm_h: of the ground under them, a proof in the field overrides it.
     """
-    if litres <= 0:
-        return 0.0
-    return min(most_m, float(bulb.depth_m(litres / emitters, flow_l_h / emitters, ks_mm_h)))
+    return 0.0 if litres <= 0 else float(bulb.depth_m(litres / emitters, flow_l_h / emitters, ks_mm_h))
+
+
+def sunk_depth_m(bulb_m: float, net_l: float, area_m2: float, missing: float, most_m: float) -> float:
+    """Depth [m] once it has sunk in: the bulb's, or deeper where what the wet ground lacks is less than it got."""
+    return min(most_m, max(bulb_m, circle_depth_m(net_l, area_m2, missing, most_m)))

@@ -10,8 +10,8 @@ from june_shade.core.drip.choice import Choice
 from june_shade.core.drip.growth import YEAR_DAYS
 from june_shade.core.drip.network import Supply
 from june_shade.core.drip.row import Lateral
-from june_shade.core.drip.scene import Obstacle, Row, Scene, check
-from june_shade.core.drip.verdict import LASTS_DAYS, REGULATED_M
+from june_shade.core.drip.scene import SEASON_DAYS, Obstacle, Row, Scene, check
+from june_shade.core.drip.verdict import REGULATED_M
 from june_shade.core.errors import InputError
 from june_shade.core.geometry import bulb
 from june_shade.core.soil.in_force import InForce
@@ -31,6 +31,8 @@ SPACING_M = 3.0
 OFFSET_M = 0.6
 BORE_MM = 17.8
 HEDGE_AT_MOST_M = 2.5
+RESTING_PACE, LEAST_SEASON_DAYS = 0.1, 30
+"""Roots rest while they grow less than this share of their best; a season is never shorter than a month."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,13 +82,18 @@ def outlook(
     how = made.deliveries[i]
     net = limit * (trees.ball_taw_l + g.near_taw_l)
     gross = delivery.gross_l(net, delivery.efficiency("emitters"), 0.0, how.leaching)
+    missing = net / (trees.ball_volume_l + g.near_volume_l)
     scenes = tuple(
         Scene(
             kind=tree.kind, ball_radius_m=float(trees.ball_radius_m[0]), ball_height_m=tree.ball_height_m,
-            trunk_diameter_m=tree.caliper_m, roots_now_m=start, roots_next_m=grown(YEAR_DAYS * year + LASTS_DAYS),
+            trunk_diameter_m=tree.caliper_m, roots_now_m=start,
+            roots_next_m=grown(YEAR_DAYS * year + _season_days(made, year)),
             roots_year_m=grown(YEAR_DAYS * (year + 1)), root_depth_m=float(g.root_depth_m[year]),
             uptake_from_ball=float(g.uptake_from_ball[year]), ks_mm_h=found.soil.ks_mm_h,
-            intake_mm_h=found.soil.intake_mm_h, volume_l=volume_l or float(gross[year]),
+            intake_mm_h=found.soil.intake_mm_h, 
+            volume_l=volume_l or float(gross[year]),
+            missing=float(missing[year]),
+            arrives=delivery.efficiency("emitters") * (1.0 - how.leaching), season_days=_season_days(made, year),
             obstacles=obstacles_of(tree) if obstacles is None else obstacles, cover=tree.surround,
             rain_scarce=made.site.climate == "dry", proven_ks_mm_h=proven(proof), feed_at_m=feed_at_m, row=row,
         )
@@ -97,6 +104,15 @@ def outlook(
         scenes, ahead, float(np.sqrt(made.trees.crown_area_m2[i] / np.pi)),
         tree.mulch_outer_radius_m if mulched else None, tree.mulch_depth_m if mulched else 0.0,
     )  # fmt: skip
+
+
+def _season_days(made: SitePlan, year: int) -> int:
+    """Days from now until roots rest for the winter, in a later year a whole season; at least a month."""
+    if year:
+        return SEASON_DAYS
+    pace = np.diff(np.concatenate(([0.0], made.roots_ahead_m[:SEASON_DAYS])))
+    grows = np.flatnonzero(pace > RESTING_PACE * max(float(np.max(pace)), 1e-9))
+    return int(np.clip(grows[-1] + 1 if len(grows) else 0, LEAST_SEASON_DAYS, SEASON_DAYS))
 
 
 def proven(proof: DripProof | None) -> float | None:

@@ -26,6 +26,7 @@ from june_shade.core.working import Line as WorkingLine
 from june_shade.plans import clock, register
 from june_shade.plans.drip import rows, scenes
 from june_shade.plans.drip.scenes import Outlook
+from june_shade.plans.sheets import next_of
 from june_shade.store import drip as store
 from june_shade.store.tables import Line, Tree
 
@@ -157,7 +158,8 @@ def _page(session: Session, tree: Tree, asked: Choice | None, obstacles: tuple[O
     supply = None if tree.line_id is None else store.line(session, tree.line_id)
     feed_at = abs(scenes.lateral_of(supply, 1, tree.site).offset_m) if supply and on_line else None
     along = scenes.row_of(supply) if supply and on_line else None
-    view = rows.outlook_alone(session, tree, feed_at_m=feed_at, row=along, obstacles=obstacles)
+    made = rows.plan_of(session, tree)
+    view = rows.outlook_alone(session, tree, made=made, feed_at_m=feed_at, row=along, obstacles=obstacles)
     base = Choice(
         "ring", feed_bearing_deg=scenes.lateral_of(supply, 1, tree.site).feed_bearing_deg if supply else 180.0
     )
@@ -187,6 +189,7 @@ def _page(session: Session, tree: Tree, asked: Choice | None, obstacles: tuple[O
         "assumed": scenes.assumed(supply) if supply and on_line else ("static_head_m", "open_flow_l_per_h"),
         "crown_radius_m": view.crown_radius_m, "mulch_radius_m": view.mulch_radius_m,
         "mulch_depth_m": view.mulch_depth_m,
+        "next": next_of(made, made.index_of(tree.id)) if layout is not None and tree.method == "emitters" else None,
     }  # fmt: skip
 
 

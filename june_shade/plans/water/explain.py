@@ -80,6 +80,7 @@ class Proof:
     area_m2: float
     missing: float
     most_m: float
+    bulb_m: float
 
 
 def proof_of(made: SitePlan, i: int, day: int, litres: float) -> Proof:
@@ -98,11 +99,14 @@ def proof_of(made: SitePlan, i: int, day: int, litres: float) -> Proof:
     area = float(g.area_m2[0, i] + g.area_m2[1, i])
     count, flow = proof.emitters_of(how), delivery.flow_l_h(how)
     ks = made.proven_ks_mm_h.get(made.rows[i].id) or bulb.spreads_mm_h(made.rows[i].kind, made.soil.ks_mm_h)
+    bulb_m = 0.0
     if count:
-        depth = proof.bulb_depth_m(litres, count, flow, ks, most)
+        bulb_m = proof.bulb_depth_m(litres, count, flow, ks)
+        area = how.wetted_m2 or area
+        depth = proof.sunk_depth_m(bulb_m, net, area, missing, most)
     else:
         depth = proof.circle_depth_m(net, area, missing, most)
-    return Proof(depth, count, litres, flow, ks, net, area, missing, most)
+    return Proof(depth, count, litres, flow, ks, net, area, missing, most, bulb_m)
 
 
 def working(made: SitePlan, i: int) -> tuple[Line, ...]:
@@ -154,20 +158,20 @@ def _how_much(made: SitePlan, i: int, day: int, o: explain.Opened) -> list[Line]
         delivery.day_limit(how, float(made.trees.ball_radius_m[i]), intake),
     )  # fmt: skip
     lines = [*explain.landing(o, how), *explain.amount(o), *explain.visit(o, how, poured)]
-    return [*lines, _proof_line(proof_of(made, i, day, chosen.metric.litres))]
+    return [*lines, *_proof_lines(proof_of(made, i, day, chosen.metric.litres))]
 
 
-def _proof_line(found: Proof) -> Line:
+def _proof_lines(found: Proof) -> list[Line]:
     """How deep the watering wets, by bulbs or over an area."""
+    z, lines = (found.most_m, "m"), []
+    formula, inputs = "min(z, lands / (1000 × A × missing))", {}
     if found.emitters:
-        return line(
-            "proof_bulb", "min(z, 29.2 × (V / n)^0.63 × (Ks / 3600000 / (q / n))^0.45)", found.depth_m, "m", "[SZ86]",
-            z=(found.most_m, "m"), V=(found.litres, "L"), n=(found.emitters, ""), q=(found.flow_l_h, "L/h"),
-            Ks=(found.ks_mm_h, "mm/h"),
-        )  # fmt: skip
+        lines.append(line(
+            "proof_bulb", "29.2 × (V / n)^0.63 × (Ks / 3600000 / (q / n))^0.45", found.bulb_m, "m", "[SZ86]",
+            V=(found.litres, "L"), n=(found.emitters, ""), q=(found.flow_l_h, "L/h"), Ks=(found.ks_mm_h, "mm/h"),
+        ))  # fmt: skip
+        formula, inputs = "min(z, max(bulb, lands / (1000 × A × missing)))", {"bulb": (found.bulb_m, "m")}
     if found.missing <= 0:
-        return line("proof_area", "z", found.depth_m, "m", "arithmetic", z=(found.most_m, "m"))
-    return line(
-        "proof_area", "min(z, lands / (1000 × A × missing))", found.depth_m, "m", "arithmetic", z=(found.most_m, "m"),
-        lands=(found.net_l, "L"), A=(found.area_m2, "m2"), missing=(found.missing, ""),
-    )  # fmt: skip
+        return [*lines, line("proof_area", "z", found.depth_m, "m", "arithmetic", z=z)]
+    area = {"lands": (found.net_l, "L"), "A": (found.area_m2, "m2"), "missing": (found.missing, "")}
+    return [*lines, line("proof_area", formula, found.depth_m, "m", "arithmetic", z=z, **inputs, **area)]

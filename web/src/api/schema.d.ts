@@ -2493,7 +2493,7 @@ export interface components {
             flow_l_h: number;
             /**
              * Least Depth M
-             * @description Least depth [m]
+             * @description Least depth of a bulb at the end of a run [m]
              */
             least_depth_m: number;
             /**
@@ -2501,6 +2501,11 @@ export interface components {
              * @description Reach [m]
              */
             reach_m: number;
+            /**
+             * Sunk Depth M
+             * @description Depth of the wet ground once the water has sunk in [m]
+             */
+            sunk_depth_m: number;
             /** Wetted Fraction */
             wetted_fraction: number | null;
         };
@@ -2648,6 +2653,8 @@ export interface components {
              * @description Mulch radius [m]
              */
             mulch_radius_m: number | null;
+            /** @description The next watering, where the layout is laid; null = none in sight. */
+            next?: components["schemas"]["Next"] | null;
             /** Obstacles */
             obstacles: components["schemas"]["ObstacleOut"][];
             /** Proofs */

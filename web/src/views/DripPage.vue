@@ -22,8 +22,9 @@ import VerdictStrip from '@/components/drip/VerdictStrip.vue'
 import { useDripTask } from '@/composables/useDripTask'
 import { useActing } from '@/composables/useActing'
 import { dayCount } from '@/composables/useDay'
+import { pourOf } from '@/composables/useRound'
 import { useResource } from '@/composables/useResource'
-import { monthYear } from '@/logic/dates'
+import { longDay, monthYear } from '@/logic/dates'
 import { isUs, text } from '@/units'
 
 const props = defineProps<{ id: string }>()
@@ -80,9 +81,21 @@ function stand(value: Schema['ObstacleIO'][]) {
 const grown = computed(() => page.value?.looks[Math.min(year.value, page.value.looks.length - 1)] ?? null)
 const shown = computed(() => grown.value?.look ?? null)
 const reach = computed(() => Math.max(...(page.value?.looks.map((l) => l.look.reach_m) ?? [1])))
-const litres = computed(() => shown.value?.scene.volume_l ?? 0)
-const goes = computed(() => shown.value?.run.goes.count ?? 1)
 const laid = computed(() => Boolean(page.value?.accepted && !typed.value))
+/** What lies there is shown with its very next watering, as the Water page has it; else with a usual one. */
+const coming = computed(() => (laid.value && year.value === 0 ? (page.value?.next ?? null) : null))
+const watering = computed(() => {
+  const pour = coming.value && pourOf(coming.value)
+  return pour
+    ? { litres: pour.litres, run_min: pour.run_min, goes: pour.goes, depth_m: coming.value!.proof_depth_m }
+    : {
+        litres: shown.value?.scene.volume_l ?? 0,
+        run_min: shown.value?.run.run_min ?? 0,
+        goes: shown.value?.run.goes ?? { count: 1, run_min: 0, rest_min: 0, last_min: 0 },
+        depth_m: shown.value?.figures.sunk_depth_m ?? 0,
+      }
+})
+const goes = computed(() => watering.value.goes.count)
 const due = computed(() => page.value?.tasks.filter((task) => task.day <= page.value!.today) ?? [])
 const moved = computed(() => due.value.find((task) => task.year > 0) ?? null)
 const findings = computed(() => shown.value?.findings.filter((f) => te(f.code)) ?? [])
@@ -156,12 +169,13 @@ function patternWords(c: Schema['ChoiceIO']): string {
               task(page.tasks.find((one) => one.year === year) ?? page.tasks[0]!)
             }}</template>
             <template v-else-if="year > 0">{{ t('drip.stays') }}</template>
+            <template v-else-if="coming">{{ t('drip.next', { day: longDay(coming.day) }) }}</template>
             <template v-else>{{ t('drip.runs') }}</template>
           </p>
           <p v-if="year === 0 && moved" class="quiet">{{ t('drip.until') }}</p>
           <p class="amount">
-            <BigFigure dimension="volume" :value="litres" :size="phone ? 52 : 64" />
-            <span class="time">{{ t('drip.inMinutes', { n: Math.round(shown.run.run_min) }) }}</span>
+            <BigFigure dimension="volume" :value="watering.litres" :size="phone ? 52 : 64" />
+            <span class="time">{{ t('drip.inMinutes', { n: Math.round(watering.run_min) }) }}</span>
           </p>
           <p class="time">
             {{
@@ -175,14 +189,14 @@ function patternWords(c: Schema['ChoiceIO']): string {
               {{
                 t('drip.goes', {
                   n: goes,
-                  run: Math.round(shown.run.goes.run_min),
-                  rest: Math.round(shown.run.goes.rest_min),
+                  run: Math.round(watering.goes.run_min),
+                  rest: Math.round(watering.goes.rest_min),
                 })
               }}</template
             >
           </p>
           <p class="proofline">
-            {{ t('drip.thenRod', { depth: text('small', Math.min(shown.figures.least_depth_m, 9), 0) }) }}
+            {{ t('drip.thenRod', { depth: text('small', watering.depth_m, 0) }) }}
           </p>
           <ul class="findings">
             <li v-for="f in findings" :key="f.code" class="warn">
@@ -235,6 +249,9 @@ function patternWords(c: Schema['ChoiceIO']): string {
         </section>
         <section class="six">
           <h2>{{ t('drip.works') }}</h2>
+          <p v-if="coming" class="quiet">
+            {{ t('drip.forUsual', { litres: text('volume', shown.scene.volume_l), n: Math.round(shown.run.run_min) }) }}
+          </p>
           <VerdictStrip :look="shown" />
         </section>
         <section class="measures no-print">

@@ -37,7 +37,7 @@ const { data, error, loading, load } = useResource(
 const kinds = computed(() => {
   const groups = new Map<string, { look: Schema['DripLook']; tags: string[] }>()
   for (const tree of data.value?.trees ?? []) {
-    const key = JSON.stringify([tree.look.choice, tree.look.shapes])
+    const key = JSON.stringify([tree.look.choice, tree.look.shapes.map((s) => [s.kind, s.distance_m, s.bearing_deg])])
     const known = groups.get(key)
     if (known) known.tags.push(tree.tag)
     else groups.set(key, { look: tree.look, tags: [tree.tag] })
@@ -113,7 +113,7 @@ const print = () => window.print()
                   rest: Math.round(data.trees[0].look.run.goes.rest_min),
                 })
               }}</template>
-              {{ t('drip.thenRod', { depth: text('small', data.trees[0].look.figures.least_depth_m, 0) }) }}
+              {{ t('drip.thenRod', { depth: text('small', data.trees[0].look.figures.sunk_depth_m, 0) }) }}
             </p>
             <ul class="findings">
               <li v-for="f in findings" :key="f.code" class="warn">

@@ -48,7 +48,7 @@ const BELOW = 236
 
 /** What the figure is made of, and apart from it the steps down to measures and weather. */
 const MAIN = new Set(
-  'dryness demand ready_day due_day net leaching line_run gross day_most pour pour_today minutes goes rest proof_bulb proof_area'.split(
+  'dryness demand ready_day due_day net leaching line_run gross day_most pour pour_today minutes goes rest proof_area'.split(
     ' ',
   ),
 )

@@ -35,7 +35,7 @@ const ring = computed(() => share(props.section.ring_available_l, props.section.
 const far = computed(() => (d.value.farFill ? share(props.section.far_available_l, props.section.far_holds_l) : null))
 const heavy = computed(() => ['due', 'late'].includes(props.section.state))
 const stroke = computed(() => (heavy.value ? 2 : 1))
-const rodX = computed(() => d.value.centre + (d.value.ballHalf + d.value.ringHalf) / 2)
+const rodX = computed(() => d.value.centre + (d.value.ballHalf + d.value.nearHalf) / 2)
 const rodY = computed(() => props.ground + (props.proofM ?? 0) * d.value.scale)
 const mulchX = computed(
   () => d.value.centre + (props.section.mulch_outer_radius_m ?? props.section.ball_radius_m) * d.value.scale * 0.86,
@@ -179,9 +179,9 @@ const held = (have: number | null, holds: number) =>
         <text class="small" x="16" :y="bandY + 38">{{ held(section.ball_available_l, section.ball_holds_l) }}</text>
         <path
           class="leader"
-          :d="`M${d.centre + (d.ballHalf + d.ringHalf) / 2} ${ground + d.ringDepth * 0.72}L${Math.max(width - 70, d.centre + d.ringHalf)} ${bandY}`"
+          :d="`M${d.centre + (d.ballHalf + d.nearHalf) / 2} ${ground + d.ringDepth * 0.72}L${Math.max(width - 70, d.centre + d.ringHalf)} ${bandY}`"
         />
-        <circle :cx="d.centre + (d.ballHalf + d.ringHalf) / 2" :cy="ground + d.ringDepth * 0.72" r="3" />
+        <circle :cx="d.centre + (d.ballHalf + d.nearHalf) / 2" :cy="ground + d.ringDepth * 0.72" r="3" />
         <text class="figure" :x="width - 16" :y="bandY + 18" text-anchor="end">
           {{ t('cutaway.ring', { share: ring }) }}
         </text>

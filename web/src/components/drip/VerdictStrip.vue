@@ -23,7 +23,7 @@ function figure(a: Schema['AchievementOut']): string {
 function wanted(a: Schema['AchievementOut']): string {
   if (a.key === 'ball_share') return a.low ? t('drip.atLeast', { value: percent(a.low) }) : t('drip.noneWanted')
   if (a.key === 'wetted_fraction') return t('drip.between', { low: percent(a.low ?? 0), high: percent(a.high ?? 0) })
-  if (a.key === 'bulb') return t('drip.notShallow')
+  if (a.key === 'bulb') return t('drip.atLeast', { value: text('small', a.low ?? 0, 0) })
   if (a.key === 'run_time') return t('drip.minutes', { low: Math.round(a.low ?? 0), high: (a.high ?? 0) / 60 })
   if (a.key === 'evenness') return t('drip.atLeast', { value: `${Math.round(a.low ?? 0)}\u00a0%` })
   return t('drip.serves')

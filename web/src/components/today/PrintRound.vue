@@ -55,11 +55,14 @@ function rowsOf(rows: Row[]): Printed[] {
   }
   return printed
 }
+const MANY = 44
+/** A long round is set smaller, so that it stays one sheet. */
+const tight = computed(() => groups.value.reduce((n, g) => n + g.printed.length + 1, 0) > MANY)
 const groups = computed(() => props.groups.map((g) => ({ ...g, printed: rowsOf(g.rows) })))
 </script>
 
 <template>
-  <div class="sheet print-only">
+  <div class="sheet print-only" :class="{ tight }">
     <h1>{{ t('today.printed', { day: fullDay(day) }) }}: {{ text('volume', total, 0) }}</h1>
     <table>
       <tbody v-for="g in groups" :key="g.key">
@@ -108,6 +111,20 @@ td {
 td:nth-child(2),
 td:nth-child(3) {
   white-space: nowrap;
+}
+.tight table {
+  font-size: 7.2pt;
+  line-height: 1;
+}
+.tight td {
+  padding: 0.7pt 6pt 0.7pt 0;
+}
+.tight th {
+  padding-top: 2.5pt;
+}
+.tight .box span {
+  width: 6.5pt;
+  height: 6.5pt;
 }
 .box span {
   display: block;
