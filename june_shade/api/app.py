@@ -18,6 +18,7 @@ from june_shade.api import errors
 from june_shade.api.routers import care, drip, log, mulch, planting, sites, soil, stock, trees, weather
 from june_shade.outside.forecast import HttpWeatherService, WeatherService
 from june_shade.plans import changes, clock, forecast
+from june_shade.plans.kept import Kept
 from june_shade.settings import Settings
 from june_shade.store import trees as tree_store
 from june_shade.store import weather as weather_store
@@ -55,7 +56,7 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
         redoc_url=None,
         openapi_url="/api/openapi.json",
     )
-    app.state.settings = settings
+    app.state.settings, app.state.kept = settings, Kept[bytes]()
     app.state.sessions = make_sessions(engine) if engine is not None else None
     app.state.weather_service = service or (
         HttpWeatherService(settings.forecast_url, settings.forecast_timeout_s) if settings.forecast_url else None

@@ -16,6 +16,7 @@ from june_shade.core.weather.series import month_day
 from june_shade.formats import calendar_ics
 from june_shade.formats.calendar_ics import Event
 from june_shade.plans import changes, clock, register
+from june_shade.plans.changes import Changed, What
 from june_shade.plans.mulch import stands
 from june_shade.store import care as store
 from june_shade.store.care_tables import ACTS, CareAct, CarePublished
@@ -103,7 +104,7 @@ def put_act(
     row = CareAct(id=act_id, tree_id=tree_id, key=key, act=act, day=day or today, reason=reason.strip())
     row.recorded_at = clock.now(session)
     session.add(row)
-    session.flush()
+    changes.tell(session, Changed(tree.site_id, What.PAGE))
     return row
 
 
@@ -113,7 +114,7 @@ def withdraw(session: Session, act_id: UUID) -> CareAct:
     if row is None:
         raise NotFoundError("nothing was said under this id", "act_id")
     row.withdrawn_at = row.withdrawn_at or clock.now(session)
-    session.flush()
+    changes.tell(session, Changed(register.tree(session, row.tree_id).site_id, What.PAGE))
     return row
 
 

@@ -11,11 +11,12 @@ from june_shade.store.tables import PinnedClock
 DEMO_MORNING = time(6, 10)
 DEMO_ZONE = ZoneInfo("America/Denver")
 DAY_END = time(21, 0)
+KNOWN = "pinned clock"
 
 
 def now(session: Session) -> datetime:
     """The time it is, aware, in UTC. A pinned day runs on with the real clock but never past its evening."""
-    row = session.get(PinnedClock, 1)
+    row = _pinned(session)
     if row is None:
         return datetime.now(UTC)
     shown = row.shown_at + max(timedelta(0), datetime.now(UTC) - row.real_at)
@@ -23,9 +24,17 @@ def now(session: Session) -> datetime:
     return min(shown, evening).astimezone(UTC)
 
 
+def _pinned(session: Session) -> PinnedClock | None:
+    """The pinned clock, read once a session however often it is asked."""
+    if KNOWN not in session.info:
+        session.info[KNOWN] = session.get(PinnedClock, 1)
+    found: PinnedClock | None = session.info[KNOWN]
+    return found
+
+
 def is_pinned(session: Session) -> bool:
     """Whether the day is the demo's."""
-    return session.get(PinnedClock, 1) is not None
+    return _pinned(session) is not None
 
 
 def today(session: Session, zone: str) -> date:
@@ -40,6 +49,7 @@ def pin(session: Session, day: date) -> None:
     row.real_at = datetime.now(UTC)
     session.add(row)
     session.flush()
+    session.info[KNOWN] = row
 
 
 def pinned_day(session: Session) -> date:

@@ -7,7 +7,8 @@ from sqlalchemy.orm import Session
 
 from june_shade.core.errors import JuneShadeError
 from june_shade.outside.forecast import WeatherService
-from june_shade.plans import clock
+from june_shade.plans import changes, clock
+from june_shade.plans.changes import Changed, What
 from june_shade.store import weather as store
 from june_shade.store.tables import Station
 
@@ -27,6 +28,7 @@ def refresh(session: Session, station: Station, service: WeatherService) -> bool
     rows = [asdict(day) for day in made.days]
     store.save_forecast(session, station.id, made.issued_at, rows)
     station.forecast_fetched_at, station.forecast_failed_at, station.forecast_error = now, None, None
+    changes.tell(session, *(Changed(site.id, What.PAGE) for site in store.sites_of(session, station.id)))
     return True
 
 

@@ -12,6 +12,7 @@ from june_shade.core.stock.plants import plant_kinds, stock_sizes
 from june_shade.core.weather.series import month_day
 from june_shade.plans import changes, register
 from june_shade.plans.changes import Changed, What
+from june_shade.store import trees as tree_store
 from june_shade.store.log_tables import Person
 from june_shade.store.tables import Plant, StockSize, Tree
 
@@ -86,5 +87,5 @@ def save_person(session: Session, person_id: UUID, name: str) -> Person:
     row = session.get(Person, person_id) or Person(id=person_id)
     row.name = name
     session.add(row)
-    session.flush()
+    changes.tell(session, *(Changed(site.id, What.PAGE) for site in tree_store.sites(session)))
     return row

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from june_shade.core.errors import JuneShadeError
 from june_shade.plans import register, sheets, water
-from june_shade.plans.water import SitePlan
+from june_shade.plans.water import SitePlan, whole
 from june_shade.store import trees as store
 from june_shade.store.tables import Site, Tree
 
@@ -65,16 +65,26 @@ def _by_plan(session: Session, wanted: store.Wanted, sort: str, state: str | Non
         by_site.setdefault(site_id, []).append(tree_id)
     stands: dict[UUID, tuple[str, dict[str, float]]] = {}
     for site_id, ids in by_site.items():
-        made = _plan_or_none(session, register.site(session, site_id), ids)
+        made = _whole_or_none(session, register.site(session, site_id))
         if made is None:
             continue
+        wanted_here = set(ids)
         for i, row in enumerate(made.rows):
+            if row.id not in wanted_here:
+                continue
             visit = int(made.plan.visit[i])
             away = visit - made.course.today if visit >= 0 else np.inf
             stands[row.id] = (sheets.state_of(made, i), {"dry": -float(made.plan.now_dryness[i]), "next": away})
     nothing: tuple[str, dict[str, float]] = ("unknown", {})
     kept = [tree_id for tree_id, _ in matching if state is None or stands.get(tree_id, nothing)[0] == state]
     return sorted(kept, key=lambda tree_id: stands.get(tree_id, nothing)[1].get(sort, np.inf))
+
+
+def _whole_or_none(session: Session, site: Site) -> SitePlan | None:
+    try:
+        return whole.of_site(session, site)
+    except JuneShadeError:
+        return None
 
 
 def _plan_or_none(session: Session, site: Site, tree_ids: list[UUID]) -> SitePlan | None:

@@ -1,5 +1,6 @@
 """The round of a day: each site's stops in order, what each tree wants, what was done, where the tank is filled."""
 
+from datetime import date
 from typing import Any
 from uuid import UUID
 
@@ -8,8 +9,9 @@ from sqlalchemy.orm import Session
 
 from june_shade.core.errors import JuneShadeError
 from june_shade.core.water import load
-from june_shade.plans import care, clock, log, sheets, water
+from june_shade.plans import care, clock, log, sheets
 from june_shade.plans.planting import sheet as planting_sheet
+from june_shade.plans.water import whole
 from june_shade.store import trees as store
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.tables import Site
@@ -17,14 +19,22 @@ from june_shade.store.tables import Site
 
 def round_of_today(session: Session) -> dict[str, Any]:
     """Today's round: every site's stops with the trees that want water today or had it."""
-    sites = []
-    for site in store.sites(session):
-        sites.append(_round_site(session, site))
+    sites = [round_of_site(session, site) for site in store.sites(session)]
+    return head(session) | {"sites": sites}
+
+
+def head(session: Session) -> dict[str, Any]:
+    """The day, and how many trees there are."""
+    sites = store.sites(session)
     return {
-        "day": clock.today(session, sites[0]["zone"]) if sites else clock.now(session).date(),
-        "sites": sites,
+        "day": clock.today(session, sites[0].timezone) if sites else clock.now(session).date(),
         "trees": sum(store.tree_counts(session).values()),
     }
+
+
+def stamps(session: Session) -> list[tuple[Site, tuple[int, date]]]:
+    """Every site with what its round rests on: its revision and its day. The same stamp is the same round."""
+    return [(site, (site.revision, clock.today(session, site.timezone))) for site in store.sites(session)]
 
 
 def _litres(entries: list[LogEntry]) -> float:
@@ -39,7 +49,8 @@ def _cost(site: Site, entries: list[LogEntry]) -> float | None:
     return _litres(entries) / 1000 * (site.water_price_per_m3 or 0.0) + hours * (site.hour_price or 0.0)
 
 
-def _round_site(session: Session, site: Site) -> dict[str, Any]:
+def round_of_site(session: Session, site: Site) -> dict[str, Any]:
+    """A site's part of today's round."""
     blank = {
         "id": site.id, "name": site.name, "zone": site.timezone, "cautions": (), "problem": None, "filled": False,
         "guessed": 0, "ready": 0, "high_c": None, "day_off": False, "tank_l": site.tank_l,
@@ -47,7 +58,7 @@ def _round_site(session: Session, site: Site) -> dict[str, Any]:
         "care": care.due_today(session, site), "plantings": planting_sheet.due_today(session, site),
     }  # fmt: skip
     try:
-        made = water.plan_site(session, site)
+        made = whole.of_site(session, site)
     except JuneShadeError as e:
         return blank | {"problem": e.message}
     if made is None:

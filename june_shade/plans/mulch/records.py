@@ -243,6 +243,7 @@ def withdraw(session: Session, entry_id: UUID) -> MulchEntry:
 def set_choice(session: Session, tree_ids: Sequence[UUID], choice: Choice | None) -> list[UUID]:
     """Say what is to be laid on these trees next; None = as suggested. All or none."""
     changed = []
+    sites: set[UUID] = set()
     for number, tree_id in enumerate(tree_ids):
         tree = register.tree(session, tree_id)
         changes.hold(session, [tree.site_id])
@@ -255,5 +256,6 @@ def set_choice(session: Session, tree_ids: Sequence[UUID], choice: Choice | None
                 raise
         tree.mulch_choice = None if choice is None else asdict(choice)
         changed.append(tree.id)
-    session.flush()
+        sites.add(tree.site_id)
+    changes.tell(session, *(Changed(site_id, What.PAGE) for site_id in sites))
     return changed

@@ -132,7 +132,7 @@ def save(
             session.expire(known)
         raise
     session.add(row)
-    session.flush()
+    changes.tell(session, Changed(site.id, What.PAGE))
     session.refresh(row)
     return row
 
@@ -192,7 +192,7 @@ def put_check(
     deepest = [c["flare_below_top_m"] for c in row.checks.values() if c["verdict"] != "reject"]
     if deepest:  # volumes go by the mean of those that are planted; each has its own mark on the stake
         row.flare_below_top_m = sum(deepest) / len(deepest)
-    session.flush()
+    changes.tell(session, Changed(row.site_id, What.PAGE))
     return row, found
 
 
@@ -274,7 +274,7 @@ def withdraw(session: Session, planting_id: UUID) -> Planting:
     if row.planted_on is not None:
         raise ConflictError("these trees are in the ground: take them out of the register instead", "id")
     row.withdrawn_at = row.withdrawn_at or clock.now(session)
-    session.flush()
+    changes.tell(session, Changed(row.site_id, What.PAGE))
     return row
 
 

@@ -67,7 +67,11 @@ class SitePlan:
 
     def index_of(self, tree_id: UUID) -> int:
         """Position of a tree in the arrays."""
-        return next(i for i, row in enumerate(self.rows) if row.id == tree_id)
+        return self._positions[tree_id]
+
+    @cached_property
+    def _positions(self) -> dict[UUID, int]:
+        return {row.id: i for i, row in enumerate(self.rows)}
 
     def day(self, index: int) -> date | None:
         """Date of a position in the series, None for -1."""
