@@ -136,6 +136,23 @@ class Schools(unittest.TestCase):
                 self.assertNotEqual(sunken.fit, "suits")
         self.assertEqual(next(d for d in schools.depths(CLAY) if d.school == "sunken").fit, "poor")
 
+    def test_bare_roots_stand_on_a_dome_an_inch_or_two_proud_in_any_ground(self):
+        """Common practice: flare 1 to 2 in above grade, soaked twice that day; no ball, no weight."""
+        for texture in ("sand", "clay"):
+            ground = schools.Ground(texture, soil(texture).intake_mm_h, "dry")
+            (only,) = schools.depths(ground, "bare_root")
+            self.assertEqual((only.school, only.chosen), ("proud", True))
+            self.assertTrue(0.0254 <= only.raise_m <= 0.0508)
+        with self.assertRaises(InputError):
+            schools.depth_school("proud", 0.1, "bare_root")
+        stock = plan.Stock(Ball("bare_root", 0.5, 0.3), 0.02, 3, 8.0, 6.0)
+        place = plan.Place(soil("clay"), "dry", 1.0, "bare")
+        sheet = plan.plan(plan.usual(stock, place), stock, place)
+        self.assertEqual((sheet.hole.ball_volume_l, sheet.hole.ball_weight_kg), (0.0, 0.0))
+        self.assertEqual(sheet.first.times, 2)
+        once = (sheet.first.ball_l + sheet.first.backfill_l) / place.efficiency
+        self.assertAlmostEqual(sheet.first.litres, 2 * once)
+
     def test_raises_are_those_of_the_trade(self):
         # common practice: proud 2 to 5 cm, 5 to 10 in wet temperate ground; high 3 to 4 in
         dry = {d.school: d for d in schools.depths(LOAM)}

@@ -117,6 +117,7 @@ class FirstWaterOut(Out):
     basin_l: float = quantity("L", "The basin holds at once")
     goes: int
     rest_min: float = quantity("min", "Until a filling has sunk")
+    times: int = Field(description="How often that day: bare roots are soaked twice.")
 
 
 class DoseOut(Out):

@@ -11,7 +11,8 @@ RIDGE_M = 0.08
 
 @dataclass(frozen=True, slots=True)
 class FirstWater:
-    """ball_l, backfill_l: what each lacks; litres as poured; basin_l: what it holds once; goes; rest between [min]."""
+    """ball_l, backfill_l: what each lacks; litres as poured in all; basin_l: what it holds once; goes; rest between
+    [min]. times: how often that day: bare roots are soaked again when the first has settled the soil."""
 
     ball_l: float
     backfill_l: float
@@ -19,13 +20,15 @@ class FirstWater:
     basin_l: float
     goes: int
     rest_min: float
+    times: int = 1
 
 
 def first_water(
     ball_taw_l: float, ball_wetness: float, backfill_l: float, awc: float, backfill_wetness: float,
     basin_diameter_m: float, ridge_m: float, intake_mm_h: float, efficiency: float = 1.0,
+    times: int = 1,
 ) -> FirstWater:  # fmt: skip
-    """V = (TAW_b (1 - w_b) + backfill x AWC_s (1 - w_s)) / efficiency; goes of pi/4 D2 x ridge (common practice).
+    """V = times (TAW_b (1 - w_b) + backfill x AWC_s (1 - w_s)) / efficiency; goes of pi/4 D2 x ridge (common practice).
 
     Volumes L, wetness as a share of available water 0..1. rest: until a filling has sunk, ridge / intake.
     """
@@ -38,14 +41,19 @@ def first_water(
         raise InputError(f"must be above 0 m, not {ridge_m:g}", "basin_depth_m")
     ball, backfill = ball_taw_l * (1 - ball_wetness), backfill_l * awc * (1 - backfill_wetness)
     holds = 1000 * math.pi / 4 * basin_diameter_m**2 * ridge_m
-    litres = (ball + backfill) / efficiency
-    return FirstWater(
-        ball, backfill, litres, holds, max(1, math.ceil(litres / holds - 1e-9)), 60 * 1000 * ridge_m / intake_mm_h
-    )
+    once = (ball + backfill) / efficiency
+    goes = times * max(1, math.ceil(once / holds - 1e-9))
+    return FirstWater(ball, backfill, times * once, holds, goes, 60 * 1000 * ridge_m / intake_mm_h, times)
 
 
 def working(
-    made: FirstWater, ball_taw_l: float, ball_wetness: float, hole_backfill_l: float, awc: float, wetness: float
+    made: FirstWater,
+    ball_taw_l: float,
+    ball_wetness: float,
+    hole_backfill_l: float,
+    awc: float,
+    wetness: float,
+    efficiency: float = 1.0,
 ) -> tuple[Line, ...]:
     """The sum behind a first water."""
     return (
@@ -53,7 +61,8 @@ def working(
              TAW=(ball_taw_l, "L"), wetness=(ball_wetness, "")),
         line("planting.backfillWater", "backfill × AWC × (1 − wetness)", made.backfill_l, "L", COMMON_PRACTICE,
              backfill=(hole_backfill_l, "L"), AWC=(awc, ""), wetness=(wetness, "")),
-        line("planting.firstWater", "(ball + backfill) / efficiency", made.litres, "L", COMMON_PRACTICE,
-             ball=(made.ball_l, "L"), backfill=(made.backfill_l, "L")),
+        line("planting.firstWater", "times × (ball + backfill) / efficiency", made.litres, "L", COMMON_PRACTICE,
+             times=(made.times, ""), ball=(made.ball_l, "L"), backfill=(made.backfill_l, "L"),
+             efficiency=(efficiency, "")),
         line("planting.basin", "1000 π/4 D² × ridge", made.basin_l, "L", "exact geometry"),
     )  # fmt: skip

@@ -51,6 +51,10 @@ class Choice:
     mulch_depth_m: float = 0.05
 
 
+BARE_TIMES = 2
+"""Bare roots are soaked twice on planting day (common practice)."""
+
+
 @dataclass(frozen=True, slots=True)
 class Stock:
     """What is planted: its ball, caliper [m], how many, how wide it grows [m], hours of sun it wants."""
@@ -119,7 +123,7 @@ def ground_of(place: Place) -> schools.Ground:
 def usual(stock: Stock, place: Place) -> Choice:
     """What is suggested: the schools that this ground calls for, no aids, what the place needs of support and guard."""
     ground = ground_of(place)
-    depth = next(d for d in schools.depths(ground) if d.chosen)
+    depth = next(d for d in schools.depths(ground, stock.ball.kind) if d.chosen)
     ball = stock.ball
     raise_m = min(depth.raise_m, 0.4 * ball.below_flare_m)
     up = fittings.suggested(
@@ -136,7 +140,7 @@ def check(choice: Choice, stock: Stock) -> None:
     """Refuse what can't be planted so, naming the field."""
     if stock.count < 1:
         raise InputError(f"must be at least 1 tree, not {stock.count}", "count")
-    schools.depth_school(choice.depth_school, choice.raise_m)
+    schools.depth_school(choice.depth_school, choice.raise_m, stock.ball.kind)
     if choice.support not in fittings.SUPPORTS:
         raise InputError(f"must be one of {', '.join(fittings.SUPPORTS)}, not {choice.support!r}", "support")
     if choice.guard not in fittings.GUARDS:
@@ -175,7 +179,7 @@ def plan(choice: Choice, stock: Stock, place: Place) -> Sheet:
     wet = wetness(choice.ball_feel), wetness(choice.backfill_feel)
     first = first_water.first_water(
         taw, wet[0], dug.backfill_l, place.soil.awc, wet[1], choice.basin_diameter_m, choice.ridge_m,
-        place.soil.intake_mm_h, place.efficiency,
+        place.soil.intake_mm_h, place.efficiency, BARE_TIMES if ball.kind == "bare_root" else 1,
     )  # fmt: skip
     doses = tuple(aids.dose(aid, stock.count, stock.caliper_m, ball.kind) for aid in choice.aids)
     up = fittings.suggested(
@@ -188,10 +192,11 @@ def plan(choice: Choice, stock: Stock, place: Place) -> Sheet:
         *hole.working(ball, dug, choice.raise_m, choice.width_ratio),
         line("planting.spoil", "buried ball + what is mixed in", mixed.spoil_l, "L", COMMON_PRACTICE,
              ball=(dug.ball_buried_l, "L"), mixed=(mixed.amendments_l, "L")),
-        *first_water.working(first, taw, wet[0], dug.backfill_l, place.soil.awc, wet[1]),
+        *first_water.working(first, taw, wet[0], dug.backfill_l, place.soil.awc, wet[1], place.efficiency),
     )  # fmt: skip
     return Sheet(
-        dug, mixed, first, doses, schools.depths(ground), fills, up, room, _findings(choice, ground, dug, fill, ball),
+        dug, mixed, first, doses, schools.depths(ground, ball.kind), fills, up, room,
+        _findings(choice, ground, dug, fill, ball),
         _totals(choice, stock, dug, mixed, first), working,
     )  # fmt: skip
 
@@ -200,8 +205,12 @@ def _findings(
     choice: Choice, ground: schools.Ground, dug: Hole, fill: schools.Backfill, ball: Ball
 ) -> tuple[Finding, ...]:
     found = list(dug.findings)
-    depth = next(d for d in schools.depths(ground) if d.school == choice.depth_school)
-    if depth.fit == "poor":
+    depth = next((d for d in schools.depths(ground, ball.kind) if d.school == choice.depth_school), None)
+    if depth is None:
+        found.append(
+            Finding("depth_risky", f"{choice.depth_school}: bare roots stand on a dome, 1 to 2 in proud", True)
+        )
+    elif depth.fit == "poor":
         found.append(Finding("depth_risky", f"{depth.school}: {depth.because}", True))
     if fill.fit == "poor":
         found.append(Finding("backfill_poor", f"{fill.school}: {fill.because}"))

@@ -86,8 +86,18 @@ def _depth_fit(school: str, ground: Ground) -> tuple[str, str]:
     return ("possible", "slow_ground_wants_more") if ground.slow else ("suits", "settles_to_grade")
 
 
-def depths(ground: Ground) -> tuple[Depth, ...]:
-    """The four schools for this ground. High is chosen on slow ground, else proud; a sunken basin never is."""
+BARE_RAISE_M = 0.04
+BARE_LOW_M, BARE_HIGH_M = 0.025, 0.05
+"""Bare roots stand on a small dome with the flare 1 to 2 in above grade, whatever the ground (common practice)."""
+
+
+def depths(ground: Ground, kind: str = "balled") -> tuple[Depth, ...]:
+    """The schools for this ground. High is chosen on slow ground, else proud; a sunken basin never is.
+
+    Bare roots have one rule of their own: on a dome, flare 1 to 2 in above grade.
+    """
+    if kind == "bare_root":
+        return (Depth("proud", BARE_RAISE_M, BARE_LOW_M, BARE_HIGH_M, "suits", "bare_on_a_dome", True),)
     best = "high" if ground.slow else "proud"
     raised = "raise_humid_m" if ground.climate == "humid" else "raise_m"
     found = []
@@ -100,8 +110,12 @@ def depths(ground: Ground) -> tuple[Depth, ...]:
     return tuple(found)
 
 
-def depth_school(school: str, raise_m: float) -> None:
+def depth_school(school: str, raise_m: float, kind: str = "balled") -> None:
     """Refuse a raise that is no part of its school."""
+    if kind == "bare_root" and school == "proud" and not BARE_LOW_M - 1e-9 <= raise_m <= BARE_HIGH_M + 1e-9:
+        raise InputError(
+            f"must be between {BARE_LOW_M:g} and {BARE_HIGH_M:g} m for bare roots, not {raise_m:g}", "raise_m"
+        )
     if school not in DEPTHS:
         raise InputError(f"must be one of {', '.join(DEPTHS)}, not {school!r}", "depth_school")
     row = _rows("depth_schools")[school]

@@ -1153,7 +1153,7 @@ export interface paths {
         };
         /**
          * Get Today
-         * @description The day's round: stops in order, what each tree wants, what was done.
+         * @description The day's round: stops in order, what each tree wants, what was done. Unchanged since its ETag: 304.
          */
         get: operations["get_today"];
         put?: never;
@@ -3032,6 +3032,11 @@ export interface components {
              * @description Until a filling has sunk [min]
              */
             rest_min: number;
+            /**
+             * Times
+             * @description How often that day: bare roots are soaked twice.
+             */
+            times: number;
         };
         /**
          * FittingOut
@@ -10457,6 +10462,13 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RoundOut"];
                 };
+            };
+            /** @description The round is as it was. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What was wrong, as problem details */
             "4XX": {

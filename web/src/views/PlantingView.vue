@@ -225,7 +225,7 @@ const print = () => window.print()
           </template>
           <template #hang>
             <MovesTable class="moves" :sheet="sheet" />
-            <p class="lift">
+            <p v-if="sheet.hole.ball_weight_kg > 0" class="lift">
               {{
                 t('planting.weight', {
                   kg: text('weight', sheet.hole.ball_weight_kg),

@@ -19,7 +19,7 @@ const steps = computed(() => {
   ].filter(Boolean)
   const said = [
     t('planting.step.call'),
-    t('planting.flareFirst'),
+    props.kind === 'bare_root' ? '' : t('planting.flareFirst'),
     t('planting.step.dig', { depth, top: text('small', hole.top_diameter_m, 0) }),
     choice.edging_m > 0 ? t('planting.step.edging', { across: text('small', choice.edging_m, 0) }) : '',
     choice.support !== 'none' ? t('planting.step.posts') : '',
@@ -34,7 +34,8 @@ const steps = computed(() => {
       basin: text('large', choice.basin_diameter_m, 1),
     }),
     first.litres > 0
-      ? t('planting.step.water', {
+      ? t(first.times > 1 ? 'planting.step.waterTwice' : 'planting.step.water', {
+          each: text('volume', first.litres / first.times),
           litres: text('volume', first.litres),
           goes: t('planting.goes', { n: first.goes, rest: Math.round(first.rest_min) }, first.goes),
         })
