@@ -13,31 +13,21 @@ from datetime import date
 from typing import Any
 from uuid import UUID
 
+from june_shade.core import fields
 from june_shade.core.errors import InputError, TooLargeError
-from june_shade.core.stock import limits
 from june_shade.core.units import LITRES_PER_US_GALLON, METRES_PER_FOOT, METRES_PER_INCH
 from june_shade.formats.weather_csv import MOST_BYTES, Issue
 
 LENGTHS = {"_m": 1.0, "_cm": 0.01, "_mm": 0.001, "_in": METRES_PER_INCH, "_ft": METRES_PER_FOOT}
 VOLUMES = {"_l": 1.0, "_gal": LITRES_PER_US_GALLON}
 FLOWS = {"_l_per_h": 1.0, "_gal_per_h": LITRES_PER_US_GALLON}
-DATES = ("planted_on", "bud_break_on", "mulch_measured_on")
-WHOLE = ("row_place", "emitter_count")
-MEASURES = tuple(name for name in limits.TREE if name not in WHOLE)
-FIELDS = (
-    "id", "site", "tag", "place", "side", "stop", "row_place", "line", "species", "kind", "caliper_m",
-    "ball_diameter_m", "ball_height_m", "ball_volume_l", "crown_diameter_m", "planted_on", "bud_break_on",
-    "microclimate", "surround", "method", "basin_diameter_m", "basin_depth_m", "emitter_count",
-    "emitter_flow_l_per_h", "bag_capacity_l", "soaker_across_m", "soaker_flow_l_per_h_m", "sprinkler_across_m",
-    "sprinkler_flow_l_per_h", "reservoir_l", "mode", "mulch_material", "mulch_depth_m", "mulch_outer_radius_m",
-    "mulch_measured_on", "latitude_deg", "longitude_deg",
-)  # fmt: skip
+FIELDS = ("id", *(field.name for field in fields.TREE if field.filed))
 """Every column that is written, in order."""
 
 
 def _columns() -> dict[str, tuple[str, float]]:
     found = {name: (name, 1.0) for name in FIELDS}
-    for field in MEASURES:
+    for field in (each.name for each in fields.TREE if each.kind == "number"):
         for units in (FLOWS, LENGTHS, VOLUMES):
             own = next(iter(units))
             if field.endswith(own) and not (units is LENGTHS and "_l_per_h" in field):
@@ -90,27 +80,27 @@ def read(data: bytes) -> Reading:
         header = [name.strip() for name in next(lines, [])]
         if not any(header):
             raise InputError("is empty: line 1 must name the columns", "file")
-        fields = [COLUMNS.get(name.lower()) for name in header]
-        _check_header(header, fields)
+        filled = [COLUMNS.get(name.lower()) for name in header]
+        _check_header(header, filled)
         rows, refused = [], []
         for cells in lines:
             if not any(cell.strip() for cell in cells):
                 continue
             try:
-                rows.append(Row(lines.line_num, _values(cells, header, fields)))
+                rows.append(Row(lines.line_num, _values(cells, header, filled)))
             except _CellError as e:
                 refused.append(Issue(lines.line_num, e.column, e.message))
     except UnicodeDecodeError as e:
         raise InputError(f"is not UTF-8 text (byte {e.start + 1})", "file") from None
     except csv.Error as e:
         raise InputError(f"is not CSV: {e}", "file") from None
-    ignored = tuple(name for name, field in zip(header, fields, strict=True) if field is None)
+    ignored = tuple(name for name, field in zip(header, filled, strict=True) if field is None)
     return Reading(tuple(rows), ignored, tuple(refused))
 
 
-def _check_header(header: list[str], fields: list[tuple[str, float] | None]) -> None:
+def _check_header(header: list[str], filled: list[tuple[str, float] | None]) -> None:
     seen: dict[str, str] = {}
-    for name, field in zip(header, fields, strict=True):
+    for name, field in zip(header, filled, strict=True):
         if field is not None and field[0] in seen:
             raise InputError(f"columns {seen[field[0]]} and {name} both give {field[0]}; keep one", "file")
         if field is not None:
@@ -125,11 +115,11 @@ class _CellError(Exception):
         self.column, self.message = column, message
 
 
-def _values(cells: list[str], header: list[str], fields: list[tuple[str, float] | None]) -> dict[str, Any]:
+def _values(cells: list[str], header: list[str], filled: list[tuple[str, float] | None]) -> dict[str, Any]:
     if len(cells) != len(header):
         raise _CellError("", f"has {len(cells)} cells, the header {len(header)}")
     values: dict[str, Any] = {}
-    for name, field, cell in zip(header, fields, cells, strict=True):
+    for name, field, cell in zip(header, filled, cells, strict=True):
         if field is not None:
             text = cell.strip()
             values[field[0]] = _value(name, *field, text) if text else None
@@ -142,23 +132,24 @@ def _value(column: str, field: str, factor: float, text: str) -> Any:
             return UUID(text)
         except ValueError:
             raise _CellError(column, f"{text!r} is no id of this program: leave it empty for a new tree") from None
-    if field in DATES:
+    kind = fields.BY_NAME[field].kind
+    if kind == "day":
         try:
             return date.fromisoformat(text.replace("/", "-"))
         except ValueError:
             raise _CellError(column, f"{text!r} is not a date like 2026-07-15") from None
-    if field not in limits.TREE:
+    if kind in ("words", "choice"):
         return text
     try:
         number = float(text)
     except ValueError:
         raise _CellError(column, f"{text!r} is not a number") from None
     value = number * factor if factor != 1.0 else number
-    fault = "must be a number" if not math.isfinite(value) else limits.TREE[field].fault(value)
+    fault = "must be a number" if not math.isfinite(value) else fields.limits_of(field).fault(value)
     if fault:
         told = f" {field.rsplit('_', 1)[-1]}" if factor != 1.0 else ""
         raise _CellError(column, f"{text} can't be: {fault}{told}")
-    if field in WHOLE:
+    if kind == "whole":
         if value != int(value):
             raise _CellError(column, f"{text} is not a whole number")
         return int(value)

@@ -10,11 +10,11 @@ from zoneinfo import ZoneInfo, available_timezones
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from june_shade.core import fields
 from june_shade.core.care import readings
 from june_shade.core.errors import ConflictError, InputError, JuneShadeError, NotFoundError, StaleError
 from june_shade.core.mulch.ring import CLEAR_GAP_M
 from june_shade.core.soil.textures import soil
-from june_shade.core.stock import limits
 from june_shade.core.stock import rows as tree_rows
 from june_shade.core.stock.plants import size_doubts
 from june_shade.core.water import trees as tree_model
@@ -205,28 +205,15 @@ def change_trees(session: Session, tree_ids: Sequence[UUID], changes: dict[str, 
         values = {name: getattr(row, name) for name in TYPED}
         values |= {"stop": row.stop.name if row.stop else None, "line": row.line.name if row.line else None}
         values |= changes
-        if found := limits.odds(values):
+        if found := fields.odds(values):
             raise InputError(f"{row.tag}: {found[1]}", found[0])
         trees.append((tree_id, values))
     return save_trees(session, trees)
 
 
-TYPED = (
-    "site_id", "tag", "place", "side", "row_place", "plant_id", "stock_size_id", "kind", "caliper_m",
-    "ball_diameter_m", "ball_height_m", "ball_volume_l", "crown_diameter_m", "planted_on", "bud_break_on",
-    "microclimate", "surround", "method", "basin_diameter_m", "basin_depth_m", "emitter_count",
-    "emitter_flow_l_per_h", "bag_capacity_l", "soaker_across_m", "soaker_flow_l_per_h_m", "sprinkler_across_m",
-    "sprinkler_flow_l_per_h", "reservoir_l", "mode", "mulch_material", "mulch_depth_m", "mulch_outer_radius_m",
-    "mulch_measured_on", "latitude_deg", "longitude_deg",
-)  # fmt: skip
-"""Columns of a tree that people type."""
-
-
-RESTS_ON = (
-    "plant_id", "kind", "caliper_m", "ball_diameter_m", "ball_height_m", "ball_volume_l", "crown_diameter_m",
-    "planted_on", "opened_on", "opening", "ball_wetness", "ring_wetness", "bud_break_on", "microclimate", "surround",
-    "mode", "mulch_material", "mulch_depth_m", "mulch_outer_radius_m", "mulch_measured_on", "line_id",
-)  # fmt: skip
+TYPED = tuple(name for name in fields.columns() if name not in ("stop_id", "line_id"))
+"""Columns of a tree that people type; stops and lines are told by their names."""
+RESTS_ON = (*fields.columns(resting="past"), "opened_on", "opening", "ball_wetness", "ring_wetness")
 """Columns of a tree that all of its computed past rests on; how it is watered holds from a day on."""
 
 

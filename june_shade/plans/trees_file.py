@@ -7,32 +7,17 @@ from uuid import UUID, uuid4
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from june_shade.core import fields
 from june_shade.core.errors import InputError, JuneShadeError
-from june_shade.core.mulch.materials import materials
-from june_shade.core.stock import limits
-from june_shade.core.stock.balls import KINDS
-from june_shade.core.water.delivery import METHODS
-from june_shade.core.water.modes import MODES
-from june_shade.core.water.trees import SURROUNDS
 from june_shade.formats import trees_csv
 from june_shade.formats.weather_csv import Issue
 from june_shade.plans import register
 from june_shade.store import trees as store
 from june_shade.store.tables import Plant, Site, Tree
 
-CHOICES = {
-    "kind": KINDS, "surround": tuple(SURROUNDS), "method": METHODS, "mulch_material": tuple(materials()),
-    "mode": tuple(MODES),
-}  # fmt: skip
-DEFAULTS: dict[str, Any] = {
-    "place": "", "side": "", "stop": None, "line": None, "row_place": 0, "ball_volume_l": None,
-    "crown_diameter_m": None, "bud_break_on": None, "microclimate": 1.0, "surround": "bare", "method": "hose",
-    "basin_diameter_m": None, "basin_depth_m": None, "emitter_count": 0, "emitter_flow_l_per_h": 0.0,
-    "bag_capacity_l": 75.0, "soaker_across_m": None, "soaker_flow_l_per_h_m": None, "sprinkler_across_m": None,
-    "sprinkler_flow_l_per_h": None, "reservoir_l": None, "mode": None,
-    "mulch_material": None, "mulch_depth_m": 0.0, "mulch_outer_radius_m": None,
-    "mulch_measured_on": None, "latitude_deg": None, "longitude_deg": None,
-}  # fmt: skip
+EMPTY: dict[str, Any] = {
+    field.name: field.empty for field in fields.TREE if field.filed and field.empty is not fields.GIVEN
+}
 """What an empty cell of each field means; fields that are not here must be given."""
 
 
@@ -109,22 +94,22 @@ def _bring_in(session: Session, data: bytes) -> Outcome:
             wanted.append((row, row.values.get("id") or uuid4(), values, None))
             continue
         stored = look.stored(known)
-        different = tuple(name for name, value in values.items() if value != stored[name])
-        if different:
-            wanted.append((row, known.id, values, different))
+        parts = tuple(name for name, value in values.items() if value != stored[name])
+        if parts:
+            wanted.append((row, known.id, values, parts))
         else:
             same += 1
     saving = register.Saving(session, [(tree_id, values) for _, tree_id, values, _ in wanted])
-    for row, tree_id, values, fields in wanted:
+    for row, tree_id, values, different in wanted:
         try:
             tag = saving.save(tree_id, values).tag
         except JuneShadeError as e:
             refused.append(Issue(row.line, e.field.removeprefix("tree."), e.message))
             continue
-        if fields is None:
+        if different is None:
             new.append(tag)
         else:
-            changed.append(Change(row.line, tag, fields))
+            changed.append(Change(row.line, tag, different))
     saving.done()
     refused.sort(key=lambda issue: issue.line)
     return Outcome(tuple(new), tuple(changed), same, tuple(refused), reading.ignored)
@@ -161,22 +146,22 @@ class _Names:
     def resolve(self, row: trees_csv.Row, known: Tree | None) -> dict[str, Any]:
         """All of a tree's values after this line. Raises InputError naming the column."""
         given = {name: value for name, value in row.values.items() if name != "id"}
-        values = self.stored(known) if known else dict(DEFAULTS)
+        values = self.stored(known) if known else dict(EMPTY)
         if "site" in given:
             values["site_id"] = self._site(given.pop("site")).id
         if "species" in given:
             values["plant_id"] = self._plant(given.pop("species")).id
         for name, value in given.items():
-            if value is None and name not in DEFAULTS:
+            if value is None and name not in EMPTY:
                 raise InputError("is empty", name)
-            if name in CHOICES and value is not None and value not in CHOICES[name]:
-                raise InputError(f"must be one of {', '.join(CHOICES[name])}, not {value!r}", name)
-            values[name] = DEFAULTS[name] if value is None else value
-        needed = ("site_id", "tag", "plant_id", "kind", "caliper_m", "ball_diameter_m", "ball_height_m", "planted_on")
-        for name in needed:
-            if name not in values:
-                raise InputError("is needed for a new tree", {"site_id": "site", "plant_id": "species"}.get(name, name))
-        if found := limits.odds(values):
+            choices = fields.BY_NAME[name].choices
+            if choices and value is not None and value not in choices:
+                raise InputError(f"must be one of {', '.join(choices)}, not {value!r}", name)
+            values[name] = EMPTY[name] if value is None else value
+        for field in fields.TREE:
+            if field.empty is fields.GIVEN and (field.column or field.name) not in values:
+                raise InputError("is needed for a new tree", field.name)
+        if found := fields.odds(values):
             raise InputError(found[1], found[0])
         return values
 

@@ -8,6 +8,7 @@ from uuid import UUID
 from sqlalchemy import select
 from sqlalchemy.orm import InstrumentedAttribute, Session
 
+from june_shade.core.fields import columns as field_columns
 from june_shade.store.drip_tables import DripLayout
 from june_shade.store.tables import FormerWay, Plant, Site, Stop, Tree
 
@@ -133,11 +134,7 @@ class FormerWayFacts:
     drip_profile_m2: list[float] | None
 
 
-WAY_COLUMNS = (
-    "method", "basin_diameter_m", "basin_depth_m", "emitter_count", "emitter_flow_l_per_h", "bag_capacity_l",
-    "soaker_across_m", "soaker_flow_l_per_h_m", "sprinkler_across_m", "sprinkler_flow_l_per_h", "reservoir_l",
-    "layout_id",
-)  # fmt: skip
+WAY_COLUMNS = (*field_columns(resting="way"), "layout_id")
 """Columns of a tree that say how it is watered: they hold from a day on."""
 
 

@@ -7,12 +7,12 @@ from uuid import uuid4
 from hypothesis import given
 from hypothesis import strategies as st
 
+from june_shade.core import fields
 from june_shade.core.errors import InputError
-from june_shade.core.stock import limits
 from june_shade.core.units import LITRES_PER_US_GALLON, METRES_PER_FOOT, METRES_PER_INCH
 from june_shade.formats import trees_csv
 
-MEASURED = sorted(name for name in trees_csv.MEASURES if name.rsplit("_", 1)[-1] in ("m", "l", "h"))
+MEASURED = sorted(f.name for f in fields.TREE if f.unit in ("m", "L", "L/h", "L/h/m"))
 
 
 def read(text):
@@ -20,7 +20,7 @@ def read(text):
 
 
 def within(field):
-    found = limits.TREE[field]
+    found = fields.limits_of(field)
     low = found.low if found.low is not None else (found.above or 0.0) + 1e-3
     return st.floats(low, found.high if found.high is not None else 1e3)
 

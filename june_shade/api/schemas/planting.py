@@ -9,7 +9,7 @@ from pydantic import Field, model_validator
 from june_shade.api.schemas.common import In, Name, Out, Words, WorkingLine, quantity
 from june_shade.api.schemas.drip import ObstacleIO, ObstacleOut
 from june_shade.api.schemas.mulch import Stocked
-from june_shade.api.schemas.stock import Kind, Method, PlantOut, within
+from june_shade.api.schemas.stock import Kind, Method, PlantOut, typed
 from june_shade.api.schemas.trees import Feel, Surround, TreeOut
 
 DepthSchool = Literal["proud", "high", "level", "sunken"]
@@ -59,10 +59,10 @@ class PlantingIn(In):
     plant_id: UUID
     stock_size_id: UUID | None = None
     kind: Kind
-    caliper_m: float = quantity("m", "Trunk diameter 15 cm above the flare", **within("caliper_m"))
-    ball_diameter_m: float = quantity("m", "Ball, container or root spread across", **within("ball_diameter_m"))
-    ball_height_m: float = quantity("m", "Ball, soil over the flare included", **within("ball_height_m"))
-    ball_volume_l: float | None = quantity("L", "Measured ball volume", None, **within("ball_volume_l"))
+    caliper_m: float = typed("caliper_m", "Trunk diameter 15 cm above the flare")
+    ball_diameter_m: float = typed("ball_diameter_m", "Ball, container or root spread across")
+    ball_height_m: float = typed("ball_height_m", "Ball, soil over the flare included")
+    ball_volume_l: float | None = typed("ball_volume_l", "Measured ball volume")
     flare_below_top_m: float = quantity("m", "Soil over the flare", 0.0, ge=0, le=1)
     count: int = Field(1, ge=0, le=500)
     tag: Name = Field(description="Of the first tree; the others count on.")

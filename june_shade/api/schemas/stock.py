@@ -6,7 +6,7 @@ from uuid import UUID
 from pydantic import Field
 
 from june_shade.api.schemas.common import In, Name, Out, PourOut, Words, quantity
-from june_shade.core.stock import limits
+from june_shade.core.fields import BY_NAME, GIVEN, limits_of
 
 Kind = Literal["container", "box", "fabric_bag", "balled", "bare_root"]
 Method = Literal["hose", "bucket", "tank", "bag", "emitters", "soaker", "sprinkler", "wicked"]
@@ -16,17 +16,19 @@ DroughtTolerance = Literal["low", "moderate", "high"]
 SaltTolerance = Literal["very_sensitive", "sensitive", "moderate", "tolerant", "very_tolerant"]
 
 
-def within(field: str) -> dict[str, float]:
-    """The core's limits of a tree's field, as Pydantic takes them."""
-    found = limits.TREE[field]
-    named = {"gt": found.above, "ge": found.low, "le": found.high}
-    return {name: value for name, value in named.items() if value is not None}
+EMPTY: Any = object()
 
 
-def limited(field: str, default: Any, description: str) -> Any:
-    """A field of a tree that is no measure with a unit, within the core's limits."""
-    limits_of: Any = within(field)
-    return Field(default, description=description, **limits_of)
+def typed(field: str, description: str, default: Any = EMPTY) -> Any:
+    """A number among a tree's fields with its unit and limits, and what it means left out unless told otherwise."""
+    row, limits = BY_NAME[field], limits_of(field)
+    bounds: Any = {"gt": limits.above, "ge": limits.low, "le": limits.high}
+    if default is EMPTY:
+        default = ... if row.empty is GIVEN else row.empty
+    given = {name: value for name, value in bounds.items() if value is not None}
+    if not row.unit:
+        return Field(default, description=description, **given)
+    return quantity(row.unit, description, default, **given)
 
 
 class PourIn(In):
@@ -34,19 +36,19 @@ class PourIn(In):
 
     site_id: UUID
     kind: Kind
-    ball_diameter_m: float = quantity("m", "Ball across", **within("ball_diameter_m"))
-    ball_height_m: float = quantity("m", "Ball height", **within("ball_height_m"))
+    ball_diameter_m: float = typed("ball_diameter_m", "Ball across")
+    ball_height_m: float = typed("ball_height_m", "Ball height")
     method: Method
-    basin_diameter_m: float | None = quantity("m", "Basin across", None, **within("basin_diameter_m"))
-    basin_depth_m: float | None = quantity("m", "Basin ridge", None, **within("basin_depth_m"))
-    emitter_count: int = limited("emitter_count", 0, "Emitters on the tree.")
-    emitter_flow_l_per_h: float = quantity("L/h", "Flow of one emitter", 0.0, **within("emitter_flow_l_per_h"))
-    bag_capacity_l: float = quantity("L", "Bag", 75.0, **within("bag_capacity_l"))
-    soaker_across_m: float | None = quantity("m", "Soaker loop across", None, **within("soaker_across_m"))
-    soaker_flow_l_per_h_m: float | None = quantity("L/h/m", "Soaker flow", None, **within("soaker_flow_l_per_h_m"))
-    sprinkler_across_m: float | None = quantity("m", "Circle it wets", None, **within("sprinkler_across_m"))
-    sprinkler_flow_l_per_h: float | None = quantity("L/h", "Its flow", None, **within("sprinkler_flow_l_per_h"))
-    reservoir_l: float | None = quantity("L", "Box", None, **within("reservoir_l"))
+    basin_diameter_m: float | None = typed("basin_diameter_m", "Basin across")
+    basin_depth_m: float | None = typed("basin_depth_m", "Basin ridge")
+    emitter_count: int = typed("emitter_count", "Emitters on the tree.")
+    emitter_flow_l_per_h: float = typed("emitter_flow_l_per_h", "Flow of one emitter")
+    bag_capacity_l: float = typed("bag_capacity_l", "Bag")
+    soaker_across_m: float | None = typed("soaker_across_m", "Soaker loop across")
+    soaker_flow_l_per_h_m: float | None = typed("soaker_flow_l_per_h_m", "Soaker flow")
+    sprinkler_across_m: float | None = typed("sprinkler_across_m", "Circle it wets")
+    sprinkler_flow_l_per_h: float | None = typed("sprinkler_flow_l_per_h", "Its flow")
+    reservoir_l: float | None = typed("reservoir_l", "Box")
 
 
 class PourLook(Out):

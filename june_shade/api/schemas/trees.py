@@ -7,8 +7,8 @@ from uuid import UUID
 from pydantic import Field, model_validator
 
 from june_shade.api.schemas.common import In, IssueOut, Name, Out, PourOut, Words, WorkingLine, quantity
-from june_shade.api.schemas.stock import Kind, Method, Mode, PlantOut, limited, within
-from june_shade.core.stock import limits
+from june_shade.api.schemas.stock import Kind, Method, Mode, PlantOut, typed
+from june_shade.core import fields
 
 Surround = Literal["bare", "turf", "paved", "gravel", "plastic", "plastic_holed"]
 Material = Literal["wood_chips", "bark", "straw", "leaves", "pine_needles", "seaweed", "compost", "gravel"]
@@ -32,47 +32,37 @@ class TreeIn(In):
     stop: Words | None = Field(None, description="Where the truck parks; made where it is new.")
     side: Words = Field("", description="Side of the street or path, in words.")
     line: Words | None = Field(None, description="The valve it is on with others; made where it is new.")
-    latitude_deg: float | None = limited("latitude_deg", None, "Degrees, north positive.")
-    longitude_deg: float | None = limited("longitude_deg", None, "Degrees, east positive.")
-    row_place: int = limited("row_place", 0, "Order within the stop.")
+    latitude_deg: float | None = typed("latitude_deg", "Degrees, north positive.")
+    longitude_deg: float | None = typed("longitude_deg", "Degrees, east positive.")
+    row_place: int = typed("row_place", "Order within the stop.")
     plant_id: UUID
     stock_size_id: UUID | None = None
     kind: Kind
-    caliper_m: float = quantity("m", "Trunk diameter 15 cm above the flare", **within("caliper_m"))
-    ball_diameter_m: float = quantity("m", "Ball, container or root spread across the top", **within("ball_diameter_m"))
-    ball_height_m: float = quantity("m", "Ball from the flare down", **within("ball_height_m"))
-    ball_volume_l: float | None = quantity(
-        "L", "Measured ball volume, overrides the shape", None, **within("ball_volume_l")
-    )
-    crown_diameter_m: float | None = quantity(
-        "m", "Measured crown; from caliper until then", None, **within("crown_diameter_m")
-    )
+    caliper_m: float = typed("caliper_m", "Trunk diameter 15 cm above the flare")
+    ball_diameter_m: float = typed("ball_diameter_m", "Ball, container or root spread across the top")
+    ball_height_m: float = typed("ball_height_m", "Ball from the flare down")
+    ball_volume_l: float | None = typed("ball_volume_l", "Measured ball volume, overrides the shape")
+    crown_diameter_m: float | None = typed("crown_diameter_m", "Measured crown; from caliper until then")
     planted_on: date
     feel: FeelIn | None = Field(None, description="For a tree already in the ground; guessed without it.")
     bud_break_on: date | None = Field(None, description="Bare root: the day its buds broke.")
-    microclimate: float = limited("microclimate", 1.0, "Shade 0.5 to reflected heat 1.4.")
+    microclimate: float = typed("microclimate", "Shade 0.5 to reflected heat 1.4.")
     surround: Surround = "bare"
     method: Method = "hose"
-    basin_diameter_m: float | None = quantity("m", "Basin across its ridge", None, **within("basin_diameter_m"))
-    basin_depth_m: float | None = quantity("m", "Height of the basin's ridge", None, **within("basin_depth_m"))
-    emitter_count: int = limited("emitter_count", 0, "Emitters on the tree.")
-    emitter_flow_l_per_h: float = quantity("L/h", "Flow of one emitter", 0.0, **within("emitter_flow_l_per_h"))
-    bag_capacity_l: float = quantity("L", "What a slow-release bag holds", 75.0, **within("bag_capacity_l"))
-    soaker_across_m: float | None = quantity("m", "Soaker loop across", None, **within("soaker_across_m"))
-    soaker_flow_l_per_h_m: float | None = quantity(
-        "L/h/m", "Flow of a meter of soaker", None, **within("soaker_flow_l_per_h_m")
-    )
-    sprinkler_across_m: float | None = quantity("m", "Circle it wets", None, **within("sprinkler_across_m"))
-    sprinkler_flow_l_per_h: float | None = quantity(
-        "L/h", "Flow of the sprinkler", None, **within("sprinkler_flow_l_per_h")
-    )
-    reservoir_l: float | None = quantity("L", "What a wicked box holds", None, **within("reservoir_l"))
+    basin_diameter_m: float | None = typed("basin_diameter_m", "Basin across its ridge")
+    basin_depth_m: float | None = typed("basin_depth_m", "Height of the basin's ridge")
+    emitter_count: int = typed("emitter_count", "Emitters on the tree.")
+    emitter_flow_l_per_h: float = typed("emitter_flow_l_per_h", "Flow of one emitter")
+    bag_capacity_l: float = typed("bag_capacity_l", "What a slow-release bag holds")
+    soaker_across_m: float | None = typed("soaker_across_m", "Soaker loop across")
+    soaker_flow_l_per_h_m: float | None = typed("soaker_flow_l_per_h_m", "Flow of a meter of soaker")
+    sprinkler_across_m: float | None = typed("sprinkler_across_m", "Circle it wets")
+    sprinkler_flow_l_per_h: float | None = typed("sprinkler_flow_l_per_h", "Flow of the sprinkler")
+    reservoir_l: float | None = typed("reservoir_l", "What a wicked box holds")
     mode: Mode | None = Field(None, description="What is wanted of it; the site's where null.")
     mulch_material: Material | None = None
-    mulch_depth_m: float = quantity("m", "Settled depth when measured", 0.0, **within("mulch_depth_m"))
-    mulch_outer_radius_m: float | None = quantity(
-        "m", "Mulch ring's outer radius", None, **within("mulch_outer_radius_m")
-    )
+    mulch_depth_m: float = typed("mulch_depth_m", "Settled depth when measured")
+    mulch_outer_radius_m: float | None = typed("mulch_outer_radius_m", "Mulch ring's outer radius")
     mulch_measured_on: date | None = None
     way_since: Literal["today", "always"] = Field(
         "today", description="Where how it is watered changes: from today on, or it was always so."
@@ -81,7 +71,7 @@ class TreeIn(In):
 
     @model_validator(mode="after")
     def _together(self) -> Self:
-        if found := limits.odds(self.__dict__):
+        if found := fields.odds(self.__dict__):
             raise ValueError(": ".join(found))
         return self
 
@@ -114,24 +104,24 @@ class SameForMany(In):
     line: Words | None = None
     side: Words | None = None
     planted_on: date | None = None
-    microclimate: float | None = limited("microclimate", None, "Shade 0.5 to reflected heat 1.4.")
+    microclimate: float | None = typed("microclimate", "Shade 0.5 to reflected heat 1.4.", None)
     surround: Surround | None = None
     method: Method | None = None
-    basin_diameter_m: float | None = quantity("m", "Basin across its ridge", None, **within("basin_diameter_m"))
-    basin_depth_m: float | None = quantity("m", "Height of the basin's ridge", None, **within("basin_depth_m"))
-    emitter_count: int | None = limited("emitter_count", None, "Emitters on the tree.")
-    emitter_flow_l_per_h: float | None = quantity("L/h", "Flow of one emitter", None, **within("emitter_flow_l_per_h"))
-    bag_capacity_l: float | None = quantity("L", "What a slow-release bag holds", None, **within("bag_capacity_l"))
-    soaker_across_m: float | None = quantity("m", "Soaker loop across", None, **within("soaker_across_m"))
-    soaker_flow_l_per_h_m: float | None = quantity("L/h/m", "Soaker flow", None, **within("soaker_flow_l_per_h_m"))
-    sprinkler_across_m: float | None = quantity("m", "Circle it wets", None, **within("sprinkler_across_m"))
-    sprinkler_flow_l_per_h: float | None = quantity("L/h", "Its flow", None, **within("sprinkler_flow_l_per_h"))
-    reservoir_l: float | None = quantity("L", "What a wicked box holds", None, **within("reservoir_l"))
+    basin_diameter_m: float | None = typed("basin_diameter_m", "Basin across its ridge", None)
+    basin_depth_m: float | None = typed("basin_depth_m", "Height of the basin's ridge", None)
+    emitter_count: int | None = typed("emitter_count", "Emitters on the tree.", None)
+    emitter_flow_l_per_h: float | None = typed("emitter_flow_l_per_h", "Flow of one emitter", None)
+    bag_capacity_l: float | None = typed("bag_capacity_l", "What a slow-release bag holds", None)
+    soaker_across_m: float | None = typed("soaker_across_m", "Soaker loop across", None)
+    soaker_flow_l_per_h_m: float | None = typed("soaker_flow_l_per_h_m", "Soaker flow", None)
+    sprinkler_across_m: float | None = typed("sprinkler_across_m", "Circle it wets", None)
+    sprinkler_flow_l_per_h: float | None = typed("sprinkler_flow_l_per_h", "Its flow", None)
+    reservoir_l: float | None = typed("reservoir_l", "What a wicked box holds", None)
     mode: Mode | None = None
-    crown_diameter_m: float | None = quantity("m", "Measured crown", None, **within("crown_diameter_m"))
+    crown_diameter_m: float | None = typed("crown_diameter_m", "Measured crown", None)
     mulch_material: Material | None = None
-    mulch_depth_m: float | None = quantity("m", "Settled depth when measured", None, **within("mulch_depth_m"))
-    mulch_outer_radius_m: float | None = quantity("m", "Ring's outer radius", None, **within("mulch_outer_radius_m"))
+    mulch_depth_m: float | None = typed("mulch_depth_m", "Settled depth when measured", None)
+    mulch_outer_radius_m: float | None = typed("mulch_outer_radius_m", "Ring's outer radius", None)
     mulch_measured_on: date | None = None
     way_since: Literal["today", "always"] | None = Field(
         None, description="Where how they are watered changes: from today on (also where left out), or always so."

@@ -31,8 +31,6 @@ DEPLETION_FRACTION = 0.5
 """Share of its water that a tree takes up free of stress, p, for most trees. Source: [FAO56] table 22."""
 GRAVEL_HEAT = 0.1
 """Gravel round a tree adds this to its microclimate: it throws heat back (common practice)."""
-MICROCLIMATES = {"deep_shade": 0.5, "shade": 0.7, "open": 1.0, "hot_or_windy": 1.2, "hot_wall": 1.4}
-"""Demand of a place over that of open ground, by what it looks like. Source: [Costello2000] (from memory)."""
 HOTTEST = 1.4
 
 

@@ -13,11 +13,11 @@ from sqlalchemy.orm import Session
 from june_shade.core.care.readings import wetness
 from june_shade.core.drip.scene import Obstacle
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
+from june_shade.core.fields import limits_of
 from june_shade.core.planting import plan as core
 from june_shade.core.planting.hole import Ball
 from june_shade.core.planting.plan import Choice, Place, Sheet, Stock
 from june_shade.core.planting.stock_check import StockVerdict, judge
-from june_shade.core.stock.limits import TREE
 from june_shade.core.water import delivery
 from june_shade.core.weather.place import flat_m
 from june_shade.plans import changes, clock, ground, log, register, yard
@@ -145,7 +145,7 @@ def _plain(choice: Mapping[str, Any]) -> dict[str, Any]:
 def _check(session: Session, given: Mapping[str, Any]) -> None:
     for name in ("caliper_m", "ball_diameter_m", "ball_height_m", "ball_volume_l", "microclimate"):
         value = given.get(name)
-        if value is not None and (fault := TREE[name].fault(value)):
+        if value is not None and (fault := limits_of(name).fault(value)):
             raise InputError(f"{fault}, not {value:g}", name)
     if not 1 <= given["count"] <= 500:
         raise InputError(f"must be a whole number from 1 to 500, not {given['count']}", "count")

@@ -7429,7 +7429,7 @@ export interface components {
             kind: "container" | "box" | "fabric_bag" | "balled" | "bare_root";
             /**
              * Latitude Deg
-             * @description Degrees, north positive.
+             * @description Degrees, north positive. [deg]
              */
             latitude_deg?: number | null;
             /**
@@ -7439,7 +7439,7 @@ export interface components {
             line?: string | null;
             /**
              * Longitude Deg
-             * @description Degrees, east positive.
+             * @description Degrees, east positive. [deg]
              */
             longitude_deg?: number | null;
             /**
@@ -7932,7 +7932,7 @@ export interface components {
             kind: "container" | "box" | "fabric_bag" | "balled" | "bare_root";
             /**
              * Latitude Deg
-             * @description Degrees, north positive.
+             * @description Degrees, north positive. [deg]
              */
             latitude_deg?: number | null;
             /**
@@ -7942,7 +7942,7 @@ export interface components {
             line?: string | null;
             /**
              * Longitude Deg
-             * @description Degrees, east positive.
+             * @description Degrees, east positive. [deg]
              */
             longitude_deg?: number | null;
             /**

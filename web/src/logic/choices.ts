@@ -1,5 +1,6 @@
-/** Closed lists that forms choose from, checked against the API's own types. */
+/** Closed lists that forms choose from; those of a tree are the core's own. */
 import type { Schema } from '@/api/client'
+import { TREE_FIELDS } from './treeFields'
 
 export const TEXTURES: Schema['SiteIn']['texture'][] = [
   'sand',
@@ -42,46 +43,15 @@ export const SITE_FIELDS = [
   'version',
 ] as const satisfies readonly (keyof Schema['SiteIn'])[]
 
-export const KINDS: Schema['TreeIn']['kind'][] = ['balled', 'container', 'box', 'fabric_bag', 'bare_root']
-export const METHODS: NonNullable<Schema['TreeIn']['method']>[] = [
-  'hose',
-  'bucket',
-  'tank',
-  'bag',
-  'emitters',
-  'soaker',
-  'sprinkler',
-  'wicked',
-]
+export const KINDS = TREE_FIELDS.kind.choices as Schema['TreeIn']['kind'][]
+export const METHODS = TREE_FIELDS.method.choices as NonNullable<Schema['TreeIn']['method']>[]
 /** Ways that run from a valve, which several trees may share. */
 export const VALVE_METHODS = ['emitters', 'soaker', 'sprinkler'] as const
-export const SURROUNDS: NonNullable<Schema['TreeIn']['surround']>[] = [
-  'bare',
-  'turf',
-  'paved',
-  'gravel',
-  'plastic',
-  'plastic_holed',
-]
+export const SURROUNDS = TREE_FIELDS.surround.choices as NonNullable<Schema['TreeIn']['surround']>[]
 /** Places by what they look like, with the figure the plan takes for each. */
-export const MICROCLIMATES = [
-  ['deep_shade', 0.5],
-  ['shade', 0.7],
-  ['open', 1],
-  ['hot_or_windy', 1.2],
-  ['hot_wall', 1.4],
-] as const
-export const MATERIALS: NonNullable<Schema['TreeIn']['mulch_material']>[] = [
-  'wood_chips',
-  'bark',
-  'straw',
-  'leaves',
-  'pine_needles',
-  'seaweed',
-  'compost',
-  'gravel',
-]
-export const MODES = ['grow', 'hold', 'survive'] as const
+export const MICROCLIMATES = TREE_FIELDS.microclimate.named as [string, number][]
+export const MATERIALS = TREE_FIELDS.mulch_material.choices as NonNullable<Schema['TreeIn']['mulch_material']>[]
+export const MODES = TREE_FIELDS.mode.choices as NonNullable<Schema['TreeIn']['mode']>[]
 export const WATER_SOURCES = ['potable', 'well', 'reclaimed', 'pond'] as const
 
 export const SKIPS = ['no_access', 'soil_wet', 'no_water', 'no_time', 'tree_gone', 'other'] as const

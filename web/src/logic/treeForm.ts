@@ -1,8 +1,12 @@
 /** A tree as its form holds it, from a stored tree and back to what the API takes. */
 import type { Schema } from '@/api/client'
+import { TREE_FIELDS, type TreeFieldName } from './treeFields'
 
 export type Tree = Schema['TreeIn']
 
+const usual = (name: TreeFieldName) => TREE_FIELDS[name].usual
+
+/** What a new tree's form begins with. */
 export function blankTree() {
   return {
     site_id: '',
@@ -13,40 +17,40 @@ export function blankTree() {
     line: '',
     latitude_deg: '' as number | '',
     longitude_deg: '' as number | '',
-    row_place: 0,
+    row_place: usual('row_place') as number,
     version: null as number | null,
     count: 1 as number | '',
     spacing_m: null as number | null,
     bearing_deg: 90,
     plant_id: '',
     stock_size_id: '',
-    kind: 'balled' as Tree['kind'],
-    caliper_m: null as number | null,
-    ball_diameter_m: null as number | null,
-    ball_height_m: null as number | null,
-    ball_volume_l: null as number | null,
-    crown_diameter_m: null as number | null,
+    kind: usual('kind') as Tree['kind'],
+    caliper_m: usual('caliper_m') as number | null,
+    ball_diameter_m: usual('ball_diameter_m') as number | null,
+    ball_height_m: usual('ball_height_m') as number | null,
+    ball_volume_l: usual('ball_volume_l') as number | null,
+    crown_diameter_m: usual('crown_diameter_m') as number | null,
     planted_on: '',
     feel_ball: '',
     feel_ring: '',
     bud_break_on: '',
-    microclimate: 1,
-    surround: 'bare' as Tree['surround'],
-    method: 'hose' as Tree['method'],
-    basin_diameter_m: 0.9 as number | null,
-    basin_depth_m: 0.08 as number | null,
-    emitter_count: 4,
-    emitter_flow_l_per_h: 4 as number | null,
-    bag_capacity_l: 75 as number | null,
-    soaker_across_m: 0.3 as number | null,
-    soaker_flow_l_per_h_m: 5 as number | null,
-    sprinkler_across_m: 2 as number | null,
-    sprinkler_flow_l_per_h: 60 as number | null,
-    reservoir_l: 55 as number | null,
+    microclimate: usual('microclimate') as number,
+    surround: usual('surround') as Tree['surround'],
+    method: usual('method') as Tree['method'],
+    basin_diameter_m: usual('basin_diameter_m') as number | null,
+    basin_depth_m: usual('basin_depth_m') as number | null,
+    emitter_count: usual('emitter_count') as number,
+    emitter_flow_l_per_h: usual('emitter_flow_l_per_h') as number | null,
+    bag_capacity_l: usual('bag_capacity_l') as number | null,
+    soaker_across_m: usual('soaker_across_m') as number | null,
+    soaker_flow_l_per_h_m: usual('soaker_flow_l_per_h_m') as number | null,
+    sprinkler_across_m: usual('sprinkler_across_m') as number | null,
+    sprinkler_flow_l_per_h: usual('sprinkler_flow_l_per_h') as number | null,
+    reservoir_l: usual('reservoir_l') as number | null,
     mode: '',
     mulch_material: '',
-    mulch_depth_m: 0.075 as number | null,
-    mulch_outer_radius_m: 0.75 as number | null,
+    mulch_depth_m: usual('mulch_depth_m') as number | null,
+    mulch_outer_radius_m: usual('mulch_outer_radius_m') as number | null,
     mulch_measured_on: '',
     way_since: 'today' as 'today' | 'always',
   }
@@ -68,13 +72,13 @@ const isMeasure = (name: string) => /_(m|l|l_per_h)$/.test(name)
 
 export function treeToForm(row: Schema['TreeOut']): TreeForm {
   const form = blankTree()
-  const usual = blankTree()
+  const offered = blankTree()
   for (const key of Object.keys(form) as (keyof TreeForm)[]) {
     if (!(key in row)) continue
     const value = row[key as keyof typeof row]
     Object.assign(form, { [key]: value ?? (isMeasure(key) ? null : '') })
   }
-  for (const key of OF_METHOD) if (!form[key]) Object.assign(form, { [key]: usual[key] })
+  for (const key of OF_METHOD) if (!form[key]) Object.assign(form, { [key]: offered[key] })
   return Object.assign(form, { plant_id: row.plant.id, stop: row.stop ?? '', line: row.line ?? '' })
 }
 
@@ -112,7 +116,7 @@ export function formToTree(form: TreeForm, asksFeel: boolean, today: string | nu
     basin_depth_m: form.basin_depth_m,
     emitter_count: only('emitters', Number(form.emitter_count)) ?? 0,
     emitter_flow_l_per_h: only('emitters', form.emitter_flow_l_per_h) ?? 0,
-    bag_capacity_l: form.bag_capacity_l ?? 75,
+    bag_capacity_l: form.bag_capacity_l ?? (usual('bag_capacity_l') as number),
     soaker_across_m: only('soaker', form.soaker_across_m),
     soaker_flow_l_per_h_m: only('soaker', form.soaker_flow_l_per_h_m),
     sprinkler_across_m: only('sprinkler', form.sprinkler_across_m),
@@ -128,22 +132,10 @@ export function formToTree(form: TreeForm, asksFeel: boolean, today: string | nu
 }
 
 /** What says how a tree is watered: it holds from a day on. */
-const WAY = [
-  'method',
-  'basin_diameter_m',
-  'basin_depth_m',
-  'emitter_count',
-  'emitter_flow_l_per_h',
-  'bag_capacity_l',
-  'soaker_across_m',
-  'soaker_flow_l_per_h_m',
-  'sprinkler_across_m',
-  'sprinkler_flow_l_per_h',
-  'reservoir_l',
-] as const
+const WAY = (Object.keys(TREE_FIELDS) as TreeFieldName[]).filter((name) => TREE_FIELDS[name].rests === 'way')
 
 /** Whether the form waters a stored tree otherwise than it is watered now. */
 export function watersOtherwise(form: TreeForm, stored: Schema['TreeOut']): boolean {
   const sent = formToTree(form, false, null)
-  return WAY.some((name) => sent[name] !== stored[name])
+  return WAY.some((name) => sent[name as keyof Tree] !== stored[name as keyof Schema['TreeOut']])
 }

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 /** A measure as it is typed: either unit system, fractions too. What can't be read stays as typed, and is said. */
-import { computed, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Wrong } from '@/api/client'
+import { wrongMeasure, type TreeFieldName } from '@/logic/treeFields'
 import { useWrong } from '@/composables/useWrong'
 import { parse, show, system, unitLabel, type Dimension } from '@/units'
 
@@ -14,6 +15,8 @@ const props = defineProps<{
   id: string
   required?: boolean
   digits?: number
+  /** The tree's field that it fills: its limits are told while it is typed. */
+  of?: TreeFieldName
 }>()
 const model = defineModel<number | null>({ required: true })
 const invalid = defineModel<boolean>('invalid', { default: false })
@@ -22,11 +25,16 @@ const say = useWrong()
 
 const plain = (si: number) => show(props.dimension, si, props.digits ?? 2).value.replace(/,/g, '')
 const typed = ref(model.value === null ? '' : plain(model.value))
+const outside = ref<Wrong>()
 let own: number | null = model.value
 
 watch([model, system], ([value]) => {
   if (invalid.value && value === own) return
-  if (value !== own || !invalid.value) typed.value = value === null ? '' : plain(value)
+  if (value !== own) {
+    outside.value = undefined // another value came from elsewhere: what was typed is gone
+    invalid.value = false
+  }
+  typed.value = value === null ? '' : plain(value)
   own = value
 })
 
@@ -35,11 +43,14 @@ function read(text: string) {
   const clean = text.trim()
   const value = clean ? parse(props.dimension, clean) : null
   const bad = Boolean(clean) && value === null
-  invalid.value = bad // a model read back here would still say what it said before
+  outside.value = !bad && props.of ? wrongMeasure(props.of, value) : undefined
+  invalid.value = bad || Boolean(outside.value) // a model read back here would still say what it said before
   if (bad) return
   own = value
   model.value = value
 }
+/** A field that is not shown holds nothing that can't be read. */
+onBeforeUnmount(() => (invalid.value = false))
 function settle() {
   if (!invalid.value && model.value !== null) typed.value = plain(model.value)
 }
@@ -47,7 +58,11 @@ const example = computed(() =>
   props.dimension === 'volume' ? '5 gal' : props.dimension === 'flow' ? '2 gal/h' : '24 in, 60 cm',
 )
 const said = computed(() =>
-  invalid.value ? t('form.cantRead', { example: example.value }) : say(props.error, props.dimension),
+  outside.value
+    ? say(outside.value, props.dimension)
+    : invalid.value
+      ? t('form.cantRead', { example: example.value })
+      : say(props.error, props.dimension),
 )
 </script>
 
