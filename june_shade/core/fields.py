@@ -127,6 +127,8 @@ TREE: tuple[TreeField, ...] = (
 )
 """Every field, in the order of the file's columns. Limits and usual values: common practice for planted trees."""
 BY_NAME: dict[str, TreeField] = {field.name: field for field in TREE}
+EMPTY: dict[str, Any] = {field.name: field.empty for field in TREE if field.filed and field.empty is not GIVEN}
+"""What each field means where a file's cell is empty or nobody was asked; those that are not here must be given."""
 
 
 def limits_of(name: str) -> Limits:

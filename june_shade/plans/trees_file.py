@@ -15,11 +15,6 @@ from june_shade.plans import register
 from june_shade.store import trees as store
 from june_shade.store.tables import Plant, Site, Tree
 
-EMPTY: dict[str, Any] = {
-    field.name: field.empty for field in fields.TREE if field.filed and field.empty is not fields.GIVEN
-}
-"""What an empty cell of each field means; fields that are not here must be given."""
-
 
 @dataclass(frozen=True, slots=True)
 class Change:
@@ -146,18 +141,18 @@ class _Names:
     def resolve(self, row: trees_csv.Row, known: Tree | None) -> dict[str, Any]:
         """All of a tree's values after this line. Raises InputError naming the column."""
         given = {name: value for name, value in row.values.items() if name != "id"}
-        values = self.stored(known) if known else dict(EMPTY)
+        values = self.stored(known) if known else dict(fields.EMPTY)
         if "site" in given:
             values["site_id"] = self._site(given.pop("site")).id
         if "species" in given:
             values["plant_id"] = self._plant(given.pop("species")).id
         for name, value in given.items():
-            if value is None and name not in EMPTY:
+            if value is None and name not in fields.EMPTY:
                 raise InputError("is empty", name)
             choices = fields.BY_NAME[name].choices
             if choices and value is not None and value not in choices:
                 raise InputError(f"must be one of {', '.join(choices)}, not {value!r}", name)
-            values[name] = EMPTY[name] if value is None else value
+            values[name] = fields.EMPTY[name] if value is None else value
         for field in fields.TREE:
             if field.empty is fields.GIVEN and (field.column or field.name) not in values:
                 raise InputError("is needed for a new tree", field.name)

@@ -13,7 +13,7 @@ from sqlalchemy.orm import Session
 from june_shade.core.care.readings import wetness
 from june_shade.core.drip.scene import Obstacle
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
-from june_shade.core.fields import limits_of
+from june_shade.core.fields import EMPTY, limits_of
 from june_shade.core.planting import plan as core
 from june_shade.core.planting.hole import Ball
 from june_shade.core.planting.plan import Choice, Place, Sheet, Stock
@@ -249,13 +249,12 @@ def plant_out(
 def _first_tree(row: Planting, choice: Choice, day: date) -> dict[str, Any]:
     """The first tree of the batch as the register takes it; the others count on from it."""
     basin = choice.basin_diameter_m if row.method in delivery.INTO_A_BASIN else None
-    return {
-        "site_id": row.site_id, "tag": row.tag, "place": row.place, "stop": row.stop or None, "line": None, "side": "",
-        "latitude_deg": None, "longitude_deg": None, "plant_id": row.plant_id,
-        "stock_size_id": row.stock_size_id, "kind": row.kind, "caliper_m": row.caliper_m,
+    return EMPTY | {
+        "site_id": row.site_id, "tag": row.tag, "place": row.place, "stop": row.stop or None,
+        "plant_id": row.plant_id, "stock_size_id": row.stock_size_id, "kind": row.kind, "caliper_m": row.caliper_m,
         "ball_diameter_m": row.ball_diameter_m, "ball_height_m": row.ball_height_m - row.flare_below_top_m,
-        "ball_volume_l": _left_of_ball(row), "crown_diameter_m": None, "planted_on": day,
-        "feel": {"ball": choice.ball_feel, "ring": choice.backfill_feel}, "bud_break_on": None,
+        "ball_volume_l": _left_of_ball(row), "planted_on": day,
+        "feel": {"ball": choice.ball_feel, "ring": choice.backfill_feel},
         "microclimate": row.microclimate, "surround": row.surround, "method": row.method, "basin_diameter_m": basin,
         "basin_depth_m": choice.ridge_m if basin else None,
     }  # fmt: skip

@@ -17,6 +17,7 @@ import { useClock } from '@/composables/useClock'
 import { useForm } from '@/composables/useForm'
 import { useResource } from '@/composables/useResource'
 import { useTreeChoices } from '@/composables/useTreeChoices'
+import { TREE_FIELDS, type TreeFieldName } from '@/logic/treeFields'
 import { blankTree, formToTree, treeToForm } from '@/logic/treeForm'
 
 const props = defineProps<{ id?: string }>()
@@ -50,6 +51,7 @@ const title = computed(() => (props.id ? t('form.editTitle', { tag: tree.value?.
 useTitle(computed(() => `${title.value} · ${t('app.name')}`))
 
 const inRow = computed(() => !props.id && Number(form.count) !== 1)
+const longest = (name: TreeFieldName) => TREE_FIELDS[name].longest ?? undefined
 const BEARINGS = [0, 45, 90, 135, 180, 225, 270, 315]
 const site = computed(() => sites.value?.find((s) => s.id === form.site_id))
 const stops = computed(() => site.value?.stops ?? [])
@@ -122,7 +124,7 @@ function cancel() {
             </select>
           </FormField>
           <FormField id="f-tag" :label="t('form.tag')" :error="errors.tag">
-            <input id="f-tag" v-model="form.tag" class="plain-input" maxlength="80" autocomplete="off" />
+            <input id="f-tag" v-model="form.tag" class="plain-input" :maxlength="longest('tag')" autocomplete="off" />
           </FormField>
           <FormField
             id="f-place"
@@ -131,10 +133,22 @@ function cancel() {
             :hint="t(inRow ? 'form.placeRowHint' : 'form.placeHint', { nth: '{nth}' })"
             :error="errors.place"
           >
-            <input id="f-place" v-model="form.place" class="plain-input" maxlength="200" autocomplete="off" />
+            <input
+              id="f-place"
+              v-model="form.place"
+              class="plain-input"
+              :maxlength="longest('place')"
+              autocomplete="off"
+            />
           </FormField>
           <FormField id="f-side" :label="t('form.side')" :error="errors.side">
-            <input id="f-side" v-model="form.side" class="plain-input" maxlength="200" autocomplete="off" />
+            <input
+              id="f-side"
+              v-model="form.side"
+              class="plain-input"
+              :maxlength="longest('side')"
+              autocomplete="off"
+            />
           </FormField>
           <FormField id="f-stop" :label="t('form.stop')" :error="errors.stop">
             <input
@@ -142,7 +156,7 @@ function cancel() {
               v-model="form.stop"
               class="plain-input"
               list="stops"
-              maxlength="200"
+              :maxlength="longest('stop')"
               autocomplete="off"
             />
             <datalist id="stops"><option v-for="s in stops" :key="s.id" :value="s.name" /></datalist>
