@@ -91,6 +91,7 @@ TREE: tuple[TreeField, ...] = (
     _words("tag", 80, empty=GIVEN),
     _words("place"),
     _words("side"),
+    _words("note_for_crew", 300),
     _words("stop", empty=None, column="stop_id"),
     TreeField("row_place", "whole", limits=Limits(low=0, high=100000), empty=0, usual=0),
     _words("line", empty=None, column="line_id", rests="past"),

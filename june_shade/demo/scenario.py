@@ -77,7 +77,8 @@ GROUNDS = (
         "Hobb Lane School", "HL", "clay_loam", 240.0, None, 3.0,
         (
             Row("Hobb Lane gate", 7, "Quercus macrocarpa", "2 in balled", date(2026, 4, 24),
-                "{nth} from the hydrant, street side", basin_m=0.75),
+                "{nth} from the hydrant, street side", basin_m=0.75,
+                own={"note_for_crew": "Gas line 3 ft off, street side: no rod or stake there"}),
             Row("Hobb Lane gate", 4, "Malus (crabapple hybrids)", "#15 container", date(2026, 5, 13),
                 "{nth} from the flagpole", basin_m=0.6, mulch_radius_m=0.6),
             Row("Bus loop", 6, "Gleditsia triacanthos var. inermis", "#25 container", date(2025, 5, 6),

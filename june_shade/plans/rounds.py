@@ -81,8 +81,9 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
             work_min += load.standing_by_min(row.method, coming.metric.run_min)
         stops.setdefault(row.stop_id, []).append(
             {
-                "id": row.id, "tag": row.tag, "place": row.place, "side": row.side, "common": row.common,
-                "method": row.method, "emitter_count": row.emitter_count,
+                "id": row.id, "tag": row.tag, "place": row.place, "side": row.side,
+                "note_for_crew": row.note_for_crew, "common": row.common, "method": row.method,
+                "emitter_count": row.emitter_count,
                 "emitter_flow_l_per_h": row.emitter_flow_l_per_h, "next": coming, "section": sheets.section(made, i),
                 "entries": logged, "skipped": skipped,
                 "fill_first": tank.pour(_litres(logged) if coming is None or skipped else coming.largest_l),

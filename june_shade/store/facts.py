@@ -53,6 +53,7 @@ class TreeFacts:
     tag: str
     place: str
     side: str
+    note_for_crew: str
     row_place: int
     stop_id: UUID | None
     line_id: UUID | None

@@ -351,6 +351,7 @@ class Tree(Versioned, Base):
     tag: Mapped[str]
     place: Mapped[str] = mapped_column(default="")
     side: Mapped[str] = mapped_column(default="", server_default="")
+    note_for_crew: Mapped[str] = mapped_column(default="", server_default="")
     row_place: Mapped[int] = mapped_column(default=0)
     line_id: Mapped[UUID | None] = mapped_column(ForeignKey("line.id", ondelete="SET NULL"))
     latitude_deg: Mapped[float | None]

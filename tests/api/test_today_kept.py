@@ -23,6 +23,15 @@ class Kept(RegisterTest):
     def today(self, etag: str = ""):
         return self.client.get("/api/today", headers={"If-None-Match": etag} if etag else {})
 
+    def test_a_note_for_the_crew_is_on_the_round_at_once(self):
+        rows = lambda: [t for site in self.today().json()["sites"] for stop in site["stops"] for t in stop["trees"]]  # noqa: E731
+        before = rows()
+        self.assertTrue(before)
+        self.put(f"/api/trees/{self.tree}", self.body | {"note_for_crew": "gas line on the north side"})
+        after = rows()
+        self.assertEqual([row["note_for_crew"] for row in after], ["gas line on the north side"])
+        self.assertEqual([row | {"note_for_crew": ""} for row in after], before)
+
     def test_unchanged_it_is_not_made_again(self):
         first = self.today()
         with mock.patch("june_shade.plans.rounds.round_of_site", side_effect=AssertionError("made again")):

@@ -33,7 +33,8 @@ class Trees(RegisterTest):
 
     def test_what_is_stored_is_what_was_typed(self):
         typed = {
-            "place": "7th from the hydrant, east side", "stop": "Gate", "crown_diameter_m": 1.4, "microclimate": 1.2,
+            "place": "7th from the hydrant, east side", "stop": "Gate", "note_for_crew": "Gate code at the office",
+            "crown_diameter_m": 1.4, "microclimate": 1.2,
             "surround": "turf", "method": "bag", "mulch_material": "wood_chips", "mulch_depth_m": 0.06,
             "mulch_outer_radius_m": 0.7, "ball_volume_l": 70.0,
         }  # fmt: skip

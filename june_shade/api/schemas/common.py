@@ -7,6 +7,7 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
 Words = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)]
+Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=300)]
 
 
 class In(BaseModel):

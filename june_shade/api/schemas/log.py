@@ -102,6 +102,7 @@ class RoundTree(Out):
     tag: str
     place: str
     side: str
+    note_for_crew: str
     common: str
     method: str
     emitter_count: int

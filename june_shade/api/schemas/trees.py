@@ -6,7 +6,7 @@ from uuid import UUID
 
 from pydantic import Field, model_validator
 
-from june_shade.api.schemas.common import In, IssueOut, Name, Out, PourOut, Words, WorkingLine, quantity
+from june_shade.api.schemas.common import In, IssueOut, Name, Note, Out, PourOut, Words, WorkingLine, quantity
 from june_shade.api.schemas.stock import Kind, Method, Mode, PlantOut, typed
 from june_shade.core import fields
 
@@ -31,6 +31,7 @@ class TreeIn(In):
     place: Words = Field("", description="Words to find it by, like: 7th from the hydrant, east side.")
     stop: Words | None = Field(None, description="Where the truck parks; made where it is new.")
     side: Words = Field("", description="Side of the street or path, in words.")
+    note_for_crew: Note = Field("", description="What a crew must know each time, like: mind the gas line.")
     line: Words | None = Field(None, description="The valve it is on with others; made where it is new.")
     latitude_deg: float | None = typed("latitude_deg", "Degrees, north positive.")
     longitude_deg: float | None = typed("longitude_deg", "Degrees, east positive.")
@@ -103,6 +104,7 @@ class SameForMany(In):
     stop: Words | None = None
     line: Words | None = None
     side: Words | None = None
+    note_for_crew: Note | None = None
     planted_on: date | None = None
     microclimate: float | None = typed("microclimate", "Shade 0.5 to reflected heat 1.4.", None)
     surround: Surround | None = None
@@ -168,6 +170,7 @@ class TreeOut(Out):
     stop: str | None
     line: str | None
     side: str
+    note_for_crew: str
     latitude_deg: float | None
     longitude_deg: float | None
     row_place: int

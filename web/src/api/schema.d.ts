@@ -5923,6 +5923,8 @@ export interface components {
             method: string;
             /** @description What to pour today; null where nothing is planned today. */
             next: components["schemas"]["Next"] | null;
+            /** Note For Crew */
+            note_for_crew: string;
             /** Place */
             place: string;
             section: components["schemas"]["Section"];
@@ -6082,6 +6084,8 @@ export interface components {
              * @description Ring's outer radius [m]
              */
             mulch_outer_radius_m?: number | null;
+            /** Note For Crew */
+            note_for_crew?: string | null;
             /** Planted On */
             planted_on?: string | null;
             /**
@@ -7475,6 +7479,12 @@ export interface components {
              */
             mulch_outer_radius_m?: number | null;
             /**
+             * Note For Crew
+             * @description What a crew must know each time, like: mind the gas line.
+             * @default
+             */
+            note_for_crew: string;
+            /**
              * Place
              * @description Words to find it by, like: 7th from the hydrant, east side.
              * @default
@@ -7671,6 +7681,8 @@ export interface components {
              * @description Mulch ring's outer radius [m]
              */
             mulch_outer_radius_m: number | null;
+            /** Note For Crew */
+            note_for_crew: string;
             /**
              * Opened On
              * Format: date
@@ -7977,6 +7989,12 @@ export interface components {
              * @description Mulch ring's outer radius [m]
              */
             mulch_outer_radius_m?: number | null;
+            /**
+             * Note For Crew
+             * @description What a crew must know each time, like: mind the gas line.
+             * @default
+             */
+            note_for_crew: string;
             /**
              * Place
              * @description Words to find it by, like: 7th from the hydrant, east side.

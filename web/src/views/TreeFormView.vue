@@ -150,6 +150,21 @@ function cancel() {
               autocomplete="off"
             />
           </FormField>
+          <FormField
+            id="f-note"
+            class="wide"
+            :label="t('form.note')"
+            :hint="t('form.noteHint')"
+            :error="errors.note_for_crew"
+          >
+            <input
+              id="f-note"
+              v-model="form.note_for_crew"
+              class="plain-input"
+              :maxlength="longest('note_for_crew')"
+              autocomplete="off"
+            />
+          </FormField>
           <FormField id="f-stop" :label="t('form.stop')" :error="errors.stop">
             <input
               id="f-stop"

@@ -33,6 +33,7 @@ const { data, error, loading, load } = useResource(
               <span class="tag">{{ data.tag }}</span> {{ data.place }}
             </h1>
             <p class="quiet">{{ [data.stop, data.site_name].filter(Boolean).join(', ') }}</p>
+            <p v-if="data.note_for_crew" class="note">{{ data.note_for_crew }}</p>
           </div>
           <nav class="no-print" :aria-label="t('sheet.pages')">
             <RouterLink v-for="p in pages" :key="p" :to="{ name: `tree-${p}`, params: { id } }" replace>{{
@@ -68,6 +69,12 @@ header {
 h1 {
   font-size: 26px;
   font-weight: 500;
+}
+.note {
+  margin-top: 6px;
+  padding: 4px 12px;
+  border-left: 4px solid var(--straw);
+  font-weight: 600;
 }
 .tag {
   font-weight: 600;

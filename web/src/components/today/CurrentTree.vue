@@ -41,6 +41,7 @@ const amount = computed(() => text('volume', pour.value.litres))
         <span>{{ [row.tree.place, row.tree.side].filter(Boolean).join(', ') }}</span>
       </h2>
       <p class="quiet">{{ row.tree.common }}. {{ row.stop ?? row.site.name }}</p>
+      <p v-if="row.tree.note_for_crew" class="note">{{ row.tree.note_for_crew }}</p>
     </header>
     <div class="body">
       <CutawayDrawing
@@ -99,6 +100,12 @@ const amount = computed(() => text('volume', pour.value.litres))
   margin-top: 12px;
 }
 .fill {
+  font-weight: 600;
+}
+.note {
+  margin-top: 6px;
+  padding: 4px 12px;
+  border-left: 4px solid var(--straw);
   font-weight: 600;
 }
 header h2 {

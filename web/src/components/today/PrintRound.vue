@@ -47,7 +47,7 @@ function rowsOf(rows: Row[]): Printed[] {
       printed.push({
         key: tree.id,
         name: tree.tag,
-        place: tree.place,
+        place: [tree.place, tree.note_for_crew].filter(Boolean).join('; '),
         words,
         litres: tree.next ? text('volume', pourOf(tree.next).litres) : '',
       })

@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 import { api, Problem, take } from '@/api/client'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import { MICROCLIMATES, MODES, SURROUNDS } from '@/logic/choices'
+import { TREE_FIELDS, type TreeFieldName } from '@/logic/treeFields'
 import type { Dimension } from '@/units'
 
 const props = defineProps<{ trees: string[] }>()
@@ -24,7 +25,14 @@ const CHOICES: Record<string, { label: string; words: string; values: (string | 
   mode: { label: 'mode.wanted', words: 'mode', values: [...MODES] },
 }
 const wordOf = (v: string | number) => MICROCLIMATES.find(([, value]) => value === v)?.[0] ?? String(v)
-const TEXTS: Record<string, string> = { stop: 'form.stop', line: 'form.line', side: 'form.side' }
+const TEXTS: Record<string, string> = {
+  stop: 'form.stop',
+  line: 'form.line',
+  side: 'form.side',
+  note_for_crew: 'form.note',
+}
+/** Stops and lines are none where they are cleared; plain words are empty. */
+const NAMED = ['stop', 'line']
 const DATES: Record<string, string> = { planted_on: 'form.planted', mulch_measured_on: 'trees.mulchOn' }
 const fields = { ...MEASURES, ...CHOICES }
 const names = [...Object.keys(fields), ...Object.keys(TEXTS), ...Object.keys(DATES)]
@@ -43,7 +51,8 @@ watch([open, field], () => {
 const given = computed(() => {
   if (field.value in MEASURES) return value.measure
   if (field.value in CHOICES) return value.choice
-  return field.value in DATES ? value.day || null : field.value === 'side' ? value.words : value.words || null
+  if (field.value in DATES) return value.day || null
+  return NAMED.includes(field.value) ? value.words || null : value.words
 })
 async function change() {
   busy.value = true
@@ -93,7 +102,13 @@ async function change() {
       </div>
       <div v-else class="field">
         <label for="m-words">{{ t('trees.manyValue') }}</label>
-        <input id="m-words" v-model="value.words" class="plain-input" maxlength="200" autocomplete="off" />
+        <input
+          id="m-words"
+          v-model="value.words"
+          class="plain-input"
+          :maxlength="TREE_FIELDS[field as TreeFieldName].longest ?? undefined"
+          autocomplete="off"
+        />
         <p class="hint">{{ t('trees.clearValue') }}</p>
       </div>
       <div v-if="WAY.includes(field)" class="field">
