@@ -23,9 +23,14 @@ class Coming(Protocol):
     def readings(self) -> Mapping[str, Any]: ...
 
 
-def in_force(session: Session, site: Site, coming: Coming | None = None) -> InForce:
-    """The soil that plans of a site go by; coming: a test not stored yet, taken as if it were used."""
+def in_force(session: Session, site: Site, coming: Coming | None = None, *, until: date | None = None) -> InForce:
+    """The soil that plans of a site go by; coming: a test not stored yet, taken as if it were used.
+
+    until: tests of later days left out.
+    """
     query = select(SoilTest).where(SoilTest.site_id == site.id, SoilTest.used, SoilTest.withdrawn_at.is_(None))
+    if until is not None:
+        query = query.where(SoilTest.day <= until)
     rows = session.scalars(query.order_by(SoilTest.day, SoilTest.recorded_at, SoilTest.id))
     known = [core.SoilTest(row.kind, row.day, row.readings) for row in rows]
     if coming is not None:

@@ -19,7 +19,8 @@ class Planting(Versioned, Base):
     """A batch of like trees at one stop. choice: as the core takes it, empty = as suggested; checks: {number: answers}.
 
     planted_on: None while it is planned. count: as ordered; those that were rejected are in checks. tag, place: of the
-    first tree, as a row of trees takes them. first_water_l: poured on each tree on planting day.
+    first tree, as a row of trees takes them. first_water_l: poured on each tree on planting day. planted_in: soil in
+    force and climate as they were known then, NULL before and for what was planted before they were kept.
     """
 
     __tablename__ = "planting"
@@ -61,6 +62,7 @@ class Planting(Versioned, Base):
     checks: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict)
     planted_on: Mapped[date | None]
     first_water_l: Mapped[float | None]
+    planted_in: Mapped[dict[str, Any] | None] = mapped_column(JSONB)
     note: Mapped[str] = mapped_column(default="")
     recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
     withdrawn_at: Mapped[datetime | None]

@@ -4,6 +4,7 @@ import unittest
 from datetime import timedelta
 from uuid import UUID
 
+from june_shade.api.schemas.sites import SiteIn
 from june_shade.store.session import transaction
 from june_shade.store.tables import Tree
 from tests.api.test_trees import RegisterTest
@@ -40,6 +41,36 @@ class Batches(PlantingTest):
         self.assertAlmostEqual(sheet["totals"]["hole_l"], 4 * sheet["hole"]["hole_l"])
         rows = self.client.get(f"/api/sites/{self.site_id}/plantings").json()
         self.assertEqual([(r["id"], r["left"], r["looked_at"]) for r in rows], [(made["id"], 4, 0)])
+
+    def test_what_was_planted_stays_as_it_was_planted(self):
+        planting = new_id()
+        self.plan(planting)
+        self.assertEqual(self.plant_out(planting).status_code, 200)
+        tree = self.client.get(f"/api/plantings/{planting}").json()["trees"][0]
+        planned, before = self.plan().json(), self.client.get(f"/api/plantings/{planting}").json()
+        sheet = self.client.get(f"/api/trees/{tree}/planting").json()["sheet"]
+        site = self.client.get("/api/sites").json()[0]
+        changed = {name: value for name, value in site.items() if name in SiteIn.model_fields} | {"texture": "clay"}
+        answer = self.client.put(f"/api/sites/{self.site_id}", json=changed)
+        self.assertEqual(answer.status_code, 200, answer.text)
+        self.assertNotEqual(self.client.get(f"/api/plantings/{planned['id']}").json()["sheet"], planned["sheet"])
+        after = self.client.get(f"/api/plantings/{planting}").json()
+        self.assertEqual(after["sheet"], before["sheet"])
+        self.assertEqual(after["texture"], before["texture"])
+        self.assertEqual(self.client.get(f"/api/trees/{tree}/planting").json()["sheet"], sheet)
+
+    def test_it_is_written_down_as_it_came_out(self):
+        planting = new_id()
+        self.plan(planting)
+        day = (DAY - timedelta(days=2)).isoformat()
+        self.assertEqual(self.plant_out(planting, day=DAY.isoformat(), at="23:59").json()["field"], "at")
+        self.assertEqual(self.plant_out(planting, raise_m=0.7).status_code, 422)
+        done = self.plant_out(planting, day=day, at="14:30", raise_m=0.04, water_l=30.0).json()
+        self.assertEqual((done["planted_on"], done["sheet"]["choice"]["raise_m"]), (day, 0.04))
+        self.assertAlmostEqual(done["sheet"]["hole"]["depth_m"], 0.366 - 0.04)
+        entries = self.client.get(f"/api/trees/{done['trees'][0]}/log").json()
+        entries = entries["entries"] if isinstance(entries, dict) else entries
+        self.assertEqual([(e["volume_l"], e["happened_at"][11:16]) for e in entries], [(30.0, "20:30")])
 
     def test_sent_twice_it_is_one_and_an_older_version_is_refused(self):
         planting = new_id()

@@ -39,8 +39,9 @@ def _batch(page: dict[str, Any]) -> PlantingOut:
     own = {name: getattr(row, name) for name in PlantingOut.model_fields if hasattr(row, name)}
     return PlantingOut.model_validate(own | {
         "site_name": row.site.name, "left": page["left"], "trees": [tree.id for tree in page["trees"]],
-        "tags": [tree.tag for tree in page["trees"]], "today": page["today"], "texture": page["texture"],
-        "chosen": page["chosen"], "questions": page["questions"], "sheet": _sheet(page, row.plant.mature_height_m),
+        "tags": [tree.tag for tree in page["trees"]], "today": page["today"], "zone": page["zone"],
+        "texture": page["texture"], "chosen": page["chosen"], "questions": page["questions"],
+        "sheet": _sheet(page, row.plant.mature_height_m),
         "checks": [
             check | {
                 "number": int(n),
@@ -99,6 +100,7 @@ def plant_out(session: Db, planting_id: UUID, body: PlantedIn) -> PlantingOut:
         session, planting_id, body.day, body.device_id, body.person_id, body.water_l,
         {str(name): litres for name, litres in body.taken.items()},
         {str(name): litres for name, litres in body.back.items()},
+        body.at, body.raise_m,
     )  # fmt: skip
     return _batch(sheet.batch_page(session, planting_id))
 

@@ -1,6 +1,6 @@
 """Planting: stock and choice as they are typed, the sheet, looks at stock, planted."""
 
-from datetime import date
+from datetime import date, time
 from typing import Annotated, Literal, Self
 from uuid import UUID
 
@@ -266,6 +266,7 @@ class PlantingOut(Out):
     trees: list[UUID]
     tags: list[str]
     today: date
+    zone: str = Field(description="IANA zone of the site.")
     chosen: bool = Field(description="Somebody chose; else it is as suggested.")
     sheet: PlantingSheet
     texture: str
@@ -298,6 +299,10 @@ class PlantedIn(In):
     """The trees are in the ground."""
 
     day: date | None = None
+    at: time | None = Field(None, description="Time of day of the first water, in the site's zone; 9:00 where null.")
+    raise_m: float | None = quantity(
+        "m", "Flare over the ground as it ended up, below where negative; as chosen where null", None, ge=-0.5, le=0.5
+    )
     device_id: Name
     person_id: UUID | None = None
     water_l: float | None = quantity("L", "Poured on each tree, as reckoned where null", None, ge=0, le=20000)

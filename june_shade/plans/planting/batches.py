@@ -18,6 +18,7 @@ from june_shade.core.planting import plan as core
 from june_shade.core.planting.hole import Ball
 from june_shade.core.planting.plan import Choice, Place, Sheet, Stock
 from june_shade.core.planting.stock_check import StockVerdict, judge
+from june_shade.core.soil.textures import Soil
 from june_shade.core.water import delivery
 from june_shade.core.weather.place import flat_m
 from june_shade.plans import changes, clock, ground, log, register, yard
@@ -56,11 +57,27 @@ def stock_of(row: Any, plant: Plant, count: int) -> Stock:
 
 
 def place_of(session: Session, row: Any, site: Site) -> Place:
-    """Where it is planted: the site's soil in force, what is round it and beside it."""
-    soil = ground.in_force(session, site).soil
+    """Where it is planted: the site's soil in force, what is round it and beside it.
+
+    What was planted stays as it was planted: it goes by the soil and climate that were known then.
+    """
+    soil, climate = planted_in(session, row, site)
     obstacles = tuple(Obstacle(**values) for values in row.obstacles or [])
     arrives = float(delivery.efficiency("hose"))
-    return Place(soil, site.climate, row.microclimate, row.surround, obstacles, arrives)
+    return Place(soil, climate, row.microclimate, row.surround, obstacles, arrives)
+
+
+def planted_in(session: Session, row: Any, site: Site) -> tuple[Soil, str]:
+    """Soil and climate of a planting: those kept with it, else, where it stands, of its day, else of today."""
+    kept = getattr(row, "planted_in", None)
+    if kept:
+        return Soil(**kept["soil"]), kept["climate"]
+    return ground.in_force(session, site, until=getattr(row, "planted_on", None)).soil, site.climate
+
+
+def _keep_ground(session: Session, row: Planting, site: Site) -> None:
+    soil, climate = planted_in(session, row, site)
+    row.planted_in = {"soil": asdict(soil), "climate": climate}
 
 
 def choice_of(row: Any, stock: Stock, place: Place) -> Choice:
@@ -199,11 +216,13 @@ def put_check(
 def plant_out(
     session: Session, planting_id: UUID, day: date | None, device_id: str, person_id: UUID | None,
     water_l: float | None, taken: Mapping[str, float] | None = None, back: Mapping[str, float] | None = None,
+    at: time | None = None, raise_m: float | None = None,
 ) -> list[Tree]:  # fmt: skip
     """The trees are in the ground: entered, their record open as ball and backfill stand, first water logged.
 
-    water_l: poured on each tree, None = as reckoned. taken, back: loose litres of what was mixed in that went along
-    and came back, by material. Sent again it changes nothing.
+    water_l: poured on each tree, None = as reckoned. at: time of day of it, None = 9 in the morning. raise_m: how far
+    the flares ended up over the ground, None = as chosen. taken, back: loose litres of what was mixed in that went
+    along and came back, by material. Sent again it changes nothing.
     """
     row = planting(session, planting_id)
     site = register.site(session, row.site_id)
@@ -217,9 +236,12 @@ def plant_out(
     when = day or today
     if when > today:
         raise InputError(f"{when} is still to come (today is {today})", "day")
+    poured_at = _poured_at(session, site, when, at)
     count = left(row)
     if count < 1:
         raise InputError("every tree of this batch was rejected: none is left to plant", "count")
+    if raise_m is not None:
+        row.choice = dict(row.choice or {}) | {"raise_m": raise_m}
     choice, sheet, _ = sheet_of(session, row, site, row.plant, count)
     litres = sheet.first.litres if water_l is None else water_l
     if litres < 0:
@@ -232,18 +254,27 @@ def plant_out(
         tree.planting_id, tree.obstacles = row.id, list(row.obstacles)
         tree.opened_on = max(tree.planted_on, min(when, today))
     row.planted_on, row.first_water_l, row.choice = when, litres, _plain(asdict(choice))
+    _keep_ground(session, row, site)
     session.flush()
     if litres > 0:
-        at = min(datetime.combine(when, PLANTED_AT, ZoneInfo(site.timezone)), clock.now(session))
         log.put_all(session, [
             NewEntry(
-                uuid5(row.id, f"water/{number}"), tree.id, "water", at, device_id, person_id, volume_l=round(litres, 1),
-                duration_min=round(60 * litres / site.hose_flow_l_per_h, 1),
+                uuid5(row.id, f"water/{number}"), tree.id, "water", poured_at, device_id, person_id,
+                volume_l=round(litres, 1), duration_min=round(60 * litres / site.hose_flow_l_per_h, 1),
             )
             for number, tree in enumerate(made)
         ])  # fmt: skip
     changes.tell(session, Changed(site.id, What.WATER, tuple(tree.id for tree in made)))
     return made
+
+
+def _poured_at(session: Session, site: Site, day: date, at: time | None) -> datetime:
+    """When the first water was poured. Raises InputError for a time that is still to come."""
+    now = clock.now(session)
+    when = datetime.combine(day, at or PLANTED_AT, ZoneInfo(site.timezone))
+    if at is not None and when > now:
+        raise InputError(f"{at:%H:%M} is still to come on {day}", "at")
+    return min(when, now)
 
 
 def _first_tree(row: Planting, choice: Choice, day: date) -> dict[str, Any]:
@@ -297,6 +328,7 @@ def record_tree(
     row.ball_height_m = tree.ball_height_m + flare_below_top_m  # what came off its flare was part of the ball then
     row.flare_below_top_m, row.obstacles, row.choice = flare_below_top_m, list(tree.obstacles), _plain(choice)
     chosen, _, _ = sheet_of(session, row, tree.site, tree.plant, 1)
+    _keep_ground(session, row, tree.site)
     session.add(row)
     session.flush()
     tree.planting_id = row.id

@@ -8,7 +8,7 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from june_shade.core.planting.stock_check import QUESTIONS
-from june_shade.plans import clock, ground, register
+from june_shade.plans import clock, register
 from june_shade.plans.planting import batches
 from june_shade.store import planting as store
 from june_shade.store.planting_tables import Planting
@@ -28,7 +28,8 @@ def page_of(session: Session, row: Planting) -> dict[str, Any]:
     questions = {q: list(words) for q, words in QUESTIONS.items() if not (q == "ball" and row.kind == "bare_root")}
     return {
         "row": row, "choice": choice, "sheet": sheet, "stock": stock, "left": batches.left(row), "trees": trees,
-        "today": clock.today(session, row.site.timezone), "texture": ground.in_force(session, row.site).soil.texture,
+        "today": clock.today(session, row.site.timezone), "zone": row.site.timezone,
+        "texture": batches.planted_in(session, row, row.site)[0].texture,
         "chosen": bool(row.choice), "questions": questions,
     }  # fmt: skip
 
@@ -71,7 +72,8 @@ def tree_page(session: Session, tree_id: UUID, choice: Mapping[str, Any] | None 
         "first_water_l": known.first_water_l if known else None, "spacing_m": spacing,
         "batch": len(store.trees_of(session, known.id)) if known else 1,
         "opens_by_it": tree.opened_on == tree.planted_on,
-        "texture": ground.in_force(session, tree.site).soil.texture, "today": clock.today(session, tree.site.timezone),
+        "texture": batches.planted_in(session, known, tree.site)[0].texture,
+        "today": clock.today(session, tree.site.timezone),
     }  # fmt: skip
 
 

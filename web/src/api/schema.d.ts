@@ -4885,6 +4885,11 @@ export interface components {
          */
         PlantedIn: {
             /**
+             * At
+             * @description Time of day of the first water, in the site's zone; 9:00 where null.
+             */
+            at?: string | null;
+            /**
              * Back
              * @description What came back of it, loose litres.
              */
@@ -4897,6 +4902,11 @@ export interface components {
             device_id: string;
             /** Person Id */
             person_id?: string | null;
+            /**
+             * Raise M
+             * @description Flare over the ground as it ended up, below where negative; as chosen where null [m]
+             */
+            raise_m?: number | null;
             /**
              * Taken
              * @description Mixed-in material taken along, loose litres.
@@ -5339,6 +5349,11 @@ export interface components {
             trees: string[];
             /** Version */
             version: number;
+            /**
+             * Zone
+             * @description IANA zone of the site.
+             */
+            zone: string;
         };
         /**
          * PlantingRow

@@ -21,6 +21,11 @@ export function daysBetween(from: string, to: string): number {
   return Math.round((day(to).getTime() - day(from).getTime()) / 86_400_000)
 }
 
+/** A moment as a time field takes it, in a site's zone: 06:40. */
+export function hourMinute(iso: string, zone: string): string {
+  return new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(new Date(iso))
+}
+
 export function clockTime(iso: string, zone?: string): string {
   return new Intl.DateTimeFormat('en-US', { hour: 'numeric', minute: '2-digit', timeZone: zone }).format(new Date(iso))
 }

@@ -10,11 +10,11 @@ import StatePanel from '@/components/common/StatePanel.vue'
 import ObstacleFields from '@/components/drip/ObstacleFields.vue'
 import HoleDrawing from '@/components/planting/HoleDrawing.vue'
 import MovesTable from '@/components/planting/MovesTable.vue'
+import PlantedDialog from '@/components/planting/PlantedDialog.vue'
 import PlantingBody from '@/components/planting/PlantingBody.vue'
 import StockCheck from '@/components/planting/StockCheck.vue'
 import SoilScene from '@/components/sheet/SoilScene.vue'
 import { useActing } from '@/composables/useActing'
-import { deviceId, useDevice } from '@/composables/useDevice'
 import { usePlanting } from '@/composables/usePlanting'
 import { useResource } from '@/composables/useResource'
 import { fullDay } from '@/logic/dates'
@@ -25,7 +25,6 @@ const props = defineProps<{ id: string }>()
 const { t } = useI18n()
 const router = useRouter()
 const phone = useMediaQuery('(max-width: 767px)')
-const { person, ensurePerson } = useDevice()
 const path = () => ({ planting_id: props.id })
 const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/plantings/{planting_id}', { params: { path: path() }, signal })),
@@ -76,19 +75,8 @@ const keep = () =>
       ),
     t('mulch.kept'),
   )
-async function planted() {
-  if (!(await ensurePerson())) return
-  await act(
-    () =>
-      persist(() =>
-        api.POST('/api/plantings/{planting_id}/planted', {
-          params: { path: path() },
-          body: { device_id: deviceId(), person_id: person.value?.id ?? null },
-        }),
-      ),
-    t('planting.plantedSaid'),
-  )
-}
+const planting = ref(false)
+const planted = () => act(() => Promise.resolve(), t('planting.plantedSaid'))
 async function callOff() {
   const gone = await act(
     () => persist(() => api.POST('/api/plantings/{planting_id}/withdraw', { params: { path: path() } })),
@@ -204,7 +192,7 @@ const print = () => window.print()
                   class="button"
                   :class="{ main: looked >= data.count }"
                   :disabled="busy"
-                  @click="planted"
+                  @click="planting = true"
                 >
                   {{ data.left > 1 ? t('planting.plantedButton') : t('planting.plantedOne') }}
                 </button>
@@ -276,6 +264,7 @@ const print = () => window.print()
             </button>
           </div>
         </PlantingBody>
+        <PlantedDialog v-if="!done" v-model:open="planting" :planting="data" @planted="planted" />
         <StockCheck v-if="!done" v-model:open="checking" v-model:number="number" :planting="data" @changed="load" />
       </template>
     </StatePanel>

@@ -47,7 +47,7 @@ function rowsOf(rows: Row[]): Printed[] {
       printed.push({
         key: tree.id,
         name: tree.tag,
-        place: [tree.place, tree.note_for_crew].filter(Boolean).join('; '),
+        place: tree.place,
         words,
         litres: tree.next ? text('volume', pourOf(tree.next).litres) : '',
       })
@@ -55,10 +55,18 @@ function rowsOf(rows: Row[]): Printed[] {
   }
   return printed
 }
+/** What the crew must know of a stop's trees, each note once, with the trees that it is for. */
+function notesOf(rows: Row[]): { note: string; tags: string }[] {
+  const tags = new Map<string, string[]>()
+  for (const { tree } of rows) {
+    if (tree.note_for_crew) tags.set(tree.note_for_crew, [...(tags.get(tree.note_for_crew) ?? []), tree.tag])
+  }
+  return [...tags].map(([note, own]) => ({ note, tags: own.join(', ') }))
+}
 const MANY = 44
 /** A long round is set smaller, so that it stays one sheet. */
-const tight = computed(() => groups.value.reduce((n, g) => n + g.printed.length + 1, 0) > MANY)
-const groups = computed(() => props.groups.map((g) => ({ ...g, printed: rowsOf(g.rows) })))
+const tight = computed(() => groups.value.reduce((n, g) => n + g.printed.length + g.notes.length + 1, 0) > MANY)
+const groups = computed(() => props.groups.map((g) => ({ ...g, printed: rowsOf(g.rows), notes: notesOf(g.rows) })))
 </script>
 
 <template>
@@ -82,6 +90,12 @@ const groups = computed(() => props.groups.map((g) => ({ ...g, printed: rowsOf(g
             <strong>{{ p.litres }}</strong>
           </td>
           <td class="got" />
+        </tr>
+        <tr v-for="n in g.notes" :key="n.note">
+          <td class="box" />
+          <td colspan="5">
+            <strong>{{ n.tags }}</strong>: {{ n.note }}
+          </td>
         </tr>
       </tbody>
     </table>
