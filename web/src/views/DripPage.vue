@@ -23,6 +23,7 @@ import { useDripTask } from '@/composables/useDripTask'
 import { useActing } from '@/composables/useActing'
 import { dayCount } from '@/composables/useDay'
 import { pourOf } from '@/composables/useRound'
+import { useHow } from '@/composables/useHow'
 import { useResource } from '@/composables/useResource'
 import { longDay, monthYear } from '@/logic/dates'
 import { isUs, text } from '@/units'
@@ -81,6 +82,7 @@ function stand(value: Schema['ObstacleIO'][]) {
 const grown = computed(() => page.value?.looks[Math.min(year.value, page.value.looks.length - 1)] ?? null)
 const shown = computed(() => grown.value?.look ?? null)
 const reach = computed(() => Math.max(...(page.value?.looks.map((l) => l.look.reach_m) ?? [1])))
+const { time } = useHow()
 const laid = computed(() => Boolean(page.value?.accepted && !typed.value))
 /** What lies there is shown with its very next watering, as the Water page has it; else with a usual one. */
 const coming = computed(() => (laid.value && year.value === 0 ? (page.value?.next ?? null) : null))
@@ -175,7 +177,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
           <p v-if="year === 0 && moved" class="quiet">{{ t('drip.until') }}</p>
           <p class="amount">
             <BigFigure dimension="volume" :value="watering.litres" :size="phone ? 52 : 64" />
-            <span class="time">{{ t('drip.inMinutes', { n: Math.round(watering.run_min) }) }}</span>
+            <span class="time">{{ t('drip.inTime', { time: time(watering.run_min) }) }}</span>
           </p>
           <p class="time">
             {{
@@ -189,8 +191,8 @@ function patternWords(c: Schema['ChoiceIO']): string {
               {{
                 t('drip.goes', {
                   n: goes,
-                  run: Math.round(watering.goes.run_min),
-                  rest: Math.round(watering.goes.rest_min),
+                  run: time(watering.goes.run_min),
+                  rest: time(watering.goes.rest_min),
                 })
               }}</template
             >

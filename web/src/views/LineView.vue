@@ -12,10 +12,12 @@ import RowPlan from '@/components/drip/RowPlan.vue'
 import SupplyForm from '@/components/drip/SupplyForm.vue'
 import VerdictStrip from '@/components/drip/VerdictStrip.vue'
 import { useActing } from '@/composables/useActing'
+import { useHow } from '@/composables/useHow'
 import { useResource } from '@/composables/useResource'
 import { missed } from '@/logic/drip'
 import { text } from '@/units'
 
+const { time } = useHow()
 const props = defineProps<{ id: string }>()
 const { t } = useI18n()
 const phone = useMediaQuery('(max-width: 767px)')
@@ -109,8 +111,8 @@ const print = () => window.print()
               <template v-if="data.trees[0].look.run.goes.count > 1">{{
                 t('drip.row.goes', {
                   n: data.trees[0].look.run.goes.count,
-                  run: Math.round(data.trees[0].look.run.goes.run_min),
-                  rest: Math.round(data.trees[0].look.run.goes.rest_min),
+                  run: time(data.trees[0].look.run.goes.run_min),
+                  rest: time(data.trees[0].look.run.goes.rest_min),
                 })
               }}</template>
               {{ t('drip.thenRod', { depth: text('small', data.trees[0].look.figures.sunk_depth_m, 0) }) }}

@@ -37,9 +37,17 @@ const c = computed(() =>
 const marks = computed(() =>
   props.days.map((d, i) => ({ d, i })).filter(({ i }) => (i - c.value.at) % 7 === 0 && i !== c.value.at),
 )
-const figures = computed(() =>
-  props.days.map((d, i) => ({ d, i })).filter(({ d, i }) => i >= c.value.at && planned(d) > 0),
-)
+/** Room that the figure over a planned day takes; the next one waits until there is that much. */
+const FIGURE_PX = 26
+const figures = computed(() => {
+  const coming = props.days.map((d, i) => ({ d, i })).filter(({ d, i }) => i >= c.value.at && planned(d) > 0)
+  let last = -Infinity
+  return coming.filter(({ i }) => {
+    const free = c.value.x(i) - last >= FIGURE_PX
+    if (free) last = c.value.x(i) + (i === c.value.at ? FIGURE_PX / 2 : 0)
+    return free
+  })
+})
 const ahead = computed(() => props.days.length - c.value.at)
 const summary = computed(() => {
   const coming = props.days
@@ -138,16 +146,15 @@ onMounted(async () => {
           />
         </g>
         <g class="figures">
-          <template v-for="({ d, i }, n) in figures" :key="d.day">
-            <text
-              v-if="n < 3 || c.step > 15"
-              :x="i === c.at ? c.x(i) + 4 : c.x(i) + c.step * 0.3"
-              :y="above - c.up(planned(d), c.mostWater) - 5"
-              :text-anchor="i === c.at ? 'start' : 'middle'"
-            >
-              {{ planned(d) }}
-            </text>
-          </template>
+          <text
+            v-for="{ d, i } in figures"
+            :key="d.day"
+            :x="i === c.at ? c.x(i) + 4 : c.x(i) + c.step * 0.3"
+            :y="above - c.up(planned(d), c.mostWater) - 5"
+            :text-anchor="i === c.at ? 'start' : 'middle'"
+          >
+            {{ planned(d) }}
+          </text>
         </g>
 
         <path class="past" :d="c.past" />
