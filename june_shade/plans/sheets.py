@@ -12,7 +12,7 @@ import numpy as np
 from sqlalchemy.orm import Session
 
 from june_shade.core.care import book_rules, cautions
-from june_shade.core.water import delivery, refill, salts
+from june_shade.core.water import balance, delivery, refill, salts
 from june_shade.core.weather import series as weather_series
 from june_shade.plans import describe, forecast, log, register, water
 from june_shade.plans.mulch.stands import depth_now_m
@@ -330,15 +330,23 @@ def book(made: SitePlan, i: int) -> dict[str, Any]:
     week = slice(at, at + 7)
     found = book_rules.rules(row.caliper_m, (made.today - row.planted_on).days)
     poured = plan.visit_gross_l[week, i]
-    weekly = float(np.sum(np.ceil(poured))) * 7 / len(poured)
-    behind = s.rain_mm[max(0, at - 7) : at]
-    g = plan.now_ground
-    reasons = book_rules.parting(
-        found, weekly, eto_mm=float(np.mean(s.eto_mm[week])),
-        rain_mm=float(np.sum(behind) + np.sum(s.rain_mm[week] * s.rain_share[week])),
-        uptake_from_ball=float(g.uptake_from_ball[i]), capped=bool(plan.findings.capped[i]),
+    per_week = 7 / len(poured)
+    weekly = float(np.sum(np.ceil(poured))) * per_week
+    visits = poured[poured > 0]
+    rain_mm = float(np.sum(s.rain_mm[max(0, at - 7) : at]) + np.sum(s.rain_mm[week] * s.rain_share[week]))
+    g, pouring = plan.now_ground, made.pouring
+    drinks_m2 = float(np.pi * plan.now.root_radius_m[i] ** 2)
+    asked = book_rules.Week(
+        weekly_l=weekly, waterings=len(visits) * per_week, eto_mm=float(np.mean(s.eto_mm[week])),
+        microclimate=float(made.trees.microclimate[i]), plant_factor=float(balance.plant_factor(made.trees, g)[i]),
+        rain_l=rain_mm * drinks_m2, uptake_from_ball=float(g.uptake_from_ball[i]),
         ball_takes_l=float(made.trees.ball_taw_l[i] * made.trees.dryness_limit[i] / max(0.05, g.share[i])),
+        arrives=float(pouring.efficiency[i] * (1 - pouring.leaching[i])),
+        behind_l=max(0.0, float(visits[0] - np.mean(visits[1:]))) if len(visits) > 1 else 0.0,
+        saving=(row.mode or made.site.mode) != "grow", capped=bool(plan.findings.capped[i]),
+        shared=bool(plan.findings.drowned[i] or plan.findings.starved[i]), wide=bool(plan.findings.wide[i]),
     )  # fmt: skip
+    reasons = book_rules.parting(found, asked)
     return {"rules": found, "weekly_l": weekly, "reasons": reasons}
 
 

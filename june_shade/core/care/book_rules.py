@@ -9,10 +9,12 @@ from dataclasses import dataclass
 from june_shade.core.units import LITRES_PER_US_GALLON, METRES_PER_INCH
 
 FEW_DAYS = 7
-COOL_ETO_MM = 4.0
-"""The rules are written for warm growing weather: below this ETo a tree wants less (common practice)."""
-RAIN_COUNTS_MM = 10.0
-"""Rain in a week from which the rules themselves say to skip or cut down (common practice)."""
+USUAL_ETO_MM = 5.0
+"""The rules are written for warm growing weather: about this ETo a day (common practice)."""
+USUAL_PLANT_FACTOR = 0.5
+"""The rules know no species: half of ETo is a usual tree's demand (common practice)."""
+TELLS = 0.25
+"""A reason tells where it accounts for this share of the gap between plan and rules."""
 ROOTS_OUT = 0.5
 """Once less than this share of the uptake is the ball's, a watering fills far more than the ball."""
 
@@ -59,34 +61,78 @@ def _florida_days(inches: float, days: int) -> tuple[int, int]:
     return (1, 1) if days < daily else (2, 2) if days < every_other else (7, 7)
 
 
-def parting(
-    found: tuple[BookRule, ...],
-    weekly_l: float,
-    *,
-    eto_mm: float,
-    rain_mm: float,
-    uptake_from_ball: float,
-    ball_takes_l: float,
-    capped: bool,
-) -> tuple[str, ...]:
-    """Why the balance's week [L] parts from the rules, as codes; none where it lies among them.
+@dataclass(frozen=True, slots=True)
+class Week:
+    """A tree's coming week as the balance plans it, and what may part it from the rules.
 
-    eto_mm: mean a day over the week ahead. rain_mm: rain of the week behind and counted ahead. ball_takes_l: what the
-    ball can take in a watering. Codes: cool, rain, small_ball, roots_out, capped, weather_soil_stock.
+    weekly_l: poured [L]; waterings: how many. eto_mm: mean a day. microclimate, plant_factor: factors on it. rain_l:
+    rain of the week behind and counted ahead on ball and roots [L]. uptake_from_ball 0..1. ball_takes_l: what the ball
+    can take in a watering [L]. arrives: share of what is poured that reaches soil and is not for washing salts.
+    behind_l: what the first watering makes up for days before [L]. saving: growth is held on purpose. capped: this way
+    of pouring can't refill the ball. shared: a line runs for another tree. wide: much lands beyond the roots.
+    """
+
+    weekly_l: float
+    waterings: float
+    eto_mm: float
+    microclimate: float
+    plant_factor: float
+    rain_l: float
+    uptake_from_ball: float
+    ball_takes_l: float
+    arrives: float
+    behind_l: float
+    saving: bool
+    capped: bool
+    shared: bool
+    wide: bool
+
+
+def parting(found: tuple[BookRule, ...], week: Week) -> tuple[str, ...]:
+    """Why the balance's week parts from the rules, as codes; none where it lies among them.
+
+    A factor is told only where the plan without it would lie nearer by a quarter of the gap. Codes where it gives less:
+    cool, shade, low_need, rain, saving, capped, small_ball; where more: hot, hot_place, high_need, lost, behind, wide,
+    roots_out; either way: shared; where nothing of these tells: weather_soil_stock.
     """
     low, high = min(r.weekly_low_l for r in found), max(r.weekly_high_l for r in found)
-    if low <= weekly_l <= high:
+    if low <= week.weekly_l <= high:
         return ()
-    reasons = []
-    if weekly_l < low:
-        if eto_mm < COOL_ETO_MM:
-            reasons.append("cool")
-        if rain_mm >= RAIN_COUNTS_MM:
-            reasons.append("rain")
-        if capped:
-            reasons.append("capped")
-        if uptake_from_ball > ROOTS_OUT and ball_takes_l < min(r.litres_low for r in found):
-            reasons.append("small_ball")
-    elif uptake_from_ball <= ROOTS_OUT:
-        reasons.append("roots_out")
+    reasons = _less(found, week, low) if week.weekly_l < low else _more(found, week, high)
+    if week.shared:
+        reasons.append("shared")
     return tuple(reasons) or ("weather_soil_stock",)
+
+
+def _demand(week: Week) -> tuple[tuple[str, str, float], ...]:
+    """What scales the demand: codes for less and for more, and the factor over what the rules take for usual."""
+    return (
+        ("cool", "hot", week.eto_mm / USUAL_ETO_MM),
+        ("shade", "hot_place", week.microclimate),
+        ("low_need", "high_need", week.plant_factor / USUAL_PLANT_FACTOR),
+    )
+
+
+def _less(found: tuple[BookRule, ...], week: Week, low_l: float) -> list[str]:
+    gap = low_l - week.weekly_l
+    without = [(less, week.weekly_l / max(factor, 0.05) - week.weekly_l) for less, _, factor in _demand(week)]
+    without.append(("rain", week.rain_l))
+    reasons = [code for code, nearer in without if nearer >= TELLS * gap]
+    reasons += [code for code, holds in (("saving", week.saving), ("capped", week.capped)) if holds]
+    if week.uptake_from_ball > ROOTS_OUT and week.ball_takes_l < min(r.litres_low for r in found):
+        reasons.append("small_ball")
+    return reasons
+
+
+def _more(found: tuple[BookRule, ...], week: Week, high_l: float) -> list[str]:
+    gap = week.weekly_l - high_l
+    without = [(more, week.weekly_l - week.weekly_l / max(factor, 0.05)) for _, more, factor in _demand(week)]
+    without += [("lost", week.weekly_l * (1 - week.arrives)), ("behind", week.behind_l)]
+    reasons = [code for code, nearer in without if nearer >= TELLS * gap]
+    if week.wide:
+        reasons.append("wide")
+    each_l = week.weekly_l / max(week.waterings, 1e-9)
+    seldom = week.waterings < max(FEW_DAYS / r.days_high for r in found)
+    if week.uptake_from_ball <= ROOTS_OUT and each_l > max(r.litres_high for r in found) and seldom:
+        reasons.append("roots_out")
+    return reasons
