@@ -31,6 +31,8 @@ const bar = computed(() => {
   const steps = isUs.value ? [0.3048, 0.6096, 1.524, 3.048] : [0.25, 0.5, 1, 2]
   return steps.find((s) => px(s) > 56) ?? steps[3]!
 })
+/** A place kept so far inside the frame, where what it is of lies beyond. */
+const within = (value: number, before: number, after: number) => Math.min(props.size - after, Math.max(before, value))
 /** How far things beside it are, told inside the drawing near their edges. */
 const distances = computed(() =>
   props.look.shapes
@@ -43,8 +45,8 @@ const distances = computed(() =>
       const left = Math.sin(turn) > 0
       return {
         words,
-        x: side ? x + (left ? -8 : 8) : x,
-        y: side ? props.size * 0.87 : y + (Math.cos(turn) > 0 ? 22 : -10),
+        x: within(side ? x + (left ? -8 : 8) : x, 8, 8),
+        y: within(side ? props.size * 0.87 : y + (Math.cos(turn) > 0 ? 22 : -10), 22, 40),
         anchor: side ? (left ? 'end' : 'start') : 'middle',
       }
     }),
