@@ -310,7 +310,7 @@ class Tree(Versioned, Base):
         one_of("opening", OPENINGS),
         one_of("mulch_material", materials()),
         one_of("mode", MODES),
-        CheckConstraint("worth IN (0.5, 1, 2)", name="worth_known"),
+        CheckConstraint(f"worth IN ({', '.join(f'{w:g}' for w in WORTHS)})", name="worth_known"),
         within("caliper_m", 0, 1, above=True),
         within("ball_diameter_m", 0, 5, above=True),
         within("ball_height_m", 0, 3, above=True),

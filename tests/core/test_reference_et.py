@@ -176,11 +176,6 @@ class Relations(unittest.TestCase):
         self.assertTrue(np.isfinite(result.eto_mm[0]))
         self.assertEqual(float(et.daylight_h(np.radians(75.0), 355)), 0.0)
 
-    def test_soil_heat_of_a_month(self):
-        # FAO-56 example 13: 14.1, 16.1, 18.8 degC in March, April, May; G = 0.33 MJ/m2/day (printed)
-        self.assertAlmostEqual(et.soil_heat_flux_monthly_mj(14.1, 18.8), 0.33, delta=0.005)
-        self.assertAlmostEqual(et.soil_heat_flux_from_previous_month_mj(14.1, 16.1), 0.28, delta=0.005)
-
     def test_day_of_year_counts_leap_days(self):
         dates = np.array(["2024-02-29", "2024-12-31", "2025-12-31"], dtype="datetime64[D]")
         self.assertEqual(daily.day_of_year(dates).tolist(), [60, 366, 365])

@@ -71,10 +71,6 @@ class Salts(unittest.TestCase):
         self.assertAlmostEqual(wanted, 0.106, delta=0.001)
         self.assertAlmostEqual(800 / (1 - wanted), 895, delta=1)
 
-    def test_sodium(self):
-        self.assertAlmostEqual(salts.sar(10, 4, 2), 5.774, delta=0.0005)  # arithmetic
-        self.assertEqual(salts.dissolved_mg_l(2.0), 1280)
-
     def test_sweet_water_leaches_nothing_and_salty_water_beyond_a_tree_is_said(self):
         self.assertEqual(salts.for_tree(0.4, "sensitive", newly_planted=True).share, 0)
         beyond = salts.for_tree(4.0, "very_sensitive", newly_planted=True)

@@ -33,7 +33,6 @@ BALL_SHAPE = 2.0 / 3.0
 MISSING = 0.08
 """Water that a loam half empty lacks to field capacity [m3/m3]. Source: [FAO56] table 19."""
 CLEAR_OF_OBSTACLE_M = 0.05
-COVERS = ("bare", "turf", "paved", "gravel", "plastic", "plastic_holed")
 
 
 @dataclass(frozen=True, slots=True)

@@ -46,7 +46,6 @@ MAKING_UP = 1.0 / 3.0
 """A store that drinks freely makes up for the others by at most this share. Source: [Jarvis89], threshold 0.75."""
 THIRSTY_KS = 0.9
 """A day in leaf with less uptake than this share of what air lets it take is thirsty."""
-DROWNING_AIR = 0.9
 
 
 @dataclass(frozen=True, slots=True)

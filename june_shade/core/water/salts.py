@@ -20,7 +20,6 @@ NEW_DAYS = 365
 MOST_LEACHING = 0.3
 """From this share on the water is beyond the tree: leaching more only drowns it (common practice)."""
 SLIGHT_FROM_EC, SEVERE_FROM_EC = 0.7, 3.0
-MG_L_PER_DS_M, MG_L_PER_DS_M_SALTY, SALTY_FROM_EC = 640.0, 800.0, 5.0
 SAR_BANDS = ((3.0, 0.7, 0.2), (6.0, 1.2, 0.3), (12.0, 1.9, 0.5), (20.0, 2.9, 1.3), (40.0, 5.0, 2.9))
 """Up to this SAR; EC from which intake does not suffer; EC under which it suffers badly. Source: [FAO29] table 1."""
 
@@ -53,18 +52,6 @@ def for_tree(ecw_ds_m: float, tolerance: str, *, newly_planted: bool) -> Leachin
         return Leaching(0.0, ece, False)
     wanted = requirement(ecw_ds_m, ece)
     return Leaching(min(wanted, MOST_LEACHING), ece, wanted >= MOST_LEACHING)
-
-
-def dissolved_mg_l(ec_ds_m: float) -> float:
-    """Dissolved salts [mg/L]. Source: [FAO29]."""
-    return ec_ds_m * (MG_L_PER_DS_M if ec_ds_m < SALTY_FROM_EC else MG_L_PER_DS_M_SALTY)
-
-
-def sar(sodium_meq_l: float, calcium_meq_l: float, magnesium_meq_l: float) -> float:
-    """Sodium adsorption ratio Na / sqrt((Ca + Mg) / 2), all meq/L."""
-    if calcium_meq_l + magnesium_meq_l <= 0:
-        raise InputError("needs calcium or magnesium above 0", "calcium_meq_l")
-    return sodium_meq_l / math.sqrt((calcium_meq_l + magnesium_meq_l) / 2)
 
 
 def judge(source: str, ec_ds_m: float | None, sar_ratio: float | None) -> tuple[str, ...]:

@@ -115,10 +115,6 @@ class Walk:
         self.state, moved = pass_where(self.trees, morning.ground, morning.state, morning.weather, first_l, second_l)
         return moved
 
-    def evening_as(self, end: State) -> None:
-        """Take over a day's end that was computed already."""
-        self.state = end
-
     def _enter(self, day: int) -> None:
         now = [era for era in self._eras if era.since <= day][-1]
         if now is not self._now:

@@ -120,16 +120,6 @@ def net_longwave_mj(tmin_c, tmax_c, vapour_pressure_kpa, rs_mj, rso_mj):
     return black_body * (0.34 - 0.14 * np.sqrt(vapour_pressure_kpa)) * (1.35 * ratio - 0.35)
 
 
-def soil_heat_flux_monthly_mj(previous_mean_c, next_mean_c):
-    """Eq. 43, G from the months before and after."""
-    return 0.07 * (next_mean_c - previous_mean_c)
-
-
-def soil_heat_flux_from_previous_month_mj(previous_mean_c, mean_c):
-    """Eq. 44, G where the next month is unknown."""
-    return 0.14 * (mean_c - previous_mean_c)
-
-
 def wind_at_2m(wind_m_s, height_m):
     """Eq. 47; wind measured at 2 m is left as it is."""
     factor = 1.0 if height_m == 2 else 4.87 / np.log(67.8 * height_m - 5.42)

@@ -15,8 +15,6 @@ from june_shade.core.weather.daily import day_of_year
 MEASURED, FORECAST, NEIGHBOURS, NORMALS = 0, 1, 2, 3
 """How a day came to be: measured; a forecast; the mean of the 15 calendar days around it over stored years;
 twelve monthly figures."""
-BASIS_NAMES = ("measured", "forecast", "mean of this time of year", "monthly figures")
-
 WINDOW_DAYS = 7
 """Days on each side in the mean of 15 calendar days."""
 FILLED_SAID_OVER = 3

@@ -30,7 +30,6 @@ LEAD_M = 3.0
 SPACING_M = 3.0
 OFFSET_M = 0.6
 BORE_MM = 17.8
-HEDGE_AT_MOST_M = 2.5
 RESTING_PACE, LEAST_SEASON_DAYS = 0.1, 30
 """Roots rest while they grow less than this share of their best; a season is never shorter than a month."""
 
