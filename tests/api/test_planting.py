@@ -72,6 +72,15 @@ class Batches(PlantingTest):
         entries = entries["entries"] if isinstance(entries, dict) else entries
         self.assertEqual([(e["volume_l"], e["happened_at"][11:16]) for e in entries], [(30.0, "20:30")])
 
+    def test_one_that_came_out_too_deep_is_written_down_so(self):
+        planting = new_id()
+        self.plan(planting)
+        self.assertEqual(self.plant_out(planting, raise_m=0.4).json()["field"], "raise_m")
+        done = self.plant_out(planting, raise_m=-0.05).json()
+        self.assertEqual(done["sheet"]["choice"]["depth_school"], "sunken")
+        self.assertAlmostEqual(done["sheet"]["hole"]["depth_m"], 0.366 + 0.05)
+        self.assertIn("depth_risky", [finding["code"] for finding in done["sheet"]["findings"]])
+
     def test_sent_twice_it_is_one_and_an_older_version_is_refused(self):
         planting = new_id()
         first = self.plan(planting).json()

@@ -301,7 +301,7 @@ class PlantedIn(In):
     day: date | None = None
     at: time | None = Field(None, description="Time of day of the first water, in the site's zone; 9:00 where null.")
     raise_m: float | None = quantity(
-        "m", "Flare over the ground as it ended up, below where negative; as chosen where null", None, ge=-0.5, le=0.5
+        "m", "Flare over the ground as it ended up, below where negative; as chosen where null", None, ge=-0.15, le=0.15
     )
     device_id: Name
     person_id: UUID | None = None

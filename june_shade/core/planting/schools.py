@@ -124,6 +124,22 @@ def depth_school(school: str, raise_m: float, kind: str = "balled") -> None:
         raise InputError(f"must be between {low:g} and {high:g} m for {school} planting, not {raise_m:g}", "raise_m")
 
 
+def school_of(raise_m: float, meant: str, kind: str = "balled") -> str:
+    """The school of a planting as it came out: the one that was meant where the raise [m] is part of it, else its own.
+
+    Raises InputError where no school plants so high or deep.
+    """
+    for school in (meant, *DEPTHS):
+        try:
+            depth_school(school, raise_m, kind)
+        except InputError:
+            continue
+        return school
+    rows = _rows("depth_schools").values()
+    low, high = min(tables.number(r, "low_m") for r in rows), max(tables.number(r, "high_m") for r in rows)
+    raise InputError(f"must be between {low:g} and {high:g} m, not {raise_m:g}", "raise_m")
+
+
 def _backfill_fit(school: str, ground: Ground, kind: str, ball_m: float) -> tuple[str, str, bool]:
     if school == "as_dug":
         return "suits", "roots_leave_a_plain_hole", False

@@ -15,6 +15,7 @@ from june_shade.core.drip.scene import Obstacle
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.core.fields import EMPTY, limits_of
 from june_shade.core.planting import plan as core
+from june_shade.core.planting import schools
 from june_shade.core.planting.hole import Ball
 from june_shade.core.planting.plan import Choice, Place, Sheet, Stock
 from june_shade.core.planting.stock_check import StockVerdict, judge
@@ -241,7 +242,9 @@ def plant_out(
     if count < 1:
         raise InputError("every tree of this batch was rejected: none is left to plant", "count")
     if raise_m is not None:
-        row.choice = dict(row.choice or {}) | {"raise_m": raise_m}
+        meant, _, _ = sheet_of(session, row, site, row.plant, count)
+        school = schools.school_of(raise_m, meant.depth_school, row.kind)
+        row.choice = dict(row.choice or {}) | {"raise_m": raise_m, "depth_school": school}
     choice, sheet, _ = sheet_of(session, row, site, row.plant, count)
     litres = sheet.first.litres if water_l is None else water_l
     if litres < 0:
