@@ -127,6 +127,15 @@ class MovingAbout(BrowserTest):
         focused = page.evaluate("!!document.activeElement.closest('main')")
         self.assertTrue(focused)
 
+    def test_a_note_for_the_crew_is_read_wherever_the_tree_is_met(self):
+        for size in (browser.WIDE, browser.PHONE):
+            page = self.device(size)
+            for path in ("/today", f"/trees/{TREE}/water", f"/trees/{TREE}/mulch"):
+                self.open(page, path)
+                if path == "/today":
+                    page.get_by_role("button", name="Start the round").click()
+                expect(page.get_by_text("Gas line 3 ft off").first).to_be_visible()
+
     def test_an_unknown_tree_says_so_and_offers_a_way_on(self):
         page = self.device()
         self.open(page, "/trees/00000000-0000-4000-8000-000000000000/water")

@@ -32,7 +32,7 @@ const { data, error, loading, load } = useResource(
             <h1>
               <span class="tag">{{ data.tag }}</span> {{ data.place }}
             </h1>
-            <p class="quiet">{{ [data.stop, data.site_name].filter(Boolean).join(', ') }}</p>
+            <p class="quiet where">{{ [data.stop, data.site_name].filter(Boolean).join(', ') }}</p>
             <p v-if="data.note_for_crew" class="note">{{ data.note_for_crew }}</p>
           </div>
           <nav class="no-print" :aria-label="t('sheet.pages')">
@@ -122,7 +122,7 @@ nav .edit {
     text-overflow: ellipsis;
     max-width: calc(100vw - 32px);
   }
-  .which p:last-child {
+  .where {
     display: none;
   }
   h1 {
