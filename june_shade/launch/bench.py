@@ -4,9 +4,10 @@ balance_tree_days_per_second: the daily balance on arrays of many trees, working
 plan_10000_trees_seconds: a 14-day plan of ten thousand trees, database read and write included, best of three,
 from yesterday's states; plan_10000_trees_cold_seconds: the same from a month of log with no state left.
 tree_page_ms: the Water page of one tree over HTTP from a warm server, median. start_warm_seconds: from the command
-to the first answer of the demo's page, with everything installed, built and filled. today_5000_trees_unchanged_ms: the round
-of a city of five thousand trees. trees_list_10000_ms: the first page of a register of ten thousand, by place.
-log_put_ms: one watering into it. All over HTTP from a warm server, median. auto_layout_200_trees_seconds: the best of
+to the first answer of the demo's page, with everything installed, built and filled. today_5000_trees_unchanged_ms:
+the round of a city of five thousand trees, asked again where nothing changed.
+trees_list_10000_ms: the first page of a register of ten thousand, by place. log_put_ms: one watering
+into it. All over HTTP from a warm server, median. auto_layout_200_trees_seconds: the best of
 the patterns for two hundred different trees, the chosen one drawn, fed and judged. lateral_solve_ms: heads and flows
 of a lateral of two hundred nodes, median. mulch_union_500_rings_seconds: area and volume of five hundred rings of
 mulch, most of them overlapping, paving cut away, best of three.
