@@ -140,7 +140,7 @@ main {
 }
 .rail a,
 .bar a {
-  color: #dbe5dc;
+  color: var(--rail-ink);
   text-decoration: none;
   font-family: var(--condensed);
   font-weight: 500;
@@ -171,7 +171,7 @@ main {
 .units {
   margin: 8px;
   min-height: 44px;
-  border: 1px solid #8fa096;
+  border: 1px solid var(--rail-edge);
   background: transparent;
   color: #fff;
   font-weight: 600;

@@ -271,7 +271,7 @@ const when = (n: Schema['Next']) =>
   text-decoration: none;
 }
 .list a:hover {
-  background: #e6ece3;
+  background: var(--shade);
 }
 .nothing {
   width: 44px;

@@ -236,7 +236,7 @@ svg {
   fill: var(--ball);
 }
 .hatch {
-  stroke: #9a8c74;
+  stroke: var(--soil-edge);
   stroke-width: 1;
 }
 .ahead {
@@ -247,7 +247,7 @@ svg {
   stroke-width: 1;
 }
 .rain-ground {
-  fill: #dbe8f3;
+  fill: var(--rain-pale);
 }
 .rain-line {
   stroke: var(--water);
@@ -348,7 +348,7 @@ figcaption {
   border: 2px solid var(--water);
 }
 .rain-key {
-  background: repeating-linear-gradient(45deg, #dbe8f3 0 2px, var(--water) 2px 3.4px);
+  background: repeating-linear-gradient(45deg, var(--rain-pale) 0 2px, var(--water) 2px 3.4px);
 }
 .dry-key {
   height: 0;

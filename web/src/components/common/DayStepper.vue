@@ -35,7 +35,7 @@ async function step() {
   gap: 4px;
   padding: 0 8px;
   text-align: center;
-  color: #dbe5dc;
+  color: var(--rail-ink);
   font-family: var(--condensed);
   font-size: 16px;
   line-height: 1.15;
@@ -46,7 +46,7 @@ async function step() {
 }
 button {
   min-height: 44px;
-  border: 1px solid #8fa096;
+  border: 1px solid var(--rail-edge);
   background: transparent;
   color: #fff;
   cursor: pointer;

@@ -211,7 +211,7 @@ const held = (have: number | null, holds: number) =>
   fill: var(--water-pale);
 }
 .ball {
-  fill: #f7f2ea;
+  fill: var(--hollow);
 }
 .ball-water {
   fill: var(--water-fill);

@@ -213,7 +213,7 @@ figure > svg {
   width: 100%;
   height: auto;
   border: 1px solid var(--ink);
-  background: #fbfdfa;
+  background: var(--paper);
 }
 .shape {
   stroke: var(--ink);
@@ -280,7 +280,7 @@ figure > svg {
   fill: none;
 }
 .tee {
-  fill: #fbfdfa;
+  fill: var(--paper);
   stroke: var(--ink);
   stroke-width: 2;
 }
@@ -303,7 +303,7 @@ figure > svg {
 }
 .dot {
   fill: var(--water);
-  stroke: #fbfdfa;
+  stroke: var(--paper);
   stroke-width: 1.5;
 }
 .emitter {
@@ -325,7 +325,7 @@ text {
 }
 .halo {
   paint-order: stroke;
-  stroke: #fbfdfa;
+  stroke: var(--paper);
   stroke-width: 4px;
   stroke-linejoin: round;
 }

@@ -121,7 +121,7 @@ svg {
   display: block;
   width: 100%;
   height: auto;
-  background: #fbfdfa;
+  background: var(--paper);
   border: 1px solid var(--ink);
 }
 .lateral {

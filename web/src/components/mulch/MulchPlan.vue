@@ -131,7 +131,7 @@ svg {
   stroke-dasharray: 2 4;
 }
 .taken {
-  fill: #cfd5cd;
+  fill: var(--pavement);
   stroke: var(--ink);
   stroke-width: 1.5;
 }

@@ -143,7 +143,7 @@ svg {
   stroke-dasharray: 5 4;
 }
 .paved {
-  fill: #cfd5cd;
+  fill: var(--pavement);
   stroke: var(--ink);
 }
 .now {

@@ -101,7 +101,7 @@ svg {
   stroke-width: 2;
 }
 .ball {
-  fill: #f7f2ea;
+  fill: var(--hollow);
   stroke: var(--bark);
   stroke-width: 2;
 }

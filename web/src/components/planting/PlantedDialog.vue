@@ -99,7 +99,10 @@ async function planted() {
         :error="errors.water_l"
       />
       <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
-      <button class="button main" :disabled="busy || unreadable.raise_m || unreadable.water_l">
+      <button
+        class="button main"
+        :disabled="busy || unreadable.raise_m || unreadable.water_l || given.raise_m === null || given.water_l === null"
+      >
         {{ t('planting.plantedKeep') }}
       </button>
     </form>
