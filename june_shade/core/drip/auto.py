@@ -116,17 +116,22 @@ def sizes(scene: Scene, wanted_m: Sequence[float]) -> list[float]:
 @lru_cache(maxsize=4096)
 def _points(scene: Scene) -> np.ndarray:
     """Points evenly spread over what is left of the root zone, array (points, 2); none where nothing is left."""
-    count = BESIDE_POINTS if scene.obstacles else POINTS
-    n = np.arange(count) + 0.5
-    low, high = scene.dry_m**2, scene.roots_next_m**2
+    low, high = scene.dry_m, scene.roots_next_m
     if high <= low:
         return np.zeros((0, 2))
-    r, turn = np.sqrt(low + (high - low) * n / count), n * math.pi * (3.0 - math.sqrt(5.0))
-    x, y = r * np.cos(turn), r * np.sin(turn)
-    if not scene.obstacles:
-        return np.column_stack([x, y])
-    inside = shapely.contains_xy(scene.zone(), x, y)
-    return np.column_stack([x[inside], y[inside]])
+    points = spread(BESIDE_POINTS if scene.obstacles else POINTS, low, high)
+    return points[shapely.contains_xy(scene.zone(), *points.T)] if scene.obstacles else points
+
+
+def spread(count: int, low_m: float, high_m: float) -> np.ndarray:
+    """Points evenly spread between two circles, in the turns of a sunflower head; array (count, 2) [m]."""
+    n = np.arange(count) + 0.5
+    r, turn = np.sqrt(low_m**2 + (high_m**2 - low_m**2) * n / count), n * math.pi * (3.0 - math.sqrt(5.0))
+    return np.column_stack([r * np.cos(turn), r * np.sin(turn)])
+
+
+UNIT_POINTS = spread(POINTS, 0.0, 1.0)
+"""Points over a circle of 1, that tell how much the circles of a layout lie over each other."""
 
 
 def weighed(places: Sequence[np.ndarray], flow_l_h: float, scene: Scene) -> list[Figures]:
@@ -148,14 +153,12 @@ def weighed(places: Sequence[np.ndarray], flow_l_h: float, scene: Scene) -> list
         fraction = _covered(at, np.where(there, radius, 0.0), scene)
     share = np.nansum(np.where(there, on_ball, 0.0), axis=1) / count
     whole = np.sum(np.where(there, area, 0.0), axis=1)
-    zone = np.pi * (scene.roots_next_m**2 - scene.dry_m**2)
-    with np.errstate(invalid="ignore"):
-        beyond = area - circle_overlap_m2(scene.roots_next_m, radius, far)
-    past = np.nansum(np.where(there, beyond, 0.0), axis=1)
-    inside = np.where(np.isnan(fraction), whole, fraction * zone + past)
-    union = np.maximum(area[:, 0], np.minimum(whole, inside))
     shallow = np.any(bulb.is_shallow(width, depth) & there, axis=1)
     deep, reach = np.min(np.where(there, depth, np.inf), axis=1), np.max(np.where(there, far + radius, 0.0), axis=1)
+    to_one = reach[:, None, None]
+    times = _circles_over(at / to_one, np.where(there, radius, 0.0) / to_one[..., 0], UNIT_POINTS)
+    once = np.sum(times > 0, axis=1) / np.maximum(1, np.sum(times, axis=1))
+    union = np.maximum(area[:, 0], whole * np.where(np.any(times, axis=1), once, 1.0))
     sunk, flows = scene.sunk_depth_m(deep, union), count * flow_l_h
     return [
         Figures(float(s), float(f), float(u), float(z), bool(flat), float(r), float(q), float(d))
@@ -169,11 +172,16 @@ def _covered(at: np.ndarray, radius: np.ndarray, scene: Scene) -> np.ndarray:
     if not len(points):
         return np.full(len(at), np.nan)
     covered = np.zeros((len(at), len(points)), bool)
-    near = radius[..., None] ** 2
-    for dx, dy in along_row(np.zeros((1, 2)), scene):
-        apart = (at[..., :1] + dx - points[:, 0]) ** 2 + (at[..., 1:] + dy - points[:, 1]) ** 2
-        covered |= np.any(apart <= near, axis=1)
+    for shift in along_row(np.zeros((1, 2)), scene):
+        covered |= _circles_over(at + shift, radius, points) > 0
     return np.mean(covered, axis=1)
+
+
+def _circles_over(at: np.ndarray, radius: np.ndarray, points: np.ndarray) -> np.ndarray:
+    """In how many circles of each layout each point lies; at (layouts, emitters, 2), radius (layouts, emitters),
+    points (points, 2), result (layouts, points)."""
+    apart = (at[..., :1] - points[:, 0]) ** 2 + (at[..., 1:] - points[:, 1]) ** 2
+    return np.sum(apart <= radius[..., None] ** 2, axis=1, dtype=np.int16)
 
 
 def _penalty(achievements: tuple[Achievement, ...], dry_ball: bool, emitters: int, planned: Outline) -> float:
@@ -205,11 +213,12 @@ def weigh(
 ) -> list[Weighed]:
     """Layouts with emitters of one flow, as weighed, in their order."""
     found = []
-    for lies, figures in zip(planned, weighed([p.at for p in planned], flow_l_h, scene), strict=True):
+    layouts = weighed([p.at for p in planned], flow_l_h, scene)
+    moves = days_to_move(scene, layouts, roots_ahead_m)
+    for lies, figures, move in zip(planned, layouts, moves, strict=True):
         count = len(lies.at)
         six = achieved(
-            figures, run_of(figures, scene), scene, nominal_uniformity(compensating, count),
-            days_to_move(scene, figures, roots_ahead_m), margin=MARGIN,
+            figures, run_of(figures, scene), scene, nominal_uniformity(compensating, count), move, margin=MARGIN,
         )  # fmt: skip
         dry = figures.ball_share < NO_BALL_SHARE and scene.uptake_from_ball > NO_BALL_UPTAKE
         found.append(Weighed(six, count, lies.tube_m, _penalty(six, dry, count, lies)))

@@ -1,6 +1,7 @@
 """Whether a layout will work: the six things that it must achieve, in their order, each a figure with pass or fail."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -219,7 +220,7 @@ def judged(
         float(scene.sunk_depth_m(np.min(depth), own.union_m2)),
     )  # fmt: skip
     run = run_of(figures, scene)
-    days = days_to_move(scene, figures, roots_ahead_m)
+    days = days_to_move(scene, [figures], roots_ahead_m)[0]
     found = _findings(choice, places, scene, fed, figures, run)
     if still and not any(f.code == "no_head" for f in found):
         found = (*found, Finding("no_head", "there is no pressure at these emitters: no water comes out"))
@@ -268,14 +269,16 @@ def along_row(places: np.ndarray, scene: Scene) -> np.ndarray:
     return np.concatenate([places + k * step for k in range(-far, far + 1)])
 
 
-def days_to_move(scene: Scene, figures: Figures, roots_ahead_m: np.ndarray | None) -> int | None:
-    """Days until the water reaches under 0.75 of the roots' uptake; None = not in the days that are known."""
+def days_to_move(scene: Scene, layouts: Sequence[Figures], roots_ahead_m: np.ndarray | None) -> list[int | None]:
+    """Days until the water of each layout reaches under 0.75 of the roots' uptake; None = not in the days that are
+    known. roots_ahead_m: array (days,) of how far roots will have grown by the end of each coming day [m]."""
     if roots_ahead_m is None or len(roots_ahead_m) == 0:
-        return None
+        return [None] * len(layouts)
     ahead = scene.roots_now_m + np.concatenate(([0.0], roots_ahead_m))
-    outgrown = scene.reach_at(ahead, figures.beside_ball_m2) < OUTGROWN_REACH
-    day = int(np.argmax(outgrown)) if np.any(outgrown) else len(ahead)
-    return day if day < len(roots_ahead_m) else None
+    beside = np.array([figures.beside_ball_m2 for figures in layouts])
+    outgrown = scene.reach_at(ahead, beside[:, None]) < OUTGROWN_REACH
+    day = np.where(np.any(outgrown, axis=1), np.argmax(outgrown, axis=1), len(ahead))
+    return [int(d) if d < len(roots_ahead_m) else None for d in day]
 
 
 def litres_for_depth(figures: Figures, scene: Scene) -> float | None:
