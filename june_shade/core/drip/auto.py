@@ -181,7 +181,7 @@ def _circles_over(at: np.ndarray, radius: np.ndarray, points: np.ndarray) -> np.
     """In how many circles of each layout each point lies; at (layouts, emitters, 2), radius (layouts, emitters),
     points (points, 2), result (layouts, points)."""
     apart = (at[..., :1] - points[:, 0]) ** 2 + (at[..., 1:] - points[:, 1]) ** 2
-    return np.sum(apart <= radius[..., None] ** 2, axis=1, dtype=np.int16)
+    return np.asarray(np.sum(apart <= radius[..., None] ** 2, axis=1, dtype=np.int16))
 
 
 def _penalty(achievements: tuple[Achievement, ...], dry_ball: bool, emitters: int, planned: Outline) -> float:
