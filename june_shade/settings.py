@@ -8,12 +8,14 @@ ROOT = Path(__file__).resolve().parent.parent
 
 
 class Settings(BaseSettings):
-    """database_url: PostgreSQL. forecast_url: the forecast service, empty = none. demo: the made-up town."""
+    """database_url: PostgreSQL. forecast_url: the forecast service, empty = none. forecast_made_up: that service is
+    the stand-in. demo: the made-up town."""
 
     model_config = SettingsConfigDict(env_prefix="JUNE_", populate_by_name=True)
 
     database_url: str = ""
     forecast_url: str = ""
+    forecast_made_up: bool = False
     forecast_timeout_s: float = 3.0
     demo: bool = False
     web_dist: Path = ROOT / "web" / "dist"

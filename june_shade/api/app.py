@@ -4,7 +4,7 @@ import logging
 import threading
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
-from datetime import date, timedelta
+from datetime import date
 from pathlib import Path
 
 from fastapi import FastAPI, Request
@@ -21,10 +21,8 @@ from june_shade.plans import changes, clock, forecast
 from june_shade.plans.kept import Kept
 from june_shade.settings import Settings
 from june_shade.store import trees as tree_store
-from june_shade.store import weather as weather_store
 from june_shade.store.session import make_engine, make_sessions, transaction
 
-REFRESH_EVERY = timedelta(hours=3)
 RETRY_EVERY_S = 300.0
 logger = logging.getLogger("june_shade")
 
@@ -59,7 +57,9 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
     app.state.settings, app.state.kept = settings, Kept[bytes]()
     app.state.sessions = make_sessions(engine) if engine is not None else None
     app.state.weather_service = service or (
-        HttpWeatherService(settings.forecast_url, settings.forecast_timeout_s) if settings.forecast_url else None
+        HttpWeatherService(settings.forecast_url, settings.forecast_timeout_s, made_up=settings.forecast_made_up)
+        if settings.forecast_url
+        else None
     )
     app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=4)
     errors.install(app)
@@ -87,10 +87,7 @@ def _keep_forecasts(app: FastAPI, stop: threading.Event) -> None:
                     changes.grown(session, site_id)
             grown_on = today
             with transaction(app.state.sessions) as session:
-                for station in weather_store.stations(session):
-                    fetched = station.forecast_fetched_at
-                    if fetched is None or clock.now(session) - fetched > REFRESH_EVERY or station.forecast_failed_at:
-                        forecast.refresh(session, station, app.state.weather_service)
+                forecast.refresh_all(session, app.state.weather_service)
         except Exception:
             logger.exception("the forecasts could not be refreshed")
         if stop.wait(RETRY_EVERY_S):

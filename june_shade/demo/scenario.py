@@ -208,7 +208,14 @@ def fill(sessions: sessionmaker[Session], climate: Climate | None = None) -> Non
             kind.leaf_out, kind.leaf_fall = out, fall
         for name in PEOPLE:
             session.add(Person(id=name_id("person", name), name=name))
-        station = Station(id=name_id("station"), name="Ochre Falls yard", wind_height_m=2.0, column_mapping={}, **PLACE)
+        station = Station(
+            id=name_id("station"),
+            name="Ochre Falls yard",
+            wind_height_m=2.0,
+            column_mapping={},
+            made_up_forecast=True,
+            **PLACE,
+        )
         session.add(station)
         session.flush()
         rows = made.observed(FIRST_WEATHER, DAY - timedelta(days=1))

@@ -93,9 +93,11 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
         with ExitStack() as stack:
             lock = stack.enter_context(only_one(name))
             url = stack.enter_context(database(name))
-            forecast_url = stack.enter_context(weather_stand_in())
+            settings = Settings(database_url=url, demo=demo)
+            if not settings.forecast_url:  # no service is named: the stand-in, which says that it is made up
+                made_up = {"forecast_url": stack.enter_context(weather_stand_in()), "forecast_made_up": True}
+                settings = settings.model_copy(update=made_up)
             prepare(url, demo)
-            settings = Settings(database_url=url, forecast_url=forecast_url, demo=demo)
             listener = listen(int(os.environ.get("JUNE_PORT", port)))
             address = f"http://127.0.0.1:{listener.getsockname()[1]}"
             lock.write_text(address)

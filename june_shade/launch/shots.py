@@ -88,7 +88,7 @@ def take(shots: list[Shot], folder: Path, units: str) -> None:
         url = server.ensure_database("shots")
         upgrade(url)
         serving.prepare(url, demo=True)
-        settings = Settings(database_url=url, forecast_url=forecast_url, demo=True)
+        settings = Settings(database_url=url, forecast_url=forecast_url, forecast_made_up=True, demo=True)
         with serving.background(settings) as address, browser.chromium() as chromium:
             person = {"id": str(scenario.name_id("person", "Noor")), "name": "Noor"}
             for shot in shots:

@@ -47,7 +47,9 @@ class Forecast:
 
 
 class WeatherService(Protocol):
-    """What the program asks of a weather service."""
+    """What the program asks of a weather service. made_up: its weather is invented, to try the program with."""
+
+    made_up: bool
 
     def forecast(self, latitude_deg: float, longitude_deg: float, first: date) -> Forecast:
         """Up to 14 days from `first` on. Raises ServiceError."""
@@ -61,7 +63,10 @@ class WeatherService(Protocol):
 class HttpWeatherService:
     """The Protocol over HTTP: time-out, a few tries, the answer checked."""
 
-    def __init__(self, base_url: str, timeout_s: float = 3.0, client: httpx.Client | None = None) -> None:
+    def __init__(
+        self, base_url: str, timeout_s: float = 3.0, client: httpx.Client | None = None, *, made_up: bool = False
+    ) -> None:  # fmt: skip
+        self.made_up = made_up
         self._client = client or httpx.Client(timeout=timeout_s, trust_env=False)
         self._base = base_url.rstrip("/")
 

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from june_shade.core.errors import JuneShadeError
 from june_shade.core.water import load
-from june_shade.plans import care, clock, log, sheets
+from june_shade.plans import care, clock, forecast, log, sheets
 from june_shade.plans.planting import sheet as planting_sheet
 from june_shade.plans.water import whole
 from june_shade.store import trees as store
@@ -53,7 +53,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
     """A site's part of today's round."""
     blank = {
         "id": site.id, "name": site.name, "zone": site.timezone, "cautions": (), "problem": None, "filled": False,
-        "guessed": 0, "ready": 0, "high_c": None, "day_off": False, "tank_l": site.tank_l,
+        "forecast": "fresh", "guessed": 0, "ready": 0, "high_c": None, "day_off": False, "tank_l": site.tank_l,
         "crew_hours": site.crew_hours, "work_min": 0.0, "cost": None, "stops": [],
         "care": care.due_today(session, site), "plantings": planting_sheet.due_today(session, site),
     }  # fmt: skip
@@ -95,6 +95,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
     return blank | {
         "cautions": sheets.day_cautions(made),
         "filled": made.filled,
+        "forecast": forecast.standing(session, site.station, made.series, made.today),
         "guessed": sum(row.opening == "guessed" for row in made.rows),
         "ready": int(np.sum(ready)),
         "high_c": float(made.series.tmax_c[at]),

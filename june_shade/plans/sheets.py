@@ -318,7 +318,7 @@ def chart(made: SitePlan, i: int, poured: dict[date, float]) -> list[ChartDay]:
                 planned_l=planned.metric.litres if planned else 0.0,
                 planned_us_l=planned.us.litres if planned else 0.0,
                 eto_mm=float(s.eto_mm[at]),
-                basis=("measured", "forecast", "neighbours", "normals")[int(s.basis[at])],
+                basis=("measured", "forecast", "neighbours", "normals", "recent")[int(s.basis[at])],
             )
         )
     return days
@@ -385,6 +385,5 @@ def water_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
         "zone": tree.site.timezone,
         "guessed": tree.opening == "guessed",
         "filled": made.filled,
-        "forecast_stale": station is not None and forecast.is_stale(session, station),
-        "no_forecast": not np.any(made.series.basis[at:] == weather_series.FORECAST),
+        "forecast": forecast.standing(session, station, made.series, made.today),
     }

@@ -1,4 +1,7 @@
-"""Made-up weather for a climate given by monthly normals: seeded, the same on every machine.
+"""Made-up weather for a place, from monthly normals that ship: seeded, the same on every machine.
+
+Away from the place of the normals the year is colder or warmer and more or less pronounced by latitude, half a year
+later in the south, and the sun is that of the latitude; its weather is its own.
 
 Temperatures follow the normals with a day-to-day memory; rain falls on about the normal number of days in
 amounts drawn from a gamma distribution. A forecast is that weather seen through errors that grow with the lead.
@@ -21,6 +24,10 @@ YEARS = 12
 MEMORY = 0.65
 SPREAD_C = 3.2
 FORECAST_DAYS = 14
+COLDER_PER_DEG_C = 0.7
+"""How much the year's mean falls with a degree of latitude (invented)."""
+FLATTEST, STEEPEST = 0.15, 1.4
+"""Least and most of the shipped year's swing that a place has (invented)."""
 
 
 @dataclass(frozen=True)
@@ -35,6 +42,24 @@ class Climate:
         """The climate that ships: a high dry plain."""
         text = resources.files(__package__).joinpath("climate.json").read_text(encoding="utf-8")
         return cls(json.loads(text), seed)
+
+    def at(self, latitude_deg: float, longitude_deg: float) -> "Climate":
+        """The climate of another place; the same place within a degree has the same weather."""
+        home = self.normals
+        away = (round(latitude_deg - home["latitude_deg"]), round(longitude_deg - home["longitude_deg"]))
+        if away == (0, 0):
+            return self
+        turn = 6 if latitude_deg < 0 else 0
+        moved = {
+            name: np.roll(values, turn).tolist() for name, values in home.items() if isinstance(values, list)
+        }  # fmt: skip
+        swing = float(np.clip(abs(latitude_deg) / abs(home["latitude_deg"]), FLATTEST, STEEPEST))
+        colder = COLDER_PER_DEG_C * (abs(latitude_deg) - abs(home["latitude_deg"]))
+        for name in ("tmin_c", "tmax_c"):
+            usual = np.array(moved[name])
+            moved[name] = (usual.mean() - colder + swing * (usual - usual.mean())).tolist()
+        seed = int(np.random.SeedSequence([self.seed, away[0] % 360, away[1] % 360]).generate_state(1)[0])
+        return Climate(home | moved | {"latitude_deg": latitude_deg, "longitude_deg": longitude_deg}, seed)
 
     @cached_property
     def days(self) -> dict[str, np.ndarray]:

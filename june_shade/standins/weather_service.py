@@ -9,6 +9,7 @@ GET /fail?times=N makes the next N answers fail; GET /fail?times=0 ends that.
 import argparse
 import socket
 from datetime import UTC, date, datetime, time, timedelta
+from functools import lru_cache
 
 import uvicorn
 from fastapi import FastAPI, HTTPException
@@ -20,6 +21,7 @@ def create(climate: Climate) -> FastAPI:
     """The service for one climate."""
     app = FastAPI(title="Weather stand-in")
     failing = {"times": 0}
+    at = lru_cache(maxsize=64)(climate.at)
 
     def _answer_or_fail() -> None:
         if failing["times"] > 0:
@@ -31,7 +33,7 @@ def create(climate: Climate) -> FastAPI:
         _answer_or_fail()
         issued = datetime.combine(first, time(4), UTC)
         try:
-            rows = climate.forecast(first, min(days, FORECAST_DAYS))
+            rows = at(latitude, longitude).forecast(first, min(days, FORECAST_DAYS))
         except IndexError:
             raise HTTPException(404, "outside the years made up") from None
         return {"issued_at": issued.isoformat(), "days": [_public(row) for row in rows]}
@@ -42,7 +44,7 @@ def create(climate: Climate) -> FastAPI:
         if not timedelta(0) <= last - first <= timedelta(days=1500):
             raise HTTPException(400, "first must be before last, at most 1500 days apart")
         try:
-            return {"days": [_public(row) for row in climate.observed(first, last)]}
+            return {"days": [_public(row) for row in at(latitude, longitude).observed(first, last)]}
         except IndexError:
             raise HTTPException(404, "outside the years made up") from None
 

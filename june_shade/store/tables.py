@@ -16,6 +16,7 @@ from sqlalchemy import (
     Index,
     Integer,
     UniqueConstraint,
+    false,
     func,
 )
 from sqlalchemy.dialects.postgresql import JSONB
@@ -51,7 +52,10 @@ class Organisation(Base):
 
 
 class Station(Versioned, Base):
-    """A weather station: place, wind height, monthly ETo where nothing better is known, the last forecast's fate."""
+    """A weather station: place, wind height, monthly ETo where nothing better is known, the last forecast's fate.
+
+    made_up_forecast: a person switched on forecasts that are made up; forecast_made_up: what is kept of one is.
+    """
 
     __tablename__ = "station"
     __table_args__ = (
@@ -72,6 +76,8 @@ class Station(Versioned, Base):
     forecast_fetched_at: Mapped[datetime | None]
     forecast_failed_at: Mapped[datetime | None]
     forecast_error: Mapped[str | None]
+    made_up_forecast: Mapped[bool] = mapped_column(default=False, server_default=false())
+    forecast_made_up: Mapped[bool] = mapped_column(default=False, server_default=false())
 
 
 class StationDay(Base):

@@ -97,6 +97,11 @@ def save_forecast(session: Session, station_id: UUID, issued_at: datetime, rows:
     )
 
 
+def drop_forecast(session: Session, station_id: UUID) -> None:
+    """Forget all that was ever forecast for a station."""
+    session.execute(delete(ForecastDay).where(ForecastDay.station_id == station_id))
+
+
 def gauge_days(session: Session, site_id: UUID, first: date | None = None) -> Sequence[GaugeDay]:
     """Readings of a site's own rain gauge, in order."""
     query = select(GaugeDay).where(GaugeDay.site_id == site_id).order_by(GaugeDay.day)

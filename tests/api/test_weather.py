@@ -7,7 +7,7 @@ from datetime import date, timedelta
 from importlib import resources
 
 from june_shade.outside.forecast import Forecast, ServiceError, WeatherDay
-from june_shade.plans import clock
+from june_shade.plans import clock, forecast
 from june_shade.store.session import transaction
 from june_shade.store.tables import Station
 from tests.support import DAY, client, new_id, plant_id, small_site, tree_body
@@ -17,7 +17,7 @@ class Service:
     """A weather service in memory: the same hot day for ever, or a failure."""
 
     def __init__(self) -> None:
-        self.down = False
+        self.down = self.made_up = False
         self.rain_mm = 0.0
 
     def _days(self, first: date, count: int) -> tuple[WeatherDay, ...]:
@@ -146,7 +146,7 @@ class ForecastFails(WeatherTest):
         tree = self.tree()
         sheet = self.client.get(f"/api/trees/{tree}/water").json()
         self.assertEqual({d["basis"] for d in sheet["chart"]}, {"forecast"})
-        self.assertFalse(sheet["forecast_stale"] or sheet["no_forecast"])
+        self.assertEqual(sheet["forecast"], "fresh")
 
     def test_when_it_fails_the_last_good_one_stays_and_is_marked_stale(self):
         self.fetch()
@@ -158,7 +158,7 @@ class ForecastFails(WeatherTest):
         self.assertTrue(answer.json()["forecast_stale"])
         self.assertIn("too long", answer.json()["forecast_error"])
         sheet = self.client.get(f"/api/trees/{tree}/water").json()
-        self.assertTrue(sheet["forecast_stale"])
+        self.assertEqual(sheet["forecast"], "stale")
         self.assertEqual(sheet["next"], good["next"])
         self.service.down = False
         self.assertFalse(self.fetch().json()["forecast_stale"])
@@ -176,7 +176,10 @@ class ForecastFails(WeatherTest):
         rows = ["date,tmin_c,tmax_c,rain_mm"] + [f"{first + timedelta(days=i)},14,32,0" for i in range(30)]
         self.send("\n".join(rows), accept=True)
         sheet = self.client.get(f"/api/trees/{self.tree()}/water").json()
-        self.assertTrue(sheet["no_forecast"])
+        self.assertEqual(sheet["forecast"], "none")
+        coming = [d for d in sheet["chart"] if d["day"] >= DAY.isoformat()]
+        self.assertEqual((len(coming), {d["rain_mm"] for d in coming}), (14, {0.0}))
+        self.assertEqual(self.client.get("/api/today").json()["sites"][0]["forecast"], "none")
         self.assertIsNotNone(sheet["next"])
 
     def test_with_nothing_at_all_the_state_is_unknown_and_one_figure_mends_it(self):
@@ -195,6 +198,67 @@ class ForecastFails(WeatherTest):
         self.assertEqual(sheet["chart"][-1]["basis"], "normals")
         self.assertEqual(sheet["chart"][-1]["eto_mm"], 7)
         self.assertEqual(len([d for d in sheet["chart"] if d["day"] >= DAY.isoformat()]), 14)
+
+
+class MadeUp(WeatherTest):
+    """Made-up weather is asked for only where someone switched it on, is named wherever it shows, and goes whole."""
+
+    def setUp(self):
+        super().setUp()
+        self.service.made_up = True
+        first = DAY - timedelta(days=30)
+        rows = ["date,tmin_c,tmax_c,rain_mm"] + [f"{first + timedelta(days=i)},14,32,0" for i in range(28)]
+        self.send("\n".join(rows), accept=True)
+        self.planted = self.tree(planted_on=(DAY - timedelta(days=20)).isoformat())
+
+    def switch(self, on: bool):
+        return self.client.put(f"/api/stations/{self.station_id}/made-up-forecast", json={"on": on})
+
+    def water(self):
+        return self.client.get(f"/api/trees/{self.planted}/water").json()
+
+    def test_it_is_off_until_it_is_switched_on(self):
+        self.assertEqual(self.client.post(f"/api/stations/{self.station_id}/forecast").status_code, 409)
+        with transaction(self.sessions) as session:
+            forecast.refresh_all(session, self.service)
+        found = self.station()
+        self.assertEqual((found["forecast_available"], found["made_up_offered"]), (False, True))
+        self.assertIsNone(found["forecast_fetched_at"])
+        self.assertEqual(self.water()["forecast"], "none")
+
+    def test_it_says_that_it_is_made_up_wherever_it_shows(self):
+        self.assertTrue(self.switch(True).json()["forecast_made_up"])
+        self.assertEqual(self.water()["forecast"], "made_up")
+        self.assertEqual(self.client.get("/api/today").json()["sites"][0]["forecast"], "made_up")
+
+    def test_switched_off_nothing_of_it_is_left(self):
+        before = self.water()
+        self.switch(True)
+        with transaction(self.sessions) as session:  # its days pass unmeasured: it stands in for them
+            clock.pin(session, DAY + timedelta(days=1))
+        self.assertIn("forecast", {d["basis"] for d in self.water()["chart"]})
+        with transaction(self.sessions) as session:
+            clock.pin(session, DAY)
+        self.assertFalse(self.switch(False).json()["forecast_made_up"])
+        self.assertEqual(self.water(), before)
+
+    def test_a_real_one_never_stands_beside_a_made_up_one(self):
+        self.switch(True)
+        with transaction(self.sessions) as session:
+            clock.pin(session, DAY + timedelta(days=3))
+        self.service.made_up = False
+        self.client.post(f"/api/stations/{self.station_id}/forecast")
+        past = [
+            d["basis"]
+            for d in self.water()["chart"]
+            if DAY.isoformat() <= d["day"] < (DAY + timedelta(days=3)).isoformat()
+        ]
+        self.assertNotIn("forecast", past)
+        self.assertEqual(self.water()["forecast"], "fresh")
+
+    def test_it_can_not_be_switched_on_where_there_is_none(self):
+        self.service.made_up = False
+        self.assertEqual(self.switch(True).status_code, 409)
 
 
 class TheClock(WeatherTest):

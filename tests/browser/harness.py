@@ -29,7 +29,12 @@ class BrowserTest(unittest.TestCase):
         cls._stack = ExitStack()
         cls.addClassCleanup(cls._stack.close)
         forecast_url = cls._stack.enter_context(weather_stand_in())
-        settings = Settings(database_url=fresh_database(cls.data), forecast_url=forecast_url, demo=cls.data == "demo")
+        settings = Settings(
+            database_url=fresh_database(cls.data),
+            forecast_url=forecast_url,
+            forecast_made_up=True,
+            demo=cls.data == "demo",
+        )
         cls.address = cls._stack.enter_context(serving.background(settings))
         cls.chromium = cls._stack.enter_context(browser.chromium())
 

@@ -220,6 +220,12 @@ class FirstSteps(BrowserTest):
         page.get_by_label("Longitude").fill("-122.31")
         page.get_by_label("Elevation").fill("132 m")
         page.get_by_role("button", name="Save").click()
+        expect(page.get_by_text("There is weather to plan with.")).to_have_count(0)
+        page.get_by_role("link", name="Bring in weather").click()
+        page.get_by_role("checkbox", name=re.compile("^Use a made-up forecast")).check()
+        expect(page.get_by_role("heading", name="Forecast, made up")).to_be_visible()
+        self.accessible(page)
+        page.get_by_role("link", name="Today").click()
         expect(page.get_by_text("There is weather to plan with.")).to_be_visible()
         page.get_by_role("link", name="Add a site").click()
         page.get_by_label("Name").fill("Harbor field")
@@ -239,6 +245,7 @@ class FirstSteps(BrowserTest):
         page.get_by_role("button", name="Save").click()
         expect(page).to_have_url(re.compile("/water$"))
         expect(page.get_by_role("region", name="Water")).to_be_visible()
+        expect(page.get_by_text("The forecast is made up")).to_be_visible()
         self.assertTrue(resources.files("june_shade").joinpath("standins").is_dir())
 
 

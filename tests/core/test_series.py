@@ -6,7 +6,7 @@ import numpy as np
 
 from june_shade.core.errors import NoWeatherError
 from june_shade.core.weather import series
-from june_shade.core.weather.series import FORECAST, MEASURED, NEIGHBOURS, NORMALS, Known, assemble
+from june_shade.core.weather.series import FORECAST, MEASURED, NEIGHBOURS, NORMALS, RECENT, Known, assemble
 
 
 def known(first, eto, *, low=15.0, high=28.0, rain=0.0, chance=1.0) -> Known:
@@ -46,9 +46,19 @@ class Filling(unittest.TestCase):
         self.assertEqual(made.eto_mm.tolist(), [6, 7])
         self.assertEqual(set(made.basis.tolist()), {NORMALS})
 
+    def test_the_last_measured_week_goes_on_where_nothing_else_is_known_of_the_days_ahead(self):
+        measured = known("2026-07-01", [4.0] * 7 + [6.0] * 7)
+        made = assemble(measured, Known.nothing(), "2026-07-01", "2026-07-28", "2026-07-15")
+        ahead = made.basis[-14:]
+        self.assertEqual(str(made.dates[-1]), "2026-07-28")
+        self.assertEqual(ahead.tolist(), [NEIGHBOURS] * 7 + [RECENT] * 7)
+        self.assertEqual(made.eto_mm[-7:].tolist(), [6.0] * 7)
+        self.assertEqual(made.rain_mm[-14:].tolist(), [0.0] * 14)
+        self.assertEqual(made.tmean_c[-1], np.mean((measured.tmin_c + measured.tmax_c)[-7:]) / 2)
+
     def test_it_ends_where_nothing_is_known_of_the_days_ahead(self):
-        made = assemble(known("2026-07-01", [5] * 14), Known.nothing(), "2026-07-01", "2026-07-28", "2026-07-15")
-        self.assertEqual(str(made.dates[-1]), "2026-07-21", "a week on, the same time of year is still known")
+        made = assemble(known("2025-07-01", [5] * 3), Known.nothing(), "2026-07-01", "2026-07-28", "2026-07-05")
+        self.assertEqual(str(made.dates[-1]), "2026-07-10", "a week on, the same time of year is still known")
         self.assertEqual(len(made.dates), len(made.eto_mm))
 
     def test_without_anything_there_is_no_series(self):

@@ -103,6 +103,27 @@ class StandIn(unittest.TestCase):
         seen = asked.observed(40.2, -104.7, DAY, DAY + timedelta(days=2))
         self.assertEqual([d.rain_chance for d in seen], [1.0] * 3)
 
+    def test_it_follows_the_place_its_hemisphere_and_its_season(self):
+        def year(latitude_deg, longitude_deg=-104.7):
+            rows = self.climate.at(latitude_deg, longitude_deg).observed(date(2026, 1, 1), date(2026, 12, 31))
+            at = np.array([r["month"] for r in rows])
+            return {
+                name: np.array([np.mean([r[name] for r, m in zip(rows, at, strict=True) if m == k]) for k in range(12)])
+                for name in ("tmax_c", "radiation_mj_m2")
+            }
+
+        home, south, tropics, north = year(40.2), year(-34.0, 149.0), year(4.0), year(62.0)
+        self.assertEqual(self.climate.at(40.2, -104.7), self.climate)
+        for name in home:
+            self.assertIn(int(np.argmax(home[name])), (5, 6, 7), name)
+            self.assertIn(int(np.argmax(south[name])), (11, 0, 1), name)
+            self.assertLess(np.ptp(tropics[name]), np.ptp(home[name]) / 2, name)
+        self.assertLess(north["tmax_c"].mean(), home["tmax_c"].mean() - 8)
+        self.assertGreater(tropics["tmax_c"].mean(), home["tmax_c"].mean() + 8)
+        self.assertLess(north["radiation_mj_m2"][11], 2.0)
+        there = self.climate.at(40.2, -75.0).observed(DAY, DAY + timedelta(days=9))
+        self.assertNotEqual(there, self.climate.observed(DAY, DAY + timedelta(days=9)))
+
     def test_it_is_seeded(self):
         again, other = Climate.shipped(), Climate.shipped(seed=8)
         self.assertEqual(again.forecast(DAY), self.climate.forecast(DAY))

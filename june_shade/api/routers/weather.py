@@ -10,7 +10,7 @@ import numpy as np
 from fastapi import APIRouter, Form, Query, UploadFile
 from sqlalchemy.orm import Session
 
-from june_shade.api.context import Config, Db, Service
+from june_shade.api.context import Db, Service
 from june_shade.api.routers.shape import read_upload
 from june_shade.api.schemas.common import IssueOut, WorkingLine
 from june_shade.api.schemas.weather import (
@@ -18,6 +18,7 @@ from june_shade.api.schemas.weather import (
     EtoWorking,
     FlaggedDay,
     ImportOut,
+    MadeUpIn,
     SeasonOut,
     StationDays,
     StationIn,
@@ -29,8 +30,8 @@ from june_shade.core.errors import ConflictError, InputError
 from june_shade.core.weather import quality
 from june_shade.core.weather.daily import Days, ReferenceEt
 from june_shade.formats import weather_csv
+from june_shade.outside.forecast import WeatherService
 from june_shade.plans import clock, forecast, register, weather, weather_import
-from june_shade.settings import Settings
 from june_shade.store import weather as weather_store
 from june_shade.store.tables import Station
 
@@ -39,7 +40,7 @@ SHOWN_ISSUES = 100
 SAMPLE_DAYS = 5
 
 
-def _station_out(session: Session, row: Station, settings: Settings) -> StationOut:
+def _station_out(session: Session, row: Station, service: WeatherService | None) -> StationOut:
     first, last, count = weather_store.span(session, row.id)
     own = {name: getattr(row, name) for name in StationIn.model_fields}
     return StationOut.model_validate(
@@ -48,27 +49,28 @@ def _station_out(session: Session, row: Station, settings: Settings) -> StationO
             "id": row.id, "column_mapping": row.column_mapping, "first_day": first, "last_day": last, "days": count,
             "forecast_fetched_at": row.forecast_fetched_at, "forecast_failed_at": row.forecast_failed_at,
             "forecast_error": row.forecast_error, "forecast_stale": forecast.is_stale(session, row),
-            "forecast_available": bool(settings.forecast_url),
+            "forecast_made_up": row.forecast_made_up, "forecast_available": forecast.is_asked(row, service),
+            "made_up_offered": service is not None and service.made_up, "made_up_forecast": row.made_up_forecast,
         }
     )  # fmt: skip
 
 
 @router.get("/stations")
-def list_stations(session: Db, settings: Config) -> list[StationOut]:
+def list_stations(session: Db, service: Service) -> list[StationOut]:
     """All weather stations."""
-    return [_station_out(session, row, settings) for row in weather_store.stations(session)]
+    return [_station_out(session, row, service) for row in weather_store.stations(session)]
 
 
 @router.post("/stations", status_code=201)
-def post_station(session: Db, settings: Config, body: StationIn) -> StationOut:
+def post_station(session: Db, service: Service, body: StationIn) -> StationOut:
     """Make a station."""
-    return _station_out(session, register.save_station(session, body.model_dump()), settings)
+    return _station_out(session, register.save_station(session, body.model_dump()), service)
 
 
 @router.put("/stations/{station_id}")
-def put_station(session: Db, settings: Config, station_id: UUID, body: StationIn) -> StationOut:
+def put_station(session: Db, service: Service, station_id: UUID, body: StationIn) -> StationOut:
     """Change a station; plans that rest on it are made anew."""
-    return _station_out(session, register.save_station(session, body.model_dump(), station_id), settings)
+    return _station_out(session, register.save_station(session, body.model_dump(), station_id), service)
 
 
 def _days_out(where: Station, days: Days, eto: ReferenceEt, chance: np.ndarray, measured: bool) -> list[WeatherDayOut]:
@@ -167,10 +169,19 @@ def accept_import(session: Db, station_id: UUID, file: UploadFile, mapping: Anno
 
 
 @router.post("/stations/{station_id}/forecast")
-def fetch_forecast(session: Db, settings: Config, service: Service, station_id: UUID) -> StationOut:
+def fetch_forecast(session: Db, service: Service, station_id: UUID) -> StationOut:
     """Fetch the forecast now. A failure is told in the answer; the last good one is kept."""
     where = weather.station(session, station_id)
     if service is None:
         raise ConflictError("no forecast service is set up", "forecast")
+    if not forecast.is_asked(where, service):
+        raise ConflictError("made-up weather is not switched on for this station", "forecast")
     forecast.refresh(session, where, service)
-    return _station_out(session, where, settings)
+    return _station_out(session, where, service)
+
+
+@router.put("/stations/{station_id}/made-up-forecast")
+def put_made_up_forecast(session: Db, service: Service, station_id: UUID, body: MadeUpIn) -> StationOut:
+    """Switch a made-up forecast on, to try the program with, or off again: what was made up is then forgotten."""
+    where = forecast.switch_made_up(session, station_id, service, on=body.on)
+    return _station_out(session, where, service)

@@ -10,6 +10,7 @@ from june_shade.api.schemas.care import TaskOut
 from june_shade.api.schemas.common import In, Out, quantity
 from june_shade.api.schemas.planting import PlantingRow
 from june_shade.api.schemas.trees import LineOut, Next, Section
+from june_shade.plans.forecast import Standing
 
 NoteText = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=2000)]
 
@@ -133,6 +134,7 @@ class RoundSite(Out):
     cautions: list[str]
     problem: str | None = Field(description="Why there is no plan, where there is none.")
     filled: bool
+    forecast: Standing = Field(description="What the coming days rest on.")
     guessed: int = Field(description="Trees whose record opened on a guess.")
     ready: int = Field(description="Trees that could be watered today but need not be.")
     high_c: float | None = quantity("degC", "Today's high")

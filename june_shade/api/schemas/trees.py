@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from june_shade.api.schemas.common import In, IssueOut, Name, Note, Out, PourOut, Words, WorkingLine, quantity
 from june_shade.api.schemas.stock import Kind, Method, Mode, PlantOut, typed
 from june_shade.core import fields
+from june_shade.plans.forecast import Standing
 
 Surround = Literal["bare", "turf", "paved", "gravel", "plastic", "plastic_holed"]
 Material = Literal["wood_chips", "bark", "straw", "leaves", "pine_needles", "seaweed", "compost", "gravel"]
@@ -302,7 +303,7 @@ class ChartDay(Out):
     planned_l: float = quantity("L", "Planned, whole litres")
     planned_us_l: float = quantity("L", "Planned, in half gallons")
     eto_mm: float = quantity("mm", "Reference evapotranspiration")
-    basis: Literal["measured", "forecast", "neighbours", "normals"]
+    basis: Literal["measured", "forecast", "neighbours", "normals", "recent"]
 
 
 class BookRuleOut(Out):
@@ -376,5 +377,4 @@ class WaterSheet(Out):
     zone: str = Field(description="IANA zone of the site.")
     guessed: bool = Field(description="The opening was guessed; a reading would mend it.")
     filled: bool = Field(description="Over 3 of the last 14 days have no measured weather.")
-    forecast_stale: bool
-    no_forecast: bool
+    forecast: Standing = Field(description="What the coming days rest on.")

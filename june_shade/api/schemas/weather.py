@@ -40,7 +40,16 @@ class StationOut(StationIn, Out):
     forecast_failed_at: datetime | None
     forecast_error: str | None
     forecast_stale: bool
-    forecast_available: bool = Field(description="A forecast service is set up.")
+    forecast_made_up: bool = Field(description="What is kept of a forecast is made up.")
+    forecast_available: bool = Field(description="A service is asked for this station's forecast.")
+    made_up_offered: bool = Field(description="Made-up weather can be switched on, to try the program with.")
+    made_up_forecast: bool = Field(description="It is switched on.")
+
+
+class MadeUpIn(In):
+    """Whether a station's forecast may be made up."""
+
+    on: bool
 
 
 class WeatherDayOut(Out):

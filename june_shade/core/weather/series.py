@@ -12,15 +12,20 @@ import numpy as np
 from june_shade.core.errors import InputError, NoWeatherError
 from june_shade.core.weather.daily import day_of_year
 
-MEASURED, FORECAST, NEIGHBOURS, NORMALS = 0, 1, 2, 3
+MEASURED, FORECAST, NEIGHBOURS, NORMALS, RECENT = 0, 1, 2, 3, 4
 """How a day came to be: measured; a forecast; the mean of the 15 calendar days around it over stored years;
-twelve monthly figures."""
+twelve monthly figures; for a day ahead that none of them knows, the mean of the last measured days."""
+RECENT_DAYS = 7
+RECENT_WITHIN_DAYS = 14
+"""ETo of the weeks ahead is within about 15-25 % of the mean of the last 7 days (common practice)."""
 WINDOW_DAYS = 7
 """Days on each side in the mean of 15 calendar days."""
 FILLED_SAID_OVER = 3
 FILLED_SAID_WITHIN_DAYS = 14
 """Over 3 filled days in 14 are said on every figure that rests on them."""
 
+USUAL_MEAN_C, USUAL_TO_HIGH_C = 15.0, 6.0
+"""A day's mean and how far over it its high is, where no temperature is known at all (common practice)."""
 SNOW_BELOW_C = 0.0
 MELT_ABOVE_C = 2.0
 """Rain of a day below 0 degC is held as snow and counts on the first day above 2 degC (calibrated)."""
@@ -99,8 +104,8 @@ def assemble(measured: Known, forecast: Known, first, last, today, monthly_eto_m
     """An unbroken series first..last (both included), shorter where nothing is known of the days ahead.
 
     Before today: measured, else that day's last forecast (its rain left out: rain is never invented), else fill.
-    From today on: measured where it is there, else forecast, else fill; it ends before the first day that nothing
-    can stand in for. Raises NoWeatherError where that is today or earlier.
+    From today on: measured where it is there, else forecast, else fill, else the mean of the last 7 measured days; it
+    ends before the first day that nothing can stand in for. Raises NoWeatherError where that is today or earlier.
     """
     first, last, today = (np.datetime64(d, "D") for d in (first, last, today))
     dates = np.arange(first, last + 1)
@@ -119,6 +124,7 @@ def assemble(measured: Known, forecast: Known, first, last, today, monthly_eto_m
         basis[at] = code
     mean = (low + high) / 2
     _fill(dates, eto, mean, high, basis, measured, monthly_eto_mm, monthly_tmean_c)
+    _go_on(dates, eto, mean, high, basis, measured, today)
     known_days = _known_length(dates, eto, today)
     dates, eto, mean, high, rain, chance, basis = (
         a[:known_days] for a in (dates, eto, mean, high, rain, chance, basis)
@@ -146,9 +152,23 @@ def _fill(dates, eto, mean, high, basis, measured, monthly_eto_mm, monthly_tmean
         elif monthly_eto_mm is not None:
             eto[i], basis[i] = monthly_eto_mm[month[i]], NORMALS
     for i in no_temperature:
-        normal = 15.0 if monthly_tmean_c is None else monthly_tmean_c[month[i]]
+        normal = USUAL_MEAN_C if monthly_tmean_c is None else monthly_tmean_c[month[i]]
         mean[i] = near_mean[i] if not np.isnan(near_mean[i]) else normal
-        high[i] = near_high[i] if not np.isnan(near_high[i]) else mean[i] + 6.0
+        high[i] = near_high[i] if not np.isnan(near_high[i]) else mean[i] + USUAL_TO_HIGH_C
+
+
+def _go_on(dates, eto, mean, high, basis, measured: Known, today) -> None:
+    """Let the last measured days stand in for days ahead that nothing else does (in place, as `_fill`)."""
+    before = (measured.dates < today) & (measured.dates >= today - RECENT_WITHIN_DAYS) & ~np.isnan(measured.eto_mm)
+    last = np.flatnonzero(before)[-RECENT_DAYS:]
+    open_days = np.isnan(eto) & (dates >= today)
+    if not len(last) or not np.any(open_days):
+        return
+    eto[open_days], basis[open_days] = np.mean(measured.eto_mm[last]), RECENT
+    lows, highs = measured.tmin_c[last], measured.tmax_c[last]
+    warm = ~np.isnan(lows + highs)
+    if np.any(warm):
+        mean[open_days], high[open_days] = np.mean((lows + highs)[warm]) / 2, np.mean(highs[warm])
 
 
 def _known_length(dates, eto, today) -> int:

@@ -1124,6 +1124,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stations/{station_id}/made-up-forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Made Up Forecast
+         * @description Switch a made-up forecast on, to try the program with, or off again: what was made up is then forgotten.
+         */
+        put: operations["put_made_up_forecast"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock-sizes": {
         parameters: {
             query?: never;
@@ -2022,7 +2042,7 @@ export interface components {
              * Basis
              * @enum {string}
              */
-            basis: "measured" | "forecast" | "neighbours" | "normals";
+            basis: "measured" | "forecast" | "neighbours" | "normals" | "recent";
             /**
              * Day
              * Format: date
@@ -3818,6 +3838,14 @@ export interface components {
             choice: components["schemas"]["ChoiceIO"];
             /** Obstacles */
             obstacles?: components["schemas"]["ObstacleIO"][] | null;
+        };
+        /**
+         * MadeUpIn
+         * @description Whether a station's forecast may be made up.
+         */
+        MadeUpIn: {
+            /** On */
+            on: boolean;
         };
         /**
          * ManyIn
@@ -5844,6 +5872,12 @@ export interface components {
             /** Filled */
             filled: boolean;
             /**
+             * Forecast
+             * @description What the coming days rest on.
+             * @enum {string}
+             */
+            forecast: "fresh" | "stale" | "made_up" | "none";
+            /**
              * Guessed
              * @description Trees whose record opened on a guess.
              */
@@ -6921,7 +6955,7 @@ export interface components {
             first_day: string | null;
             /**
              * Forecast Available
-             * @description A forecast service is set up.
+             * @description A service is asked for this station's forecast.
              */
             forecast_available: boolean;
             /** Forecast Error */
@@ -6930,6 +6964,11 @@ export interface components {
             forecast_failed_at: string | null;
             /** Forecast Fetched At */
             forecast_fetched_at: string | null;
+            /**
+             * Forecast Made Up
+             * @description What is kept of a forecast is made up.
+             */
+            forecast_made_up: boolean;
             /** Forecast Stale */
             forecast_stale: boolean;
             /**
@@ -6949,6 +6988,16 @@ export interface components {
              * @description Degrees, east positive.
              */
             longitude_deg: number;
+            /**
+             * Made Up Forecast
+             * @description It is switched on.
+             */
+            made_up_forecast: boolean;
+            /**
+             * Made Up Offered
+             * @description Made-up weather can be switched on, to try the program with.
+             */
+            made_up_offered: boolean;
             /**
              * Monthly Eto Mm
              * @description Mean ETo of a day in each month [mm], where nothing else is known.
@@ -8205,8 +8254,12 @@ export interface components {
              * @description Over 3 of the last 14 days have no measured weather.
              */
             filled: boolean;
-            /** Forecast Stale */
-            forecast_stale: boolean;
+            /**
+             * Forecast
+             * @description What the coming days rest on.
+             * @enum {string}
+             */
+            forecast: "fresh" | "stale" | "made_up" | "none";
             /**
              * Guessed
              * @description The opening was guessed; a reading would mend it.
@@ -8224,8 +8277,6 @@ export interface components {
              */
             mode: "grow" | "hold" | "survive";
             next: components["schemas"]["Next"] | null;
-            /** No Forecast */
-            no_forecast: boolean;
             /**
              * Poured Today L
              * @description Logged today [L]
@@ -10434,6 +10485,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_made_up_forecast: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeUpIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StationOut"];
                 };
             };
             /** @description What was wrong, as problem details */

@@ -63,6 +63,7 @@ async function submit() {
     version: form.version,
   } as Schema['StationIn']
   let made = ''
+  let forecasts = false
   const send = async () => {
     const stored = await take(
       props.id
@@ -70,12 +71,13 @@ async function submit() {
         : api.POST('/api/stations', { body }),
     )
     made = stored.id
+    forecasts = stored.forecast_available
   }
   unreadable.monthly = bad
   const done = await save(['name', 'latitude_deg', 'longitude_deg', 'elevation_m', 'wind_height_m'], send)
   if (bad) errors.value = { ...errors.value, monthly: t('weather.monthlyHint', { unit: unitLabel('rain') }) }
   if (!done) return
-  if (first.value && made)
+  if (first.value && forecasts)
     await take(api.POST('/api/stations/{station_id}/forecast', { params: { path: { station_id: made } } })).catch(
       () => null,
     )

@@ -80,6 +80,12 @@ const cautions = computed(() => {
 const problems = computed(() => (data.value?.sites ?? []).filter((s) => s.problem))
 const ready = computed(() => (data.value?.sites ?? []).reduce((n, s) => n + s.ready, 0))
 const guessed = computed(() => (data.value?.sites ?? []).reduce((n, s) => n + s.guessed, 0))
+const ahead = computed(() => {
+  const told = (data.value?.sites ?? []).filter((s) => s.stops.length && s.forecast !== 'fresh')
+  const all = told.length === (data.value?.sites ?? []).filter((s) => s.stops.length).length
+  const same = new Set(told.map((s) => s.forecast)).size === 1
+  return all && same ? [t(`ahead.${told[0]!.forecast}`)] : told.map((s) => `${s.name}: ${t(`ahead.${s.forecast}`)}`)
+})
 const filled = computed(() => (data.value?.sites ?? []).some((s) => s.filled && s.stops.length))
 const wateredTrees = computed(() => rows.value.filter((r) => r.tree.entries.some((e) => e.volume_l)).length)
 
@@ -172,6 +178,7 @@ function pick(id: string) {
             <ul v-if="!inYard && cautions.length" class="cautions after">
               <li v-for="c in cautions" :key="c">{{ c }}</li>
             </ul>
+            <p v-for="words in ahead" :key="words" class="warn">{{ words }}</p>
             <CareToday v-if="wide" :sites="data.sites" :day="data.day" @changed="load" />
             <p v-for="s in problems" :key="s.id" class="warn">
               {{ s.name }}: {{ s.problem }}
@@ -216,7 +223,7 @@ function pick(id: string) {
           :from="wrong.row.tree"
           @move="(tree) => acts.moveEntry(wrong!.entry, tree)"
         />
-        <PrintRound :day="data.day" :groups="groups" :total="all - done" />
+        <PrintRound :day="data.day" :groups="groups" :total="all - done" :notes="ahead" />
       </template>
     </StatePanel>
   </div>

@@ -156,8 +156,7 @@ function change(litres: number) {
           <RouterLink :to="{ name: 'tree-edit', params: { id }, hash: '#feel' }">{{ t('sheet.tellFeel') }}</RouterLink>
         </p>
         <p v-if="data.filled" class="warn">{{ t('sheet.filled') }}</p>
-        <p v-if="data.forecast_stale" class="warn">{{ t('sheet.stale') }}</p>
-        <p v-else-if="data.no_forecast" class="warn">{{ t('sheet.noForecast') }}</p>
+        <p v-if="data.forecast !== 'fresh'" class="warn">{{ t(`ahead.${data.forecast}`) }}</p>
         <p v-for="c in data.cautions" :key="c">{{ t(`caution.${c}`, { high: text('temperature', data.high_c) }) }}</p>
         <p class="quiet">{{ established }}</p>
       </div>

@@ -62,11 +62,16 @@ const allDays = ref(false)
 async function again() {
   await Promise.all([load(), days.load()])
 }
-async function fetchForecast() {
+const forecastTitle = computed(() => t(station.value?.forecast_made_up ? 'weather.madeUp' : 'weather.forecast'))
+const here = () => ({ path: { station_id: station.value!.id } })
+const fetchForecast = () => ask(() => take(api.POST('/api/stations/{station_id}/forecast', { params: here() })))
+const makeUp = (on: boolean) =>
+  ask(() => take(api.PUT('/api/stations/{station_id}/made-up-forecast', { params: here(), body: { on } })))
+async function ask(send: () => Promise<unknown>) {
   fetching.value = true
   failed.value = ''
   try {
-    await take(api.POST('/api/stations/{station_id}/forecast', { params: { path: { station_id: station.value!.id } } }))
+    await send()
     await again()
   } catch (e) {
     failed.value = e instanceof Problem && e.detail !== 'offline' ? e.detail : t('common.offline')
@@ -164,7 +169,7 @@ const when = (iso: string) => `${longDay(iso)} ${clockTime(iso, days.data.value?
         </div>
         <div class="halves">
           <section>
-            <h2>{{ t('weather.forecast') }}</h2>
+            <h2>{{ forecastTitle }}</h2>
             <div class="told">
               <p v-if="station.forecast_fetched_at">
                 {{ t('weather.forecastFrom', { when: when(station.forecast_fetched_at) }) }}
@@ -187,10 +192,22 @@ const when = (iso: string) => `${longDay(iso)} ${clockTime(iso, days.data.value?
               {{ t('weather.forecastFailed', { why: station.forecast_error }) }}
             </p>
             <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
+            <label v-if="station.made_up_offered" class="made-up">
+              <input
+                type="checkbox"
+                :checked="station.made_up_forecast"
+                :disabled="fetching"
+                @change="makeUp(($event.target as HTMLInputElement).checked)"
+              />
+              <span>
+                <strong>{{ t('weather.madeUpSwitch') }}</strong>
+                {{ t('weather.madeUpWords') }}
+              </span>
+            </label>
             <DaysTable
               v-if="ahead.length"
               :days="ahead"
-              :caption="t('weather.forecast')"
+              :caption="forecastTitle"
               chances
               explains
               @why="(d) => (asked = d)"
@@ -268,6 +285,18 @@ h2 {
   gap: 16px;
   padding: 8px 0;
   flex-wrap: wrap;
+}
+.made-up {
+  display: flex;
+  gap: 12px;
+  align-items: flex-start;
+  padding: 10px 0;
+  min-height: var(--tap);
+}
+.made-up input {
+  width: 24px;
+  height: 24px;
+  flex: none;
 }
 @media (max-width: 1023px) {
   .halves {

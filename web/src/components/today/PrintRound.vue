@@ -11,6 +11,7 @@ const props = defineProps<{
   day: string
   groups: { key: string; stop: string | null; rows: Row[]; all: number }[]
   total: number
+  notes: string[]
 }>()
 const { t } = useI18n()
 const { how, proof } = useHow()
@@ -72,6 +73,7 @@ const groups = computed(() => props.groups.map((g) => ({ ...g, printed: rowsOf(g
 <template>
   <div class="sheet print-only" :class="{ tight }">
     <h1>{{ t('today.printed', { day: fullDay(day) }) }}: {{ text('volume', total, 0) }}</h1>
+    <p v-for="words in notes" :key="words">{{ words }}</p>
     <table>
       <tbody v-for="g in groups" :key="g.key">
         <tr>
