@@ -66,6 +66,12 @@ def withdraw(session: Session, move_id: UUID) -> StockMove:
     return row
 
 
+def withdraw_job(session: Session, job_id: UUID) -> None:
+    """Take back all that a job moved."""
+    for move in store.moves_of_job(session, job_id):
+        withdraw(session, move.id)
+
+
 def job_moves(
     session: Session, job_id: UUID, material: str, day: date, bought_l: float, taken_l: float, left_l: float
 ) -> None:

@@ -26,6 +26,12 @@ def standing(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, list[Mulc
     return found
 
 
+def moves_of_job(session: Session, job_id: UUID) -> Sequence[StockMove]:
+    """What one job moved in the yard and still stands."""
+    query = select(StockMove).where(StockMove.job_id == job_id, StockMove.withdrawn_at.is_(None))
+    return session.scalars(query).all()
+
+
 def depths(session: Session, site_id: UUID) -> dict[UUID, list[Row]]:
     """What was laid and measured on the trees of a site, in order of time: day, depth_m, material, before."""
     query = (

@@ -20,7 +20,9 @@ class Planting(Versioned, Base):
 
     planted_on: None while it is planned. count: as ordered; those that were rejected are in checks. tag, place: of the
     first tree, as a row of trees takes them. first_water_l: poured on each tree on planting day. planted_in: soil in
-    force and climate as they were known then, NULL before and for what was planted before they were kept.
+    force and climate as they were known then and what was chosen until then, NULL before and for what was planted
+    before they were kept. planted_entry_id: the client's id of the "planted" that came last; times_undone: how often
+    one was taken back.
     """
 
     __tablename__ = "planting"
@@ -63,6 +65,8 @@ class Planting(Versioned, Base):
     planted_on: Mapped[date | None]
     first_water_l: Mapped[float | None]
     planted_in: Mapped[dict[str, Any] | None] = mapped_column(JSONB)
+    planted_entry_id: Mapped[UUID | None]
+    times_undone: Mapped[int] = mapped_column(default=0, server_default="0")
     note: Mapped[str] = mapped_column(default="")
     recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
     withdrawn_at: Mapped[datetime | None]

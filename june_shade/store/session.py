@@ -3,8 +3,10 @@
 from collections.abc import Iterator
 from contextlib import contextmanager
 
-from sqlalchemy import Engine, create_engine
-from sqlalchemy.orm import Session, sessionmaker
+from sqlalchemy import Engine, create_engine, event
+from sqlalchemy.orm import ORMExecuteState, Session, sessionmaker, with_loader_criteria
+
+from june_shade.store.tables import Tree
 
 
 def psycopg_url(url: str) -> str:
@@ -21,8 +23,18 @@ def make_engine(url: str) -> Engine:
 
 
 def make_sessions(engine: Engine) -> sessionmaker[Session]:
-    """Session factory; rows stay readable after commit."""
-    return sessionmaker(engine, expire_on_commit=False)
+    """Session factory; rows stay readable after commit; trees whose planting was undone are in no answer."""
+    made = sessionmaker(engine, expire_on_commit=False)
+    event.listen(made, "do_orm_execute", _standing_trees)
+    return made
+
+
+STANDING = with_loader_criteria(Tree, lambda tree: tree.withdrawn_at.is_(None), include_aliases=True)
+
+
+def _standing_trees(asked: ORMExecuteState) -> None:
+    if asked.is_select and not asked.is_column_load:
+        asked.statement = asked.statement.options(STANDING)
 
 
 @contextmanager

@@ -18,6 +18,7 @@ from sqlalchemy import (
     UniqueConstraint,
     false,
     func,
+    text,
 )
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
@@ -305,11 +306,12 @@ class Tree(Versioned, Base):
 
     mulch_wasting_years: its own time constant by what was measured, NULL = the material's. mulch_choice: what is to be
     laid next, NULL = as suggested. planting_id: the planting that it was part of, if that was written down.
+    withdrawn_at: when its planting was undone; it is in no list then and its tag is free (store/session.py).
     """
 
     __tablename__ = "tree"
     __table_args__ = (
-        UniqueConstraint("site_id", "tag"),
+        Index("uq_tree_site_id_tag", "site_id", "tag", unique=True, postgresql_where=text("withdrawn_at IS NULL")),
         one_of("kind", KINDS),
         one_of("surround", SURROUNDS),
         one_of("method", METHODS),
@@ -397,6 +399,7 @@ class Tree(Versioned, Base):
     mulch_measured_on: Mapped[date | None]
     mulch_clear_gap_m: Mapped[float] = mapped_column(default=CLEAR_GAP_M, server_default="0.08")
     mulch_wasting_years: Mapped[float | None]
+    withdrawn_at: Mapped[datetime | None]
     mulch_choice: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
     planting_id: Mapped[UUID | None] = mapped_column(ForeignKey("planting.id", ondelete="SET NULL", use_alter=True))
     obstacles: Mapped[list[dict[str, Any]]] = mapped_column(JSONB, default=list, server_default="[]")

@@ -29,6 +29,9 @@ class PlantingTest(RegisterTest):
     def plant_out(self, planting: str, **changed):
         return self.client.post(f"/api/plantings/{planting}/planted", json={"device_id": DEVICE} | changed)
 
+    def undo(self, planting: str):
+        return self.client.post(f"/api/plantings/{planting}/planted/undo", json={"device_id": DEVICE})
+
 
 class Batches(PlantingTest):
     def test_a_batch_gets_its_sheet_by_itself(self):
@@ -150,6 +153,69 @@ class Batches(PlantingTest):
         self.assertEqual(first["trees"], second["trees"])
         self.assertEqual(len(self.client.get(f"/api/trees/{first['trees'][0]}/log").json()), 1)
         self.assertEqual(self.client.get(f"/api/trees?site_id={self.site_id}").json()["count"], 4)
+
+    def test_planted_is_undone_like_any_entry_and_can_be_written_down_anew(self):
+        planting, said = new_id(), new_id()
+        planned = self.plan(planting).json()
+        before = self.client.get("/api/today").json()
+        done = self.plant_out(planting, id=said, raise_m=0.05, water_l=25.0).json()
+        self.assertTrue(done["undoable"])
+        for _ in range(2):  # a lost answer, sent again
+            undone = self.undo(planting)
+            self.assertEqual(undone.status_code, 200, undone.text)
+        same = {k: v for k, v in undone.json().items() if k != "version"}
+        self.assertEqual(same, {k: v for k, v in planned.items() if k != "version"})
+        self.assertEqual(self.client.get("/api/trees").json()["trees"], [])
+        self.assertEqual(self.client.get(f"/api/trees/{done['trees'][0]}/water").status_code, 404)
+        self.assertEqual(self.client.get("/api/today").json()["sites"], before["sites"])
+        self.plant_out(planting, id=said)  # the first message comes once more, late
+        self.assertEqual(self.client.get("/api/trees").json()["trees"], [])
+        again = self.plant_out(planting, id=new_id(), water_l=10.0).json()
+        self.assertEqual(again["tags"], done["tags"])
+        self.assertFalse(set(again["trees"]) & set(done["trees"]))
+        entries = self.client.get(f"/api/trees/{again['trees'][0]}/log").json()
+        entries = entries["entries"] if isinstance(entries, dict) else entries
+        self.assertEqual([e["volume_l"] for e in entries], [10.0])
+
+    def test_what_left_the_yard_lies_there_again(self):
+        planting = new_id()
+        self.plan(planting, ball_diameter_m=0.6)
+        move = {"material": "compost", "reason": "counted", "litres": 500}
+        self.client.put(f"/api/yard-moves/{new_id()}", json=move)
+
+        def compost() -> float:
+            return next(r["litres"] for r in self.client.get("/api/yard").json() if r["material"] == "compost")
+
+        for _ in range(2):
+            self.plant_out(planting, taken={"compost": 200}, back={"compost": 30})
+            self.assertEqual(compost(), 330)
+            self.undo(planting)
+            self.assertEqual(compost(), 500)
+
+    def test_planted_is_not_undone_under_later_work(self):
+        planting = new_id()
+        self.plan(planting)
+        tree = self.plant_out(planting).json()["trees"][1]
+        entry = new_id()
+        water = {"tree_id": tree, "kind": "water", "happened_at": f"{DAY}T12:00:00+00:00", "device_id": DEVICE,
+                 "volume_l": 20.0}  # fmt: skip
+        self.assertEqual(self.client.put(f"/api/log/{entry}", json=water).status_code, 201)
+        refused = self.undo(planting)
+        self.assertEqual(refused.status_code, 409)
+        self.assertIn("P-08", refused.json()["detail"])
+        void = {"tree_id": tree, "kind": "void", "happened_at": f"{DAY}T12:00:00+00:00", "device_id": DEVICE,
+                "voids": entry}  # fmt: skip
+        self.client.put(f"/api/log/{new_id()}", json=void)
+        self.assertEqual(self.undo(planting).status_code, 200)
+
+    def test_a_tree_that_stood_here_before_stays(self):
+        tree = self.put().json()["id"]
+        sheet = self.client.get(f"/api/trees/{tree}/planting").json()["sheet"]
+        planting = new_id()
+        body = {"choice": sheet["choice"], "flare_below_top_m": 0.0}
+        self.client.put(f"/api/trees/{tree}/planting/{planting}", json=body)
+        self.assertFalse(self.client.get(f"/api/plantings/{planting}").json()["undoable"])
+        self.assertEqual(self.undo(planting).status_code, 409)
 
     def test_nothing_half_stored_where_a_tag_is_taken(self):
         self.put(tag="P-09")

@@ -89,15 +89,15 @@ class Profile(unittest.TestCase):
 
     def test_depths_lie_in_the_ranges_of_the_trade(self):
         # common practice: 5 to 7.5 cm where drainage is slow, 7.5 to 10 on sand and in heat, 10 the ceiling
-        self.assertTrue(0.05 <= ring.target_depth_m(3.0) <= 0.075)
-        self.assertTrue(0.075 <= ring.target_depth_m(50.0) <= 0.10)
-        self.assertTrue(0.075 <= ring.target_depth_m(13.0, microclimate=1.4) <= 0.10)
-        self.assertEqual(ring.target_depth_m(13.0), 0.075)
+        self.assertTrue(0.05 <= ring.target_depth_m("slow") <= 0.075)
+        self.assertTrue(0.075 <= ring.target_depth_m("free") <= 0.10)
+        self.assertTrue(0.075 <= ring.target_depth_m("usual", microclimate=1.4) <= 0.10)
+        self.assertEqual(ring.target_depth_m("usual"), 0.075)
 
     def test_measures_keep_within_the_standard(self):
         # ANSI A300 part 6 (2012, from memory): 50 to 100 mm of mulch, 50 to 150 mm off the trunk
-        for intake in (3.0, 13.0, 50.0):
-            self.assertTrue(0.05 <= ring.target_depth_m(intake) <= 0.10)
+        for drains in ("slow", "usual", "free"):
+            self.assertTrue(0.05 <= ring.target_depth_m(drains) <= 0.10)
         self.assertTrue(0.05 <= ring.CLEAR_GAP_M <= 0.15)
         self.assertEqual(ring.DEEPEST_M, 0.10)
 

@@ -3,6 +3,7 @@
 import math
 import unittest
 from dataclasses import replace
+from datetime import date
 
 import numpy as np
 from hypothesis import given
@@ -12,6 +13,7 @@ from june_shade.core.drip.scene import Obstacle
 from june_shade.core.errors import InputError
 from june_shade.core.planting import aids, clearance, first_water, fittings, hole, plan, schools, stock_check
 from june_shade.core.planting.hole import Ball
+from june_shade.core.soil.in_force import SoilTest, in_force
 from june_shade.core.soil.textures import soil
 from june_shade.core.stock import balls, weight
 from june_shade.core.units import METRES_PER_FOOT
@@ -19,9 +21,9 @@ from tests.support import published
 
 BALLED = Ball("balled", 0.61, 0.366)
 POT = Ball("container", 0.44, 0.395)
-LOAM = schools.Ground("loam", 13.0, "dry")
-CLAY = schools.Ground("clay", 4.0, "dry")
-SAND = schools.Ground("sand", 50.0, "dry")
+LOAM = schools.Ground(soil("loam"), "dry")
+CLAY = schools.Ground(soil("clay"), "dry")
+SAND = schools.Ground(soil("sand"), "dry")
 
 
 class Published(unittest.TestCase):
@@ -130,7 +132,7 @@ class Schools(unittest.TestCase):
     def test_a_sunken_basin_is_never_chosen_and_never_suits(self):
         for texture in ("sand", "loam", "clay"):
             for climate in ("dry", "humid"):
-                found = schools.depths(schools.Ground(texture, soil(texture).intake_mm_h, climate))
+                found = schools.depths(schools.Ground(soil(texture), climate))
                 sunken = next(d for d in found if d.school == "sunken")
                 self.assertFalse(sunken.chosen)
                 self.assertNotEqual(sunken.fit, "suits")
@@ -139,12 +141,10 @@ class Schools(unittest.TestCase):
     def test_bare_roots_stand_on_a_dome_an_inch_or_two_proud_in_any_ground(self):
         """Common practice: flare 1 to 2 in above grade, soaked twice that day; no ball, no weight."""
         for texture in ("sand", "clay"):
-            ground = schools.Ground(texture, soil(texture).intake_mm_h, "dry")
+            ground = schools.Ground(soil(texture), "dry")
             (only,) = schools.depths(ground, "bare_root")
             self.assertEqual((only.school, only.chosen), ("proud", True))
             self.assertTrue(0.0254 <= only.raise_m <= 0.0508)
-        with self.assertRaises(InputError):
-            schools.depth_school("proud", 0.1, "bare_root")
         stock = plan.Stock(Ball("bare_root", 0.5, 0.3), 0.02, 3, 8.0, 6.0)
         place = plan.Place(soil("clay"), "dry", 1.0, "bare")
         sheet = plan.plan(plan.usual(stock, place), stock, place)
@@ -152,6 +152,27 @@ class Schools(unittest.TestCase):
         self.assertEqual(sheet.first.times, 2)
         once = (sheet.first.ball_l + sheet.first.backfill_l) / place.efficiency
         self.assertAlmostEqual(sheet.first.litres, 2 * once)
+
+    def test_bare_roots_that_came_out_higher_are_written_down_so_and_it_is_said(self):
+        stock = plan.Stock(Ball("bare_root", 0.5, 0.3), 0.02, 3, 8.0, 6.0)
+        place = plan.Place(soil("loam"), "dry", 1.0, "bare")
+        for raise_m, risky in ((0.03, False), (0.06, True), (0.075, True), (0.12, True), (0.0, True), (-0.04, True)):
+            school = schools.school_of(raise_m, "proud")
+            choice = replace(plan.usual(stock, place), depth_school=school, raise_m=raise_m)
+            found = [f.code for f in plan.plan(choice, stock, place).findings]
+            self.assertEqual("depth_risky" in found, risky, raise_m)
+
+    def test_a_drain_hole_and_the_schools_give_one_verdict(self):
+        """Handbook and trade: a hole that hardly empties calls for high planting whatever the texture (common
+        practice); one that empties well makes clay usable ground."""
+        for texture, fallen_mm_h, drains, school in (
+            ("loam", 5.0, "slow", "high"), ("loam", 50.0, "usual", "proud"), ("clay", 50.0, "usual", "proud"),
+            ("sand", 2.0, "slow", "high"), ("clay", 120.0, "free", "proud"), ("loam", 20.0, "usual", "proud"),
+        ):  # fmt: skip
+            hole = {"first_depth_m": 0.3, "last_depth_m": 0.3 - fallen_mm_h / 1000, "minutes": 60.0, "across_m": 0.3}
+            known = in_force(texture, 0.6, [SoilTest("drain_hole", date(2026, 5, 1), hole)]).soil
+            self.assertEqual(known.drains, drains, (texture, fallen_mm_h))
+            self.assertEqual(self.chosen(schools.depths(schools.Ground(known, "dry"))).school, school)
 
     def test_raises_are_those_of_the_trade(self):
         # common practice: proud 2 to 5 cm, 5 to 10 in wet temperate ground; high 3 to 4 in

@@ -9,6 +9,7 @@ from june_shade.api.context import Db
 from june_shade.api.routers.shape import tree_out
 from june_shade.api.schemas.planting import (
     PlantedIn,
+    PlantedUndoIn,
     PlantingIn,
     PlantingOut,
     PlantingRow,
@@ -40,7 +41,8 @@ def _batch(page: dict[str, Any]) -> PlantingOut:
     return PlantingOut.model_validate(own | {
         "site_name": row.site.name, "left": page["left"], "trees": [tree.id for tree in page["trees"]],
         "tags": [tree.tag for tree in page["trees"]], "today": page["today"], "zone": page["zone"],
-        "texture": page["texture"], "chosen": page["chosen"], "questions": page["questions"],
+        "texture": page["texture"], "chosen": page["chosen"], "undoable": page["undoable"],
+        "questions": page["questions"],
         "sheet": _sheet(page, row.plant.mature_height_m),
         "checks": [
             check | {
@@ -100,8 +102,15 @@ def plant_out(session: Db, planting_id: UUID, body: PlantedIn) -> PlantingOut:
         session, planting_id, body.day, body.device_id, body.person_id, body.water_l,
         {str(name): litres for name, litres in body.taken.items()},
         {str(name): litres for name, litres in body.back.items()},
-        body.at, body.raise_m,
+        body.at, body.raise_m, body.id,
     )  # fmt: skip
+    return _batch(sheet.batch_page(session, planting_id))
+
+
+@router.post("/plantings/{planting_id}/planted/undo")
+def undo_planted(session: Db, planting_id: UUID, body: PlantedUndoIn) -> PlantingOut:
+    """They were not planted after all: the planting is to come again. Sent again it changes nothing."""
+    batches.undo_planted(session, planting_id, body.device_id, body.person_id)
     return _batch(sheet.batch_page(session, planting_id))
 
 

@@ -252,6 +252,7 @@ class PlantingOut(Out):
     flare_below_top_m: float = quantity("m", "Soil over the flare")
     count: int
     left: int = Field(description="Go into the ground: not rejected.")
+    undoable: bool = Field(description="Planted as a batch: that it was can be undone.")
     tag: str
     place: str
     microclimate: float
@@ -298,6 +299,7 @@ class StockCheckIn(In):
 class PlantedIn(In):
     """The trees are in the ground."""
 
+    id: UUID | None = Field(None, description="The client's own: sent again it changes nothing, undone or not.")
     day: date | None = None
     at: time | None = Field(None, description="Time of day of the first water, in the site's zone; 9:00 where null.")
     raise_m: float | None = quantity(
@@ -312,6 +314,13 @@ class PlantedIn(In):
     back: dict[Stocked, Annotated[float, Field(ge=0, le=1000000)]] = Field(
         default_factory=dict, description="What came back of it, loose litres."
     )
+
+
+class PlantedUndoIn(In):
+    """They are not, after all."""
+
+    device_id: Name
+    person_id: UUID | None = None
 
 
 class TreePlanting(Out):

@@ -22,7 +22,6 @@ FIRST_SEASON_DAYS = 365
 LEAST_RADIUS_M = 0.45
 USUAL_RADIUS_M = 0.9
 """Ring of about 3 ft out where nothing else limits it (common practice)."""
-SLOW_INTAKE_MM_H, QUICK_INTAKE_MM_H = 8.0, 25.0
 SLOW_DEPTH_M, USUAL_DEPTH_M, QUICK_DEPTH_M = 0.06, 0.075, 0.09
 """Within 5 to 7.5 cm on slow ground, 7.5 to 10 cm on sand and in heat (common practice)."""
 HOT = 1.2
@@ -58,11 +57,14 @@ def depth_at_m(distance_m, bare_radius_m, outer_radius_m, depth_m, taper_m=TAPER
     return np.where(distance_m <= outer_radius_m, rise, 0.0)
 
 
-def target_depth_m(intake_mm_h: float, microclimate: float = 1.0) -> float:
-    """Settled depth to aim for [m]: 6 cm where water goes in slowly, 9 on sand and in heat, else 7.5."""
-    if intake_mm_h < SLOW_INTAKE_MM_H:
+def target_depth_m(drains: str, microclimate: float = 1.0) -> float:
+    """Settled depth to aim for [m]: 6 cm where water goes down slowly, 9 where it runs through and in heat, else 7.5.
+
+    drains: as `Soil.drains`.
+    """
+    if drains == "slow":
         return SLOW_DEPTH_M
-    return QUICK_DEPTH_M if intake_mm_h >= QUICK_INTAKE_MM_H or microclimate >= HOT else USUAL_DEPTH_M
+    return QUICK_DEPTH_M if drains == "free" or microclimate >= HOT else USUAL_DEPTH_M
 
 
 def target_radius_m(crown_radius_m: float, ball_radius_m: float, spread_radius_m: float) -> float:

@@ -117,7 +117,7 @@ class Sheet:
 
 def ground_of(place: Place) -> schools.Ground:
     """What schools are judged against."""
-    return schools.Ground(place.soil.texture, place.soil.intake_mm_h, place.climate)
+    return schools.Ground(place.soil, place.climate)
 
 
 def usual(stock: Stock, place: Place) -> Choice:
@@ -140,7 +140,7 @@ def check(choice: Choice, stock: Stock) -> None:
     """Refuse what can't be planted so, naming the field."""
     if stock.count < 1:
         raise InputError(f"must be at least 1 tree, not {stock.count}", "count")
-    schools.depth_school(choice.depth_school, choice.raise_m, stock.ball.kind)
+    schools.depth_school(choice.depth_school, choice.raise_m)
     if choice.support not in fittings.SUPPORTS:
         raise InputError(f"must be one of {', '.join(fittings.SUPPORTS)}, not {choice.support!r}", "support")
     if choice.guard not in fittings.GUARDS:
@@ -206,7 +206,7 @@ def _findings(
 ) -> tuple[Finding, ...]:
     found = list(dug.findings)
     depth = next((d for d in schools.depths(ground, ball.kind) if d.school == choice.depth_school), None)
-    if depth is None:
+    if depth is None or (ball.kind == "bare_root" and not schools.bare_at_rule(choice.raise_m)):
         found.append(
             Finding("depth_risky", f"{choice.depth_school}: bare roots stand on a dome, 1 to 2 in proud", True)
         )

@@ -8,33 +8,36 @@ from functools import cache
 
 from june_shade.core import tables
 from june_shade.core.errors import InputError
-from june_shade.core.mulch.ring import QUICK_INTAKE_MM_H, SLOW_INTAKE_MM_H
+from june_shade.core.soil.textures import SANDS, Soil
 
 DEPTHS = ("proud", "high", "level", "sunken")
 BACKFILLS = ("as_dug", "third_compost", "coir_sand", "half_compost")
 CLAYS = frozenset({"clay", "silty_clay", "sandy_clay", "clay_loam", "silty_clay_loam"})
-SANDS = frozenset({"sand", "loamy_sand"})
 LARGE_BALL_M = 0.40
 """Only stock from about this wide on is planted into amended soil (common practice: large stock only)."""
 
 
 @dataclass(frozen=True, slots=True)
 class Ground:
-    """What a school is judged against: texture, intake of the soil in force [mm/h], climate dry or humid."""
+    """What a school is judged against: the soil in force, climate dry or humid."""
 
-    texture: str
-    intake_mm_h: float
+    soil: Soil
     climate: str
 
     @property
+    def texture(self) -> str:
+        """USDA texture."""
+        return self.soil.texture
+
+    @property
     def slow(self) -> bool:
-        """Whether water goes in or down badly."""
-        return self.intake_mm_h < SLOW_INTAKE_MM_H
+        """Whether water goes down badly."""
+        return self.soil.drains == "slow"
 
     @property
     def free(self) -> bool:
         """Whether water runs through freely."""
-        return self.intake_mm_h >= QUICK_INTAKE_MM_H or self.texture in SANDS
+        return self.soil.drains == "free"
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,12 +113,8 @@ def depths(ground: Ground, kind: str = "balled") -> tuple[Depth, ...]:
     return tuple(found)
 
 
-def depth_school(school: str, raise_m: float, kind: str = "balled") -> None:
+def depth_school(school: str, raise_m: float) -> None:
     """Refuse a raise that is no part of its school."""
-    if kind == "bare_root" and school == "proud" and not BARE_LOW_M - 1e-9 <= raise_m <= BARE_HIGH_M + 1e-9:
-        raise InputError(
-            f"must be between {BARE_LOW_M:g} and {BARE_HIGH_M:g} m for bare roots, not {raise_m:g}", "raise_m"
-        )
     if school not in DEPTHS:
         raise InputError(f"must be one of {', '.join(DEPTHS)}, not {school!r}", "depth_school")
     row = _rows("depth_schools")[school]
@@ -124,14 +123,19 @@ def depth_school(school: str, raise_m: float, kind: str = "balled") -> None:
         raise InputError(f"must be between {low:g} and {high:g} m for {school} planting, not {raise_m:g}", "raise_m")
 
 
-def school_of(raise_m: float, meant: str, kind: str = "balled") -> str:
+def bare_at_rule(raise_m: float) -> bool:
+    """Whether bare roots stand as they should: flare 1 to 2 in above grade."""
+    return BARE_LOW_M - 1e-9 <= raise_m <= BARE_HIGH_M + 1e-9
+
+
+def school_of(raise_m: float, meant: str) -> str:
     """The school of a planting as it came out: the one that was meant where the raise [m] is part of it, else its own.
 
     Raises InputError where no school plants so high or deep.
     """
     for school in (meant, *DEPTHS):
         try:
-            depth_school(school, raise_m, kind)
+            depth_school(school, raise_m)
         except InputError:
             continue
         return school

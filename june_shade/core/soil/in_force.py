@@ -41,6 +41,7 @@ class Outcome:
     texture: str | None = None
     neighbour: str | None = None
     drain_cap: float | None = None
+    hole_class: str | None = None
 
     @property
     def changes_plans(self) -> bool:
@@ -116,7 +117,9 @@ def _hole(r: Mapping[str, Any]) -> Outcome:
     found = field_tests.drain_hole(r["first_depth_m"], r["last_depth_m"], r["minutes"] / 60, r["across_m"] / 2)
     figures = {"fall_mm_h": found.fall_mm_h, "ks_mm_h": found.ks_mm_h}
     measured = {"ks_mm_h": max(found.ks_mm_h, 0.01)}
-    return Outcome(measured, figures, (f"drains_{found.klass}",), drain_cap=found.drain_share_cap)
+    return Outcome(
+        measured, figures, (f"drains_{found.klass}",), drain_cap=found.drain_share_cap, hole_class=found.klass
+    )
 
 
 def _infiltration(r: Mapping[str, Any]) -> Outcome:
@@ -181,6 +184,7 @@ def in_force(texture: str, root_depth_max_m: float, tests: Sequence[SoilTest]) -
     computed: dict[str, float] = {}
     measured: dict[str, float] = {}
     cap: float | None = None
+    hole_class: str | None = None
     for test in sorted(tests, key=lambda t: t.day):
         found, mark = outcome(test.kind, test.readings), Origin(test.kind, test.day)
         if found.texture is not None:
@@ -192,7 +196,7 @@ def in_force(texture: str, root_depth_max_m: float, tests: Sequence[SoilTest]) -
             measured |= found.measured
             origin |= dict.fromkeys(found.measured, mark)
         if test.kind == "drain_hole":
-            cap = found.drain_cap
+            cap, hole_class = found.drain_cap, found.hole_class
             origin.pop("drain_share", None)
             if cap is not None:
                 origin["drain_share"] = mark
@@ -200,4 +204,4 @@ def in_force(texture: str, root_depth_max_m: float, tests: Sequence[SoilTest]) -
     depth = values.pop("root_depth_max_m", depth)
     if cap is not None:
         values["drain_share"] = min(base.drain_share, cap)
-    return InForce(override(base, **values), depth, origin)
+    return InForce(override(base, hole_class=hole_class, **values), depth, origin)

@@ -5,15 +5,24 @@ Knows the table and a drain hole's caps. Measured values are laid over it by `ov
 
 from dataclasses import dataclass, replace
 from functools import cache
-from typing import Any
+from typing import Any, Literal
 
 from june_shade.core import tables
 from june_shade.core.errors import InputError
 
+SLOW_INTAKE_MM_H, QUICK_INTAKE_MM_H = 8.0, 25.0
+"""Where nobody dug a hole, ground that takes in less drains slowly, from so much on freely (calibrated)."""
+SANDS = frozenset({"sand", "loamy_sand"})
+HOLE_SLOW, HOLE_FREE = frozenset({"very_poor", "poor"}), frozenset({"fast"})
+"""Classes of a drain hole in which ground is too slow for usual planting, or lets water run through."""
+
 
 @dataclass(frozen=True, slots=True)
 class Soil:
-    """One soil. Fractions are m3 water per m3 soil; drain_share is per day, of the water above field capacity."""
+    """One soil. Fractions are m3 water per m3 soil; drain_share is per day, of the water above field capacity.
+
+    hole_class: what the newest drain hole said, None where nobody dug one.
+    """
 
     texture: str
     wilting_point: float
@@ -23,6 +32,17 @@ class Soil:
     intake_mm_h: float
     ks_mm_h: float
     source: str
+    hole_class: str | None = None
+
+    @property
+    def drains(self) -> Literal["slow", "usual", "free"]:
+        """How water goes down: what planting depth and mulch depth go by. A hole that was dug tells it, else how
+        quickly ground of this kind takes water in (common practice)."""
+        if self.hole_class is not None:
+            return "slow" if self.hole_class in HOLE_SLOW else "free" if self.hole_class in HOLE_FREE else "usual"
+        if self.intake_mm_h < SLOW_INTAKE_MM_H:
+            return "slow"
+        return "free" if self.intake_mm_h >= QUICK_INTAKE_MM_H or self.texture in SANDS else "usual"
 
 
 @cache
@@ -52,7 +72,9 @@ def soil(texture: str) -> Soil:
         raise InputError(f"must be one of {', '.join(textures())}, not {texture!r}", "texture") from None
 
 
-def override(base: Soil, **measured: float | None) -> Soil:
+def override(base: Soil, *, hole_class: str | None = None, **measured: float | None) -> Soil:
     """`base` with every measured value that is not None laid over it (a measured value beats a table)."""
     given: dict[str, Any] = {name: value for name, value in measured.items() if value is not None}
-    return replace(base, **given, source=f"{base.source}; measured: {', '.join(given)}") if given else base
+    if not given:
+        return replace(base, hole_class=hole_class)
+    return replace(base, **given, hole_class=hole_class, source=f"{base.source}; measured: {', '.join(given)}")

@@ -78,7 +78,7 @@ def suggested(tree: Tree, soil: Soil, *, weeds: bool = False) -> Choice:
     outer = tree.mulch_outer_radius_m if tree.mulch_material else None
     return Choice(
         material=tree.mulch_material or USUAL,
-        depth_m=ring.target_depth_m(soil.intake_mm_h, tree.microclimate),
+        depth_m=ring.target_depth_m(soil.drains, tree.microclimate),
         outer_radius_m=outer or round(ring.target_radius_m(crown / 2, ball, tree.plant.mature_spread_m / 2), 2),
         clear_gap_m=max(ring.CLEAR_GAP_M, tree.mulch_clear_gap_m),
         underlay="card" if weeds else None,
@@ -99,7 +99,7 @@ def first_ring(session: Session, row: Planting) -> Laid:
     ball = balls.radius_m(row.kind, row.ball_diameter_m)
     crown = float(balls.crown_diameter_from_caliper_m(row.caliper_m))
     choice = Choice(
-        USUAL, ring.target_depth_m(soil.intake_mm_h, row.microclimate),
+        USUAL, ring.target_depth_m(soil.drains, row.microclimate),
         round(ring.target_radius_m(crown / 2, ball, row.plant.mature_spread_m / 2), 2), ring.CLEAR_GAP_M,
     )  # fmt: skip
     return lay(choice, Stand(row.caliper_m, ball, ring.thin_radius_m(row.kind, ball, 0), taken=taken_by(row)))

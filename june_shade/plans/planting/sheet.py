@@ -30,7 +30,7 @@ def page_of(session: Session, row: Planting) -> dict[str, Any]:
         "row": row, "choice": choice, "sheet": sheet, "stock": stock, "left": batches.left(row), "trees": trees,
         "today": clock.today(session, row.site.timezone), "zone": row.site.timezone,
         "texture": batches.planted_in(session, row, row.site)[0].texture,
-        "chosen": bool(row.choice), "questions": questions,
+        "chosen": bool(row.choice), "undoable": batches.is_undoable(session, row), "questions": questions,
     }  # fmt: skip
 
 

@@ -632,6 +632,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plantings/{planting_id}/planted/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Planted
+         * @description They were not planted after all: the planting is to come again. Sent again it changes nothing.
+         */
+        post: operations["undo_planted"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plantings/{planting_id}/withdraw": {
         parameters: {
             query?: never;
@@ -4928,6 +4948,11 @@ export interface components {
             day?: string | null;
             /** Device Id */
             device_id: string;
+            /**
+             * Id
+             * @description The client's own: sent again it changes nothing, undone or not.
+             */
+            id?: string | null;
             /** Person Id */
             person_id?: string | null;
             /**
@@ -4947,6 +4972,16 @@ export interface components {
              * @description Poured on each tree, as reckoned where null [L]
              */
             water_l?: number | null;
+        };
+        /**
+         * PlantedUndoIn
+         * @description They are not, after all.
+         */
+        PlantedUndoIn: {
+            /** Device Id */
+            device_id: string;
+            /** Person Id */
+            person_id?: string | null;
         };
         /**
          * PlantingChoiceIO
@@ -5375,6 +5410,11 @@ export interface components {
             today: string;
             /** Trees */
             trees: string[];
+            /**
+             * Undoable
+             * @description Planted as a batch: that it was can be undone.
+             */
+            undoable: boolean;
             /** Version */
             version: number;
             /**
@@ -9563,6 +9603,42 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PlantedIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlantingOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    undo_planted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                planting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlantedUndoIn"];
             };
         };
         responses: {

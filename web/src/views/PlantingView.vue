@@ -14,6 +14,7 @@ import PlantedDialog from '@/components/planting/PlantedDialog.vue'
 import PlantingBody from '@/components/planting/PlantingBody.vue'
 import StockCheck from '@/components/planting/StockCheck.vue'
 import SoilScene from '@/components/sheet/SoilScene.vue'
+import { deviceId, useDevice } from '@/composables/useDevice'
 import { useActing } from '@/composables/useActing'
 import { usePlanting } from '@/composables/usePlanting'
 import { useResource } from '@/composables/useResource'
@@ -24,6 +25,7 @@ import { text } from '@/units'
 const props = defineProps<{ id: string }>()
 const { t } = useI18n()
 const router = useRouter()
+const { person, ensurePerson } = useDevice()
 const phone = useMediaQuery('(max-width: 767px)')
 const path = () => ({ planting_id: props.id })
 const { data, error, loading, load } = useResource(
@@ -77,6 +79,14 @@ const keep = () =>
   )
 const planting = ref(false)
 const planted = () => act(() => Promise.resolve(), t('planting.plantedSaid'))
+async function undoPlanted() {
+  if (!(await ensurePerson())) return
+  const body = { device_id: deviceId(), person_id: person.value?.id ?? null }
+  await act(
+    () => persist(() => api.POST('/api/plantings/{planting_id}/planted/undo', { params: { path: path() }, body })),
+    t('planting.undone'),
+  )
+}
 async function callOff() {
   const gone = await act(
     () => persist(() => api.POST('/api/plantings/{planting_id}/withdraw', { params: { path: path() } })),
@@ -200,12 +210,16 @@ const print = () => window.print()
                   t('planting.load')
                 }}</RouterLink>
               </template>
-              <RouterLink
-                v-else
-                class="button main"
-                :to="{ name: 'trees', query: { site: data.site_id, q: data.stop || data.tag } }"
-                >{{ t('planting.seeTrees') }}</RouterLink
-              >
+              <template v-else>
+                <RouterLink
+                  class="button main"
+                  :to="{ name: 'trees', query: { site: data.site_id, q: data.stop || data.tag } }"
+                  >{{ t('planting.seeTrees') }}</RouterLink
+                >
+                <button v-if="data.undoable" type="button" class="button" :disabled="busy" @click="undoPlanted">
+                  {{ t('planting.undoPlanted') }}
+                </button>
+              </template>
               <button type="button" class="button" @click="print">{{ t('planting.print') }}</button>
             </div>
             <p v-if="said" role="status">{{ said }}</p>

@@ -2,7 +2,7 @@
 /** The trees are in the ground: when, how high the flares ended up, how much was poured. Each is proposed. */
 import { reactive, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { api, persist, Problem, type Schema, type Wrong } from '@/api/client'
+import { api, newId, persist, Problem, type Schema, type Wrong } from '@/api/client'
 import FormField from '@/components/common/FormField.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import { useClock } from '@/composables/useClock'
@@ -15,6 +15,8 @@ const emit = defineEmits<{ planted: [] }>()
 const { t } = useI18n()
 const { nowIso } = useClock()
 const { person, ensurePerson } = useDevice()
+/** The same message sent again, its answer lost, is the same planting. */
+let id = ''
 const given = reactive({ day: '', at: '', raise_m: null as number | null, water_l: null as number | null })
 const unreadable = reactive({ raise_m: false, water_l: false })
 const errors = ref<Record<string, Wrong>>({})
@@ -25,6 +27,7 @@ watch(
   open,
   (shown) => {
     if (!shown) return
+    id = newId()
     const { today, zone, sheet } = props.planting
     Object.assign(given, { day: today, at: hourMinute(nowIso(), zone) })
     Object.assign(given, { raise_m: sheet.choice.raise_m, water_l: sheet.first.litres })
@@ -43,6 +46,7 @@ async function planted() {
       api.POST('/api/plantings/{planting_id}/planted', {
         params: { path: { planting_id: props.planting.id } },
         body: {
+          id,
           day: given.day || null,
           at: given.at || null,
           raise_m: given.raise_m,
