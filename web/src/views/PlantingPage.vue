@@ -7,6 +7,7 @@ import { api, newId, persist, take } from '@/api/client'
 import TaskList from '@/components/care/TaskList.vue'
 import BigFigure from '@/components/common/BigFigure.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
+import BallWeight from '@/components/planting/BallWeight.vue'
 import HoleDrawing from '@/components/planting/HoleDrawing.vue'
 import MovesTable from '@/components/planting/MovesTable.vue'
 import PlantingBody from '@/components/planting/PlantingBody.vue'
@@ -115,12 +116,7 @@ const raise = computed(() => {
         <template #hang>
           <MovesTable class="moves" :sheet="sheet" />
           <p v-if="sheet.hole.ball_weight_kg > 0" class="lift">
-            {{
-              t('planting.weight', {
-                kg: text('weight', sheet.hole.ball_weight_kg),
-                soaked: text('weight', sheet.hole.soaked_kg),
-              })
-            }}
+            <BallWeight :hole="sheet.hole" />
           </p>
         </template>
       </SoilScene>

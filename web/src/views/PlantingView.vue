@@ -8,6 +8,7 @@ import { api, persist, take, type Schema } from '@/api/client'
 import BigFigure from '@/components/common/BigFigure.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import ObstacleFields from '@/components/drip/ObstacleFields.vue'
+import BallWeight from '@/components/planting/BallWeight.vue'
 import HoleDrawing from '@/components/planting/HoleDrawing.vue'
 import MovesTable from '@/components/planting/MovesTable.vue'
 import PlantedDialog from '@/components/planting/PlantedDialog.vue'
@@ -228,12 +229,7 @@ const print = () => window.print()
           <template #hang>
             <MovesTable class="moves" :sheet="sheet" />
             <p v-if="sheet.hole.ball_weight_kg > 0" class="lift">
-              {{
-                t('planting.weight', {
-                  kg: text('weight', sheet.hole.ball_weight_kg),
-                  soaked: text('weight', sheet.hole.soaked_kg),
-                })
-              }}. {{ t(`planting.lift.${sheet.hole.lift}`) }} {{ t('planting.liftNote') }}
+              <BallWeight :hole="sheet.hole" /> {{ t(`planting.lift.${sheet.hole.lift}`) }} {{ t('planting.liftNote') }}
             </p>
           </template>
         </SoilScene>
