@@ -19,10 +19,28 @@ MAY_IMPORT = {
     "standins": {"core"},
     "plans": {"core", "formats", "outside", "store"},
     "demo": {"core", "formats", "outside", "store", "plans", "standins"},
-    "api": {"core", "formats", "outside", "store", "plans", "demo", "settings"},
+    "api": {"core", "formats", "outside", "plans", "demo", "settings"},
     "cli": {"core", "formats"},
 }
 """Which parts of the package each part may know; launch, which starts everything, may know all."""
+CORE_ORDER = (
+    "errors",
+    "numbers",
+    "units",
+    "checks",
+    "working",
+    "tables",
+    "soil",
+    "stock",
+    "geometry",
+    "weather",
+    "mulch",
+    "water",
+    "drip",
+    "planting",
+    "care",
+    "fields",
+)
 OUTSIDE_CORE = {"numpy", "scipy", "shapely"}
 """The libraries that the core may use: arrays, sparse systems, plane geometry."""
 
@@ -54,6 +72,27 @@ class Imports(unittest.TestCase):
                     words = name.split(".")
                     if words[0] == "june_shade" and len(words) > 1 and words[1] in parts:
                         self.assertIn(words[1], allowed | {part}, f"{path.relative_to(ROOT)} imports {name}")
+
+    def test_only_the_store_speaks_sql(self):
+        for part in ("plans", "api", "formats", "outside"):
+            for path in files(part):
+                found = {name for name in imports(path) if name.split(".")[0] in ("sqlalchemy", "psycopg", "alembic")}
+                self.assertEqual(found, set(), path.relative_to(ROOT))
+                self.assertNotRegex(path.read_text(encoding="utf-8"), r"\bsession\.(execute|scalars|scalar)\(", path)
+
+    def test_folders_of_the_core_know_only_those_below_them(self):
+        """CORE_ORDER from the bottom up: a folder may import from those before it, never from those after it."""
+        place = {name: i for i, name in enumerate(CORE_ORDER)}
+        for path in files("core"):
+            inside = path.relative_to(PACKAGE / "core")
+            own = inside.parts[0] if len(inside.parts) > 1 else inside.stem
+            if own == "__init__":
+                continue
+            self.assertIn(own, place, "say where it stands in CORE_ORDER")
+            for name in imports(path):
+                words = name.split(".")
+                if words[:2] == ["june_shade", "core"] and len(words) > 2 and words[2] in place:
+                    self.assertLessEqual(place[words[2]], place[own], f"{inside} imports {name}")
 
     def test_the_core_uses_arrays_geometry_and_plain_python_only(self):
         import sys

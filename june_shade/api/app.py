@@ -17,11 +17,10 @@ from june_shade import __version__
 from june_shade.api import errors
 from june_shade.api.routers import care, drip, log, mulch, planting, sites, soil, stock, trees, weather
 from june_shade.outside.forecast import HttpWeatherService, WeatherService
-from june_shade.plans import changes, clock, forecast
+from june_shade.plans import changes, clock, forecast, register
 from june_shade.plans.kept import Kept
+from june_shade.plans.work import make_engine, make_sessions, transaction
 from june_shade.settings import Settings
-from june_shade.store import trees as tree_store
-from june_shade.store.session import make_engine, make_sessions, transaction
 
 RETRY_EVERY_S = 300.0
 logger = logging.getLogger("june_shade")
@@ -81,7 +80,7 @@ def _keep_forecasts(app: FastAPI, stop: threading.Event) -> None:
         try:
             with transaction(app.state.sessions) as session:
                 today = clock.now(session).date()
-                sites = [site.id for site in tree_store.sites(session)] if grown_on != today else []
+                sites = [site.id for site in register.sites(session)] if grown_on != today else []
             for site_id in sites:  # one at a time, so that nobody who logs water waits for all of them
                 with transaction(app.state.sessions) as session:
                     changes.grown(session, site_id)

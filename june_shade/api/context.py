@@ -4,9 +4,9 @@ from collections.abc import Iterator
 from typing import Annotated
 
 from fastapi import Depends, Request
-from sqlalchemy.orm import Session
 
 from june_shade.outside.forecast import WeatherService
+from june_shade.plans.work import Session
 from june_shade.settings import Settings
 
 

@@ -8,13 +8,12 @@ from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field
-from sqlalchemy.exc import IntegrityError, OperationalError
-from sqlalchemy.orm.exc import StaleDataError
 from starlette.exceptions import HTTPException
 
 from june_shade.core import errors
 from june_shade.formats.weather_csv import HeaderError
 from june_shade.outside.forecast import ServiceError
+from june_shade.plans.work import OvertakenError, RefusedError, UnavailableError, constraint_of
 
 STATUS: dict[type[errors.JuneShadeError], int] = {
     errors.JuneShadeError: 500,
@@ -138,21 +137,20 @@ def install(app: FastAPI) -> None:
     def http(_: Request, error: HTTPException) -> JSONResponse:
         return problem(error.status_code, str(error.detail), "http")
 
-    @app.exception_handler(IntegrityError)
-    def refused_by_database(_: Request, error: IntegrityError) -> JSONResponse:
-        name = getattr(getattr(error.orig, "diag", None), "constraint_name", None) or "constraint"
-        log.warning("refused by the database: %s", name)
+    @app.exception_handler(RefusedError)
+    def refused_by_database(_: Request, error: RefusedError) -> JSONResponse:
+        log.warning("refused by the database: %s", constraint_of(error))
         return problem(
             409, "does not fit what is stored, and nothing was changed: load the page again and check it", "conflict"
         )
 
-    @app.exception_handler(StaleDataError)
-    def overtaken(_: Request, error: StaleDataError) -> JSONResponse:
+    @app.exception_handler(OvertakenError)
+    def overtaken(_: Request, error: OvertakenError) -> JSONResponse:
         log.warning("overtaken: %s", error)
         return problem(409, "someone else changed this at the same moment: load it again", "conflict")
 
-    @app.exception_handler(OperationalError)
-    def no_database(_: Request, error: OperationalError) -> JSONResponse:
+    @app.exception_handler(UnavailableError)
+    def no_database(_: Request, error: UnavailableError) -> JSONResponse:
         log.error("database: %s", error)
         return problem(503, "the database does not answer; try again in a moment", "database_unavailable")
 

@@ -83,7 +83,7 @@ class Fields:
         """A nested object; an optional one that is missing reads as empty."""
         return Fields(self._get(key, {} if optional else _MISSING), self.at(key))
 
-    def list(self, key: str, default: Any = _MISSING) -> list:
+    def list(self, key: str, default: Any = _MISSING) -> "list[Any]":
         """A list of at least one thing; with a default it may be left out or empty."""
         value = self._get(key, default)
         if not isinstance(value, list):

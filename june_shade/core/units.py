@@ -3,6 +3,8 @@
 Sources: NIST SP 811 (1 in = 25.4 mm, 1 US gal = 231 in3 = 3.785411784 L).
 """
 
+from june_shade.core.numbers import Numbers
+
 LITRES_PER_US_GALLON = 3.785411784
 METRES_PER_INCH = 0.0254
 METRES_PER_FOOT = 0.3048
@@ -13,6 +15,6 @@ MJ_PER_M2_DAY_PER_WATT_PER_M2 = 0.0864
 """A daily mean of 1 W/m2 is 86 400 J/m2 a day."""
 
 
-def celsius_from_fahrenheit(temperature_f):
+def celsius_from_fahrenheit(temperature_f: Numbers) -> Numbers:
     """Temperature [degC] from [degF]; arrays broadcast."""
     return (temperature_f - 32.0) / 1.8

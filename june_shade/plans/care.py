@@ -4,10 +4,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from hashlib import sha256
-from typing import Any
 from uuid import UUID, uuid5
-
-from sqlalchemy.orm import Session
 
 from june_shade.core.care import calendar
 from june_shade.core.care.calendar import Act, Facts, Task
@@ -20,6 +17,7 @@ from june_shade.plans.changes import Changed, What
 from june_shade.plans.mulch import stands
 from june_shade.store import care as store
 from june_shade.store.care_tables import ACTS, CareAct, CarePublished
+from june_shade.store.session import Session
 from june_shade.store.tables import Site
 
 LATEST_DAYS = 3 * 365
@@ -59,7 +57,7 @@ def due_today(session: Session, site: Site) -> list[Due]:
     return of_site(session, site, ahead_days=0)
 
 
-def facts_of(row: Any, site: Site, mulch: Sequence[Any]) -> Facts:
+def facts_of(row: store.CareRow, site: Site, mulch: Sequence[store.MulchDay]) -> Facts:
     """What a stored tree's tasks follow from."""
     planted = row.planting or {}
     laid = next((e for e in reversed(mulch) if e.kind == "laid"), None)

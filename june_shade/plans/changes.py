@@ -11,10 +11,9 @@ from datetime import date
 from enum import Flag, auto
 from uuid import UUID
 
-from sqlalchemy.orm import Session
-
 from june_shade.plans.drip import rows
 from june_shade.store import trees as store
+from june_shade.store.session import Session
 
 
 class What(Flag):

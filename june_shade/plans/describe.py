@@ -5,8 +5,6 @@ from datetime import date
 from types import SimpleNamespace
 from typing import Any
 
-from sqlalchemy.orm import Session
-
 from june_shade.core.drip.judge import is_dry_ball
 from june_shade.core.errors import InputError
 from june_shade.core.soil.in_force import InForce
@@ -16,6 +14,7 @@ from june_shade.core.water import trees as tree_model
 from june_shade.core.water.delivery import Delivery, Pour
 from june_shade.core.water.reach import Ball, Landing
 from june_shade.plans import ground as grounds
+from june_shade.store.session import Session
 from june_shade.store.tables import Site
 
 

@@ -5,8 +5,6 @@ from dataclasses import dataclass
 from datetime import date
 from uuid import UUID
 
-from sqlalchemy.orm import Session
-
 from june_shade.core.geometry import bulb
 from june_shade.core.soil.in_force import InForce
 from june_shade.plans import clock, ground
@@ -14,6 +12,7 @@ from june_shade.store import drip as drip_store
 from june_shade.store import facts as store
 from june_shade.store import trees as tree_store
 from june_shade.store.facts import FormerWayFacts, SiteFacts, TreeFacts
+from june_shade.store.session import Session
 from june_shade.store.tables import Site
 
 

@@ -9,7 +9,6 @@ from typing import Literal
 from uuid import UUID
 
 import numpy as np
-from sqlalchemy.orm import Session
 
 from june_shade.core.errors import ConflictError, JuneShadeError
 from june_shade.core.weather.series import FORECAST, Series
@@ -17,6 +16,7 @@ from june_shade.outside.forecast import WeatherService
 from june_shade.plans import changes, clock, weather
 from june_shade.plans.changes import Changed, What
 from june_shade.store import weather as store
+from june_shade.store.session import Session
 from june_shade.store.tables import Station
 
 Standing = Literal["fresh", "stale", "made_up", "none"]

@@ -4,12 +4,11 @@ from collections.abc import Mapping
 from datetime import date
 from typing import Any, Protocol
 
-from sqlalchemy import select
-from sqlalchemy.orm import Session
-
 from june_shade.core.soil import in_force as core
 from june_shade.core.soil.in_force import InForce
-from june_shade.store.tables import Site, SoilTest
+from june_shade.store import soil as store
+from june_shade.store.session import Session
+from june_shade.store.tables import Site
 
 
 class Coming(Protocol):
@@ -28,11 +27,7 @@ def in_force(session: Session, site: Site, coming: Coming | None = None, *, unti
 
     until: tests of later days left out.
     """
-    query = select(SoilTest).where(SoilTest.site_id == site.id, SoilTest.used, SoilTest.withdrawn_at.is_(None))
-    if until is not None:
-        query = query.where(SoilTest.day <= until)
-    rows = session.scalars(query.order_by(SoilTest.day, SoilTest.recorded_at, SoilTest.id))
-    known = [core.SoilTest(row.kind, row.day, row.readings) for row in rows]
+    known = [core.SoilTest(row.kind, row.day, row.readings) for row in store.used(session, site.id, until)]
     if coming is not None:
         known.append(core.SoilTest(coming.kind, coming.day, coming.readings))
     return core.in_force(site.texture, site.root_depth_max_m, known)

@@ -4,22 +4,21 @@ from collections.abc import Sequence
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import select
-from sqlalchemy.orm import Session
-
 from june_shade.core.errors import InputError
 from june_shade.core.stock.plants import plant_kinds, stock_sizes
 from june_shade.core.weather.series import month_day
 from june_shade.plans import changes, register
 from june_shade.plans.changes import Changed, What
+from june_shade.store import kinds as store
 from june_shade.store import trees as tree_store
 from june_shade.store.log_tables import Person
-from june_shade.store.tables import Plant, StockSize, Tree
+from june_shade.store.session import Session
+from june_shade.store.tables import Plant, StockSize
 
 
 def seed_tables(session: Session) -> None:
     """Bring the plants and stock sizes of the core's tables into the database where they are missing."""
-    plants = set(session.scalars(select(Plant.botanical)))
+    plants = {row.botanical for row in store.plants(session)}
     for kind in plant_kinds():
         if kind.botanical not in plants:
             session.add(
@@ -37,7 +36,7 @@ def seed_tables(session: Session) -> None:
                     source=kind.source,
                 )
             )
-    labels = set(session.scalars(select(StockSize.label)))
+    labels = {row.label for row in store.stock_sizes(session)}
     for size in stock_sizes():
         if size.label not in labels:
             session.add(
@@ -54,10 +53,25 @@ def seed_tables(session: Session) -> None:
             )
 
 
+def plants(session: Session) -> Sequence[Plant]:
+    """Kinds of tree, by common name."""
+    return store.plants(session)
+
+
+def sizes(session: Session) -> Sequence[StockSize]:
+    """Nursery stock by kind and size."""
+    return store.stock_sizes(session)
+
+
+def people(session: Session) -> Sequence[Person]:
+    """Everyone who waters, by name."""
+    return store.people(session)
+
+
 def save_plant(session: Session, values: dict[str, Any], plant_id: UUID) -> Plant:
     """Make or change a kind of tree; what was computed of trees of the kind is forgotten."""
     values = dict(values)
-    register.free(session, Plant.botanical, values["botanical"], plant_id, "botanical")
+    register.free(session, Plant, "botanical", values["botanical"], plant_id)
     for name in ("leaf_out", "leaf_fall"):
         if values[name] is not None:
             month_day(values[name], name)
@@ -68,7 +82,7 @@ def save_plant(session: Session, values: dict[str, Any], plant_id: UUID) -> Plan
     sites: Sequence[UUID] = ()
     if row is not None:
         register.fresh(row, values)
-        sites = session.scalars(select(Tree.site_id).where(Tree.plant_id == plant_id).distinct()).all()
+        sites = store.sites_with(session, plant_id)
         changes.hold(session, sites)
     row = row or Plant(id=plant_id)
     values.pop("version", None)
@@ -81,7 +95,7 @@ def save_plant(session: Session, values: dict[str, Any], plant_id: UUID) -> Plan
 
 def save_person(session: Session, person_id: UUID, name: str) -> Person:
     """Make or rename a person; a name that is there already is that person."""
-    same = session.scalars(select(Person).where(Person.name == name)).first()
+    same = store.person_named(session, name)
     if same is not None:
         return same
     row = session.get(Person, person_id) or Person(id=person_id)

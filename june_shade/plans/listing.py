@@ -5,13 +5,14 @@ from dataclasses import dataclass
 from uuid import UUID
 
 import numpy as np
-from sqlalchemy.orm import Session
 
 from june_shade.core.errors import JuneShadeError
 from june_shade.plans import register, sheets, water
 from june_shade.plans.water import SitePlan, whole
 from june_shade.store import trees as store
+from june_shade.store.session import Session
 from june_shade.store.tables import Site, Tree
+from june_shade.store.trees import Wanted
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,7 +27,7 @@ class Listed:
 
 
 def listed(
-    session: Session, wanted: store.Wanted, sort: str, state: str | None, limit: int, offset: int
+    session: Session, wanted: Wanted, sort: str, state: str | None, limit: int, offset: int
 ) -> tuple[int, list[Listed]]:
     """A page of the register, planned. sort: one of the store's or `dry`, `next`; state: only trees that stand so."""
     if state is None and sort in store.SORTS:
@@ -57,7 +58,7 @@ def _planned(session: Session, trees: Sequence[Tree]) -> list[Listed]:
     return [shown[tree.id] for tree in trees]
 
 
-def _by_plan(session: Session, wanted: store.Wanted, sort: str, state: str | None) -> list[UUID]:
+def _by_plan(session: Session, wanted: Wanted, sort: str, state: str | None) -> list[UUID]:
     """Ids of all matching trees in an order, or with a state, that only the plan knows."""
     matching = store.matching_ids(session, wanted, sort if sort in store.SORTS else "place")
     by_site: dict[UUID, list[UUID]] = {}

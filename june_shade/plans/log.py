@@ -6,14 +6,13 @@ from datetime import date, datetime, timedelta
 from uuid import UUID
 from zoneinfo import ZoneInfo
 
-from sqlalchemy import select
-from sqlalchemy.orm import Session
-
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.plans import changes, clock
 from june_shade.plans.changes import Changed, What
 from june_shade.store import log as store
+from june_shade.store import trees as tree_store
 from june_shade.store.log_tables import LogEntry, Person
+from june_shade.store.session import Session
 from june_shade.store.tables import Tree
 
 AHEAD_OF_CLOCK = timedelta(minutes=15)
@@ -50,8 +49,7 @@ class NewEntry:
 def put_all(session: Session, entries: Sequence[NewEntry]) -> list[LogEntry]:
     """Store several entries in one transaction, all or none; each once, as `put` does."""
     trees = {entry.tree_id for entry in entries}
-    sites = session.scalars(select(Tree.site_id).where(Tree.id.in_(trees)).distinct()).all()
-    changes.hold(session, sites)
+    changes.hold(session, tree_store.site_ids(session, trees))
     return [put(session, entry)[0] for entry in entries]
 
 

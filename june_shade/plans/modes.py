@@ -4,13 +4,13 @@ from dataclasses import dataclass
 from uuid import UUID
 
 import numpy as np
-from sqlalchemy.orm import Session
 
 from june_shade.core.errors import NoWeatherError
 from june_shade.core.water.modes import MODES
 from june_shade.core.water.stores import some
 from june_shade.plans import water
 from june_shade.plans.water import again
+from june_shade.store.session import Session
 from june_shade.store.tables import Site
 
 SEASON_DAYS = 120

@@ -10,8 +10,6 @@ from datetime import date
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy.orm import Session
-
 from june_shade.core.errors import InputError, JuneShadeError, NotFoundError
 from june_shade.core.mulch import lay, order
 from june_shade.core.mulch.materials import USUAL
@@ -24,6 +22,7 @@ from june_shade.plans.planting import batches
 from june_shade.store import planting as planting_store
 from june_shade.store import trees as tree_store
 from june_shade.store.planting_tables import Planting
+from june_shade.store.session import Session
 from june_shade.store.tables import Site, Tree
 
 SCOPES = ("due", "all")

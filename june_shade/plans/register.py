@@ -7,13 +7,10 @@ from typing import Any
 from uuid import UUID, uuid5
 from zoneinfo import ZoneInfo, available_timezones
 
-from sqlalchemy import select
-from sqlalchemy.orm import Session
-
 from june_shade.core import fields
-from june_shade.core.care import readings
 from june_shade.core.errors import ConflictError, InputError, JuneShadeError, NotFoundError, StaleError
 from june_shade.core.mulch.ring import CLEAR_GAP_M
+from june_shade.core.soil import feel as felt
 from june_shade.core.soil.textures import soil
 from june_shade.core.stock import rows as tree_rows
 from june_shade.core.stock.plants import size_doubts
@@ -23,8 +20,12 @@ from june_shade.plans import changes, clock, ground, ways
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.describe import describe
 from june_shade.plans.ways import way_of
+from june_shade.store import kinds as kind_store
 from june_shade.store import trees as store
+from june_shade.store import weather as weather_store
+from june_shade.store.base import Base
 from june_shade.store.facts import OF_PLANT
+from june_shade.store.session import Session
 from june_shade.store.tables import Line, Plant, Site, Station, Stop, Tree
 
 FIRST_PLANTING_YEAR = 1950
@@ -46,13 +47,29 @@ def tree(session: Session, tree_id: UUID) -> Tree:
     return found
 
 
-def free(session: Session, column, value, own_id: UUID | None, field: str, *where) -> None:
-    """Refuse a name that another row has already."""
-    table = column.class_
-    query = select(table.id).where(column == value, *where)
-    if own_id is not None:
-        query = query.where(table.id != own_id)
-    if session.scalars(query).first() is not None:
+def sites(session: Session) -> Sequence[Site]:
+    """All sites by name."""
+    return store.sites(session)
+
+
+def tree_counts(session: Session) -> dict[UUID, int]:
+    """How many trees each site has."""
+    return store.tree_counts(session)
+
+
+def stops_with_counts(session: Session, site_id: UUID) -> Sequence[tuple[Stop, int]]:
+    """A site's stops in their order, with how many trees each has."""
+    return store.stops_with_counts(session, site_id)
+
+
+def line_names(session: Session, site_id: UUID) -> list[str]:
+    """Names of a site's lines."""
+    return store.line_names(session, site_id)
+
+
+def free(session: Session, kind: type[Base], field: str, value: str, own_id: UUID | None) -> None:
+    """Refuse a name that another row of this kind has already."""
+    if store.is_taken(session, kind, field, value, own_id):
         raise ConflictError(f"{value!r} is taken already", field)
 
 
@@ -66,7 +83,7 @@ def save_site(session: Session, values: dict[str, Any], site_id: UUID | None = N
     if station_id is not None and session.get(Station, station_id) is None:
         raise InputError("there is no such weather station", "station_id")
     _check_place(session, values)
-    free(session, Site.name, values["name"], site_id, "name")
+    free(session, Site, "name", values["name"], site_id)
     row = Site()
     if site_id:
         changes.hold(session, [site_id])
@@ -122,22 +139,22 @@ def _check_place(session: Session, values: dict[str, Any]) -> None:
 def save_station(session: Session, values: dict[str, Any], station_id: UUID | None = None) -> Station:
     """Make or change a station; what was computed from its days is forgotten."""
     values = dict(values)
-    free(session, Station.name, values["name"], station_id, "name")
+    free(session, Station, "name", values["name"], station_id)
     row = Station(column_mapping={})
-    sites: Sequence[UUID] = ()
+    reading: Sequence[UUID] = ()
     if station_id:
         found = session.get(Station, station_id)
         if found is None:
             raise NotFoundError("there is no such weather station", "station_id")
         row = found
         fresh(row, values)
-        sites = session.scalars(select(Site.id).where(Site.station_id == station_id)).all()
-        changes.hold(session, sites)
+        reading = [one.id for one in weather_store.sites_of(session, station_id)]
+        changes.hold(session, reading)
     values.pop("version", None)
     put_values(row, values)
     session.add(row)
     session.flush()
-    changes.tell(session, *(Changed(one, What.WATER | What.DRIP) for one in sites))
+    changes.tell(session, *(Changed(one, What.WATER | What.DRIP) for one in reading))
     return row
 
 
@@ -227,13 +244,13 @@ class Saving:
         self._sites = {site_id: site(session, site_id) for site_id in site_ids}
         self._known = store.trees_by_id(session, [tree_id for tree_id, _ in trees])
         self._grounds = {where.id: ground.in_force(session, where) for where in self._sites.values()}
-        self._plants = {plant.id: plant for plant in session.scalars(select(Plant))}
+        self._plants = {plant.id: plant for plant in kind_store.plants(session)}
         self._tags = store.tags(session, site_ids)
         self._named: dict[tuple[type, UUID, str], UUID] = {}
         kinds: tuple[type[Stop] | type[Line], ...] = (Stop, Line)
         for kind in kinds:
-            for row in session.execute(select(kind.id, kind.site_id, kind.name).where(kind.site_id.in_(site_ids))):
-                self._named[kind, row.site_id, row.name] = row.id
+            for named in store.named(session, kind, site_ids):
+                self._named[kind, named.site_id, named.name] = named.id
         zones = {where.timezone for where in self._sites.values()}
         self._today = {zone: clock.today(session, zone) for zone in zones}
         self._changed: list[Changed] = []
@@ -354,7 +371,7 @@ def _open(row: Tree, today: date, feel: dict[str, str] | None, *, new: bool) -> 
         row.opened_on = today  # a reading taken now says nothing of an earlier day
     if feel:
         row.opening = "reading"
-        row.ball_wetness, row.ring_wetness = readings.wetness(feel["ball"]), readings.wetness(feel["ring"])
+        row.ball_wetness, row.ring_wetness = felt.wetness(feel["ball"]), felt.wetness(feel["ring"])
     elif new:
         row.opening = "full" if row.opened_on == row.planted_on else "guessed"
 
@@ -372,7 +389,7 @@ def order_stops(session: Session, site_id: UUID, stop_ids: Sequence[UUID]) -> Si
     return row
 
 
-def fresh(row: Any, values: dict[str, Any], named: dict[str, tuple] | None = None) -> None:
+def fresh(row: Any, values: dict[str, Any], named: dict[str, tuple[Any, Any]] | None = None) -> None:
     """Refuse a write that rests on an older version and would change what someone else stored.
 
     named: values that are stored under a name of their own, (sent, stored). The same write sent again is no conflict.

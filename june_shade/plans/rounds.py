@@ -5,7 +5,6 @@ from typing import Any
 from uuid import UUID
 
 import numpy as np
-from sqlalchemy.orm import Session
 
 from june_shade.core.errors import JuneShadeError
 from june_shade.core.water import load
@@ -14,6 +13,7 @@ from june_shade.plans.planting import sheet as planting_sheet
 from june_shade.plans.water import whole
 from june_shade.store import trees as store
 from june_shade.store.log_tables import LogEntry
+from june_shade.store.session import Session
 from june_shade.store.tables import Site
 
 

@@ -9,7 +9,6 @@ from typing import Any
 from uuid import UUID
 
 import numpy as np
-from sqlalchemy.orm import Session
 
 from june_shade.core.care import book_rules, cautions
 from june_shade.core.water import balance, delivery, refill, salts
@@ -17,6 +16,7 @@ from june_shade.core.weather import series as weather_series
 from june_shade.plans import describe, forecast, log, register, water
 from june_shade.plans.mulch.stands import depth_now_m
 from june_shade.plans.water import SitePlan, Visit
+from june_shade.store.session import Session
 from june_shade.store.tables import Line
 
 

@@ -6,15 +6,14 @@ from datetime import date, timedelta
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import select
-from sqlalchemy.orm import Session
-
 from june_shade.core.errors import ConflictError, InputError, JuneShadeError, NotFoundError
 from june_shade.core.soil import in_force as core
 from june_shade.core.soil.by_hand import HEAVY_RAIN_MM
 from june_shade.core.soil.in_force import Outcome
 from june_shade.plans import changes, clock, weather
 from june_shade.plans.changes import Changed, What
+from june_shade.store import soil as store
+from june_shade.store.session import Session
 from june_shade.store.tables import Site, SoilTest
 from june_shade.store.weather import station_days
 
@@ -39,8 +38,7 @@ class NewTest:
 
 def tests(session: Session, site_id: UUID) -> Sequence[SoilTest]:
     """All tests of a site, the newest first, withdrawn ones too."""
-    query = select(SoilTest).where(SoilTest.site_id == site_id)
-    return session.scalars(query.order_by(SoilTest.day.desc(), SoilTest.recorded_at.desc(), SoilTest.id)).all()
+    return store.of_site(session, site_id)
 
 
 def outcome(session: Session, site: Site, new: NewTest) -> Outcome:

@@ -4,15 +4,14 @@ from dataclasses import dataclass
 from typing import Any
 from uuid import UUID, uuid4
 
-from sqlalchemy import select
-from sqlalchemy.orm import Session
-
 from june_shade.core import fields
 from june_shade.core.errors import InputError, JuneShadeError
 from june_shade.formats import trees_csv
 from june_shade.formats.weather_csv import Issue
 from june_shade.plans import register
+from june_shade.store import kinds as kind_store
 from june_shade.store import trees as store
+from june_shade.store.session import Session
 from june_shade.store.tables import Plant, Site, Tree
 
 
@@ -114,9 +113,9 @@ class _Names:
     """Turns a file's words into the program's rows: sites, kinds of tree, trees by id or by site and tag."""
 
     def __init__(self, session: Session) -> None:
-        self._sites = {site.name.casefold(): site for site in session.scalars(select(Site))}
+        self._sites = {site.name.casefold(): site for site in store.sites(session)}
         self._plants: dict[str, Plant] = {}
-        for plant in session.scalars(select(Plant)):
+        for plant in kind_store.plants(session):
             self._plants.setdefault(plant.common.casefold(), plant)
             self._plants[plant.botanical.casefold()] = plant
         trees = store.all_trees(session, None)

@@ -4,12 +4,11 @@ from collections.abc import Mapping
 from datetime import date
 from typing import Any
 
-from sqlalchemy.orm import Session
-
 from june_shade.plans.describe import leaching_of
 from june_shade.store import drip as drip_store
 from june_shade.store import ways as store
 from june_shade.store.facts import WAY_COLUMNS
+from june_shade.store.session import Session
 from june_shade.store.tables import Tree
 
 FROM_TODAY, ALWAYS = "today", "always"

@@ -1,11 +1,12 @@
 """Weather for a site: what was measured, the last forecast, and one unbroken series for the balance."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, fields, replace
 from datetime import date, timedelta
+from typing import Any
 from uuid import UUID
 
 import numpy as np
-from sqlalchemy.orm import Session
 
 from june_shade.core.errors import NotFoundError, NoWeatherError
 from june_shade.core.weather import daily, explain, normals, series
@@ -13,6 +14,7 @@ from june_shade.core.weather.series import Known, Series
 from june_shade.core.working import Line
 from june_shade.store import trees as tree_store
 from june_shade.store import weather as store
+from june_shade.store.session import Session, database_of
 from june_shade.store.tables import Site, Station
 
 AHEAD_DAYS = 13
@@ -37,7 +39,17 @@ def station(session: Session, station_id: UUID) -> Station:
     return found
 
 
-_kept: dict[tuple, tuple[tuple, StationWeather]] = {}
+def stations(session: Session) -> Sequence[Station]:
+    """All stations by name."""
+    return store.stations(session)
+
+
+def span(session: Session, where: Station) -> tuple[date | None, date | None, int]:
+    """First and last measured day of a station and how many there are."""
+    return store.span(session, where.id)
+
+
+_kept: dict[tuple[Any, ...], tuple[tuple[Any, ...], StationWeather]] = {}
 """The last reading of each station by database and id, with what it was read from; see `_all_measured`."""
 
 
@@ -55,7 +67,7 @@ def measured(session: Session, where: Station, first: date | None = None, last: 
 
 def _all_measured(session: Session, where: Station) -> StationWeather:
     """All of a station's days, read again only when they, or its place, have changed."""
-    key = (str(session.get_bind().engine.url), where.id)
+    key = (database_of(session), where.id)
     stamp = (store.days_stamp(session, where.id), where.latitude_deg, where.elevation_m, where.wind_height_m)
     if key in _kept and _kept[key][0] == stamp:
         return _kept[key][1]

@@ -1,9 +1,10 @@
 """Measured days and gauge readings written, and what rests on them told."""
 
+from dataclasses import dataclass
 from datetime import date, timedelta
+from typing import Any
 
 import numpy as np
-from sqlalchemy.orm import Session
 
 from june_shade.core.errors import InputError
 from june_shade.core.weather import daily
@@ -11,7 +12,28 @@ from june_shade.plans import changes, clock
 from june_shade.plans.changes import Changed, What
 from june_shade.store import trees as tree_store
 from june_shade.store import weather as store
+from june_shade.store.session import Session
 from june_shade.store.tables import Site, Station
+
+
+@dataclass(frozen=True, slots=True)
+class DayOfRain:
+    """Rain of a day [mm] by a site's own gauge and by its station, None where one has no reading."""
+
+    day: date
+    gauge_mm: float | None
+    station_mm: float | None
+
+
+def gauge_and_station(session: Session, site: Site, count: int) -> list[DayOfRain]:
+    """The last so many days: the site's own rain gauge beside its station, the newest first."""
+    today = clock.today(session, site.timezone)
+    first = today - timedelta(days=count - 1)
+    own = {row.day: row.rain_mm for row in store.gauge_days(session, site.id, first)}
+    days = store.station_days(session, site.station_id, first=first) if site.station_id else []
+    theirs = {row.day: row.rain_mm for row in days}
+    shown = [today - timedelta(days=back) for back in range(count)]
+    return [DayOfRain(day, own.get(day), theirs.get(day)) for day in shown]
 
 
 def save_gauge(session: Session, site: Site, readings: dict[date, float | None]) -> None:
@@ -47,7 +69,7 @@ def store_days(session: Session, where: Station, days: daily.Days) -> None:
     changes.tell(session, *(Changed(site.id, What.WATER, since=since) for site in sites))
 
 
-def _rows(days: daily.Days) -> list[dict]:
+def _rows(days: daily.Days) -> list[dict[str, Any]]:
     columns = {q: getattr(days, q) for q in store.QUANTITIES}
     return [
         {"day": day.item(), **{q: None if np.isnan(v[i]) else float(v[i]) for q, v in columns.items()}}

@@ -3,14 +3,13 @@
 from dataclasses import dataclass
 from uuid import UUID
 
-from sqlalchemy.orm import Session
-
 from june_shade.core.errors import InputError
 from june_shade.core.weather import daily, quality
 from june_shade.core.weather.place import distance_km
 from june_shade.formats import ghcn, weather_csv, weather_files
 from june_shade.plans import clock, weather, weather_days
 from june_shade.store import weather as store
+from june_shade.store.session import Session
 from june_shade.store.tables import Station
 
 FAR_KM = 80.0

@@ -5,12 +5,12 @@ from datetime import date
 from uuid import UUID
 
 import numpy as np
-from sqlalchemy.orm import Session
 
 from june_shade.core.errors import JuneShadeError
 from june_shade.core.soil.in_force import InForce
 from june_shade.plans import water
 from june_shade.plans.water import SitePlan
+from june_shade.store.session import Session
 from june_shade.store.tables import Site
 
 SHOWN = 6

@@ -4,12 +4,11 @@ from datetime import date
 from typing import Any
 from uuid import UUID, uuid5
 
-from sqlalchemy.orm import Session
-
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.plans import clock
 from june_shade.store import mulch as store
 from june_shade.store.mulch_tables import MOVES, STOCKED, StockMove
+from june_shade.store.session import Session
 
 OUTWARD = frozenset({"used", "thrown"})
 CONTENT = ("material", "reason", "litres", "day")

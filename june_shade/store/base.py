@@ -1,6 +1,8 @@
 """What every table rests on: named constraints, aware times, versions, and rules for closed words and ranges."""
 
+from collections.abc import Iterable
 from datetime import datetime
+from typing import Any
 
 from sqlalchemy import CheckConstraint, DateTime, Float, MetaData, Text
 from sqlalchemy.orm import DeclarativeBase, Mapped, declared_attr, mapped_column
@@ -14,7 +16,7 @@ CONVENTION = {
 }
 
 
-def one_of(column: str, words) -> CheckConstraint:
+def one_of(column: str, words: Iterable[str]) -> CheckConstraint:
     """A constraint: one of a closed list of words."""
     listed = ", ".join(f"'{word}'" for word in words)
     return CheckConstraint(f"{column} IN ({listed})", name=f"{column}_known")
@@ -43,5 +45,5 @@ class Versioned:
     version: Mapped[int] = mapped_column(default=1, server_default="1")
 
     @declared_attr.directive
-    def __mapper_args__(cls):  # noqa: N805 - SQLAlchemy hands in the class
+    def __mapper_args__(cls) -> dict[str, Any]:  # noqa: N805 - SQLAlchemy hands in the class
         return {"version_id_col": cls.version}

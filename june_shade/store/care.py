@@ -1,9 +1,11 @@
 """Queries on dated tasks: what they follow from, what was said of them, what calendars were told."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
+from datetime import date
+from typing import Any, NamedTuple
 from uuid import UUID
 
-from sqlalchemy import Row, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from june_shade.store.care_tables import CareAct, CarePublished
@@ -12,15 +14,47 @@ from june_shade.store.mulch_tables import MulchEntry
 from june_shade.store.planting_tables import Planting
 from june_shade.store.tables import Plant, Stop, Tree
 
-COLUMNS = (
-    Tree.id, Tree.tag, Tree.place, Tree.planted_on, Tree.opened_on, Tree.method, Tree.mulch_material,
-    Tree.mulch_depth_m,
-    Tree.mulch_measured_on, Tree.mulch_wasting_years, Stop.name.label("stop"), Plant.evergreen, Plant.leaf_out,
-    Plant.common, DripLayout.move_on, Planting.choice.label("planting"), Tree.microclimate,
-)  # fmt: skip
+
+class CareRow(NamedTuple):
+    """What a tree's tasks follow from: the tree, the names around it, its kind, when its drip is moved, its planting's
+    choice."""
+
+    id: UUID
+    tag: str
+    place: str
+    planted_on: date
+    opened_on: date
+    method: str
+    mulch_material: str | None
+    mulch_depth_m: float
+    mulch_measured_on: date | None
+    mulch_wasting_years: float | None
+    microclimate: float
+    evergreen: bool
+    leaf_out: str | None
+    common: str
+    stop: str | None
+    move_on: date | None
+    planting: dict[str, Any] | None
 
 
-def rows(session: Session, site_id: UUID, tree_ids: Iterable[UUID] | None = None) -> Sequence[Row]:
+class MulchDay(NamedTuple):
+    """Mulch laid or looked at on a day."""
+
+    kind: str
+    day: date
+    underlay: str | None
+    verdict: str | None
+
+
+FROM_ELSEWHERE = {
+    "evergreen": Plant.evergreen, "leaf_out": Plant.leaf_out, "common": Plant.common, "stop": Stop.name,
+    "move_on": DripLayout.move_on, "planting": Planting.choice,
+}  # fmt: skip
+COLUMNS: tuple[Any, ...] = tuple(FROM_ELSEWHERE.get(name, getattr(Tree, name, None)) for name in CareRow._fields)
+
+
+def rows(session: Session, site_id: UUID, tree_ids: Iterable[UUID] | None = None) -> list[CareRow]:
     """What the tasks of a site's trees follow from, in order of stop and place."""
     query = (
         select(*COLUMNS)
@@ -33,20 +67,20 @@ def rows(session: Session, site_id: UUID, tree_ids: Iterable[UUID] | None = None
     )
     if tree_ids is not None:
         query = query.where(Tree.id.in_(list(tree_ids)))
-    return session.execute(query).all()
+    return [CareRow._make(row) for row in session.execute(query)]
 
 
-def mulch_days(session: Session, site_id: UUID) -> dict[UUID, list[Row]]:
-    """Mulch laid and looked at on a site's trees, in order of time: kind, day, underlay, verdict."""
+def mulch_days(session: Session, site_id: UUID) -> dict[UUID, list[MulchDay]]:
+    """Mulch laid and looked at on a site's trees, in order of time."""
     query = (
         select(MulchEntry.tree_id, MulchEntry.kind, MulchEntry.day, MulchEntry.underlay, MulchEntry.verdict)
         .join(Tree, Tree.id == MulchEntry.tree_id)
         .where(Tree.site_id == site_id, MulchEntry.withdrawn_at.is_(None))
         .order_by(MulchEntry.day, MulchEntry.recorded_at, MulchEntry.id)
     )
-    found: dict[UUID, list[Row]] = {}
-    for row in session.execute(query):
-        found.setdefault(row.tree_id, []).append(row)
+    found: dict[UUID, list[MulchDay]] = {}
+    for tree_id, *values in session.execute(query):
+        found.setdefault(tree_id, []).append(MulchDay._make(values))
     return found
 
 

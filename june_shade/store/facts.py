@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass, fields
 from datetime import date
+from typing import Any
 from uuid import UUID
 
 from sqlalchemy import select
@@ -139,7 +140,7 @@ WAY_COLUMNS = (*field_columns(resting="way"), "layout_id")
 """Columns of a tree that say how it is watered: they hold from a day on."""
 
 
-def _column(name: str) -> InstrumentedAttribute:
+def _column(name: str) -> InstrumentedAttribute[Any]:
     if name.startswith("drip_"):
         return getattr(DripLayout, name.removeprefix("drip_"))
     return getattr(Plant if name in OF_PLANT else Tree, name)

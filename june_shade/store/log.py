@@ -1,24 +1,36 @@
 """Queries on the append-only log."""
 
 from collections.abc import Sequence
-from datetime import date
+from datetime import date, time
+from typing import NamedTuple
 from uuid import UUID
 
-from sqlalchemy import func, select
+from sqlalchemy import ColumnElement, func, select
 from sqlalchemy.orm import Session, aliased
 
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.tables import Tree
 
 
-def _standing():
+def _standing() -> ColumnElement[bool]:
     """A condition that leaves out entries that were voided."""
     later = aliased(LogEntry)
     return ~select(later.id).where(later.voids == LogEntry.id).exists()
 
 
-def water(session: Session, site_id: UUID, first: date, tree_ids: Sequence[UUID] | None = None) -> Sequence:
-    """Standing waterings from a date on: rows of (tree_id, local_date, local_time, volume_l), in order of time."""
+class Poured(NamedTuple):
+    """One watering as it was logged."""
+
+    tree_id: UUID
+    local_date: date
+    local_time: time
+    volume_l: float
+
+
+def water(
+    session: Session, site_id: UUID, first: date, tree_ids: Sequence[UUID] | None = None
+) -> list[Poured]:  # fmt: skip
+    """Standing waterings from a date on, in order of time."""
     query = (
         select(LogEntry.tree_id, LogEntry.local_date, LogEntry.local_time, LogEntry.volume_l)
         .join(Tree, Tree.id == LogEntry.tree_id)
@@ -27,7 +39,7 @@ def water(session: Session, site_id: UUID, first: date, tree_ids: Sequence[UUID]
     )
     if tree_ids is not None:
         query = query.where(LogEntry.tree_id.in_(list(tree_ids)))
-    return session.execute(query).all()
+    return [Poured._make(row) for row in session.execute(query)]
 
 
 def bud_breaks(session: Session, site_id: UUID) -> dict[UUID, date]:

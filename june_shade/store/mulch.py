@@ -2,9 +2,10 @@
 
 from collections.abc import Iterable, Sequence
 from datetime import date
+from typing import Any, NamedTuple
 from uuid import UUID
 
-from sqlalchemy import Row, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from june_shade.store.mulch_tables import MulchEntry, StockMove
@@ -32,17 +33,26 @@ def moves_of_job(session: Session, job_id: UUID) -> Sequence[StockMove]:
     return session.scalars(query).all()
 
 
-def depths(session: Session, site_id: UUID) -> dict[UUID, list[Row]]:
-    """What was laid and measured on the trees of a site, in order of time: day, depth_m, material, before."""
+class DepthOfDay(NamedTuple):
+    """Mulch as it was laid or measured on a day; before: the tree's mulch columns as they stood until then."""
+
+    day: date
+    depth_m: float
+    material: str | None
+    before: dict[str, Any]
+
+
+def depths(session: Session, site_id: UUID) -> dict[UUID, list[DepthOfDay]]:
+    """What was laid and measured on the trees of a site, in order of time."""
     query = (
         select(MulchEntry.tree_id, MulchEntry.day, MulchEntry.depth_m, MulchEntry.material, MulchEntry.before)
         .join(Tree, Tree.id == MulchEntry.tree_id)
         .where(Tree.site_id == site_id, MulchEntry.withdrawn_at.is_(None))
         .order_by(MulchEntry.day, MulchEntry.recorded_at, MulchEntry.id)
     )
-    found: dict[UUID, list[Row]] = {}
-    for row in session.execute(query):
-        found.setdefault(row.tree_id, []).append(row)
+    found: dict[UUID, list[DepthOfDay]] = {}
+    for tree_id, *values in session.execute(query):
+        found.setdefault(tree_id, []).append(DepthOfDay(*values))
     return found
 
 

@@ -4,9 +4,27 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 from sqlalchemy import Engine, create_engine, event
+from sqlalchemy.exc import IntegrityError as RefusedError
+from sqlalchemy.exc import OperationalError as UnavailableError
 from sqlalchemy.orm import ORMExecuteState, Session, sessionmaker, with_loader_criteria
+from sqlalchemy.orm.exc import StaleDataError as OvertakenError
 
 from june_shade.store.tables import Tree
+
+__all__ = [
+    "OvertakenError", "RefusedError", "Session", "UnavailableError", "constraint_of", "make_engine", "make_sessions",
+    "transaction",
+]  # fmt: skip
+
+
+def constraint_of(error: RefusedError) -> str:
+    """Name of the constraint that refused a write."""
+    return getattr(getattr(error.orig, "diag", None), "constraint_name", None) or "constraint"
+
+
+def database_of(session: Session) -> str:
+    """Address of the database that a session is on: what is remembered in memory is remembered by it."""
+    return str(session.get_bind().engine.url)
 
 
 def psycopg_url(url: str) -> str:

@@ -3,12 +3,14 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
+from typing import Any, NamedTuple
 from uuid import UUID
 
-from sqlalchemy import Row, Select, delete, func, or_, select, update
+from sqlalchemy import Select, delete, func, or_, select, update
 from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session, joinedload
 
+from june_shade.store.base import Base
 from june_shade.store.tables import Line, Plant, Site, Stop, Tree, TreeState
 
 STATE_COLUMNS = (
@@ -31,6 +33,34 @@ STATE_COLUMNS = (
 def sites(session: Session) -> Sequence[Site]:
     """All sites by name, with their stations."""
     return session.scalars(select(Site).options(joinedload(Site.station)).order_by(Site.name)).all()
+
+
+def is_taken(session: Session, kind: type[Base], field: str, value: str, own_id: UUID | None) -> bool:
+    """Whether another row of this kind has this value already."""
+    id_column, column = getattr(kind, "id"), getattr(kind, field)  # noqa: B009 - every kind has an id of its own
+    query = select(id_column).where(column == value)
+    if own_id is not None:
+        query = query.where(id_column != own_id)
+    return session.scalars(query).first() is not None
+
+
+class Named(NamedTuple):
+    """A stop or a line."""
+
+    id: UUID
+    site_id: UUID
+    name: str
+
+
+def named(session: Session, kind: type[Stop] | type[Line], site_ids: Iterable[UUID]) -> list[Named]:
+    """Stops or lines of some sites."""
+    query = select(kind.id, kind.site_id, kind.name).where(kind.site_id.in_(list(site_ids)))
+    return [Named(*row) for row in session.execute(query)]
+
+
+def site_ids(session: Session, tree_ids: Iterable[UUID]) -> Sequence[UUID]:
+    """Ids of the sites that these trees stand in."""
+    return session.scalars(select(Tree.site_id).where(Tree.id.in_(list(tree_ids))).distinct()).all()
 
 
 def tree(session: Session, tree_id: UUID) -> Tree | None:
@@ -104,7 +134,7 @@ class Wanted:
     method: str | None = None
 
 
-SORTS: dict[str, tuple] = {
+SORTS: dict[str, tuple[Any, ...]] = {
     "place": (Site.name, Stop.position.nulls_last(), Tree.row_place, Tree.tag),
     "tag": (Tree.tag, Site.name),
     "species": (Plant.common, Tree.tag),
@@ -113,7 +143,7 @@ SORTS: dict[str, tuple] = {
 """Orders that the database can make."""
 
 
-def _matching(wanted: Wanted) -> Select:
+def _matching(wanted: Wanted) -> Select[Any]:
     query = select(Tree).join(Plant).join(Site).outerjoin(Stop, Stop.id == Tree.stop_id)
     exact = (
         (Tree.site_id, wanted.site_id), (Stop.name, wanted.stop), (Tree.plant_id, wanted.plant_id),
@@ -156,7 +186,7 @@ def with_names(session: Session, ids: Sequence[UUID]) -> list[Tree]:
     return [rows[tree_id] for tree_id in ids if tree_id in rows]
 
 
-def _with_names(session: Session, query: Select) -> Sequence[Tree]:
+def _with_names(session: Session, query: Select[Any]) -> Sequence[Tree]:
     names = [joinedload(name) for name in (Tree.plant, Tree.site, Tree.stop)]
     return session.scalars(query.options(*names)).all()
 
@@ -173,9 +203,16 @@ def earliest_opening(session: Session, site_id: UUID) -> date | None:
     return session.scalar(select(func.min(Tree.opened_on)).where(Tree.site_id == site_id))
 
 
+class KeptState(NamedTuple):
+    """A tree's state at the end of a day; values: one for each of STATE_COLUMNS."""
+
+    day: date
+    values: tuple[float, ...]
+
+
 def newest_states(
     session: Session, site_id: UUID, until: date, tree_ids: Sequence[UUID] | None = None
-) -> dict[UUID, Row]:
+) -> dict[UUID, KeptState]:
     """The newest cached state of each tree not after a date, by tree id."""
     query = (
         select(TreeState.tree_id, TreeState.day, *(getattr(TreeState, c) for c in STATE_COLUMNS))
@@ -186,7 +223,7 @@ def newest_states(
     )
     if tree_ids is not None:
         query = query.where(TreeState.tree_id.in_(list(tree_ids)))
-    return {row.tree_id: row for row in session.execute(query)}
+    return {row[0]: KeptState(row[1], tuple(row[2:])) for row in session.execute(query)}
 
 
 def lock_site(session: Session, site_id: UUID, *, exclusive: bool) -> None:
@@ -204,7 +241,7 @@ def bump(session: Session, site_id: UUID) -> None:
     session.execute(update(Site).where(Site.id == site_id).values(revision=Site.revision + 1))
 
 
-def save_states(session: Session, rows: Iterable[tuple]) -> None:
+def save_states(session: Session, rows: Iterable[tuple[Any, ...]]) -> None:
     """Write cached states (tree_id, day, *STATE_COLUMNS) in bulk; those that are there stay as they are."""
     raw = session.connection().connection.driver_connection
     assert raw is not None

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Sequence
 from datetime import date, datetime
+from typing import Any, NamedTuple
 from uuid import UUID
 
 from sqlalchemy import delete, func, select
@@ -10,28 +11,36 @@ from sqlalchemy.orm import Session
 
 from june_shade.store.tables import ForecastDay, GaugeDay, Site, Station, StationDay
 
-QUANTITIES = (
-    "tmin_c",
-    "tmax_c",
-    "rain_mm",
-    "dew_point_c",
-    "rh_percent",
-    "rh_min_percent",
-    "rh_max_percent",
-    "wind_m_s",
-    "sun_h",
-    "radiation_mj_m2",
-    "eto_station_mm",
-)
-
 
 def stations(session: Session) -> Sequence[Station]:
     """All stations by name."""
     return session.scalars(select(Station).order_by(Station.name)).all()
 
 
-def station_days(session: Session, station_id: UUID, first: date | None = None, last: date | None = None) -> Sequence:
-    """Measured days in order: rows of (day, *QUANTITIES)."""
+class DayMeasured(NamedTuple):
+    """A day as a station measured it, None where missing."""
+
+    day: date
+    tmin_c: float | None
+    tmax_c: float | None
+    rain_mm: float | None
+    dew_point_c: float | None
+    rh_percent: float | None
+    rh_min_percent: float | None
+    rh_max_percent: float | None
+    wind_m_s: float | None
+    sun_h: float | None
+    radiation_mj_m2: float | None
+    eto_station_mm: float | None
+
+
+QUANTITIES = DayMeasured._fields[1:]
+
+
+def station_days(
+    session: Session, station_id: UUID, first: date | None = None, last: date | None = None
+) -> list[DayMeasured]:
+    """Measured days in order."""
     query = (
         select(StationDay.day, *(getattr(StationDay, q) for q in QUANTITIES))
         .where(StationDay.station_id == station_id)
@@ -41,13 +50,14 @@ def station_days(session: Session, station_id: UUID, first: date | None = None, 
         query = query.where(StationDay.day >= first)
     if last is not None:
         query = query.where(StationDay.day <= last)
-    return session.execute(query).all()
+    return [DayMeasured(*row) for row in session.execute(query)]
 
 
-def days_stamp(session: Session, station_id: UUID) -> tuple:
+def days_stamp(session: Session, station_id: UUID) -> tuple[int, datetime | None]:
     """Changes whenever a station's measured days do: how many there are and when the last was written."""
     query = select(func.count(), func.max(StationDay.recorded_at)).where(StationDay.station_id == station_id)
-    return tuple(session.execute(query).one())
+    count, written = session.execute(query).one()
+    return count, written
 
 
 def forecast_days(session: Session, station_id: UUID, first: date | None = None) -> Sequence[ForecastDay]:
@@ -73,7 +83,7 @@ def span(session: Session, station_id: UUID) -> tuple[date | None, date | None, 
     return first, last, count
 
 
-def save_days(session: Session, station_id: UUID, rows: list[dict]) -> None:
+def save_days(session: Session, station_id: UUID, rows: list[dict[str, Any]]) -> None:
     """Insert measured days; a day that is there is replaced whole."""
     for start in range(0, len(rows), 1000):
         chunk = [{"station_id": station_id, **row} for row in rows[start : start + 1000]]
@@ -83,7 +93,7 @@ def save_days(session: Session, station_id: UUID, rows: list[dict]) -> None:
         session.execute(statement.on_conflict_do_update(index_elements=["station_id", "day"], set_=replaced))
 
 
-def save_forecast(session: Session, station_id: UUID, issued_at: datetime, rows: list[dict]) -> None:
+def save_forecast(session: Session, station_id: UUID, issued_at: datetime, rows: list[dict[str, Any]]) -> None:
     """Keep a forecast: for each of its days it is now the last."""
     if not rows:
         return

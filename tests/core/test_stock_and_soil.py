@@ -5,8 +5,9 @@ import unittest
 
 import numpy as np
 
-from june_shade.core.care import cautions, readings
+from june_shade.core.care import cautions
 from june_shade.core.errors import InputError
+from june_shade.core.soil import feel
 from june_shade.core.soil.textures import override, soil, textures
 from june_shade.core.stock import balls, plants
 from june_shade.core.units import METRES_PER_INCH
@@ -134,10 +135,10 @@ class Care(unittest.TestCase):
         self.assertEqual(cautions.for_day(2.0, False, {"hose"}), ("frozen",))
 
     def test_feel_is_a_share_of_available_water(self):
-        shares = [readings.wetness(word) for word in ("wet", "moist", "drying", "dry")]
+        shares = [feel.wetness(word) for word in ("wet", "moist", "drying", "dry")]
         self.assertEqual(shares, sorted(shares, reverse=True))
         with self.assertRaises(InputError):
-            readings.wetness("crunchy")
+            feel.wetness("crunchy")
 
 
 if __name__ == "__main__":

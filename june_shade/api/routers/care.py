@@ -10,8 +10,7 @@ from june_shade.api.context import Db
 from june_shade.api.routers.shape import task_out
 from june_shade.api.schemas.care import ActIn, ActOut, CareList, OrderSheet
 from june_shade.plans import care, clock, orders, register
-from june_shade.store import trees as store
-from june_shade.store.care_tables import CareAct
+from june_shade.plans.records import CareAct
 
 router = APIRouter(prefix="/api", tags=["care"])
 CALENDAR: dict[int | str, dict[str, Any]] = {200: {"content": {"text/calendar": {}}}}
@@ -25,7 +24,7 @@ def list_care(session: Db, site_id: UUID | None = None, tree_id: UUID | None = N
         tree = register.tree(session, tree_id)
         found = [task_out(due, tree.site.id, tree.site.name) for due in care.of_site(session, tree.site, [tree_id])]
         return CareList(today=clock.today(session, tree.site.timezone), tasks=found)
-    sites = store.sites(session) if site_id is None else [register.site(session, site_id)]
+    sites = register.sites(session) if site_id is None else [register.site(session, site_id)]
     tasks = [task_out(due, site.id, site.name) for site in sites for due in care.of_site(session, site)]
     today = clock.today(session, sites[0].timezone) if sites else clock.now(session).date()
     return CareList(today=today, tasks=sorted(tasks, key=lambda t: t.due_on))

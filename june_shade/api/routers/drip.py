@@ -27,8 +27,8 @@ from june_shade.api.schemas.drip import (
 )
 from june_shade.core.drip.choice import Choice
 from june_shade.core.drip.scene import Obstacle
-from june_shade.plans.drip import layouts, papers, sheet
-from june_shade.store.drip_tables import DripLayout, DripProof
+from june_shade.plans.drip import layouts, papers, rows, sheet
+from june_shade.plans.records import DripLayout, DripProof
 
 router = APIRouter(prefix="/api", tags=["drip"])
 FILE: dict[int | str, dict[str, Any]] = {
@@ -149,7 +149,7 @@ def get_line(session: Db, line_id: UUID, anew: bool = False) -> LineSheet:
 @router.get("/lines/{line_id}/supply")
 def get_supply(session: Db, line_id: UUID) -> SupplyOut:
     """What feeds a line, as stored."""
-    return SupplyOut.model_validate(sheet.rows.line(session, line_id))
+    return SupplyOut.model_validate(rows.line(session, line_id))
 
 
 @router.put("/lines/{line_id}/supply")

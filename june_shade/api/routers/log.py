@@ -6,7 +6,6 @@ from typing import Any
 from uuid import UUID
 
 from fastapi import APIRouter, Request, Response
-from sqlalchemy.orm import Session
 
 from june_shade.api.context import Db
 from june_shade.api.routers.shape import entries_out, task_out
@@ -15,6 +14,7 @@ from june_shade.plans import log, rounds
 from june_shade.plans.changes import is_settled
 from june_shade.plans.kept import Kept
 from june_shade.plans.log import NewEntry
+from june_shade.plans.work import Session
 
 CORRECTION = {"corrects", "void_id"}
 router = APIRouter(prefix="/api", tags=["log"])

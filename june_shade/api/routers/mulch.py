@@ -24,7 +24,7 @@ from june_shade.api.schemas.mulch import (
 from june_shade.core.mulch.lay import Choice
 from june_shade.plans import clock, yard
 from june_shade.plans.mulch import records, sheet
-from june_shade.store.mulch_tables import MulchEntry
+from june_shade.plans.records import MulchEntry
 
 router = APIRouter(prefix="/api", tags=["mulch"])
 

@@ -3,18 +3,16 @@
 from uuid import UUID
 
 from fastapi import UploadFile
-from sqlalchemy import select
-from sqlalchemy.orm import Session
 
 from june_shade.api.schemas.care import TaskOut
 from june_shade.api.schemas.log import EntryOut
 from june_shade.api.schemas.trees import TreeOut
 from june_shade.core.errors import TooLargeError
 from june_shade.formats.weather_csv import MOST_BYTES
-from june_shade.plans import log, register
+from june_shade.plans import kinds, log, register
 from june_shade.plans.care import Due
-from june_shade.store.log_tables import LogEntry, Person
-from june_shade.store.tables import Tree
+from june_shade.plans.records import LogEntry, Tree
+from june_shade.plans.work import Session
 
 TREE_EXTRAS = {"site_name", "stop", "line", "plant", "doubts"}
 
@@ -44,7 +42,7 @@ def tree_out(row: Tree) -> TreeOut:
 
 def entries_out(session: Session, entries: list[LogEntry], voided: set[UUID] | None = None) -> list[EntryOut]:
     """Entries with the names of who made them, and whether each was voided."""
-    names: dict[UUID | None, str] = dict(session.execute(select(Person.id, Person.name)).all())
+    names: dict[UUID | None, str] = {person.id: person.name for person in kinds.people(session)}
     gone = voided or set()
     twice = log.twice([entry for entry in entries if entry.id not in gone])
     own = [name for name in EntryOut.model_fields if name not in ("person", "voided", "twice")]

@@ -1,12 +1,9 @@
 """Sites, their rain gauges and modes, people and the clock."""
 
-from datetime import timedelta
 from typing import Annotated
 from uuid import UUID
 
 from fastapi import APIRouter, Query
-from sqlalchemy import select
-from sqlalchemy.orm import Session
 
 from june_shade.api.context import Db, Service
 from june_shade.api.schemas.sites import (
@@ -25,10 +22,8 @@ from june_shade.api.schemas.sites import (
 from june_shade.core.water import delivery, salts
 from june_shade.demo import steps
 from june_shade.plans import clock, ground, kinds, modes, register, weather_days
-from june_shade.store import trees as tree_store
-from june_shade.store import weather as weather_store
-from june_shade.store.log_tables import Person
-from june_shade.store.tables import Site
+from june_shade.plans.records import Site
+from june_shade.plans.work import Session
 
 router = APIRouter(prefix="/api", tags=["sites"])
 GAUGE_DAYS = 14
@@ -41,12 +36,12 @@ def _site_out(session: Session, row: Site) -> SiteOut:
         own
         | {
             "id": row.id,
-            "trees": tree_store.tree_counts(session).get(row.id, 0),
+            "trees": register.tree_counts(session).get(row.id, 0),
             "stops": [
                 StopOut(id=stop.id, name=stop.name, trees=count)
-                for stop, count in tree_store.stops_with_counts(session, row.id)
+                for stop, count in register.stops_with_counts(session, row.id)
             ],
-            "lines": tree_store.line_names(session, row.id),
+            "lines": register.line_names(session, row.id),
             "station_name": row.station.name if row.station else None,
             "soil": SoilOut.model_validate(found.soil),
             "water_codes": salts.judge(row.water_source, row.water_ec_ds_m, row.water_sar),
@@ -58,7 +53,7 @@ def _site_out(session: Session, row: Site) -> SiteOut:
 @router.get("/sites")
 def list_sites(session: Db) -> list[SiteOut]:
     """All sites by name."""
-    return [_site_out(session, row) for row in tree_store.sites(session)]
+    return [_site_out(session, row) for row in register.sites(session)]
 
 
 @router.post("/sites", status_code=201)
@@ -89,13 +84,7 @@ def get_modes(session: Db, site_id: UUID, tree_id: UUID | None = None) -> Compar
 
 
 def _gauge(session: Session, site: Site) -> list[GaugeRow]:
-    today = clock.today(session, site.timezone)
-    first = today - timedelta(days=GAUGE_DAYS - 1)
-    own = {row.day: row.rain_mm for row in weather_store.gauge_days(session, site.id, first)}
-    days = weather_store.station_days(session, site.station_id, first=first) if site.station_id else []
-    theirs = {row.day: row.rain_mm for row in days}
-    shown = [today - timedelta(days=back) for back in range(GAUGE_DAYS)]
-    return [GaugeRow(day=day, gauge_mm=own.get(day), station_mm=theirs.get(day)) for day in shown]
+    return [GaugeRow.model_validate(row) for row in weather_days.gauge_and_station(session, site, GAUGE_DAYS)]
 
 
 @router.get("/sites/{site_id}/gauge")
@@ -121,7 +110,7 @@ def put_stop_order(session: Db, site_id: UUID, body: StopOrder) -> SiteOut:
 @router.get("/people")
 def list_people(session: Db) -> list[PersonOut]:
     """Everyone who waters."""
-    return [PersonOut.model_validate(p) for p in session.scalars(select(Person).order_by(Person.name))]
+    return [PersonOut.model_validate(p) for p in kinds.people(session)]
 
 
 @router.put("/people/{person_id}")
@@ -131,7 +120,7 @@ def put_person(session: Db, person_id: UUID, body: PersonIn) -> PersonOut:
 
 
 def _clock_out(session: Session) -> ClockOut:
-    sites = tree_store.sites(session)
+    sites = register.sites(session)
     day = clock.today(session, sites[0].timezone) if sites else clock.now(session).date()
     return ClockOut(now=clock.now(session), pinned=clock.is_pinned(session), day=day)
 

@@ -4,7 +4,6 @@ from typing import Any
 from uuid import UUID, uuid4
 
 from fastapi import APIRouter
-from sqlalchemy.orm import Session
 
 from june_shade.api.context import Db
 from june_shade.api.schemas.sites import SoilOut
@@ -20,7 +19,8 @@ from june_shade.api.schemas.soil import (
 from june_shade.core.soil import in_force as core
 from june_shade.core.soil.textures import soil as table_soil
 from june_shade.plans import clock, ground, register, soil, whatif
-from june_shade.store.tables import SoilTest
+from june_shade.plans.records import SoilTest
+from june_shade.plans.work import Session
 
 router = APIRouter(prefix="/api", tags=["soil"])
 

@@ -4,14 +4,12 @@ from typing import Annotated
 from uuid import UUID
 
 from fastapi import APIRouter, Query
-from sqlalchemy import select
 
 from june_shade.api.context import Db
 from june_shade.api.schemas.stock import BallOut, Kind, PlantIn, PlantOut, PourIn, PourLook, StockSizeOut
 from june_shade.core.stock import look as stock
 from june_shade.core.stock.balls import caliper_from_girth_m
 from june_shade.plans import describe, kinds, register
-from june_shade.store.tables import Plant, StockSize
 
 router = APIRouter(prefix="/api", tags=["stock"])
 
@@ -19,7 +17,7 @@ router = APIRouter(prefix="/api", tags=["stock"])
 @router.get("/plants")
 def list_plants(session: Db) -> list[PlantOut]:
     """Kinds of tree, by common name."""
-    return [PlantOut.model_validate(p) for p in session.scalars(select(Plant).order_by(Plant.common))]
+    return [PlantOut.model_validate(p) for p in kinds.plants(session)]
 
 
 @router.put("/plants/{plant_id}")
@@ -57,5 +55,4 @@ def get_caliper(girth_m: Annotated[float, Query(gt=0, le=1.6)]) -> float:
 @router.get("/stock-sizes")
 def list_stock_sizes(session: Db) -> list[StockSizeOut]:
     """Nursery stock by kind and size."""
-    rows = session.scalars(select(StockSize).order_by(StockSize.kind.desc(), StockSize.ball_diameter_m))
-    return [StockSizeOut.model_validate(s) for s in rows]
+    return [StockSizeOut.model_validate(s) for s in kinds.sizes(session)]

@@ -24,7 +24,7 @@ from june_shade.api.schemas.trees import (
     WaterSheet,
 )
 from june_shade.plans import listing, log, register, sheets, trees_file
-from june_shade.store.trees import Wanted
+from june_shade.plans.records import Wanted
 
 router = APIRouter(prefix="/api", tags=["trees"])
 SHOWN = 100

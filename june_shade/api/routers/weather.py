@@ -8,7 +8,6 @@ from uuid import UUID
 
 import numpy as np
 from fastapi import APIRouter, Form, Query, UploadFile
-from sqlalchemy.orm import Session
 
 from june_shade.api.context import Db, Service
 from june_shade.api.routers.shape import read_upload
@@ -32,8 +31,8 @@ from june_shade.core.weather.daily import Days, ReferenceEt
 from june_shade.formats import weather_csv
 from june_shade.outside.forecast import WeatherService
 from june_shade.plans import clock, forecast, register, weather, weather_import
-from june_shade.store import weather as weather_store
-from june_shade.store.tables import Station
+from june_shade.plans.records import Station
+from june_shade.plans.work import Session
 
 router = APIRouter(prefix="/api", tags=["weather"])
 SHOWN_ISSUES = 100
@@ -41,7 +40,7 @@ SAMPLE_DAYS = 5
 
 
 def _station_out(session: Session, row: Station, service: WeatherService | None) -> StationOut:
-    first, last, count = weather_store.span(session, row.id)
+    first, last, count = weather.span(session, row)
     own = {name: getattr(row, name) for name in StationIn.model_fields}
     return StationOut.model_validate(
         own
@@ -58,7 +57,7 @@ def _station_out(session: Session, row: Station, service: WeatherService | None)
 @router.get("/stations")
 def list_stations(session: Db, service: Service) -> list[StationOut]:
     """All weather stations."""
-    return [_station_out(session, row, service) for row in weather_store.stations(session)]
+    return [_station_out(session, row, service) for row in weather.stations(session)]
 
 
 @router.post("/stations", status_code=201)

@@ -1,11 +1,13 @@
 """Findings on drip: closed codes with the rule behind each, one place for all of them."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
 from june_shade.core.drip.network import Emitter, Flowing, Tube, dead_ends
 from june_shade.core.drip.tubes import FASTEST_M_S
+from june_shade.core.numbers import Numbers
 
 DRY_BALL_SHARE, DRY_BALL_UPTAKE = 0.25, 0.5
 """A layout leaves the ball dry that lands less than the first on it while the tree drinks more than the second."""
@@ -100,7 +102,7 @@ def of_shallow(shallow: bool) -> list[Finding]:
     return [Finding("shallow_bulb", "water spreads wide and stays shallow: it ponds and runs off")] if shallow else []
 
 
-def of_places(x_m, y_m, trunk_diameter_m: float) -> list[Finding]:
+def of_places(x_m: Numbers, y_m: Numbers, trunk_diameter_m: float) -> list[Finding]:
     """emitter_in_trunk, where one would have to drip inside the wood."""
     inside = int(np.sum(np.hypot(x_m, y_m) < trunk_diameter_m / 2 - 1e-9))
     if not inside:
@@ -108,7 +110,7 @@ def of_places(x_m, y_m, trunk_diameter_m: float) -> list[Finding]:
     return [Finding("emitter_in_trunk", f"{inside} emitters stand inside the trunk, {trunk_diameter_m:.2f} m across")]
 
 
-def of_flow(tubes: list[Tube], emitters: list[Emitter], flowing: Flowing) -> list[Finding]:
+def of_flow(tubes: Sequence[Tube], emitters: Sequence[Emitter], flowing: Flowing) -> list[Finding]:
     """velocity_high, head_low, head_high, no_head, dead_end: each once, naming the worst place."""
     found = []
     fast = int(np.argmax(flowing.velocity_m_s))

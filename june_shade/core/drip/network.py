@@ -18,6 +18,7 @@ from scipy.sparse.linalg import splu
 
 from june_shade.core.drip.tubes import L_H_PER_M3_S, Friction, loss_and_slope, velocity_m_s
 from june_shade.core.errors import InputError
+from june_shade.core.numbers import Numbers
 
 INLET = "inlet"
 STEPS = 400
@@ -137,19 +138,19 @@ class _Outlets:
         self.exponent = np.array([1.0 if h else e.exponent for e, h in zip(emitters, held, strict=True)], float)
         self.trickle = np.where(self.held, 1e-4, TRICKLE_M**self.exponent)
 
-    def gives(self, head):
+    def gives(self, head: Numbers) -> Numbers:
         """Flow at these heads [L/h]; nothing below 0."""
         open_ = np.maximum(head, 0.0)
         held = self.flow * np.sqrt(np.minimum(1.0, open_ / self.least))
         return np.where(self.held, held, self.flow * open_**self.exponent)
 
-    def held_to(self, q, head, most):
+    def held_to(self, q: Numbers, head: Numbers, most: Numbers) -> Numbers:
         """A step's flows brought back to what these heads can give: shut below 0 head, never over `most`."""
         shut = head <= 0
         back = (q <= 0) & ~shut
         return np.where(shut, head / STEEP, np.where(back, 0.5 * self.gives(head), np.minimum(q, most)))
 
-    def wants(self, q):
+    def wants(self, q: Numbers) -> Numbers:
         """Head that drives these flows [m], and how it grows [m per L/h]."""
         share = np.maximum(q / self.flow, self.trickle)
         power = share ** (1.0 / self.exponent)
@@ -234,7 +235,9 @@ def solve(
     )
 
 
-def _heads(ends, y, ye, into: np.ndarray) -> np.ndarray:
+def _heads(
+    ends: tuple[np.ndarray, np.ndarray, np.ndarray], y: np.ndarray, ye: np.ndarray, into: np.ndarray
+) -> np.ndarray:
     """Solve for the heads of all nodes but the inlet: conductances y from end to end, ye to open air."""
     a, b, outlet = ends
     both = (a >= 0) & (b >= 0)
@@ -288,7 +291,7 @@ def solve_with(
     return solve(tubes, emitters, float(brentq(over, 0.0, top, xtol=1e-6)), friction)
 
 
-def emission_uniformity(flow_l_h, nominal_l_h, cv: float, per_tree: int) -> float:
+def emission_uniformity(flow_l_h: Numbers, nominal_l_h: Numbers, cv: float, per_tree: int) -> float:
     """Emission uniformity EU [%]: 100 (1 - 1.27 CV/sqrt(n)) q_min/q_avg, each flow over its nominal. Source: [KK74].
 
     flow_l_h, nominal_l_h: arrays (emitters,). cv: the maker's variation. per_tree: emitters a tree, n.

@@ -55,7 +55,10 @@ def in_order(parts: Iterable[Part]) -> tuple[Part, ...]:
     return tuple(sorted(parts, key=lambda p: (ITEMS.index(p.item), -p.size, p.spacing_m)))
 
 
-def _key(part: Part) -> tuple:
+Key = tuple[str, float, float, bool]
+
+
+def _key(part: Part) -> Key:
     return part.item, part.size, part.spacing_m, part.compensating
 
 
@@ -70,8 +73,8 @@ def difference(new: Iterable[Part], old: Iterable[Part]) -> tuple[Part, ...]:
 
 
 def _summed(signed: list[tuple[int, Part]]) -> tuple[Part, ...]:
-    counts: Counter[tuple] = Counter()
-    lengths: dict[tuple, float] = defaultdict(float)
+    counts: Counter[Key] = Counter()
+    lengths: dict[Key, float] = defaultdict(float)
     for sign, part in signed:
         counts[_key(part)] += sign * part.count
         lengths[_key(part)] += sign * part.length_m

@@ -14,6 +14,7 @@ from shapely.geometry.base import BaseGeometry
 
 from june_shade.core.errors import InputError
 from june_shade.core.geometry import bulb, wetting
+from june_shade.core.numbers import Numbers
 from june_shade.core.stock.balls import COLLAR_M
 from june_shade.core.water.stores import ROOT_DENSITY_RING
 
@@ -139,7 +140,7 @@ class Scene:
         """The root zone a season on, less what is taken and the dry trunk circle."""
         return _zone(self.roots_next_m, self.dry_m, self.obstacles, segments)
 
-    def ks_at(self, distance_m):
+    def ks_at(self, distance_m: Numbers) -> Numbers:
         """Conductivity under emitters at these distances from the trunk [mm/h]."""
         return bulb.ks_at(distance_m, self.ball_radius_m, self.kind, self.ks_mm_h, self.proven_ks_mm_h)
 
@@ -149,13 +150,13 @@ class Scene:
         on_ball = self.uptake_from_ball > BALL_COUNTS_UPTAKE
         return DEEP_ENOUGH * (self.ball_height_m if on_ball else self.root_depth_m)
 
-    def sunk_depth_m(self, end_depth_m, union_m2):
+    def sunk_depth_m(self, end_depth_m: Numbers, union_m2: Numbers) -> Numbers:
         """Depth [m] that one watering wets once it has sunk in: the bulb's at its end, or deeper where what the wet
         ground lacks is less than what was poured on it (arithmetic); never deeper than the roots. Arrays broadcast."""
         spread = self.volume_l * self.arrives / (1000.0 * union_m2 * self.missing)
         return np.minimum(self.root_depth_m, np.maximum(end_depth_m, spread))
 
-    def reach_at(self, roots_m, beside_m2):
+    def reach_at(self, roots_m: Numbers, beside_m2: Numbers) -> Numbers:
         """Share of the uptake that drip reaches, 0..1, once roots are so far out [m]; beside_m2: wet ground beside the
         ball. Arrays broadcast."""
         ball_l = np.pi * self.ball_radius_m**2 * self.ball_height_m

@@ -7,6 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from june_shade.core.numbers import Numbers
+
 G = 9.80665
 L_H_PER_M3_S = 3.6e6
 LAMINAR_RE, TURBULENT_RE = 2000.0, 4000.0
@@ -41,12 +43,12 @@ def viscosity_m2_s(temperature_c: float) -> float:
     return dynamic / density
 
 
-def velocity_m_s(flow_l_h, bore_m):
+def velocity_m_s(flow_l_h: Numbers, bore_m: Numbers) -> Numbers:
     """Mean speed in a tube [m/s], unsigned. Arrays broadcast."""
     return np.abs(flow_l_h) / L_H_PER_M3_S / (np.pi / 4 * bore_m**2)
 
 
-def friction_factor(reynolds):
+def friction_factor(reynolds: Numbers) -> Numbers:
     """Darcy's f [-]: 64/Re to Re 2000, Blasius 0.316 Re^-0.25 from 4000, straight in f between. Arrays broadcast."""
     re = np.maximum(reynolds, 1e-12)
     low, high = 64.0 / LAMINAR_RE, BLASIUS * TURBULENT_RE**-0.25
@@ -54,7 +56,7 @@ def friction_factor(reynolds):
     return np.where(re <= LAMINAR_RE, 64.0 / re, np.where(re >= TURBULENT_RE, BLASIUS * re**-0.25, between))
 
 
-def loss_and_slope(flow_l_h, length_m, bore_m, friction: Friction):
+def loss_and_slope(flow_l_h: Numbers, length_m: Numbers, bore_m: Numbers, friction: Friction) -> Numbers:
     """Head lost along tubes [m] with the sign of the flow, and how it grows with flow [m per L/h]. Arrays broadcast.
 
     Darcy-Weisbach h = f L/D V^2/2g; Hazen-Williams h = 10.67 L Q^1.852 / (C^1.852 D^4.8704), Q in m3/s.
@@ -76,7 +78,7 @@ def loss_and_slope(flow_l_h, length_m, bore_m, friction: Friction):
     return np.sign(flow_l_h) * loss, slope
 
 
-def _hazen_williams(flow_l_h, length_m, bore_m, c):
+def _hazen_williams(flow_l_h: Numbers, length_m: Numbers, bore_m: Numbers, c: Numbers) -> Numbers:
     flow = np.maximum(np.abs(flow_l_h), SLOW_L_H)
     loss = HW_COEFFICIENT * length_m * (flow / L_H_PER_M3_S / c) ** HW_FLOW / bore_m**HW_BORE
     slow = np.abs(flow_l_h) < SLOW_L_H

@@ -11,7 +11,7 @@ from june_shade.core.drip import judge, network
 from june_shade.core.drip.choice import Choice, emitter_kind
 from june_shade.core.drip.judge import Finding
 from june_shade.core.drip.layout import Drawing, emitters_of, tubes_of
-from june_shade.core.drip.network import Flowing, Supply
+from june_shade.core.drip.network import Emitter, Flowing, Supply, Tube
 from june_shade.core.drip.scene import Scene, toward
 from june_shade.core.geometry import bulb, wetting
 from june_shade.core.water.delivery import SURFACE_STORAGE_MM, Goes, cycle_and_soak
@@ -170,7 +170,7 @@ def runs_short(choice: Choice, emitters: int, supply: Supply) -> bool:
     return emitters * choice.flow_l_h > supply.flow_at_l_h(needs) + 1e-9
 
 
-def _fed(tubes, emitters, flowing: Flowing, choice: Choice, short: bool) -> Fed:
+def _fed(tubes: Sequence[Tube], emitters: Sequence[Emitter], flowing: Flowing, choice: Choice, short: bool) -> Fed:
     uniformity = network.uniformity_of(emitters, flowing, emitter_kind(choice.compensating).cv, len(emitters))
     # the ends of a drawing are closed by construction: a short stub past the last emitter is no fault
     found = [finding for finding in judge.of_flow(tubes, emitters, flowing) if finding.code != "dead_end"]
@@ -242,7 +242,9 @@ def judged(
     )
 
 
-def _findings(choice: Choice, places, scene: Scene, fed: Fed, figures: Figures, run: Run) -> tuple[Finding, ...]:
+def _findings(
+    choice: Choice, places: np.ndarray, scene: Scene, fed: Fed, figures: Figures, run: Run
+) -> tuple[Finding, ...]:
     """All that is wrong with a layout."""
     found = [
         *judge.of_ball(figures.ball_share, scene.uptake_from_ball),

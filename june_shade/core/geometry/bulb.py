@@ -7,6 +7,7 @@ m/s here. A point source on even soil without mulch.
 import numpy as np
 
 from june_shade.core.errors import InputError
+from june_shade.core.numbers import Numbers
 from june_shade.core.stock.balls import CONTAINER_MIX_KINDS
 
 KS_BARK_MIX_MM_H = 210.0
@@ -22,7 +23,7 @@ PROVEN_KS_MM_H = (0.2, 1000.0)
 """A proof that asks for a soil beyond these was misread (calibrated: slow clay to gravelly sand)."""
 
 
-def diameter_m(volume_l, flow_l_h, ks_mm_h):
+def diameter_m(volume_l: Numbers, flow_l_h: Numbers, ks_mm_h: Numbers) -> Numbers:
     """Wetted width under one emitter at the end of a run [m].
 
     w = 0.031 V^0.22 (Ks/q)^-0.17. Source: [SZ86].
@@ -33,7 +34,7 @@ def diameter_m(volume_l, flow_l_h, ks_mm_h):
     return 0.031 * volume_l**WIDTH_VOLUME * (ks_mm_h / MM_H_PER_M_S / flow_l_h) ** WIDTH_KS
 
 
-def depth_m(volume_l, flow_l_h, ks_mm_h):
+def depth_m(volume_l: Numbers, flow_l_h: Numbers, ks_mm_h: Numbers) -> Numbers:
     """Wetted depth under one emitter at the end of a run [m].
 
     z = 29.2 V^0.63 (Ks/q)^0.45. Source: [SZ86]. Arguments as in `diameter_m`; arrays broadcast.
@@ -41,7 +42,7 @@ def depth_m(volume_l, flow_l_h, ks_mm_h):
     return 29.2 * volume_l**DEPTH_VOLUME * (ks_mm_h / MM_H_PER_M_S / flow_l_h) ** DEPTH_KS
 
 
-def is_shallow(width_m, deep_m):
+def is_shallow(width_m: Numbers, deep_m: Numbers) -> Numbers:
     """True where a bulb is so wide for its depth that water ponds and runs off. Arrays broadcast."""
     return width_m > SHALLOW_WIDTHS * deep_m
 
@@ -84,7 +85,9 @@ def minutes_to_depth(wanted_depth_m: float, flow_l_h: float, ks_mm_h: float) -> 
     return 60.0 * volume / flow_l_h
 
 
-def ks_at(distance_m, ball_radius_m: float, kind: str, soil_ks_mm_h: float, proven_mm_h: float | None = None):
+def ks_at(
+    distance_m: Numbers, ball_radius_m: float, kind: str, soil_ks_mm_h: float, proven_mm_h: float | None = None
+) -> Numbers:
     """Conductivity [mm/h] under emitters at these distances from the trunk [m]: the ball's within it, else the soil's.
 
     proven_mm_h: what a proof in the field found for the ground, in place of the soil's.

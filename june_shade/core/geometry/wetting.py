@@ -11,6 +11,8 @@ import numpy as np
 import shapely
 from shapely.geometry.base import BaseGeometry
 
+from june_shade.core.numbers import Numbers
+
 SEGMENTS = 64
 """Segments to a quarter turn: a circle's area comes out 0.01 % small."""
 DRY_TRUNK_M = 0.15
@@ -28,7 +30,7 @@ class Wetted:
     union_m2: float
 
 
-def circle_overlap_m2(r1, r2, distance):
+def circle_overlap_m2(r1: Numbers, r2: Numbers, distance: Numbers) -> Numbers:
     """Area common to two circles [m2]: radii and distance of centres in m. Exact geometry. Arrays broadcast."""
     r1, r2, d = np.broadcast_arrays(*(np.asarray(v, dtype=float) for v in (r1, r2, distance)))
     small = np.minimum(r1, r2)
@@ -43,7 +45,7 @@ def circle_overlap_m2(r1, r2, distance):
     return np.where(apart, 0.0, np.where(inside, np.pi * small**2, both))
 
 
-def ball_share(x_m, y_m, flow_l_h, diameter_m, ball_radius_m: float) -> float:
+def ball_share(x_m: Numbers, y_m: Numbers, flow_l_h: Numbers, diameter_m: Numbers, ball_radius_m: float) -> float:
     """Share of the water that lands on the ball, 0..1: each flow spread evenly on its circle. Arrays (emitters,)."""
     flow, radius = np.asarray(flow_l_h, float), np.asarray(diameter_m, float) / 2
     on_ball = circle_overlap_m2(ball_radius_m, radius, np.hypot(x_m, y_m)) / (np.pi * radius**2)
@@ -55,7 +57,7 @@ def dry_radius_m(trunk_diameter_m: float, ball_radius_m: float) -> float:
     return max(trunk_diameter_m / 2, min(DRY_TRUNK_M, ball_radius_m / 2))
 
 
-def disc(x_m, y_m, radius_m, segments: int = SEGMENTS):
+def disc(x_m: Numbers, y_m: Numbers, radius_m: Numbers, segments: int = SEGMENTS) -> Numbers:
     """Circles as polygons. Arrays give arrays."""
     return shapely.buffer(shapely.points(x_m, y_m), radius_m, quad_segs=segments)
 
@@ -73,7 +75,9 @@ PROFILE_STEPS = 16
 PROFILE_SEGMENTS = 16
 
 
-def profile_m2(x_m, y_m, diameter_m, from_radius_m: float, to_radius_m: float) -> tuple[float, ...]:
+def profile_m2(
+    x_m: Numbers, y_m: Numbers, diameter_m: Numbers, from_radius_m: float, to_radius_m: float
+) -> tuple[float, ...]:
     """Wetted ground within radii round the trunk [m2], each square metre once, in equal steps (PROFILE_STEPS + 1,).
 
     x_m, y_m, diameter_m: arrays (emitters,) of places and wetted circles. The first radius is from_radius_m.
@@ -84,7 +88,15 @@ def profile_m2(x_m, y_m, diameter_m, from_radius_m: float, to_radius_m: float) -
     return tuple(shapely.area(shapely.intersection(within, shapely.union_all(circles))).tolist())
 
 
-def wet(x_m, y_m, flow_l_h, diameter_m, ball_radius_m: float, zone: BaseGeometry, segments: int = SEGMENTS) -> Wetted:
+def wet(
+    x_m: Numbers,
+    y_m: Numbers,
+    flow_l_h: Numbers,
+    diameter_m: Numbers,
+    ball_radius_m: float,
+    zone: BaseGeometry,
+    segments: int = SEGMENTS,
+) -> Wetted:
     """What these emitters wet. Arrays (emitters,): place, flow and wetted diameter of each; zone from `root_zone`."""
     circles = disc(np.asarray(x_m, float), np.asarray(y_m, float), np.asarray(diameter_m, float) / 2, segments)
     union = shapely.union_all(circles)

@@ -7,6 +7,7 @@ from functools import cache
 from june_shade.core import tables
 from june_shade.core.errors import InputError
 from june_shade.core.mulch.wasting import half_life_months
+from june_shade.core.numbers import Numbers
 
 USUAL = "wood_chips"
 
@@ -70,11 +71,11 @@ def suitability() -> tuple[Suits, ...]:
     return tuple(found)
 
 
-def settled_l(name: str, loose_l):
+def settled_l(name: str, loose_l: Numbers) -> Numbers:
     """What so much loose mulch settles to [L]. Arrays broadcast."""
     return loose_l * (1.0 - material(name).settling)
 
 
-def loose_l(name: str, settled):
+def loose_l(name: str, settled: Numbers) -> Numbers:
     """Loose mulch to bring [L] that settles to so much: settled / (1 - settling). Arrays broadcast."""
     return settled / (1.0 - material(name).settling)

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from june_shade.core.mulch.wasting import FULL_COVER_DEPTH_M
+from june_shade.core.numbers import Numbers
 
 TAPER_M = 0.15
 CLEAR_GAP_M = 0.08
@@ -36,7 +37,13 @@ class Finding:
     urgent: bool = False
 
 
-def settled_volume_l(trunk_diameter_m, clear_gap_m, outer_radius_m, depth_m, taper_m=TAPER_M):
+def settled_volume_l(
+    trunk_diameter_m: Numbers,
+    clear_gap_m: Numbers,
+    outer_radius_m: Numbers,
+    depth_m: Numbers,
+    taper_m: Numbers = TAPER_M,
+) -> Numbers:
     """Settled volume of a ring [L].
 
     2 pi d [(r2^2 - r1^2)/2 + (r1^3/3 - r0 r1^2/2 + r0^3/6)/(r1 - r0)] with r0 = trunk/2 + gap, r1 = r0 + taper;
@@ -50,7 +57,14 @@ def settled_volume_l(trunk_diameter_m, clear_gap_m, outer_radius_m, depth_m, tap
     return 1000.0 * 2.0 * np.pi * depth_m * (rise + level)
 
 
-def depth_at_m(distance_m, bare_radius_m, outer_radius_m, depth_m, taper_m=TAPER_M, thin_radius_m=0.0):
+def depth_at_m(
+    distance_m: Numbers,
+    bare_radius_m: Numbers,
+    outer_radius_m: Numbers,
+    depth_m: Numbers,
+    taper_m: Numbers = TAPER_M,
+    thin_radius_m: Numbers = 0.0,
+) -> Numbers:
     """Depth so far from the trunk's middle [m]; within thin_radius_m at most what lies on a new ball. Arrays."""
     rise = depth_m * np.clip((distance_m - bare_radius_m) / taper_m, 0.0, 1.0)
     rise = np.where(distance_m < thin_radius_m, np.minimum(rise, BALL_FIRST_SEASON_M), rise)

@@ -15,6 +15,7 @@ import shapely
 from shapely.geometry.base import BaseGeometry
 
 from june_shade.core.mulch.ring import BALL_FIRST_SEASON_M, TAPER_M, settled_volume_l
+from june_shade.core.numbers import Numbers
 
 SEGMENTS = 32
 NODES = 8
@@ -38,7 +39,15 @@ class Rings:
     thin_radius_m: np.ndarray
 
     @classmethod
-    def of(cls, x_m, y_m, trunk_diameter_m, outer_radius_m, clear_gap_m, thin_radius_m=0.0) -> "Rings":
+    def of(
+        cls,
+        x_m: Numbers,
+        y_m: Numbers,
+        trunk_diameter_m: Numbers,
+        outer_radius_m: Numbers,
+        clear_gap_m: Numbers,
+        thin_radius_m: Numbers = 0.0,
+    ) -> "Rings":
         """Rings from anything that makes arrays of one length."""
         given = (x_m, y_m, trunk_diameter_m, outer_radius_m, clear_gap_m, thin_radius_m)
         return cls(*np.broadcast_arrays(*(np.atleast_1d(np.asarray(v, dtype=float)) for v in given)))
@@ -68,7 +77,7 @@ class Spread:
     ground: BaseGeometry
 
 
-def circles(x_m, y_m, radius_m):
+def circles(x_m: Numbers, y_m: Numbers, radius_m: Numbers) -> Numbers:
     """Circles as polygons of the circle's own area."""
     return shapely.buffer(shapely.points(x_m, y_m), np.asarray(radius_m) * _EQUAL_AREA, quad_segs=SEGMENTS)
 

@@ -7,6 +7,8 @@ from datetime import date, timedelta
 
 import numpy as np
 
+from june_shade.core.numbers import Numbers
+
 FULL_COVER_DEPTH_M = 0.05
 """Depth that works as full cover in the water model; also where a top-up is called for."""
 DAYS_A_YEAR = 365.25
@@ -18,7 +20,7 @@ SLOWEST, FASTEST = 3.0, 1 / 3
 """A tree's own time constant stays within these times the table's."""
 
 
-def wasted_depth_m(depth_m, years, wasting_years):
+def wasted_depth_m(depth_m: Numbers, years: Numbers, wasting_years: Numbers) -> Numbers:
     """Depth left after `years` [m]: d0 exp(-t/T), T in years (inf = does not waste). Arrays broadcast."""
     return depth_m * np.exp(-np.maximum(0.0, years) / wasting_years)
 
@@ -28,7 +30,7 @@ def half_life_months(wasting_years: float | None) -> float | None:
     return None if wasting_years is None else 12 * wasting_years * float(np.log(2))
 
 
-def depth_share(depth_m):
+def depth_share(depth_m: Numbers) -> Numbers:
     """How much of the depth that works as full cover is there, 0..1."""
     return np.clip(depth_m / FULL_COVER_DEPTH_M, 0.0, 1.0)
 

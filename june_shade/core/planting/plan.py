@@ -5,7 +5,6 @@ Lengths m, volumes L, weights kg. It brings the parts together; each rule lies i
 
 from dataclasses import dataclass, field
 
-from june_shade.core.care.readings import wetness
 from june_shade.core.drip.scene import Obstacle
 from june_shade.core.errors import InputError
 from june_shade.core.mulch.order import SWELL, carried
@@ -16,6 +15,7 @@ from june_shade.core.planting.clearance import Room
 from june_shade.core.planting.first_water import FirstWater
 from june_shade.core.planting.hole import Ball, Hole
 from june_shade.core.planting.schools import Mix
+from june_shade.core.soil.feel import wetness
 from june_shade.core.soil.textures import Soil
 from june_shade.core.stock import balls
 from june_shade.core.working import COMMON_PRACTICE, Line, line

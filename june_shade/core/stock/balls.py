@@ -7,6 +7,7 @@ from functools import cache
 import numpy as np
 
 from june_shade.core import tables
+from june_shade.core.numbers import Numbers
 from june_shade.core.soil.textures import Soil
 
 KINDS = ("container", "box", "fabric_bag", "balled", "bare_root")
@@ -78,21 +79,21 @@ def frustum_l(top_m: float, bottom_m: float, height_m: float) -> float:
     return 1000 * math.pi * height_m / 12 * (top_m**2 + top_m * bottom_m + bottom_m**2)
 
 
-def ball_volume_l(shape_k, ball_radius_m, ball_height_m):
+def ball_volume_l(shape_k: Numbers, ball_radius_m: Numbers, ball_height_m: Numbers) -> Numbers:
     """Ball volume V_b = 1000 k pi r_b^2 h_b [L]. Source: [Z60] practice for k. Arrays broadcast."""
     return 1000.0 * shape_k * np.pi * ball_radius_m**2 * ball_height_m
 
 
-def established_radius_m(ball_radius_m, caliper_m):
+def established_radius_m(ball_radius_m: Numbers, caliper_m: Numbers) -> Numbers:
     """Radius of the roots at which the tree counts as established, R_T [m] (calibrated). Arrays broadcast."""
     return ball_radius_m + ESTABLISHED_SPREAD_PER_CALIPER * caliper_m
 
 
-def crown_diameter_from_caliper_m(caliper_m):
+def crown_diameter_from_caliper_m(caliper_m: Numbers) -> Numbers:
     """Crown diameter [m] until it is measured, from caliper [m] (common practice)."""
     return CROWN_PER_CALIPER * caliper_m
 
 
-def caliper_from_girth_m(girth_m):
+def caliper_from_girth_m(girth_m: Numbers) -> Numbers:
     """Caliper [m] from trunk girth [m]: girth / pi."""
     return girth_m / np.pi

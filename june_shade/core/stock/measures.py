@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from june_shade.core.numbers import Numbers
 from june_shade.core.stock.balls import caliper_from_girth_m
 from june_shade.core.units import METRES_PER_INCH
 
@@ -24,7 +25,7 @@ def caliper_height_m(caliper_m: float) -> float:
     return CALIPER_AT_THICK_M if caliper_m >= THICK_M else CALIPER_AT_M
 
 
-def least_ball_m(caliper_m):
+def least_ball_m(caliper_m: Numbers) -> Numbers:
     """Least ball diameter [m] of a shade tree by its caliper [m], linear between classes. Source: [Z60] (from memory).
 
     Below half an inch as at half an inch; above 8 in by the last class's ratio. Arrays broadcast.
@@ -34,13 +35,13 @@ def least_ball_m(caliper_m):
     return np.where(inches > _CALIPER_IN[-1], inches * _BALL_IN[-1] / _CALIPER_IN[-1], found) * METRES_PER_INCH
 
 
-def least_spread_m(caliper_m):
+def least_spread_m(caliper_m: Numbers) -> Numbers:
     """Least root spread [m] of bare-root stock by its caliper [m]. Source: [Z60] (from memory). Arrays broadcast."""
     inches = np.asarray(caliper_m) / METRES_PER_INCH
     return np.interp(inches, _SPREAD_CALIPER_IN, _SPREAD_IN) * METRES_PER_INCH
 
 
-def ball_depth_m(ball_diameter_m):
+def ball_depth_m(ball_diameter_m: Numbers) -> Numbers:
     """Least ball depth [m] by its diameter [m]: 65 % under 20 in, 60 % to 42 in, 55 % at 48, 50 % from 60 in.
 
     Source: [Z60] (from memory; editions differ above 30 in). Arrays broadcast.
@@ -50,12 +51,12 @@ def ball_depth_m(ball_diameter_m):
     return np.asarray(ball_diameter_m) * share
 
 
-def ball_from_girth_m(girth_m):
+def ball_from_girth_m(girth_m: Numbers) -> Numbers:
     """Usual ball diameter [m] by trunk girth [m] at 1 m (common practice in Europe). Arrays broadcast."""
     return BALL_PER_GIRTH * np.asarray(girth_m)
 
 
-def dbh_from_caliper_m(caliper_m):
+def dbh_from_caliper_m(caliper_m: Numbers) -> Numbers:
     """Trunk at breast height [m] from caliper [m] (common practice)."""
     return DBH_SHARE * caliper_m
 

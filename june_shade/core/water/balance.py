@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from june_shade.core.numbers import Numbers
 from june_shade.core.water.stores import Array, Ground, Reach, State, Trees, dryness, ground, held, pick
 
 ROOT_GROWTH_M_PER_DAY = 0.0045
@@ -90,12 +91,12 @@ class Fluxes:
 # --- step 1: roots ------------------------------------------------------------------------------------------------
 
 
-def growth_factor(month_c):
+def growth_factor(month_c: Numbers) -> Numbers:
     """Share of the best root growth, 0..1, at a month's mean temperature [degC]; soil lags behind air (calibrated)."""
     return np.clip(np.minimum(np.clip((month_c - 5.0) / 20.0, 0.0, 1.0) ** 1.5, (40.0 - month_c) / 8.0), 0.0, 1.0)
 
 
-def grown_radius_m(trees: Trees, root_radius_m: Array, month_c, ks: Array, soggy: Array) -> Array:
+def grown_radius_m(trees: Trees, root_radius_m: Array, month_c: Numbers, ks: Array, soggy: Array) -> Array:
     """Radius of the roots a day on [m]: faster when warm, slower when thirsty or drowned the day before."""
     slowed = np.where(soggy, SOGGY_GROWTH, 1.0)
     grown = root_radius_m + ROOT_GROWTH_M_PER_DAY * growth_factor(month_c) * ks * slowed
@@ -135,7 +136,7 @@ def grow(trees: Trees, reach: Reach, state: State, weather: Weather) -> tuple[St
 # --- steps 2 to 4: water in, too much, suction ----------------------------------------------------------------------
 
 
-def effective_rain_mm(rain_mm, rain_share, cover, rain_before_mm):
+def effective_rain_mm(rain_mm: Numbers, rain_share: Numbers, cover: Numbers, rain_before_mm: Numbers) -> Numbers:
     """Rain [mm] that reaches the soil of the kept circle, P_e: less crown and run-off, less what wets the mulch."""
     wetting = np.where(rain_before_mm >= MULCH_STAYS_WET_MM, 0.0, MULCH_WETTING_MM * cover)
     return rain_share * np.maximum(0.0, RAIN_SHARE * rain_mm - wetting)
@@ -252,7 +253,7 @@ def plant_factor(trees: Trees, g: Ground) -> Array:
     return trees.plant_factor + np.maximum(0.0, trees.new_plant_factor - trees.plant_factor) * (1.0 - g.establishment)
 
 
-def cold_factor(five_days_c):
+def cold_factor(five_days_c: Numbers) -> Numbers:
     """Share of the demand that trees in cold soil have, 0.1..1, by five days' mean temperature [degC] (calibrated)."""
     return np.clip(five_days_c / FULL_USE_C, LEAST_USE, 1.0)
 
@@ -263,7 +264,7 @@ def demand_l(trees: Trees, g: Ground, weather: Weather) -> Array:
     return weather.eto_mm * plant_factor(trees, g) * place
 
 
-def air_factor(soggy_days) -> Array:
+def air_factor(soggy_days: Numbers) -> Array:
     """Share of the demand that roots take up after so many soggy days, 0.2..1 [Raes09] (calibrated)."""
     return np.clip(1.0 - AIRLESS_A_DAY * (soggy_days - AIRLESS_FREE_DAYS), AIRLESS_LEAST, 1.0)
 
@@ -323,7 +324,9 @@ def pass_day(
     return end, total
 
 
-def pass_where(trees: Trees, g: Ground, state: State, weather: Weather, first: Array, second: Array):
+def pass_where(
+    trees: Trees, g: Ground, state: State, weather: Weather, first: Array, second: Array
+) -> tuple[State, Fluxes]:
     """A day with one or, for the trees that got it, two waterings."""
     end, moved = pass_day(trees, g, state, weather, first)
     if not np.any(second > 0):
@@ -458,7 +461,9 @@ def ledger(trees: Trees, g: Ground, state: State, weather: Weather, first_l: Arr
     return Ledger(start, totals[0], totals[1], totals[2], totals[3], totals[4], totals[5], now)
 
 
-def _outside(trees, g, depletion_mm, rain_open_mm, outside_l, open_mm):
+def _outside(
+    trees: Trees, g: Ground, depletion_mm: Array, rain_open_mm: Numbers, outside_l: Numbers, open_mm: Array
+) -> Array:
     """Depletion of the soil outside the ring at the day's end [mm]: rain, what was poured past the roots, its loss."""
     d_out = np.maximum(0.0, depletion_mm - rain_open_mm)
     if np.any(outside_l):
@@ -468,6 +473,6 @@ def _outside(trees, g, depletion_mm, rain_open_mm, outside_l, open_mm):
     return np.minimum(d_out + open_mm * held(1.0 - d_out / taw), most)
 
 
-def thirsty(leaf, ks, air) -> Array:
+def thirsty(leaf: Numbers, ks: Array, air: Numbers) -> Array:
     """Whether a day in leaf went thirsty: less uptake than nine tenths of what air allowed."""
     return (leaf > FULL_LEAF) & (ks < THIRSTY_KS * air)

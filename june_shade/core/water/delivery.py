@@ -14,6 +14,7 @@ from june_shade.core import tables
 from june_shade.core.errors import InputError
 from june_shade.core.geometry import bulb
 from june_shade.core.geometry.wetting import circle_overlap_m2
+from june_shade.core.numbers import Numbers
 from june_shade.core.units import LITRES_PER_US_GALLON
 from june_shade.core.water.balance import MULCH_WETTING_MM
 
@@ -168,7 +169,7 @@ def wetted_area_m2(delivery: Delivery, ball_radius_m: float) -> float:
     return basin_area_m2(delivery, ball_radius_m)
 
 
-def mulch_loss_l(delivery: Delivery, ball_radius_m: float, mulch_outer_radius_m: float, depth_share) -> float:
+def mulch_loss_l(delivery: Delivery, ball_radius_m: float, mulch_outer_radius_m: float, depth_share: Numbers) -> float:
     """Water that only wets the mulch each time [L]: 2 mm over the mulched wetted area, where poured on top."""
     if not int(_table()[delivery.method]["wets_mulch"]):
         return 0.0 * depth_share
@@ -176,12 +177,12 @@ def mulch_loss_l(delivery: Delivery, ball_radius_m: float, mulch_outer_radius_m:
     return MULCH_WETTING_MM * mulched * depth_share
 
 
-def net_l(litres, share_arriving, loss_l):
+def net_l(litres: Numbers, share_arriving: Numbers, loss_l: Numbers) -> Numbers:
     """Water that reaches soil [L] of what was poured: litres x efficiency less what wets the mulch."""
     return np.maximum(0.0, litres * share_arriving - loss_l)
 
 
-def gross_l(net, share_arriving, loss_l, leaching=0.0):
+def gross_l(net: Numbers, share_arriving: Numbers, loss_l: Numbers, leaching: Numbers = 0.0) -> Numbers:
     """Water to pour [L] so that `net` arrives: the reverse of `net_l`, leaching on top."""
     return np.where(net > 0, (net + loss_l) / (share_arriving * (1.0 - leaching)), 0.0)
 

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from june_shade.core.numbers import Numbers
+from june_shade.core.stock.balls import COLLAR_M
 from june_shade.core.water import balance, delivery, refill
 from june_shade.core.water.ahead import Day
 from june_shade.core.water.balance import (
@@ -22,7 +24,6 @@ from june_shade.core.water.balance import (
 from june_shade.core.water.delivery import DayLimit, Delivery, Pour
 from june_shade.core.water.refill import HELPS_THE_BALL, MENDS_DRYNESS, READY_SHARE
 from june_shade.core.water.stores import (
-    COLLAR_M,
     CREEP_M,
     ROOT_DENSITY_RING,
     Ground,
@@ -80,7 +81,7 @@ def of_one(trees: Trees, reach: Reach, day: Day, before: Passed | None, i: int) 
     )  # fmt: skip
 
 
-def _v(value) -> float:
+def _v(value: Numbers) -> float:
     return float(np.ravel(value)[0])
 
 
@@ -209,7 +210,7 @@ def _booked(o: Opened, before: Passed) -> Ledger:
 def _came_to_be(name: str, book: Ledger, number: int) -> Line:
     """One store's day before: depletion at its end from that of its morning."""
 
-    def part(values) -> tuple[float, str]:
+    def part(values: Numbers) -> tuple[float, str]:
         return float(np.broadcast_to(values, book.start_l.shape)[number, 0]), "L"
 
     return line(

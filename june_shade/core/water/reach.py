@@ -8,6 +8,7 @@ from functools import lru_cache
 import numpy as np
 
 from june_shade.core.geometry import bulb, wetting
+from june_shade.core.numbers import Numbers
 from june_shade.core.stock.balls import COLLAR_M
 from june_shade.core.water import delivery
 from june_shade.core.water.delivery import BAG_RADIUS_M, EMITTER_RADIUS_SHARE, INTO_A_BASIN, Delivery
@@ -66,7 +67,9 @@ def of_layout(share: float, wetted_m2: Sequence[float], basin_diameter_m: float 
     return Landing(NAN, share, basin, tuple(wetted_m2))
 
 
-def layout_profile_m2(x_m, y_m, diameter_m, ball_radius_m: float, established_radius_m: float) -> tuple[float, ...]:
+def layout_profile_m2(
+    x_m: Numbers, y_m: Numbers, diameter_m: Numbers, ball_radius_m: float, established_radius_m: float
+) -> tuple[float, ...]:
     """Wetted ground of a layout within radii from the ball's to the established one [m2]; arrays (emitters,)."""
     outer = max(established_radius_m, ball_radius_m + COLLAR_M)
     return wetting.profile_m2(x_m, y_m, diameter_m, ball_radius_m, outer)

@@ -4,6 +4,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from june_shade.core.numbers import Numbers
 from june_shade.core.water.balance import SOGGY_SHARE, Fluxes, Weather, pass_day
 from june_shade.core.water.stores import CREEP_M, Array, Ground, Reach, State, Trees, dryness, ground
 
@@ -113,7 +114,7 @@ def width_reaching_m(g: Ground, trees: Trees, reach: float = WANTED_REACH) -> Ar
     return 2 * np.maximum(trees.ball_radius_m, np.sqrt((phi * ring + trees.ball_area_m2) / np.pi) - CREEP_M)
 
 
-def narrowed(trees: Trees, reach: Reach, g: Ground, state: State, mulch_depth_share) -> tuple[Array, Array]:
+def narrowed(trees: Trees, reach: Reach, g: Ground, state: State, mulch_depth_share: Numbers) -> tuple[Array, Array]:
     """The basin that would waste nothing, across [m], and what refills ball and near ring through it [L]."""
     circle = np.pi * g.ring_radius_m**2
     tight = replace(reach, circle_m2=circle, basin_m2=np.where(reach.basin_m2 > 0, circle, 0.0))

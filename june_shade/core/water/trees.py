@@ -3,7 +3,7 @@
 One description a tree (`TreeSpec`), checked once, here; `build` stacks many into `Trees`.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, fields
 
 import numpy as np
@@ -100,7 +100,7 @@ def build(specs: Sequence[TreeSpec]) -> Trees:
     for spec in specs:
         check(spec)
 
-    def stack(values) -> np.ndarray:
+    def stack(values: Iterable[float]) -> np.ndarray:
         return np.array(list(values), dtype=float)
 
     media = [medium(s.kind, s.soil) for s in specs]

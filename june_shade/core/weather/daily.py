@@ -3,11 +3,14 @@
 Missing is NaN. The choice is made day by day; each day says what made it.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass, fields
+from datetime import date
 
 import numpy as np
 
 from june_shade.core.errors import InputError
+from june_shade.core.numbers import Numbers
 from june_shade.core.weather import et
 
 METHODS = ("auto", "penman_monteith", "hargreaves")
@@ -47,7 +50,7 @@ class Days:
         return len(self.dates)
 
     @classmethod
-    def of(cls, dates, **values) -> "Days":
+    def of(cls, dates: Sequence[date], **values: Sequence[float | None]) -> "Days":
         """Days from whatever columns there are; the others are missing."""
         count = len(dates)
         columns = {f.name: np.full(count, np.nan) for f in fields(cls) if f.name != "dates"}
@@ -124,7 +127,9 @@ def reference_et(
     return ReferenceEt(eto, tuple(words))
 
 
-def _penman_monteith(days, phi, day, ra, elevation_m, wind_height_m):
+def _penman_monteith(
+    days: Days, phi: float, day: Numbers, ra: Numbers, elevation_m: float, wind_height_m: float
+) -> tuple[np.ndarray, dict[str, np.ndarray], np.ndarray]:
     """Penman-Monteith with every substitute allowed: ETo, the marks of each day, and where none was needed
     for humidity and radiation."""
     rso = et.clear_sky_radiation_mj(elevation_m, ra)

@@ -1,7 +1,10 @@
 """The sum behind a day's ETo, line by line, by the equation that made it."""
 
+from collections.abc import Mapping, Set
+
 import numpy as np
 
+from june_shade.core.numbers import Numbers
 from june_shade.core.weather import daily, et
 from june_shade.core.weather.daily import Days
 from june_shade.core.working import Line, line
@@ -34,7 +37,10 @@ def eto(days: Days, i: int, latitude_deg: float, elevation_m: float, wind_height
     return (sky, *_penman_monteith(one, method, phi, day, ra, temperatures, elevation_m, wind_height_m, result))
 
 
-def _penman_monteith(one, method, phi, day, ra, temperatures, elevation_m, wind_height_m, result):
+def _penman_monteith(
+    one: Days, method: str, phi: float, day: Numbers, ra: float, temperatures: Mapping[str, tuple[float, str]],
+    elevation_m: float, wind_height_m: float, result: float,
+) -> tuple[Line, ...]:  # fmt: skip
     tmin, tmax = temperatures["Tmin"][0], temperatures["Tmax"][0]
     marks = set(method.split("+"))
     mean = (tmin + tmax) / 2
@@ -71,7 +77,10 @@ def _penman_monteith(one, method, phi, day, ra, temperatures, elevation_m, wind_
     )  # fmt: skip
 
 
-def _radiation(one, marks, phi, day, ra, rso, temperatures) -> Line:
+def _radiation(
+    one: Days, marks: Set[str], phi: float, day: Numbers, ra: float, rso: float,
+    temperatures: Mapping[str, tuple[float, str]],
+) -> Line:  # fmt: skip
     if "radiation_from_sunshine" in marks:
         hours = float(et.daylight_h(phi, day)[0])
         sun = float(one.sun_h[0])

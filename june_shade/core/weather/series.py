@@ -4,13 +4,21 @@ A filled day never has rain: rain is not invented. Where nothing can stand in fo
 says so by raising, since an unknown state is not a fine one.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
+from typing import Any
 
 import numpy as np
 
 from june_shade.core.errors import InputError, NoWeatherError
+from june_shade.core.numbers import Numbers
 from june_shade.core.weather.daily import day_of_year
+
+Day = Any
+"""A date, a datetime64 or a text like 2026-07-15."""
+Monthly = Sequence[float] | None
+"""Twelve figures, January first, or none."""
 
 MEASURED, FORECAST, NEIGHBOURS, NORMALS, RECENT = 0, 1, 2, 3, 4
 """How a day came to be: measured; a forecast; the mean of the 15 calendar days around it over stored years;
@@ -69,7 +77,7 @@ class Series:
     def __len__(self) -> int:
         return len(self.dates)
 
-    def index(self, day) -> int:
+    def index(self, day: Day) -> int:
         """Position of a day; it may lie outside."""
         return int((np.datetime64(day, "D") - self.dates[0]).astype(int))
 
@@ -95,40 +103,47 @@ class Known:
         return cls(np.array([], dtype="datetime64[D]"), empty, empty, empty, empty, empty)
 
 
-def counted_rain_share(chance):
+def counted_rain_share(chance: Numbers) -> Numbers:
     """Share of a forecast rain that is counted: its chance, from one half up, else none."""
     return np.where(chance >= 0.5, chance, 0.0)
 
 
-def assemble(measured: Known, forecast: Known, first, last, today, monthly_eto_mm=None, monthly_tmean_c=None) -> Series:
+def assemble(
+    measured: Known,
+    forecast: Known,
+    first: Day,
+    last: Day,
+    today: Day,
+    monthly_eto_mm: Monthly = None,
+    monthly_tmean_c: Monthly = None,
+) -> Series:
     """An unbroken series first..last (both included), shorter where nothing is known of the days ahead.
 
     Before today: measured, else that day's last forecast (its rain left out: rain is never invented), else fill.
     From today on: measured where it is there, else forecast, else fill, else the mean of the last 7 measured days; it
     ends before the first day that nothing can stand in for. Raises NoWeatherError where that is today or earlier.
     """
-    first, last, today = (np.datetime64(d, "D") for d in (first, last, today))
-    dates = np.arange(first, last + 1)
+    begins, ends, now = (np.datetime64(d, "D") for d in (first, last, today))
+    dates = np.arange(begins, ends + 1)
     count = len(dates)
     eto, low, high = (np.full(count, np.nan) for _ in range(3))
     rain, chance = np.zeros(count), np.zeros(count)
     basis = np.full(count, -1)
     for known, code in ((forecast, FORECAST), (measured, MEASURED)):
-        at = (known.dates - first).astype(int)
+        at = (known.dates - begins).astype(int)
         usable = (at >= 0) & (at < count) & ~np.isnan(known.eto_mm)
         at, source = at[usable], np.flatnonzero(usable)
         eto[at], low[at], high[at] = known.eto_mm[source], known.tmin_c[source], known.tmax_c[source]
-        counted = code == MEASURED or dates[at] >= today
+        counted = code == MEASURED or dates[at] >= now
         rain[at] = np.where(counted, np.nan_to_num(known.rain_mm[source]), 0.0)
         chance[at] = np.where(counted, np.nan_to_num(known.chance[source]), 0.0)
         basis[at] = code
     mean = (low + high) / 2
     _fill(dates, eto, mean, high, basis, measured, monthly_eto_mm, monthly_tmean_c)
-    _go_on(dates, eto, mean, high, basis, measured, today)
-    known_days = _known_length(dates, eto, today)
-    dates, eto, mean, high, rain, chance, basis = (
-        a[:known_days] for a in (dates, eto, mean, high, rain, chance, basis)
-    )
+    _go_on(dates, eto, mean, high, basis, measured, now)
+    known_days = _known_length(dates, eto, now)
+    dates, basis = dates[:known_days], basis[:known_days]
+    eto, mean, high, rain, chance = (a[:known_days] for a in (eto, mean, high, rain, chance))
     share = np.where(basis == MEASURED, 1.0, counted_rain_share(chance))
     rain, share = hold_snow(rain, share, mean)
     leaf = leaf_share(mean)
@@ -136,7 +151,16 @@ def assemble(measured: Known, forecast: Known, first, last, today, monthly_eto_m
     return Series(dates, eto, mean, high, rain, share, chance, leaf, basis, workable_days(mean, high), month, five)
 
 
-def _fill(dates, eto, mean, high, basis, measured, monthly_eto_mm, monthly_tmean_c) -> None:
+def _fill(
+    dates: np.ndarray,
+    eto: np.ndarray,
+    mean: np.ndarray,
+    high: np.ndarray,
+    basis: np.ndarray,
+    measured: Known,
+    monthly_eto_mm: Monthly,
+    monthly_tmean_c: Monthly,
+) -> None:
     """Fill the gaps of an array set in place (these are assemble's own arrays)."""
     missing = np.flatnonzero(np.isnan(eto))
     no_temperature = np.flatnonzero(np.isnan(mean))
@@ -157,7 +181,15 @@ def _fill(dates, eto, mean, high, basis, measured, monthly_eto_mm, monthly_tmean
         high[i] = near_high[i] if not np.isnan(near_high[i]) else mean[i] + USUAL_TO_HIGH_C
 
 
-def _go_on(dates, eto, mean, high, basis, measured: Known, today) -> None:
+def _go_on(
+    dates: np.ndarray,
+    eto: np.ndarray,
+    mean: np.ndarray,
+    high: np.ndarray,
+    basis: np.ndarray,
+    measured: Known,
+    today: np.datetime64,
+) -> None:
     """Let the last measured days stand in for days ahead that nothing else does (in place, as `_fill`)."""
     before = (measured.dates < today) & (measured.dates >= today - RECENT_WITHIN_DAYS) & ~np.isnan(measured.eto_mm)
     last = np.flatnonzero(before)[-RECENT_DAYS:]
@@ -171,7 +203,7 @@ def _go_on(dates, eto, mean, high, basis, measured: Known, today) -> None:
         mean[open_days], high[open_days] = np.mean((lows + highs)[warm]) / 2, np.mean(highs[warm])
 
 
-def _known_length(dates, eto, today) -> int:
+def _known_length(dates: np.ndarray, eto: np.ndarray, today: np.datetime64) -> int:
     """How many days from the first on have an ETo; it must reach today."""
     missing = np.flatnonzero(np.isnan(eto))
     if not len(missing):
@@ -185,7 +217,7 @@ def _known_length(dates, eto, today) -> int:
     return int(missing[0])
 
 
-def _near_mean(known_dates, values, dates):
+def _near_mean(known_dates: Numbers, values: Numbers, dates: Numbers) -> Numbers:
     """Mean of the values within 7 calendar days of each date, over all years; NaN where there are none."""
     good = ~np.isnan(values)
     by_day = np.zeros(367)
@@ -202,7 +234,7 @@ def _near_mean(known_dates, values, dates):
     return mean[np.minimum(day_of_year(dates), 365) - 1]
 
 
-def hold_snow(rain_mm, rain_share, mean_c):
+def hold_snow(rain_mm: Numbers, rain_share: Numbers, mean_c: Numbers) -> Numbers:
     """Rain [mm] and its counted share with snow held to the first day above 2 degC; nothing is lost."""
     rain, share = rain_mm.copy(), rain_share.copy()
     held = 0.0
@@ -216,7 +248,7 @@ def hold_snow(rain_mm, rain_share, mean_c):
     return rain, share
 
 
-def running_mean(values, days: int):
+def running_mean(values: Numbers, days: int) -> Numbers:
     """Mean of the last `days` values up to and including each; of fewer at the start."""
     total = np.concatenate([[0.0], np.cumsum(values)])
     at = np.arange(1, len(values) + 1)
@@ -224,7 +256,7 @@ def running_mean(values, days: int):
     return (total[at] - total[start]) / (at - start)
 
 
-def leaf_share(mean_c):
+def leaf_share(mean_c: Numbers) -> Numbers:
     """Leaf of a deciduous tree 0.1..1 from mean temperatures [degC] (calibrated)."""
     mean = running_mean(mean_c, LEAF_RAMP_DAYS)
     step = (1.0 - LEAFLESS) / LEAF_RAMP_DAYS
@@ -272,7 +304,7 @@ def leaf_by_dates(dates: np.ndarray, out: str, fall: str) -> np.ndarray:
     return np.maximum(LEAFLESS, np.where(up < down, rising, falling))
 
 
-def leaf_after_bud_break(dates, bud_break):
+def leaf_after_bud_break(dates: np.ndarray, bud_break: date | None) -> np.ndarray:
     """Leaf of bare-root stock: leafless until bud break is logged, then 30 days to full. bud_break: date or None."""
     if bud_break is None:
         return np.full(len(dates), LEAFLESS)
@@ -280,12 +312,12 @@ def leaf_after_bud_break(dates, bud_break):
     return np.clip(LEAFLESS + (1.0 - LEAFLESS) * (days + 1) / LEAF_RAMP_DAYS, LEAFLESS, 1.0)
 
 
-def workable_days(mean_c, high_c):
+def workable_days(mean_c: Numbers, high_c: Numbers) -> Numbers:
     """True where water may be given: ground not frozen, and the day's high at 4 degC or more."""
     return (running_mean(mean_c, FROZEN_MEAN_DAYS) >= 0.0) & (high_c >= LEAST_HIGH_C)
 
 
-def filled_too_many(basis) -> bool:
+def filled_too_many(basis: Numbers) -> bool:
     """Whether over 3 of the last 14 days given were filled (a measured day or a forecast ahead is not)."""
     recent = basis[-FILLED_SAID_WITHIN_DAYS:]
     return int(np.sum(recent != MEASURED)) > FILLED_SAID_OVER

@@ -9,8 +9,6 @@ from datetime import date
 from typing import Any
 from uuid import UUID, uuid5
 
-from sqlalchemy.orm import Session
-
 from june_shade.core.drip.choice import Choice
 from june_shade.core.drip.row import check as check_lateral
 from june_shade.core.drip.scene import Obstacle
@@ -22,6 +20,7 @@ from june_shade.plans.drip import rows, scenes
 from june_shade.plans.ways import way_of
 from june_shade.store import drip as store
 from june_shade.store.drip_tables import DripLayout, DripProof
+from june_shade.store.session import Session
 from june_shade.store.tables import Line, Tree
 
 MOST_OBSTACLES = 12

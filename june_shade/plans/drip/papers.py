@@ -2,8 +2,6 @@
 
 from uuid import UUID
 
-from sqlalchemy.orm import Session
-
 from june_shade.core.drip import row
 from june_shade.core.drip.scene import toward
 from june_shade.core.errors import ConflictError
@@ -11,6 +9,7 @@ from june_shade.formats import drip_paper
 from june_shade.plans import register
 from june_shade.plans.drip import rows, sheet
 from june_shade.plans.drip.rows import Laid
+from june_shade.store.session import Session
 
 SCALE_TREE, SCALE_LINE = 10, 50
 

@@ -7,7 +7,6 @@ from typing import Any
 from uuid import UUID
 
 import numpy as np
-from sqlalchemy.orm import Session
 
 from june_shade.core.drip import row, verdict
 from june_shade.core.drip.choice import Choice
@@ -23,6 +22,7 @@ from june_shade.plans.drip.scenes import Outlook
 from june_shade.store import drip as store
 from june_shade.store import trees as tree_store
 from june_shade.store.drip_tables import DripLayout
+from june_shade.store.session import Session
 from june_shade.store.tables import Line, Tree
 
 CHOICE_FIELDS = {f.name for f in fields(Choice)}

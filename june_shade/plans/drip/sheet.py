@@ -9,8 +9,6 @@ from datetime import date, timedelta
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy.orm import Session
-
 from june_shade.core.drip import auto, explain, growth, parts, row, tasks, verdict
 from june_shade.core.drip.choice import Choice
 from june_shade.core.drip.judge import Finding
@@ -28,6 +26,7 @@ from june_shade.plans.drip import rows, scenes
 from june_shade.plans.drip.scenes import Outlook
 from june_shade.plans.sheets import next_of
 from june_shade.store import drip as store
+from june_shade.store.session import Session
 from june_shade.store.tables import Line, Tree
 
 VIEW_MARGIN_M = 0.25

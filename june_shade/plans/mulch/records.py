@@ -6,8 +6,6 @@ from datetime import date
 from typing import Any
 from uuid import UUID, uuid5
 
-from sqlalchemy.orm import Session
-
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.core.mulch import lay, wasting
 from june_shade.core.mulch.check import BARK_M, Check, check
@@ -21,6 +19,7 @@ from june_shade.plans.mulch import stands
 from june_shade.plans.mulch.stands import Mulched
 from june_shade.store import mulch as store
 from june_shade.store.mulch_tables import MulchEntry
+from june_shade.store.session import Session
 from june_shade.store.tables import Tree
 
 COLUMNS = (

@@ -11,11 +11,10 @@ from uuid import UUID
 import numpy as np
 import shapely
 from shapely.geometry.base import BaseGeometry
-from sqlalchemy.orm import Session
 
 from june_shade.core.drip.scene import edge_along_m
 from june_shade.core.errors import JuneShadeError
-from june_shade.core.mulch import lay, order, ring
+from june_shade.core.mulch import lay, order, ring, wasting
 from june_shade.core.mulch.check import BARK_M, Check
 from june_shade.core.mulch.lay import Choice
 from june_shade.core.mulch.materials import material, suitability
@@ -34,12 +33,13 @@ from june_shade.plans.sheets import section
 from june_shade.plans.water import SitePlan, again
 from june_shade.plans.water.again import Ring
 from june_shade.store import mulch as store
+from june_shade.store.session import Session
 from june_shade.store.tables import Tree
 
 YEAR_DAYS = 365
 LIMITS = {
     "gap_m": ring.CLEAR_GAP_M, "least_radius_m": ring.LEAST_RADIUS_M, "deepest_m": ring.DEEPEST_M,
-    "full_cover_m": ring.FULL_COVER_DEPTH_M, "ball_first_season_m": ring.BALL_FIRST_SEASON_M,
+    "full_cover_m": wasting.FULL_COVER_DEPTH_M, "ball_first_season_m": ring.BALL_FIRST_SEASON_M,
 }  # fmt: skip
 """What the page says that a ring is judged by [m]."""
 LEAST_DAYS = 60
@@ -190,7 +190,7 @@ def _saving(made: SitePlan, tree: Tree, choice: Choice) -> tuple[Saving, tuple[L
     years = np.arange(count) / YEAR_DAYS
     kind = material(choice.material).wasting_years or np.inf
     depth = choice.depth_m * np.exp(-years / (tree.mulch_wasting_years or kind))
-    share = np.clip(depth / ring.FULL_COVER_DEPTH_M, 0, 1)
+    share = np.clip(depth / wasting.FULL_COVER_DEPTH_M, 0, 1)
     gap = tree.caliper_m / 2 + choice.clear_gap_m
     how, radius = made.deliveries[i], float(made.trees.ball_radius_m[i])
     loss = float(delivery.mulch_loss_l(how, radius, choice.outer_radius_m, 1.0))

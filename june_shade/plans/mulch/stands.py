@@ -9,7 +9,6 @@ from uuid import UUID
 import numpy as np
 import shapely
 from shapely.geometry.base import BaseGeometry
-from sqlalchemy.orm import Session
 
 from june_shade.core.drip.scene import TAKES_GROUND, shape, toward
 from june_shade.core.mulch import ring, wasting
@@ -26,6 +25,7 @@ from june_shade.store import mulch as store
 from june_shade.store import trees as tree_store
 from june_shade.store.mulch_tables import MulchEntry
 from june_shade.store.planting_tables import Planting
+from june_shade.store.session import Session
 from june_shade.store.tables import Tree
 
 NEAR_M = 15.0

@@ -8,9 +8,6 @@ from typing import Any
 from uuid import UUID, uuid5
 from zoneinfo import ZoneInfo
 
-from sqlalchemy.orm import Session
-
-from june_shade.core.care.readings import wetness
 from june_shade.core.drip.scene import Obstacle
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.core.fields import EMPTY, limits_of
@@ -19,6 +16,7 @@ from june_shade.core.planting import schools
 from june_shade.core.planting.hole import Ball
 from june_shade.core.planting.plan import Choice, Place, Sheet, Stock
 from june_shade.core.planting.stock_check import StockVerdict, judge
+from june_shade.core.soil.feel import wetness
 from june_shade.core.soil.textures import Soil
 from june_shade.core.water import delivery
 from june_shade.core.weather.place import flat_m
@@ -29,6 +27,7 @@ from june_shade.plans.log import NewEntry
 from june_shade.store import planting as store
 from june_shade.store import trees as tree_store
 from june_shade.store.planting_tables import Planting
+from june_shade.store.session import Session
 from june_shade.store.tables import Plant, Site, Tree
 
 COLUMNS = (

@@ -5,13 +5,12 @@ from types import SimpleNamespace
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy.orm import Session
-
 from june_shade.core.planting.stock_check import QUESTIONS
 from june_shade.plans import clock, register
 from june_shade.plans.planting import batches
 from june_shade.store import planting as store
 from june_shade.store.planting_tables import Planting
+from june_shade.store.session import Session
 from june_shade.store.tables import Site, Tree
 
 

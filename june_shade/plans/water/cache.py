@@ -1,8 +1,17 @@
 """Computed days kept: one state a tree each week and yesterday's. Never a record: deletable at any time."""
 
+from collections.abc import Mapping
+from typing import TYPE_CHECKING
+from uuid import UUID
+
 from june_shade.core.water.stores import State
+from june_shade.core.water.walk import Opening
 from june_shade.core.weather.series import Series
 from june_shade.store import trees as store
+from june_shade.store.session import Session
+
+if TYPE_CHECKING:
+    from june_shade.plans.water.run import SitePlan
 
 WEEK = 7
 
@@ -13,7 +22,7 @@ def days_to_keep(series: Series, today: int) -> set[int]:
     return {*weekly, today - 1} - {-1}
 
 
-def save(session, made, states, opening) -> None:
+def save(session: Session, made: "SitePlan", states: Mapping[UUID, store.KeptState], opening: Opening) -> None:
     """Cache what the run computed of the past: yesterday and once a week, where it is not there already."""
     rows = []
     for day, point in made.plan.checkpoints.items():

@@ -1,12 +1,12 @@
 """The days that a run goes over: from which on, who works, leaves and mulch of each tree on each of them."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from datetime import date
 from typing import Any
+from uuid import UUID
 
 import numpy as np
-from sqlalchemy.orm import Session
 
 from june_shade.core.mulch.materials import material
 from june_shade.core.mulch.wasting import DAYS_A_YEAR, depth_share, wasted_depth_m
@@ -14,6 +14,8 @@ from june_shade.core.weather import series as weather_series
 from june_shade.core.weather.series import Series
 from june_shade.store import log as log_store
 from june_shade.store.facts import TreeFacts
+from june_shade.store.mulch import DepthOfDay
+from june_shade.store.session import Session
 
 FIRST_SEASON_DAYS = 300
 """So long after planting bare-root stock is in its first season, whose leaves wait for a logged bud break."""
@@ -31,20 +33,23 @@ def with_days_off(series: Series, working_days: Sequence[int], today: date) -> S
     return replace(series, workable=series.workable & works)
 
 
-def positions(series: Series, days) -> np.ndarray:
+def positions(series: Series, days: Iterable[date]) -> np.ndarray:
     """Positions of dates in the series; they may lie outside."""
     base = series.dates[0].item().toordinal()
     return np.array([day.toordinal() - base for day in days])
 
 
 def leaf_and_mulch(
-    rows: Sequence[TreeFacts], series: Series, breaks: dict, recorded: dict
+    rows: Sequence[TreeFacts],
+    series: Series,
+    breaks: Mapping[UUID, date],
+    recorded: Mapping[UUID, Sequence[DepthOfDay]],
 ) -> tuple[np.ndarray, np.ndarray]:
     """Leaf and mulch's depth share of each tree on each day, arrays (days, trees)."""
     leaf = np.repeat(series.leaf[:, None], len(rows), axis=1)
     depth = np.zeros((len(series), len(rows)))
-    depths: dict[tuple, np.ndarray] = {}
-    by_dates: dict[tuple, np.ndarray] = {}
+    depths: dict[tuple[Any, ...], np.ndarray] = {}
+    by_dates: dict[tuple[Any, ...], np.ndarray] = {}
     for i, row in enumerate(rows):
         if row.evergreen:
             leaf[:, i] = 1.0
@@ -93,7 +98,7 @@ def mulch_depth_share(
     return depth_share(wasted_depth_m(depth_m, years, own_years or material(name).wasting_years or np.inf))
 
 
-def _recorded_depth_share(cut: Series, row: TreeFacts, entries: Sequence[Any]) -> np.ndarray:
+def _recorded_depth_share(cut: Series, row: TreeFacts, entries: Sequence[DepthOfDay]) -> np.ndarray:
     """The same for a tree whose mulch was laid and measured on days of its record: each goes until the next."""
     before, own = entries[0].before, row.mulch_wasting_years
     measured = date.fromisoformat(before["mulch_measured_on"]) if before.get("mulch_measured_on") else row.opened_on

@@ -5,13 +5,13 @@ from datetime import timedelta
 from uuid import UUID
 
 import numpy as np
-from sqlalchemy.orm import Session
 
 from june_shade.core.water import delivery, planner
 from june_shade.core.water.walk import Era
 from june_shade.core.weather.series import Series
 from june_shade.store import log as log_store
 from june_shade.store.facts import TreeFacts
+from june_shade.store.session import Session
 
 
 def lay_in(

@@ -5,7 +5,6 @@ from dataclasses import replace
 from datetime import date
 
 import numpy as np
-from sqlalchemy import Row
 
 from june_shade.core.water import planner
 from june_shade.core.water.balance import ROOT_GROWTH_M_PER_DAY, growth_factor
@@ -21,8 +20,8 @@ GROWN_KS = 0.9
 
 
 def opening(
-    rows: Sequence[TreeFacts], states: Sequence[Row | None], starts: Sequence[date], trees: Trees, reach: Reach,
-    series: Series, first: int,
+    rows: Sequence[TreeFacts], states: Sequence[store.KeptState | None], starts: Sequence[date], trees: Trees,
+    reach: Reach, series: Series, first: int,
 ) -> Opening:  # fmt: skip
     """Where each tree begins: its kept state (None where there is none), else its opening day."""
     cached = np.array([state is not None for state in states])
@@ -39,7 +38,7 @@ def opening(
     if cached.any():
         columns = store.STATE_COLUMNS
         nothing = (0.0,) * len(columns)
-        known = np.array([nothing if state is None else state[-len(columns) :] for state in states], dtype=float).T
+        known = np.array([nothing if state is None else state.values for state in states], dtype=float).T
         late = known[columns.index("late_days")].astype(int)
         reservoir = known[columns.index("reservoir_l")]
         opened = State(

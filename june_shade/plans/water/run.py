@@ -7,11 +7,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property
-from typing import Any
 from uuid import UUID
 
 import numpy as np
-from sqlalchemy.orm import Session
 
 from june_shade.core.soil.in_force import InForce
 from june_shade.core.soil.textures import Soil
@@ -35,6 +33,7 @@ from june_shade.store import log as log_store
 from june_shade.store import mulch as mulch_store
 from june_shade.store import trees as store
 from june_shade.store.facts import SiteFacts, TreeFacts
+from june_shade.store.session import Session
 from june_shade.store.tables import Site
 
 HISTORY_DAYS = 30
@@ -62,7 +61,7 @@ class SitePlan:
     eras: tuple[Era, ...]
     course: SiteCourse
     plan: Plan
-    mulch_recorded: dict[UUID, list[Any]]
+    mulch_recorded: dict[UUID, list[mulch_store.DepthOfDay]]
     proven_ks_mm_h: dict[UUID, float]
 
     def index_of(self, tree_id: UUID) -> int:

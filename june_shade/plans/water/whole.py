@@ -1,11 +1,10 @@
 """The plan of a whole site, kept in memory as long as nothing changed there: many pages ask for the same one."""
 
-from sqlalchemy.orm import Session
-
 from june_shade.plans import clock
 from june_shade.plans.changes import is_settled
 from june_shade.plans.kept import Kept
 from june_shade.plans.water.run import SitePlan, plan_site
+from june_shade.store.session import Session, database_of
 from june_shade.store.tables import Site
 
 _plans: Kept[SitePlan | None] = Kept(64)
@@ -13,6 +12,6 @@ _plans: Kept[SitePlan | None] = Kept(64)
 
 def of_site(session: Session, site: Site) -> SitePlan | None:
     """The plan of a site's trees as they stand, None where there are none; by its revision and its day."""
-    name = str(session.get_bind().engine.url), site.id
+    name = database_of(session), site.id
     stamp = site.revision, clock.today(session, site.timezone)
     return _plans.get(name, stamp, lambda: plan_site(session, site), keep=is_settled(session))

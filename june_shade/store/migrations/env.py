@@ -3,8 +3,8 @@
 from alembic import context
 from sqlalchemy import create_engine, pool
 
-from june_shade.store import care_tables, drip_tables, log_tables, mulch_tables, planting_tables  # noqa: F401 - read to be known
-from june_shade.store.tables import Base
+from june_shade.store import care_tables, drip_tables, log_tables, mulch_tables, planting_tables, tables  # noqa: F401 - read to be known
+from june_shade.store.base import Base
 
 engine = create_engine(context.config.attributes["url"], poolclass=pool.NullPool)
 with engine.connect() as connection:

@@ -1,0 +1,13 @@
+"""What is kept, as pages are handed it by use cases: read, never written, by whoever shows it."""
+
+from june_shade.store.care_tables import CareAct
+from june_shade.store.drip_tables import DripLayout, DripProof
+from june_shade.store.log_tables import LogEntry, Person
+from june_shade.store.mulch_tables import MulchEntry
+from june_shade.store.tables import Plant, Site, SoilTest, Station, StockSize, Tree
+from june_shade.store.trees import Wanted
+
+__all__ = [
+    "CareAct", "DripLayout", "DripProof", "LogEntry", "MulchEntry", "Person", "Plant", "Site", "SoilTest", "Station",
+    "StockSize", "Tree", "Wanted",
+]  # fmt: skip

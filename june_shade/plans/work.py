@@ -1,0 +1,17 @@
+"""A unit of work, as whoever starts a use case is handed it; all that is known of the store outside of plans."""
+
+from june_shade.store.session import (
+    OvertakenError,
+    RefusedError,
+    Session,
+    UnavailableError,
+    constraint_of,
+    make_engine,
+    make_sessions,
+    transaction,
+)
+
+__all__ = [
+    "OvertakenError", "RefusedError", "Session", "UnavailableError", "constraint_of", "make_engine", "make_sessions",
+    "transaction",
+]  # fmt: skip
