@@ -1,13 +1,19 @@
-"""`python -m tests [NAME ...]`: all tests, or those whose dotted name contains one of the words.
+"""`python -m tests [WORD ...]`: all tests, or those whose dotted name contains one of the words.
 
-Ends with a line `N passed, N failed, N skipped`; not zero where one failed or none ran.
+With no word they run in two lanes at once, the browser's and all others, each a process with a database server of its
+own. `--lane NAME` runs one of them. Ends with the slowest and a line `N passed, N failed, N skipped`; not zero where
+one failed or none ran.
 """
 
+import re
+import subprocess
 import sys
+import tempfile
 import time
 import unittest
 import warnings
 from collections.abc import Iterator
+from contextlib import ExitStack
 from pathlib import Path
 
 HERE = Path(__file__).resolve().parent
@@ -21,15 +27,65 @@ def _flat(suite: unittest.TestSuite) -> Iterator[unittest.TestCase]:
             yield part
 
 
+LANES = ("browser", "rest")
+SLOWEST = 8
+
+
+class Timed(unittest.TextTestResult):
+    """A result that knows how long each test took [s]."""
+
+    def __init__(self, *words, **named) -> None:
+        super().__init__(*words, **named)
+        self.taken: dict[str, float] = {}
+
+    def startTest(self, test) -> None:  # noqa: N802 - unittest's own name
+        self._began = time.monotonic()
+        super().startTest(test)
+
+    def stopTest(self, test) -> None:  # noqa: N802
+        super().stopTest(test)
+        self.taken[test.id()] = time.monotonic() - self._began
+
+
+def both_lanes() -> int:
+    """Run the lanes side by side; what each said, one after the other, and the sum."""
+    began = time.monotonic()
+    words = [[sys.executable, "-m", "tests", "--lane", lane] for lane in LANES]
+    with tempfile.TemporaryDirectory() as folder:
+        said = [Path(folder, lane) for lane in LANES]
+        with ExitStack() as stack:
+            running = [
+                subprocess.Popen(command, stdout=stack.enter_context(path.open("w")), stderr=subprocess.STDOUT)
+                for command, path in zip(words, said, strict=True)
+            ]
+            codes = [child.wait() for child in running]
+        texts = [path.read_text() for path in said]
+    print("\n".join(texts))
+    counts = [re.findall(r"^(\d+) passed, (\d+) failed, (\d+) skipped$", text, re.M) for text in texts]
+    passed, failed, skipped = (sum(int(one[-1][k]) for one in counts if one) for k in range(3))
+    print(f"both lanes in {time.monotonic() - began:.0f} s")
+    print(f"{passed} passed, {failed} failed, {skipped} skipped", flush=True)
+    return max(codes)
+
+
 def main(words: list[str]) -> int:
     """Run and count."""
+    if not words:
+        return both_lanes()
+    lane = words[1] if words[0] == "--lane" else ""
+    words = [] if lane else words
     warnings.filterwarnings("ignore", message=".*starlette.testclient.*")
     loader = unittest.TestLoader()
     found = list(_flat(loader.discover(str(HERE), top_level_dir=str(HERE.parent))))
     if words:
         found = [test for test in found if any(word in test.id() for word in words)]
+    if lane:
+        found = [test for test in found if (".browser." in test.id()) == (lane == LANES[0])]
     began = time.monotonic()
-    result = unittest.TextTestRunner(verbosity=2 if words else 1, buffer=True).run(unittest.TestSuite(found))
+    runner = unittest.TextTestRunner(verbosity=2 if words else 1, buffer=True, resultclass=Timed)
+    result = runner.run(unittest.TestSuite(found))
+    slowest = sorted(result.taken.items(), key=lambda one: -one[1])[:SLOWEST]
+    print("slowest: " + ", ".join(f"{name.split('.', 1)[1]} {taken:.1f} s" for name, taken in slowest))
     failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
     skipped = len(result.skipped) + len(result.expectedFailures)
     passed = max(0, result.testsRun - failed - skipped)

@@ -72,8 +72,11 @@ class Sheets(BrowserTest):
         page = self.device(units="metric")
         self.open(page, f"/plantings/{BATCH}")
         before = words(page)
+        risky = page.get_by_text("This depth is risky in this ground.")
+        page.get_by_role("radio", name=re.compile("Sunken")).click()
+        expect(risky).to_be_visible()
         page.get_by_role("radio", name=re.compile("Level")).click()
-        expect(page.get_by_text("This depth is risky in this ground.")).to_be_visible()
+        expect(risky).to_be_hidden()  # a hole was dug here, and it drained
         self.assertNotEqual(words(page), before)
         page.get_by_label("Graft above the flare").fill("2 cm")
         expect(page.get_by_text("under the mulch of")).to_be_visible()
