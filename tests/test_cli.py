@@ -1,5 +1,9 @@
-"""The headless commands, as a process: answers on standard output, one line on standard error and exit 2 else."""
+"""The headless commands: answers on standard output, one line on standard error and exit 2 else.
 
+They run in this process, one of them also as a process of its own.
+"""
+
+import contextlib
 import csv
 import io
 import json
@@ -10,6 +14,9 @@ import tempfile
 import unittest
 from datetime import date, timedelta
 from pathlib import Path
+from unittest import mock
+
+from june_shade import cli
 
 CASE = {
     "tree": {
@@ -42,9 +49,16 @@ HOLE = {"kind": "balled", "ball_diameter_m": 0.61, "ball_height_m": 0.366, "rais
 
 
 def june_shade(*words: str, given: str = "") -> subprocess.CompletedProcess:
-    return subprocess.run(
-        [sys.executable, "-m", "june_shade.cli", *words], input=given, capture_output=True, text=True, cwd="/"
-    )
+    out, err, typed = io.StringIO(), io.StringIO(), io.TextIOWrapper(io.BytesIO(given.encode()))
+    with (
+        mock.patch.object(sys, "argv", ["june-shade", *words]), mock.patch.object(sys, "stdin", typed),
+        contextlib.redirect_stdout(out), contextlib.redirect_stderr(err),
+    ):  # fmt: skip
+        try:
+            cli.main()
+        except SystemExit as e:
+            code = e.code
+    return subprocess.CompletedProcess(words, int(code or 0), out.getvalue(), err.getvalue())
 
 
 class CommandTest(unittest.TestCase):
@@ -82,6 +96,15 @@ def changed(case: dict, path: str, value) -> dict:
         at = at[int(step)] if isinstance(at, list) else at[step]
     at[int(last) if isinstance(at, list) else last] = value
     return made
+
+
+class AProcess(unittest.TestCase):
+    def test_a_command_is_a_process_like_any_other(self):
+        words = [sys.executable, "-m", "june_shade.cli", "hole"]
+        for given, code in ((json.dumps(HOLE), 0), ("{", 2)):
+            answer = subprocess.run([*words, "-"], input=given, capture_output=True, text=True, cwd="/")
+            same = june_shade("hole", "-", given=given)
+            self.assertEqual((answer.returncode, answer.stdout, answer.stderr), (code, same.stdout, same.stderr))
 
 
 class Drip(CommandTest):

@@ -62,9 +62,9 @@ def lint() -> int:
     )
 
 
-def bench() -> int:
+def bench(*parts: str) -> int:
     """Measure; prints `name value unit` lines."""
-    return _python("-m", "june_shade.launch.bench")
+    return _python("-m", "june_shade.launch.bench", *parts)
 
 
 def shots(*names: str) -> int:

@@ -37,7 +37,9 @@ def refresh(session: Session, station: Station, service: WeatherService) -> bool
     except JuneShadeError as e:
         station.forecast_failed_at, station.forecast_error = now, e.message
         return False
-    if station.forecast_made_up != service.made_up:  # what is made up and what is not are never mixed
+    if (
+        station.forecast_fetched_at is not None and station.forecast_made_up != service.made_up
+    ):  # what is made up and what is not are never mixed
         _forget(session, station)
     station.forecast_made_up = service.made_up
     rows = [asdict(day) for day in made.days]

@@ -18,6 +18,12 @@ class Kept(Generic[T]):
         self._parts: OrderedDict[Hashable, tuple[Hashable, T]] = OrderedDict()
         self._most, self._lock = most, Lock()
 
+    def known(self, name: Hashable, stamp: Hashable) -> T | None:
+        """A part by name if it is kept under this stamp."""
+        with self._lock:
+            found = self._parts.get(name)
+            return found[1] if found is not None and found[0] == stamp else None
+
     def get(self, name: Hashable, stamp: Hashable, make: Callable[[], T], *, keep: bool = True) -> T:
         """A part by name, as it is kept under this stamp or made now. keep: whether what is made stands for others."""
         with self._lock:

@@ -43,7 +43,7 @@ def _planned(session: Session, trees: Sequence[Tree]) -> list[Listed]:
     for tree in trees:
         by_site.setdefault(tree.site_id, []).append(tree)
     shown: dict[UUID, Listed] = {}
-    for group in by_site.values():
+    for _, group in sorted(by_site.items(), key=lambda one: str(one[0])):
         made = _plan_or_none(session, group[0].site, [tree.id for tree in group])
         at = {row.id: i for i, row in enumerate(made.rows)} if made else {}
         for tree in group:
@@ -65,7 +65,9 @@ def _by_plan(session: Session, wanted: Wanted, sort: str, state: str | None) -> 
     for tree_id, site_id in matching:
         by_site.setdefault(site_id, []).append(tree_id)
     stands: dict[UUID, tuple[str, dict[str, float]]] = {}
-    for site_id, ids in by_site.items():
+    for site_id, ids in sorted(
+        by_site.items(), key=lambda one: str(one[0])
+    ):  # in the order in which writers take sites
         made = _whole_or_none(session, register.site(session, site_id))
         if made is None:
             continue
@@ -90,6 +92,6 @@ def _whole_or_none(session: Session, site: Site) -> SitePlan | None:
 
 def _plan_or_none(session: Session, site: Site, tree_ids: list[UUID]) -> SitePlan | None:
     try:
-        return water.plan_site(session, site, tree_ids=tree_ids)
+        return whole.known(session, site) or water.plan_site(session, site, tree_ids=tree_ids)
     except JuneShadeError:
         return None

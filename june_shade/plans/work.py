@@ -4,6 +4,7 @@ from june_shade.store.session import (
     OvertakenError,
     RefusedError,
     Session,
+    SessionMaker,
     UnavailableError,
     constraint_of,
     make_engine,
@@ -12,6 +13,6 @@ from june_shade.store.session import (
 )
 
 __all__ = [
-    "OvertakenError", "RefusedError", "Session", "UnavailableError", "constraint_of", "make_engine", "make_sessions",
-    "transaction",
+    "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError", "constraint_of", "make_engine",
+    "make_sessions", "transaction",
 ]  # fmt: skip

@@ -12,9 +12,12 @@ from sqlalchemy.orm.exc import StaleDataError as OvertakenError
 from june_shade.store.tables import Tree
 
 __all__ = [
-    "OvertakenError", "RefusedError", "Session", "UnavailableError", "constraint_of", "make_engine", "make_sessions",
-    "transaction",
+    "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError", "constraint_of", "make_engine",
+    "make_sessions", "transaction",
 ]  # fmt: skip
+
+
+SessionMaker = sessionmaker[Session]
 
 
 def constraint_of(error: RefusedError) -> str:

@@ -2,19 +2,17 @@
 
 from functools import partial
 from hashlib import sha256
-from typing import Any
 from uuid import UUID
 
 from fastapi import APIRouter, Request, Response
 
-from june_shade.api.context import Db
+from june_shade.api.context import Db, Sessions
 from june_shade.api.routers.shape import entries_out, task_out
 from june_shade.api.schemas.log import BatchIn, EntryIn, EntryOut, RoundOut, RoundSite
-from june_shade.plans import log, rounds
-from june_shade.plans.changes import is_settled
+from june_shade.plans import log, register, rounds
 from june_shade.plans.kept import Kept
 from june_shade.plans.log import NewEntry
-from june_shade.plans.work import Session
+from june_shade.plans.work import SessionMaker, transaction
 
 CORRECTION = {"corrects", "void_id"}
 router = APIRouter(prefix="/api", tags=["log"])
@@ -39,27 +37,30 @@ def put_entries(session: Db, body: BatchIn) -> list[EntryOut]:
 
 
 @router.get("/today", response_model=RoundOut, responses={304: {"description": "The round is as it was."}})
-def get_today(session: Db, request: Request) -> Response:
-    """The day's round: stops in order, what each tree wants, what was done. Unchanged since its ETag: 304."""
-    sites, head = rounds.stamps(session), rounds.head(session)
+def get_today(sessions: Sessions, request: Request) -> Response:
+    """The day's round: stops in order, what each tree wants, what was done. Unchanged since its ETag: 304.
+
+    Each site is read by itself: whoever logs water there waits for that site at most, and for no other.
+    """
+    with transaction(sessions) as session:
+        sites, head = rounds.stamps(session), rounds.head(session)
     made_of = [str(head["day"]), *(f"{site.id}{stamp}" for site, stamp in sites)]
     etag = f'"{sha256(" ".join(made_of).encode()).hexdigest()[:24]}"'
     if request.headers.get("if-none-match") == etag:
         return Response(status_code=304, headers={"ETag": etag})
     kept: Kept[bytes] = request.app.state.kept
-    parts = [
-        kept.get(("today", site.id), stamp, partial(_site_json, session, site), keep=is_settled(session))
-        for site, stamp in sites
-    ]
+    parts = [kept.get(("today", site.id), stamp, partial(_site_json, sessions, site.id)) for site, stamp in sites]
     body = b'{"day":"%s","sites":[%s],"trees":%d}' % (str(head["day"]).encode(), b",".join(parts), head["trees"])
     return Response(body, media_type="application/json", headers={"ETag": etag, "Cache-Control": "no-cache"})
 
 
-def _site_json(session: Session, site: Any) -> bytes:
+def _site_json(sessions: SessionMaker, site_id: UUID) -> bytes:
     """A site's part of the round as it goes out."""
-    found = rounds.round_of_site(session, site)
-    trees = [tree for stop in found["stops"] for tree in stop["trees"]]
-    shaped = {e.id: e for e in entries_out(session, [entry for tree in trees for entry in tree["entries"]])}
+    with transaction(sessions) as session:
+        site = register.site(session, site_id)
+        found = rounds.round_of_site(session, site)
+        trees = [tree for stop in found["stops"] for tree in stop["trees"]]
+        shaped = {e.id: e for e in entries_out(session, [entry for tree in trees for entry in tree["entries"]])}
     for tree in trees:
         tree["entries"] = [shaped[entry.id] for entry in tree["entries"]]
     found["care"] = [task_out(due, site.id, site.name) for due in found["care"]]

@@ -1,5 +1,8 @@
 """The plan of a whole site, kept in memory as long as nothing changed there: many pages ask for the same one."""
 
+from datetime import date
+from uuid import UUID
+
 from june_shade.plans import clock
 from june_shade.plans.changes import is_settled
 from june_shade.plans.kept import Kept
@@ -12,6 +15,14 @@ _plans: Kept[SitePlan | None] = Kept(64)
 
 def of_site(session: Session, site: Site) -> SitePlan | None:
     """The plan of a site's trees as they stand, None where there are none; by its revision and its day."""
-    name = database_of(session), site.id
-    stamp = site.revision, clock.today(session, site.timezone)
+    name, stamp = _named(session, site)
     return _plans.get(name, stamp, lambda: plan_site(session, site), keep=is_settled(session))
+
+
+def known(session: Session, site: Site) -> SitePlan | None:
+    """The same where it is in memory already, None else."""
+    return _plans.known(*_named(session, site))
+
+
+def _named(session: Session, site: Site) -> tuple[tuple[str, UUID], tuple[int, date]]:
+    return (database_of(session), site.id), (site.revision, clock.today(session, site.timezone))

@@ -1,0 +1,17 @@
+"""Measurements, printed as `name value unit` lines. They are reported, never asserted.
+
+Of the core alone: balance_tree_days_per_second, on two threads; auto_layout_200_trees_seconds: the best of the patterns
+for two hundred different trees, drawn, fed and judged; lateral_solve_ms: heads and flows of a lateral of two hundred
+nodes; mulch_union_500_rings_seconds.
+
+Of a city over HTTP from a warm server (medians): 5,000 trees on 50 sites, three years of log, ten years of weather,
+200 trees on laid drip. today_cold_ms: the round with nothing computed of this day yet, in a process of its own;
+today_after_log_ms: asked again after one entry; today_unchanged_ms: asked again where nothing changed, as a page that
+has it does; driest_first_ms: the first page of the register, by the plan; sites_list_ms; tree_page_ms; drip_page_ms;
+log_first_minute_ms: an entry while the round is computed for the first time; log_put_ms; save_site_ms: a site's name;
+save_site_40_layouts_ms: its soil, with forty laid trees.
+
+Of one site of ten thousand trees: plan_10000_trees_seconds from yesterday's states and _cold_ from none, database read
+and written; trees_list_10000_ms; trees_csv_preview_10000_seconds, trees_csv_10000_seconds: its own file, sent back
+changed. weather_30_years_seconds: a daily file. start_warm_seconds: from the command to the demo's first page.
+"""

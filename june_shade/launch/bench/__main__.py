@@ -1,0 +1,52 @@
+"""`./june bench [PART ...]`: measure all, or some of model, city, site, weather, start."""
+
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+
+from june_shade.launch.bench import city, files, model
+from june_shade.launch.bench.tell import tell
+from june_shade.settings import ROOT
+
+
+def warm_start_seconds() -> float:
+    """From `./june demo` to the first page, the second time."""
+    with tempfile.TemporaryFile("w+") as said:
+        for _ in range(2):
+            began = time.perf_counter()
+            child = subprocess.Popen(
+                [str(ROOT / "june"), "demo"], stdout=subprocess.PIPE, stderr=said, stdin=subprocess.DEVNULL, text=True
+            )
+            try:
+                assert child.stdout is not None
+                address = next((line.split()[2] for line in child.stdout if line.startswith("June Shade: http")), "")
+                if not address:
+                    raise RuntimeError("the demo did not start; is it running already?")
+                with urllib.request.urlopen(f"{address}/api/today") as answer:
+                    answer.read()
+                taken = time.perf_counter() - began
+            finally:
+                child.terminate()
+                child.wait(30)
+    return taken
+
+
+def start() -> None:
+    """The second start of the demo."""
+    tell("start_warm_seconds", warm_start_seconds(), "s")
+
+
+PARTS = {"model": model.measure, "city": city.measure, "site": files.site, "weather": files.weather, "start": start}
+
+
+def main() -> int:
+    """Measure."""
+    for part in sys.argv[1:] or PARTS:
+        PARTS[part]()
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
