@@ -2,7 +2,7 @@ import vue from '@vitejs/plugin-vue'
 import { ElementPlusResolver } from 'unplugin-vue-components/resolvers'
 import components from 'unplugin-vue-components/vite'
 import { fileURLToPath, URL } from 'node:url'
-import { defineConfig } from 'vite'
+import { defineConfig } from 'vitest/config'
 
 /** Words that the server says too, in calendars, lie beside what writes them. */
 const words = fileURLToPath(new URL('../june_shade/formats/words', import.meta.url))
@@ -10,6 +10,7 @@ const words = fileURLToPath(new URL('../june_shade/formats/words', import.meta.u
 export default defineConfig({
   plugins: [vue(), components({ dts: 'src/components.d.ts', dirs: [], resolvers: [ElementPlusResolver()] })],
   resolve: { alias: { '@words': words, '@': fileURLToPath(new URL('./src', import.meta.url)) } },
+  test: { environment: 'node', include: ['tests/**/*.test.ts'], setupFiles: ['tests/setup.ts'] },
   build: { target: 'es2022', chunkSizeWarningLimit: 900 },
   server: {
     port: 5173,

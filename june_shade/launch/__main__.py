@@ -48,8 +48,15 @@ def types(*, check: bool = False) -> int:
 
 
 def test(*names: str) -> int:
-    """All tests, and whether the interface's types are fresh."""
-    return types(check=True) or _web("npm", "run", "--silent", "check") or _python("-m", "tests", *names)
+    """All tests, the interface's own too, and whether its types are fresh."""
+    if names:
+        return _python("-m", "tests", *names)
+    return (
+        types(check=True)
+        or _web("npm", "run", "--silent", "check")
+        or _web("npm", "run", "--silent", "test")
+        or _python("-m", "tests")
+    )
 
 
 def lint() -> int:

@@ -61,8 +61,9 @@ class SchoolBatch(BrowserTest):
         page.get_by_role("link", name="See them").click()
         expect(page.get_by_text("HL-28")).to_be_visible()
         page.get_by_role("link", name=re.compile("HL-24")).first.click()
+        expect(page).to_have_url(re.compile("/water$"))
         expect(page.get_by_text(re.compile("poured today|gal")).first).to_be_visible()
-        page.get_by_role("link", name="Planting").click()
+        page.get_by_role("link", name="Planting", exact=True).click()
         expect(page.get_by_text("Planted with 4 others.")).to_be_visible()
         expect(page.get_by_text("Loosen the bark wrap")).to_be_visible()
 
