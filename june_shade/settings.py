@@ -9,7 +9,8 @@ ROOT = Path(__file__).resolve().parent.parent
 
 class Settings(BaseSettings):
     """database_url: PostgreSQL. forecast_url: the forecast service, empty = none. forecast_made_up: that service is
-    the stand-in. demo: the made-up town."""
+    the stand-in. demo: the made-up town. warm: compute each morning's
+    round before anyone asks for it."""
 
     model_config = SettingsConfigDict(env_prefix="JUNE_", populate_by_name=True)
 
@@ -17,5 +18,6 @@ class Settings(BaseSettings):
     forecast_url: str = ""
     forecast_made_up: bool = False
     forecast_timeout_s: float = 3.0
+    warm: bool = False
     demo: bool = False
     web_dist: Path = ROOT / "web" / "dist"

@@ -33,8 +33,8 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         stop = threading.Event()
-        keeper = threading.Thread(target=_keep_forecasts, args=(app, stop), daemon=True)
-        if app.state.weather_service is not None:
+        keeper = threading.Thread(target=_keep_up, args=(app, stop), daemon=True)
+        if app.state.weather_service is not None or settings.warm:
             keeper.start()
         yield
         stop.set()
@@ -72,9 +72,9 @@ def _operation_id(route: APIRoute) -> str:
     return route.name
 
 
-def _keep_forecasts(app: FastAPI, stop: threading.Event) -> None:
+def _keep_up(app: FastAPI, stop: threading.Event) -> None:
     """Fetch each station's forecast every few hours, after a failure sooner; once a day let laid drip grow with the
-    roots: what it does, and when it is outgrown."""
+    roots: what it does, and when it is outgrown; have the round ready before it is asked for."""
     grown_on: date | None = None
     while True:
         try:
@@ -85,10 +85,13 @@ def _keep_forecasts(app: FastAPI, stop: threading.Event) -> None:
                 with transaction(app.state.sessions) as session:
                     changes.grown(session, site_id)
             grown_on = today
-            with transaction(app.state.sessions) as session:
-                forecast.refresh_all(session, app.state.weather_service)
+            if app.state.weather_service is not None:
+                with transaction(app.state.sessions) as session:
+                    forecast.refresh_all(session, app.state.weather_service)
+            if app.state.settings.warm:
+                log.make_round(app.state.sessions, app.state.kept)
         except Exception:
-            logger.exception("the forecasts could not be refreshed")
+            logger.exception("forecasts or round could not be made ready")
         if stop.wait(RETRY_EVERY_S):
             return
 

@@ -93,7 +93,7 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
         with ExitStack() as stack:
             lock = stack.enter_context(only_one(name))
             url = stack.enter_context(database(name))
-            settings = Settings(database_url=url, demo=demo)
+            settings = Settings(database_url=url, demo=demo, warm=True)
             if not settings.forecast_url:  # no service is named: the stand-in, which says that it is made up
                 made_up = {"forecast_url": stack.enter_context(weather_stand_in()), "forecast_made_up": True}
                 settings = settings.model_copy(update=made_up)

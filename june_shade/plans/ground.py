@@ -1,6 +1,6 @@
 """The soil in force at a site: what is typed for it with every accepted test laid over it. Plans go by it."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import date
 from typing import Any, Protocol
 
@@ -27,7 +27,11 @@ def in_force(session: Session, site: Site, coming: Coming | None = None, *, unti
 
     until: tests of later days left out.
     """
-    known = [core.SoilTest(row.kind, row.day, row.readings) for row in store.used(session, site.id, until)]
-    if coming is not None:
-        known.append(core.SoilTest(coming.kind, coming.day, coming.readings))
+    tests: list[Coming] = list(store.used(session, [site.id], until).get(site.id, ()))
+    return by_tests(site, tests if coming is None else [*tests, coming])
+
+
+def by_tests(site: Site, tests: Sequence[Coming]) -> InForce:
+    """The soil of a site with these tests laid over what is typed."""
+    known = [core.SoilTest(row.kind, row.day, row.readings) for row in tests]
     return core.in_force(site.texture, site.root_depth_max_m, known)

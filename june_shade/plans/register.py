@@ -52,21 +52,6 @@ def sites(session: Session) -> Sequence[Site]:
     return store.sites(session)
 
 
-def tree_counts(session: Session) -> dict[UUID, int]:
-    """How many trees each site has."""
-    return store.tree_counts(session)
-
-
-def stops_with_counts(session: Session, site_id: UUID) -> Sequence[tuple[Stop, int]]:
-    """A site's stops in their order, with how many trees each has."""
-    return store.stops_with_counts(session, site_id)
-
-
-def line_names(session: Session, site_id: UUID) -> list[str]:
-    """Names of a site's lines."""
-    return store.line_names(session, site_id)
-
-
 def free(session: Session, kind: type[Base], field: str, value: str, own_id: UUID | None) -> None:
     """Refuse a name that another row of this kind has already."""
     if store.is_taken(session, kind, field, value, own_id):
@@ -380,7 +365,7 @@ def order_stops(session: Session, site_id: UUID, stop_ids: Sequence[UUID]) -> Si
     """Put a site's stops into the lead's order. stop_ids: all of them, each once."""
     row = site(session, site_id)
     changes.hold(session, [site_id])
-    stops = {stop.id: stop for stop in store.stops(session, site_id)}
+    stops = {stop.id: stop for stop in store.stops(session, [site_id])}
     if sorted(stop_ids, key=str) != sorted(stops, key=str):
         raise ConflictError("the stops of this site have changed: load it again", "stops")
     for position, stop_id in enumerate(stop_ids):

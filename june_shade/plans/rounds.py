@@ -67,7 +67,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
     entries: dict[UUID, list[LogEntry]] = {}
     for entry in log.on_day(session, site.id, made.today):
         entries.setdefault(entry.tree_id, []).append(entry)
-    names: dict[UUID | None, str] = {stop.id: stop.name for stop in store.stops(session, site.id)}
+    names: dict[UUID | None, str] = {stop.id: stop.name for stop in store.stops(session, [site.id])}
     stops: dict[UUID | None, list[dict[str, Any]]] = {}
     tank, work_min = load.Tank(site.tank_l), 0.0
     for i, row in enumerate(made.rows):

@@ -272,12 +272,13 @@ def line_of(session: Session, made: SitePlan, i: int) -> LineRun | None:
     neediest, day = int(made.plan.neediest[i]), int(made.plan.visit[i])
     run = water.visit_on(made, i, day).metric.run_min if day >= 0 else None
     tag = made.rows[neediest].tag if neediest >= 0 else None
-    on = [int(k) for k in np.flatnonzero(lines == lines[i])] if day >= 0 else []
-    shares = tuple(
-        LineShare(made.rows[k].id, made.rows[k].tag, water.visit_on(made, k, day).metric.litres)
-        for k in on
-        if made.plan.visit_gross_l[day, k] > 0
-    )
+    key = "shares", int(lines[i]), day
+    if key not in made.remembered:
+        on = np.flatnonzero((lines == lines[i]) & (made.plan.visit_gross_l[day] > 0)) if day >= 0 else ()
+        made.remembered[key] = tuple(
+            LineShare(made.rows[k].id, made.rows[k].tag, water.visit_on(made, int(k), day).metric.litres) for k in on
+        )
+    shares: tuple[LineShare, ...] = made.remembered[key]
     return LineRun(named.name, int(np.sum(lines == lines[i])), tag, run, float(made.plan.own_gross_l[i]), shares)
 
 

@@ -1,6 +1,6 @@
 """Weather for a site: what was measured, the last forecast, and one unbroken series for the balance."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields, replace
 from datetime import date, timedelta
 from typing import Any
@@ -12,6 +12,7 @@ from june_shade.core.errors import NotFoundError, NoWeatherError
 from june_shade.core.weather import daily, explain, normals, series
 from june_shade.core.weather.series import Known, Series
 from june_shade.core.working import Line
+from june_shade.plans.kept import Kept
 from june_shade.store import trees as tree_store
 from june_shade.store import weather as store
 from june_shade.store.session import Session, database_of
@@ -159,40 +160,55 @@ def site_series(session: Session, site: Site, first: date, today: date) -> Serie
     It always opens with the station's first day or the site's first record, whichever is earlier, so that
     snow, leaves and running means never depend on how far back a caller happens to look.
     """
-    if site.station is None:
+    where = site.station
+    if where is None:
         raise NoWeatherError("this site has no weather station: choose one, then import days", "station")
-    past = measured(session, site.station, last=today)
-    ahead = forecast(session, site.station)
+    opening = tree_store.earliest_opening(session, site.id) or today
+    gauge = tuple((row.day, row.rain_mm) for row in store.gauge_days(session, site.id))
+    rests_on = (
+        store.days_stamp(session, where.id), where.forecast_fetched_at, where.forecast_made_up, where.latitude_deg,
+        where.elevation_m, where.wind_height_m, tuple(where.monthly_eto_mm or ()), gauge, min(first, opening), today,
+    )  # fmt: skip
+    name = database_of(session), where.id, gauge, min(first, opening)
+    return _series.get(name, rests_on, lambda: _assembled(session, where, dict(gauge), min(first, opening), today))
+
+
+_series: Kept[Series] = Kept(64)
+"""The last series of each station, for each gauge and beginning: many sites read one station."""
+
+
+def _assembled(session: Session, where: Station, gauge: Mapping[date, float], first: date, today: date) -> Series:
+    past = measured(session, where, last=today)
+    ahead = forecast(session, where)
     known = Known(
         past.days.dates,
         past.eto.eto_mm,
         past.days.tmin_c,
         past.days.tmax_c,
-        _with_gauge(session, site, past.days.dates, past.days.rain_mm),
+        _with_gauge(gauge, past.days.dates, past.days.rain_mm),
         np.ones(len(past.days)),
     )
     coming = Known(
         ahead.days.dates, ahead.eto.eto_mm, ahead.days.tmin_c, ahead.days.tmax_c, ahead.days.rain_mm, ahead.chance
     )
-    opening = tree_store.earliest_opening(session, site.id) or today
-    start = min([first, opening, today, *(d.item() for d in past.days.dates[:1])])
-    made = series.assemble(known, coming, start, today + timedelta(days=AHEAD_DAYS), today, site.station.monthly_eto_mm)
-    return _gauge_where_unmeasured(session, site, made, today)
+    start = min([first, today, *(d.item() for d in past.days.dates[:1])])
+    made = series.assemble(known, coming, start, today + timedelta(days=AHEAD_DAYS), today, where.monthly_eto_mm)
+    return _gauge_where_unmeasured(gauge, made, today)
 
 
-def _with_gauge(session: Session, site: Site, dates: np.ndarray, rain_mm: np.ndarray) -> np.ndarray:
+def _with_gauge(gauge: Mapping[date, float], dates: np.ndarray, rain_mm: np.ndarray) -> np.ndarray:
     """The station's rain with what the site's own gauge read laid over it: the gauge stands where the trees are."""
     laid = rain_mm.copy()
-    for row in store.gauge_days(session, site.id):
-        laid[dates == np.datetime64(row.day, "D")] = row.rain_mm
+    for day, fell_mm in gauge.items():
+        laid[dates == np.datetime64(day, "D")] = fell_mm
     return laid
 
 
-def _gauge_where_unmeasured(session: Session, site: Site, made: Series, today: date) -> Series:
+def _gauge_where_unmeasured(gauge: Mapping[date, float], made: Series, today: date) -> Series:
     """Gauge readings of days that the station did not measure: what fell counts whole, whatever fills the day else."""
     rain_mm, share = made.rain_mm.copy(), made.rain_share.copy()
-    for row in store.gauge_days(session, site.id):
-        at = (made.dates == np.datetime64(row.day, "D")) & (made.basis != series.MEASURED)
-        if row.day <= today:
-            rain_mm[at], share[at] = row.rain_mm, 1.0
+    for day, fell_mm in gauge.items():
+        at = (made.dates == np.datetime64(day, "D")) & (made.basis != series.MEASURED)
+        if day <= today:
+            rain_mm[at], share[at] = fell_mm, 1.0
     return replace(made, rain_mm=rain_mm, rain_share=share)

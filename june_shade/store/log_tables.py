@@ -3,7 +3,7 @@
 from datetime import date, datetime, time
 from uuid import UUID, uuid4
 
-from sqlalchemy import CheckConstraint, ForeignKey, Index, func
+from sqlalchemy import CheckConstraint, ForeignKey, Index, func, text
 from sqlalchemy.orm import Mapped, mapped_column
 
 from june_shade.store.base import Base, one_of
@@ -51,6 +51,7 @@ class LogEntry(Base):
         one_of("seen", SEEN_KINDS),
         Index("ix_log_entry_tree_id_local_date", "tree_id", "local_date"),
         Index("ix_log_entry_local_date", "local_date"),
+        Index("ix_log_entry_bud_break", "tree_id", "local_date", postgresql_where=text("seen = 'bud_break'")),
     )
 
     id: Mapped[UUID] = mapped_column(primary_key=True)

@@ -1,6 +1,6 @@
 """Queries on soil tests."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from datetime import date
 from uuid import UUID
 
@@ -16,9 +16,11 @@ def of_site(session: Session, site_id: UUID) -> Sequence[SoilTest]:
     return session.scalars(query.order_by(SoilTest.day.desc(), SoilTest.recorded_at.desc(), SoilTest.id)).all()
 
 
-def used(session: Session, site_id: UUID, until: date | None = None) -> Sequence[SoilTest]:
-    """Tests of a site that plans go by, in order of time; until: those of later days left out."""
-    query = select(SoilTest).where(SoilTest.site_id == site_id, SoilTest.used, SoilTest.withdrawn_at.is_(None))
-    if until is not None:
-        query = query.where(SoilTest.day <= until)
-    return session.scalars(query.order_by(SoilTest.day, SoilTest.recorded_at, SoilTest.id)).all()
+def used(session: Session, site_ids: Iterable[UUID], until: date | None = None) -> dict[UUID, list[SoilTest]]:
+    """Tests that plans go by, by site, in order of time; until: those of later days left out."""
+    wanted = SoilTest.site_id.in_(list(site_ids)), SoilTest.used, SoilTest.withdrawn_at.is_(None)
+    query = select(SoilTest).where(*wanted).order_by(SoilTest.day, SoilTest.recorded_at, SoilTest.id)
+    found: dict[UUID, list[SoilTest]] = {}
+    for row in session.scalars(query if until is None else query.where(SoilTest.day <= until)):
+        found.setdefault(row.site_id, []).append(row)
+    return found

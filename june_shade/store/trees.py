@@ -6,8 +6,7 @@ from datetime import date
 from typing import Any, NamedTuple
 from uuid import UUID
 
-from sqlalchemy import Select, delete, func, or_, select, update
-from sqlalchemy.dialects.postgresql import distinct_on
+from sqlalchemy import Select, delete, func, or_, select, true, update
 from sqlalchemy.orm import Session, joinedload
 
 from june_shade.store.base import Base
@@ -96,30 +95,29 @@ def tags(session: Session, site_ids: Iterable[UUID]) -> dict[tuple[UUID, str], U
     return {(site_id, tag): tree_id for site_id, tag, tree_id in rows}
 
 
-def stops(session: Session, site_id: UUID | None = None) -> Sequence[Stop]:
-    """Stops in the lead's order."""
-    query = select(Stop).order_by(Stop.position, Stop.name)
-    if site_id is not None:
-        query = query.where(Stop.site_id == site_id)
+def stops(session: Session, site_ids: Iterable[UUID]) -> Sequence[Stop]:
+    """Stops of some sites, each site's in the lead's order."""
+    query = select(Stop).where(Stop.site_id.in_(list(site_ids))).order_by(Stop.position, Stop.name)
     return session.scalars(query).all()
 
 
-def stops_with_counts(session: Session, site_id: UUID) -> Sequence[tuple[Stop, int]]:
-    """A site's stops in order, each with how many trees stand there."""
-    counts = dict(
-        session.execute(select(Tree.stop_id, func.count()).where(Tree.site_id == site_id).group_by(Tree.stop_id)).all()
-    )
-    return [(stop, counts.get(stop.id, 0)) for stop in stops(session, site_id)]
+def stop_counts(session: Session, site_ids: Iterable[UUID]) -> dict[UUID, int]:
+    """Trees a stop, of some sites."""
+    query = select(Tree.stop_id, func.count()).where(Tree.site_id.in_(list(site_ids)), Tree.stop_id.is_not(None))
+    return {stop_id: count for stop_id, count in session.execute(query.group_by(Tree.stop_id)) if stop_id}
 
 
-def line_names(session: Session, site_id: UUID) -> list[str]:
-    """Names of a site's lines."""
-    return list(session.scalars(select(Line.name).where(Line.site_id == site_id).order_by(Line.name)))
+def lines(session: Session, site_ids: Iterable[UUID]) -> Sequence[Line]:
+    """Lines of some sites, by name."""
+    return session.scalars(select(Line).where(Line.site_id.in_(list(site_ids))).order_by(Line.name)).all()
 
 
-def tree_counts(session: Session) -> dict[UUID, int]:
-    """Trees a site."""
-    return dict(session.execute(select(Tree.site_id, func.count()).group_by(Tree.site_id)).all())
+def tree_counts(session: Session, site_ids: Iterable[UUID] | None = None) -> dict[UUID, int]:
+    """Trees a site, of all or of some."""
+    query = select(Tree.site_id, func.count()).group_by(Tree.site_id)
+    if site_ids is not None:
+        query = query.where(Tree.site_id.in_(list(site_ids)))
+    return dict(session.execute(query).all())
 
 
 @dataclass(frozen=True, slots=True)
@@ -214,15 +212,16 @@ def newest_states(
     session: Session, site_id: UUID, until: date, tree_ids: Sequence[UUID] | None = None
 ) -> dict[UUID, KeptState]:
     """The newest cached state of each tree not after a date, by tree id."""
-    query = (
-        select(TreeState.tree_id, TreeState.day, *(getattr(TreeState, c) for c in STATE_COLUMNS))
-        .join(Tree, Tree.id == TreeState.tree_id)
-        .where(Tree.site_id == site_id, TreeState.day <= until)
-        .ext(distinct_on(TreeState.tree_id))
-        .order_by(TreeState.tree_id, TreeState.day.desc())
+    newest = (
+        select(TreeState.day, *(getattr(TreeState, c) for c in STATE_COLUMNS))
+        .where(TreeState.tree_id == Tree.id, TreeState.day <= until)
+        .order_by(TreeState.day.desc())
+        .limit(1)
+        .lateral("newest")
     )
+    query = select(Tree.id, newest).join(newest, true()).where(Tree.site_id == site_id)
     if tree_ids is not None:
-        query = query.where(TreeState.tree_id.in_(list(tree_ids)))
+        query = query.where(Tree.id.in_(list(tree_ids)))
     return {row[0]: KeptState(row[1], tuple(row[2:])) for row in session.execute(query)}
 
 
@@ -257,6 +256,11 @@ def save_states(session: Session, rows: Iterable[tuple[Any, ...]]) -> None:
             "ON CONFLICT DO NOTHING"
         )
         cursor.execute("DELETE FROM new_state")
+
+
+def forget_days(session: Session, tree_ids: Iterable[UUID], days: Iterable[date]) -> None:
+    """Forget cached states of some trees on some days."""
+    session.execute(delete(TreeState).where(TreeState.tree_id.in_(list(tree_ids)), TreeState.day.in_(list(days))))
 
 
 def drop_states(

@@ -1,5 +1,6 @@
 """The log and the round."""
 
+from collections.abc import Hashable, Sequence
 from functools import partial
 from hashlib import sha256
 from uuid import UUID
@@ -12,6 +13,7 @@ from june_shade.api.schemas.log import BatchIn, EntryIn, EntryOut, RoundOut, Rou
 from june_shade.plans import log, register, rounds
 from june_shade.plans.kept import Kept
 from june_shade.plans.log import NewEntry
+from june_shade.plans.records import Site
 from june_shade.plans.work import SessionMaker, transaction
 
 CORRECTION = {"corrects", "void_id"}
@@ -48,10 +50,20 @@ def get_today(sessions: Sessions, request: Request) -> Response:
     etag = f'"{sha256(" ".join(made_of).encode()).hexdigest()[:24]}"'
     if request.headers.get("if-none-match") == etag:
         return Response(status_code=304, headers={"ETag": etag})
-    kept: Kept[bytes] = request.app.state.kept
-    parts = [kept.get(("today", site.id), stamp, partial(_site_json, sessions, site.id)) for site, stamp in sites]
+    parts = _parts(sessions, request.app.state.kept, sites)
     body = b'{"day":"%s","sites":[%s],"trees":%d}' % (str(head["day"]).encode(), b",".join(parts), head["trees"])
     return Response(body, media_type="application/json", headers={"ETag": etag, "Cache-Control": "no-cache"})
+
+
+def make_round(sessions: SessionMaker, kept: Kept[bytes]) -> None:
+    """Have the round ready before anyone asks for it."""
+    with transaction(sessions) as session:
+        sites = rounds.stamps(session)
+    _parts(sessions, kept, sites)
+
+
+def _parts(sessions: SessionMaker, kept: Kept[bytes], sites: Sequence[tuple[Site, Hashable]]) -> list[bytes]:
+    return [kept.get(("today", site.id), stamp, partial(_site_json, sessions, site.id)) for site, stamp in sites]
 
 
 def _site_json(sessions: SessionMaker, site_id: UUID) -> bytes:
@@ -61,7 +73,7 @@ def _site_json(sessions: SessionMaker, site_id: UUID) -> bytes:
         found = rounds.round_of_site(session, site)
         trees = [tree for stop in found["stops"] for tree in stop["trees"]]
         shaped = {e.id: e for e in entries_out(session, [entry for tree in trees for entry in tree["entries"]])}
-    for tree in trees:
-        tree["entries"] = [shaped[entry.id] for entry in tree["entries"]]
-    found["care"] = [task_out(due, site.id, site.name) for due in found["care"]]
-    return RoundSite.model_validate(found).model_dump_json().encode()
+        for tree in trees:
+            tree["entries"] = [shaped[entry.id] for entry in tree["entries"]]
+        found["care"] = [task_out(due, site.id, site.name) for due in found["care"]]
+        return RoundSite.model_validate(found).model_dump_json().encode()

@@ -21,8 +21,9 @@ from june_shade.api.schemas.sites import (
 )
 from june_shade.core.water import delivery, salts
 from june_shade.demo import steps
-from june_shade.plans import clock, ground, kinds, modes, register, weather_days
+from june_shade.plans import clock, kinds, modes, register, sites, weather_days
 from june_shade.plans.records import Site
+from june_shade.plans.sites import SiteShown
 from june_shade.plans.work import Session
 
 router = APIRouter(prefix="/api", tags=["sites"])
@@ -30,22 +31,23 @@ GAUGE_DAYS = 14
 
 
 def _site_out(session: Session, row: Site) -> SiteOut:
+    return _shown_out(sites.shown(session, [row])[0])
+
+
+def _shown_out(found: SiteShown) -> SiteOut:
+    row = found.site
     own = {name: getattr(row, name) for name in SiteIn.model_fields}
-    found = ground.in_force(session, row)
     return SiteOut.model_validate(
         own
         | {
             "id": row.id,
-            "trees": register.tree_counts(session).get(row.id, 0),
-            "stops": [
-                StopOut(id=stop.id, name=stop.name, trees=count)
-                for stop, count in register.stops_with_counts(session, row.id)
-            ],
-            "lines": register.line_names(session, row.id),
-            "station_name": row.station.name if row.station else None,
-            "soil": SoilOut.model_validate(found.soil),
+            "trees": found.trees,
+            "stops": [StopOut.model_validate(stop) for stop in found.stops],
+            "lines": list(found.lines),
+            "station_name": found.station_name,
+            "soil": SoilOut.model_validate(found.soil.soil),
             "water_codes": salts.judge(row.water_source, row.water_ec_ds_m, row.water_sar),
-            "root_depth_in_force_m": found.root_depth_max_m,
+            "root_depth_in_force_m": found.soil.root_depth_max_m,
         }
     )
 
@@ -53,7 +55,7 @@ def _site_out(session: Session, row: Site) -> SiteOut:
 @router.get("/sites")
 def list_sites(session: Db) -> list[SiteOut]:
     """All sites by name."""
-    return [_site_out(session, row) for row in register.sites(session)]
+    return [_shown_out(found) for found in sites.all_shown(session)]
 
 
 @router.post("/sites", status_code=201)
@@ -120,8 +122,8 @@ def put_person(session: Db, person_id: UUID, body: PersonIn) -> PersonOut:
 
 
 def _clock_out(session: Session) -> ClockOut:
-    sites = register.sites(session)
-    day = clock.today(session, sites[0].timezone) if sites else clock.now(session).date()
+    known = register.sites(session)
+    day = clock.today(session, known[0].timezone) if known else clock.now(session).date()
     return ClockOut(now=clock.now(session), pinned=clock.is_pinned(session), day=day)
 
 

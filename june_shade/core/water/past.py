@@ -35,22 +35,39 @@ def go(
     kept: dict[int, Checkpoint] = {}
     none = np.zeros(len(walk.trees))
     last: Passed | None = None
+    since: list[tuple[Morning, Fluxes, Array]] = []
     for day in range(int(np.min(walk.opening.index)), today):
         morning = walk.morning(day)
         first, second, _ = walk.boxes.draw(morning.state, first_l[day], second_l[day])
         moved = walk.evening(morning, first, second)
         last = Passed(morning, first, second)
-        missed = _missed(walk, morning, moved, first + second)
-        late = np.where(morning.active, np.where(missed, late + 1, 0), late)
+        since.append((morning, moved, first + second))
+        if day in keep or day == today - 1:
+            late, since = _late(walk, late, since), []
         if day in keep:
             kept[day] = Checkpoint(walk.state, late, walk.boxes.level_l)
         record.write(day, morning.active, moved, walk.state, none, none, walk.boxes.level_l)
     return late, kept, last
 
 
-def _missed(walk: Walk, morning: Morning, moved: Fluxes, poured_l: Array) -> Array:
-    """Which trees were due on a day on which nobody watered them."""
-    dry = morning.active & (poured_l <= 0) & refill.breaks(walk.trees, moved)
+def _late(walk: Walk, before: Array, days: list[tuple[Morning, Fluxes, Array]]) -> Array:
+    """Days that each tree has been due without water up to the last of these days; before: up to their first.
+
+    Looked at from the last one back, each tree only as far as its run of such days goes.
+    """
+    late, runs = np.zeros(len(walk.trees), int), np.ones(len(walk.trees), bool)
+    for morning, moved, poured_l in reversed(days):
+        missed = _missed(walk, morning, moved, poured_l, runs)
+        late += missed
+        runs &= missed | ~morning.active
+        if not np.any(runs):
+            break
+    return np.where(runs, before + late, late)
+
+
+def _missed(walk: Walk, morning: Morning, moved: Fluxes, poured_l: Array, among: Array) -> Array:
+    """Which of these trees were due on a day on which nobody watered them."""
+    dry = among & morning.active & (poured_l <= 0) & refill.breaks(walk.trees, moved)
     at = np.flatnonzero(dry)
     if not len(at):
         return dry

@@ -15,6 +15,7 @@ from june_shade.demo import scenario
 from june_shade.launch import cluster, serving
 from june_shade.launch.bench.tell import tell
 from june_shade.launch.processes import weather_stand_in
+from june_shade.plans import clock, water
 from june_shade.plans.drip import layouts
 from june_shade.settings import Settings
 from june_shade.store.migrate import upgrade
@@ -92,7 +93,13 @@ def fill(sessions: sessionmaker[Session]) -> None:
     for line_id in lines:
         with transaction(sessions) as session:
             layouts.save_line(session, uuid4(), line_id, scenario.DAY - timedelta(days=30))
+    with transaction(sessions) as session:  # yesterday's round was asked for: its evening is what today begins with
+        clock.pin(session, scenario.DAY - timedelta(days=1))
+    for site_id in ids:
+        with transaction(sessions) as session:
+            water.plan_site(session, session.get_one(Site, site_id))
     with transaction(sessions) as session:
+        clock.pin(session, scenario.DAY)
         session.execute(text("ANALYZE"))
 
 

@@ -23,8 +23,8 @@ def _one(session: Session, tree_id: UUID) -> Laid:
     page = sheet.tree_page(session, tree_id)
     view = rows.outlook_alone(session, tree)
     choice = page["looks"][0].look.choice
-    drawing, fed, found = rows.alone(session, tree, choice, view)
-    return Laid(tree, view, choice, page["layout"], drawing, fed, found)
+    drawing, fed, _ = rows.alone(session, tree, choice, view)
+    return Laid(tree, view, choice, page["layout"], drawing, fed)
 
 
 def tree_svg(session: Session, tree_id: UUID) -> str:

@@ -3,6 +3,7 @@
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields
 from datetime import date, timedelta
+from functools import cached_property
 from typing import Any
 from uuid import UUID
 
@@ -28,9 +29,9 @@ from june_shade.store.tables import Line, Tree
 CHOICE_FIELDS = {f.name for f in fields(Choice)}
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Laid:
-    """One tree with a layout: stored (layout) or suggested, drawn, fed and judged."""
+    """One tree with a layout: stored (layout) or suggested, drawn, fed, and judged when it is asked for."""
 
     tree: Tree
     outlook: Outlook
@@ -38,7 +39,12 @@ class Laid:
     layout: DripLayout | None
     drawing: Drawing
     fed: Fed
-    verdict: Verdict
+
+    @cached_property
+    def verdict(self) -> Verdict:
+        """How it does its work."""
+        scene, ahead = self.outlook.now, self.outlook.ahead_m
+        return verdict.judged(self.choice, self.drawing, scene, self.fed, roots_ahead_m=ahead)
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,15 +108,9 @@ def plan_line(
     now = [view.now for view in views]
     drawings = row.laid(now, choices)
     flow = row.solve(lateral, choices, drawings)
-    judged = [
-        verdict.judged(choice, drawing, scene, fed, roots_ahead_m=view.ahead_m)
-        for choice, drawing, scene, fed, view in zip(choices, drawings, now, flow.trees, views, strict=True)
-    ]
     laid = tuple(
-        Laid(tree, view, choice, layouts.get(tree.id), drawing, fed, one)
-        for tree, view, choice, drawing, fed, one in zip(
-            trees, views, choices, drawings, flow.trees, judged, strict=True
-        )
+        Laid(tree, view, choice, layouts.get(tree.id), drawing, fed)
+        for tree, view, choice, drawing, fed in zip(trees, views, choices, drawings, flow.trees, strict=True)
     )
     return LinePlan(on, lateral, laid, flow, len(every) - len(trees))
 

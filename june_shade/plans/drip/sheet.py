@@ -25,6 +25,7 @@ from june_shade.plans import clock, register
 from june_shade.plans.drip import rows, scenes
 from june_shade.plans.drip.scenes import Outlook
 from june_shade.plans.sheets import next_of
+from june_shade.plans.water import SitePlan, whole
 from june_shade.store import drip as store
 from june_shade.store.session import Session
 from june_shade.store.tables import Line, Tree
@@ -157,7 +158,7 @@ def _page(session: Session, tree: Tree, asked: Choice | None, obstacles: tuple[O
     supply = None if tree.line_id is None else store.line(session, tree.line_id)
     feed_at = abs(scenes.lateral_of(supply, 1, tree.site).offset_m) if supply and on_line else None
     along = scenes.row_of(supply) if supply and on_line else None
-    made = rows.plan_of(session, tree)
+    made = whole.known(session, tree.site) or rows.plan_of(session, tree)
     view = rows.outlook_alone(session, tree, made=made, feed_at_m=feed_at, row=along, obstacles=obstacles)
     base = Choice(
         "ring", feed_bearing_deg=scenes.lateral_of(supply, 1, tree.site).feed_bearing_deg if supply else 180.0
@@ -166,11 +167,11 @@ def _page(session: Session, tree: Tree, asked: Choice | None, obstacles: tuple[O
     if layout is not None:
         stored = rows.choice_of(layout)
     elif on_line and tree.line_id is not None and asked is None:
-        stored = _as_on_line(session, tree)
+        stored = _as_on_line(session, tree, made)
     else:
         stored = suggested[0].choice if suggested else scenes.implied(tree, view.now.ball_radius_m)
     choice = asked or stored
-    drawing, fed, found, flow = _fed(session, tree, choice, view, on_line)
+    drawing, fed, found, flow = _fed(session, tree, choice, view, made if on_line else None)
     grown = growth.steps(choice, view.scenes, view.ahead_m, found.days_to_move)
     looks = [look(choice, drawing, view.now, fed, found, view, today)]
     for step in grown[1:]:
@@ -192,26 +193,26 @@ def _page(session: Session, tree: Tree, asked: Choice | None, obstacles: tuple[O
     }  # fmt: skip
 
 
-def _as_on_line(session: Session, tree: Tree) -> Choice:
+def _as_on_line(session: Session, tree: Tree, made: SitePlan) -> Choice:
     """What its line suggests for a tree that has no layout."""
     assert tree.line_id is not None
     try:
-        planned = rows.plan_line(session, tree.line_id)
+        planned = rows.plan_line(session, tree.line_id, made=made)
     except InputError:
         return Choice("on_ball", points=max(1, tree.emitter_count), flow_l_h=tree.emitter_flow_l_per_h or 4.0)
     return next(one.choice for one in planned.trees if one.tree.id == tree.id)
 
 
 def _fed(
-    session: Session, tree: Tree, choice: Choice, view: Outlook, on_line: bool
+    session: Session, tree: Tree, choice: Choice, view: Outlook, on_line: SitePlan | None
 ) -> tuple[Drawing, Fed, Verdict, row.RowFlow | None]:
-    """A tree's layout with the water that its line, or the site's hose, gives it."""
-    if on_line and tree.line_id is not None:
+    """A tree's layout with the water that its line, or the site's hose, gives it; on_line: the plan of its line."""
+    if on_line is not None and tree.line_id is not None:
         if choice.pattern == "row_lines":
             instead = {one.id: choice for one in store.trees_on(session, tree.line_id) if one.method == "emitters"}
         else:
             instead = {tree.id: choice}
-        planned = rows.plan_line(session, tree.line_id, instead=instead)
+        planned = rows.plan_line(session, tree.line_id, instead=instead, made=on_line)
         laid = next(one for one in planned.trees if one.tree.id == tree.id)
         drawing = draw(choice, view.now)
         found = verdict.judged(choice, drawing, view.now, laid.fed, roots_ahead_m=view.ahead_m)

@@ -24,7 +24,7 @@ def days_to_keep(series: Series, today: int) -> set[int]:
 
 def save(session: Session, made: "SitePlan", states: Mapping[UUID, store.KeptState], opening: Opening) -> None:
     """Cache what the run computed of the past: yesterday and once a week, where it is not there already."""
-    rows = []
+    rows, outdated = [], set()
     for day, point in made.plan.checkpoints.items():
         date_of = made.series.dates[day].item()
         arrays = [getattr(point.state, name).tolist() for name in State.__dataclass_fields__]
@@ -33,5 +33,9 @@ def save(session: Session, made: "SitePlan", states: Mapping[UUID, store.KeptSta
             known = states.get(row.id)
             if index[i] <= day and (known is None or known.day < date_of):
                 rows.append((row.id, date_of, *(a[i] for a in arrays), late_days[i], boxes[i]))
+                if known is not None and known.day.toordinal() % WEEK:
+                    outdated.add(known.day)
     if rows:
         store.save_states(session, rows)
+    if outdated:  # what was yesterday until now
+        store.forget_days(session, [row.id for row in made.rows], outdated)

@@ -31,6 +31,14 @@ class Visit:
 
 def visit_on(made: SitePlan, i: int, day: int) -> Visit:
     """The watering planned for tree i on a day of the course."""
+    key = "visit", i, day
+    if key not in made.remembered:
+        made.remembered[key] = _visit_on(made, i, day)
+    found: Visit = made.remembered[key]
+    return found
+
+
+def _visit_on(made: SitePlan, i: int, day: int) -> Visit:
     how, gross = made.deliveries[i], float(made.plan.visit_gross_l[day, i])
     radius, intake = float(made.trees.ball_radius_m[i]), made.soil.intake_mm_h
     most = delivery.day_limit(how, radius, intake)
@@ -51,20 +59,23 @@ def visit_on(made: SitePlan, i: int, day: int) -> Visit:
 
 def _on_its_line(made: SitePlan, i: int, day: int) -> Pour:
     """What comes out at tree i while its line runs: one valve has one program, the one with the most goes."""
-    gross, lines = made.plan.visit_gross_l[day], made.pouring.line
+    lines = made.pouring.line
     assert lines is not None
-
-    def alone(k: int) -> Pour:
-        how = made.deliveries[k]
-        minutes = 60.0 * float(gross[k]) / delivery.flow_l_h(how)
-        return delivery.run(how, minutes, float(made.trees.ball_radius_m[k]), made.soil.intake_mm_h)
-
-    program = max(
-        (alone(int(k)) for k in np.flatnonzero((lines == lines[i]) & (gross > 0))), key=lambda p: p.goes.count
-    )
-    own = alone(i)
+    key = "program", int(lines[i]), day
+    if key not in made.remembered:
+        on = np.flatnonzero((lines == lines[i]) & (made.plan.visit_gross_l[day] > 0))
+        made.remembered[key] = max((_by_itself(made, int(k), day) for k in on), key=lambda p: p.goes.count)
+    program: Pour = made.remembered[key]
+    own = _by_itself(made, i, day)
     goes = replace(program.goes, run_min=own.run_min / program.goes.count, last_min=own.run_min / program.goes.count)
     return replace(own, goes=goes, total_min=program.total_min)
+
+
+def _by_itself(made: SitePlan, i: int, day: int) -> Pour:
+    """How tree i would run with no other on its valve."""
+    how = made.deliveries[i]
+    minutes = 60.0 * float(made.plan.visit_gross_l[day, i]) / delivery.flow_l_h(how)
+    return delivery.run(how, minutes, float(made.trees.ball_radius_m[i]), made.soil.intake_mm_h)
 
 
 @dataclass(frozen=True, slots=True)

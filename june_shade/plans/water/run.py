@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property
+from typing import Any
 from uuid import UUID
 
 import numpy as np
@@ -63,6 +64,11 @@ class SitePlan:
     plan: Plan
     mulch_recorded: dict[UUID, list[mulch_store.DepthOfDay]]
     proven_ks_mm_h: dict[UUID, float]
+
+    @cached_property
+    def remembered(self) -> dict[tuple[str, int, int], Any]:
+        """What was asked of this plan once and is asked again, by what it is and of whom."""
+        return {}
 
     def index_of(self, tree_id: UUID) -> int:
         """Position of a tree in the arrays."""
