@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from typing import Any
-from uuid import UUID, uuid5
+from uuid import UUID, uuid4, uuid5
 from zoneinfo import ZoneInfo, available_timezones
 
 from june_shade.core import fields
@@ -176,7 +176,10 @@ def save_trees(session: Session, trees: Sequence[tuple[UUID, dict[str, Any]]]) -
             e.field = f"trees[{number}].{e.field}"
             raise
     saving.done()
-    return saved
+    if len(saved) <= FEW:
+        return saved
+    written = store.trees_by_id(session, [tree_id for tree_id, _ in trees])
+    return [written[tree_id] for tree_id, _ in trees]
 
 
 def save_row(
@@ -219,13 +222,24 @@ RESTS_ON = (*fields.columns(resting="past"), "opened_on", "opening", "ball_wetne
 """Columns of a tree that all of its computed past rests on; how it is watered holds from a day on."""
 
 
-class Saving:
-    """What saving trees needs to know, read once for all of them: sites, plants, tags, stops and lines."""
+FEW = 20
+"""From more than so many trees on, what changed is written in a few statements."""
 
-    def __init__(self, session: Session, trees: Sequence[tuple[UUID, dict[str, Any]]]) -> None:
-        self._session = session
+
+class Saving:
+    """What saving trees needs to know, read once for all of them: sites, plants, tags, stops and lines.
+
+    trial: nothing is written and nobody waits; what would be refused is.
+    """
+
+    def __init__(
+        self, session: Session, trees: Sequence[tuple[UUID, dict[str, Any]]], *, trial: bool = False
+    ) -> None:  # fmt: skip
+        self._session, self._trial = session, trial
+        self._saved: list[Tree] = []
         site_ids = {values["site_id"] for _, values in trees}
-        changes.hold(session, site_ids)
+        if not trial:
+            changes.hold(session, site_ids)
         self._sites = {site_id: site(session, site_id) for site_id in site_ids}
         self._known = store.trees_by_id(session, [tree_id for tree_id, _ in trees])
         self._grounds = {where.id: ground.in_force(session, where) for where in self._sites.values()}
@@ -252,6 +266,10 @@ class Saving:
 
     def done(self) -> None:
         """Write what was saved and forget what was computed of it."""
+        if self._trial:
+            return
+        if len(self._saved) > FEW:
+            store.write_changed(self._session, self._saved)
         told = [*self._changed, *(Changed(site_id, What.PAGE) for site_id in self._sites)]
         told += [Changed(site_id, What.DRIP, tuple(laid)) for site_id, laid in self._laid.items() if laid]
         changes.tell(self._session, *told)
@@ -284,11 +302,14 @@ class Saving:
         put_values(row, values)
         _open(row, today, feel, new=known is None)
         tree_model.check(describe(_View(row, plant), where, self._grounds[where.id], today).spec)
-        self._session.add(row)
-        if known is not None and renamed:
-            self._session.flush()  # its old tag is free for the next one
         self._known[tree_id] = row
         self._tags[where.id, row.tag] = tree_id
+        if self._trial:
+            return row
+        self._session.add(row)
+        self._saved.append(row)
+        if known is not None and renamed:
+            self._session.flush()  # its old tag is free for the next one
         self._tell(where.id, row, was, stood, today, since)
         if row.layout_id is not None or (row.line_id is not None and row.method == "emitters"):
             self._laid[where.id].append(row.id)
@@ -311,12 +332,13 @@ class Saving:
             return None
         key = (kind, site_id, name)
         if key not in self._named:
-            made = kind(site_id=site_id, name=name)
+            made = kind(id=uuid4(), site_id=site_id, name=name)
             if isinstance(made, Stop):
                 made.position = sum(k[0] is Stop and k[1] == site_id for k in self._named)
-            self._session.add(made)
-            self._session.flush()
             self._named[key] = made.id
+            if not self._trial:
+                self._session.add(made)
+                self._session.flush()
         return self._named[key]
 
 

@@ -52,13 +52,12 @@ def _fields(tree: Tree) -> dict[str, Any]:
 
 
 def preview(session: Session, data: bytes) -> Outcome:
-    """What a file would do; nothing is stored."""
-    nested = session.begin_nested()
-    try:
-        return _bring_in(session, data)
-    finally:
-        nested.rollback()
-        session.expire_all()
+    """What a file would do; nothing is stored and nobody waits for it."""
+    with session.no_autoflush:
+        try:
+            return _bring_in(session, data, trial=True)
+        finally:
+            session.expunge_all()
 
 
 def accept(session: Session, data: bytes) -> Outcome:
@@ -69,7 +68,7 @@ def accept(session: Session, data: bytes) -> Outcome:
     return found
 
 
-def _bring_in(session: Session, data: bytes) -> Outcome:
+def _bring_in(session: Session, data: bytes, *, trial: bool = False) -> Outcome:
     reading = trees_csv.read(data)
     look = _Names(session)
     refused = list(reading.refused)
@@ -93,7 +92,7 @@ def _bring_in(session: Session, data: bytes) -> Outcome:
             wanted.append((row, known.id, values, parts))
         else:
             same += 1
-    saving = register.Saving(session, [(tree_id, values) for _, tree_id, values, _ in wanted])
+    saving = register.Saving(session, [(tree_id, values) for _, tree_id, values, _ in wanted], trial=trial)
     for row, tree_id, values, different in wanted:
         try:
             tag = saving.save(tree_id, values).tag

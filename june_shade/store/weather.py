@@ -85,12 +85,25 @@ def span(session: Session, station_id: UUID) -> tuple[date | None, date | None, 
 
 def save_days(session: Session, station_id: UUID, rows: list[dict[str, Any]]) -> None:
     """Insert measured days; a day that is there is replaced whole."""
-    for start in range(0, len(rows), 1000):
-        chunk = [{"station_id": station_id, **row} for row in rows[start : start + 1000]]
+    raw = session.connection().connection.driver_connection
+    assert raw is not None
+    columns = ", ".join(("day", *QUANTITIES))
+    replaced = ", ".join(f"{name} = excluded.{name}" for name in (*QUANTITIES, "recorded_at"))
+    with raw.cursor() as cursor:
+        cursor.execute("CREATE TEMP TABLE IF NOT EXISTS new_day (LIKE station_day) ON COMMIT DELETE ROWS")
+        cursor.execute("ALTER TABLE new_day ALTER station_id DROP NOT NULL, ALTER recorded_at DROP NOT NULL")
+        with cursor.copy(f"COPY new_day ({columns}) FROM STDIN (FORMAT binary)") as copy:
+            copy.set_types(["date", *["float8"] * len(QUANTITIES)])
+            for row in rows:
+                copy.write_row((row["day"], *(row[name] for name in QUANTITIES)))
         # clock_timestamp(): the time of writing, not of the transaction's start, so that a later write is always later
-        statement = insert(StationDay).values([row | {"recorded_at": func.clock_timestamp()} for row in chunk])
-        replaced = {q: statement.excluded[q] for q in QUANTITIES} | {"recorded_at": func.clock_timestamp()}
-        session.execute(statement.on_conflict_do_update(index_elements=["station_id", "day"], set_=replaced))
+        cursor.execute(
+            f"INSERT INTO station_day (station_id, recorded_at, {columns}) "
+            f"SELECT %s, clock_timestamp(), {columns} FROM new_day "
+            f"ON CONFLICT (station_id, day) DO UPDATE SET {replaced}",
+            (station_id,),
+        )
+        cursor.execute("DELETE FROM new_day")
 
 
 def save_forecast(session: Session, station_id: UUID, issued_at: datetime, rows: list[dict[str, Any]]) -> None:

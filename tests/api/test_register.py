@@ -6,6 +6,7 @@ import unittest
 from datetime import timedelta
 
 from june_shade.formats import trees_csv
+from june_shade.plans import changes
 from june_shade.store.session import transaction
 from tests.api.test_trees import RegisterTest
 from tests.support import DAY, client, new_id, plant_id, small_site, tree_body, water_body
@@ -180,6 +181,44 @@ class Files(RegisterTest):
         self.assertEqual(self.count(), 3)
         self.assertEqual(self.send(out.getvalue(), accept=True).json()["new"], 1)
         self.assertEqual(self.count(), 4)
+
+    def test_many_changed_at_once_are_stored_like_one(self):
+        """Forty trees are written in a few statements, three in a statement each: the same is stored."""
+        trees = [
+            tree_body(self.site_id, self.plant, tag=f"M-{i:02d}", mulch_material="bark", mulch_depth_m=0.05,
+                      mulch_outer_radius_m=0.6) | {"id": new_id()}
+            for i in range(40)
+        ]  # fmt: skip
+        self.client.put("/api/trees", json={"trees": trees})
+        before = {t["tag"]: self.client.get(f"/api/trees/{t['id']}").json() for t in trees[:4]}
+        rows = list(csv.DictReader(io.StringIO(self.export())))
+        for row in rows:
+            row |= {"place": f"near {row['tag']}", "stop": "New stop", "caliper_m": "0.055", "side": ""}
+        for few in (rows[:3], rows):
+            out = io.StringIO()
+            writer = csv.DictWriter(out, trees_csv.FIELDS, lineterminator="\n")
+            writer.writeheader()
+            writer.writerows(few)
+            self.assertEqual(self.send(out.getvalue(), accept=True).json()["refused_count"], 0)
+        after = [self.client.get(f"/api/trees/{t['id']}").json() for t in trees[:4]]
+        left = ("place", "stop", "stop_id", "caliper_m", "version", "doubts")
+        for tree in after:
+            was = before[tree["tag"]]
+            self.assertEqual(
+                (tree["place"], tree["stop"], tree["caliper_m"]), (f"near {tree['tag']}", "New stop", 0.055)
+            )
+            self.assertEqual(tree["version"], was["version"] + 1)
+            self.assertEqual({k: v for k, v in tree.items() if k not in left},
+                             {k: v for k, v in was.items() if k not in left})  # fmt: skip
+        stale = {"trees": [trees[5] | {"version": before["M-01"]["version"], "place": "elsewhere"}]}
+        self.assertEqual(self.client.put("/api/trees", json=stale).status_code, 409)
+
+    def test_a_look_at_a_file_keeps_nobody_waiting(self):
+        self.fill()
+        text = self.export().replace("by the gate", "by the well")
+        with transaction(self.client.app.state.sessions) as session:  # someone is at work on the site
+            changes.hold(session, [self.site_id])
+            self.assertEqual(self.send(text).json()["changed"], 1)
 
     def test_units_names_and_what_is_left_out(self):
         site = self.client.get("/api/sites").json()[0]["name"]

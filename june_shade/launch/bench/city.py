@@ -41,8 +41,8 @@ ON CONFLICT DO NOTHING
 """
 
 
-def sites_like(session: Session, pattern: str, count: int, trees: int) -> list[UUID]:
-    """Sites made after the demo's, with trees made after the demo's; ids."""
+def sites_like(session: Session, pattern: str, count: int, trees: int, *, old: bool = False) -> list[UUID]:
+    """Sites made after the demo's, with trees made after the demo's; old: half of them three years here. Ids."""
     models = session.scalars(select(Site).order_by(Site.name)).all()
     patterns = session.scalars(select(Tree).where(Tree.line_id.is_(None)).order_by(Tree.tag)).all()
     columns = [c.name for c in Site.__table__.columns if c.name not in ("id", "name", "revision")]
@@ -59,7 +59,7 @@ def sites_like(session: Session, pattern: str, count: int, trees: int) -> list[U
         for i in range(trees):
             tree = patterns[i % len(patterns)]
             values = {name: getattr(tree, name) for name in kept}
-            if i % 2:
+            if old and i % 2:
                 earlier = date(2023, 5, 2) + timedelta(days=i % 30)
                 values |= {"planted_on": earlier, "opened_on": earlier}
             rows.append(values | {"id": uuid4(), "site_id": site.id, "tag": f"{n:02d}-{i:05d}"})
@@ -76,7 +76,7 @@ def write_log(session: Session, names: str, first: date, every_days: int) -> Non
 def fill(sessions: sessionmaker[Session]) -> None:
     """The whole city."""
     with transaction(sessions) as session:
-        ids = sites_like(session, "Ward {n:02d}", SITES, TREES_EACH)
+        ids = sites_like(session, "Ward {n:02d}", SITES, TREES_EACH, old=True)
         session.execute(text(WEATHER), {"times": WEATHER_YEARS // 2})
         write_log(session, "Ward%", scenario.DAY.replace(year=scenario.DAY.year - LOG_YEARS), EVERY_DAYS)
         for site_id in ids[:LAID_SITES]:
