@@ -25,12 +25,12 @@ class DripCase:
     roots_radius_m: float
     trunk_diameter_m: float
     volume_l: float
-    ks_mm_h: float
+    conductivity_mm_h: float
     intake_mm_h: float
     uptake_from_ball: float
     x_m: np.ndarray
     y_m: np.ndarray
-    flow_l_h: np.ndarray
+    flow_l_per_h: np.ndarray
     obstacles: tuple[Polygon, ...]
 
 
@@ -41,9 +41,10 @@ def parse_drip(text: str | bytes) -> DripCase:
         name: case.number(name, above=0, hint=unit)
         for name, unit in (
             ("ball_radius_m", "metres"), ("roots_radius_m", "metres"), ("volume_l", "litres"),
-            ("ks_mm_h", "millimetres an hour"), ("intake_mm_h", "millimetres an hour"),
+            ("intake_mm_h", "millimetres an hour"),
         )
     }  # fmt: skip
+    conductivity = case.number("ks_mm_h", above=0, hint="millimetres an hour")
     trunk = case.number("trunk_diameter_m", 0.0, low=0, hint="metres")
     uptake = case.number("uptake_from_ball", 1.0, low=0, high=1, hint="a share, not a percentage")
     places = []
@@ -55,19 +56,26 @@ def parse_drip(text: str | bytes) -> DripCase:
     case.close()
     x, y, flow = np.array(places).T
     return DripCase(
-        trunk_diameter_m=trunk, uptake_from_ball=uptake, x_m=x, y_m=y, flow_l_h=flow, obstacles=obstacles, **lengths
+        trunk_diameter_m=trunk,
+        uptake_from_ball=uptake,
+        conductivity_mm_h=conductivity,
+        x_m=x,
+        y_m=y,
+        flow_l_per_h=flow,
+        obstacles=obstacles,
+        **lengths,
     )
 
 
 def run_drip(case: DripCase) -> dict[str, Any]:
     """What these emitters wet, as plain JSON values."""
-    total = float(np.sum(case.flow_l_h))
-    each_l = case.volume_l * case.flow_l_h / total
-    width = bulb.diameter_m(each_l, case.flow_l_h, case.ks_mm_h)
-    depth = bulb.depth_m(each_l, case.flow_l_h, case.ks_mm_h)
+    total = float(np.sum(case.flow_l_per_h))
+    each_l = case.volume_l * case.flow_l_per_h / total
+    width = bulb.diameter_m(each_l, case.flow_l_per_h, case.conductivity_mm_h)
+    depth = bulb.depth_m(each_l, case.flow_l_per_h, case.conductivity_mm_h)
     dry = wetting.dry_radius_m(case.trunk_diameter_m, case.ball_radius_m)
     zone = wetting.root_zone(case.roots_radius_m, dry, case.obstacles)
-    wet = wetting.wet(case.x_m, case.y_m, case.flow_l_h, width, case.ball_radius_m, zone)
+    wet = wetting.wet(case.x_m, case.y_m, case.flow_l_per_h, width, case.ball_radius_m, zone)
     minutes = 60.0 * case.volume_l / total
     found = [
         *judge.of_ball(wet.ball_share, case.uptake_from_ball),
@@ -137,10 +145,14 @@ def _emitter(fields: Fields) -> Emitter:
     node = fields.text("node")
     flow = fields.maybe_number("flow_l_h", above=0, hint="L/h")
     if flow is None:
-        made = Emitter(node, k_l_h=fields.number("k_l_h", above=0), exponent=fields.number("exponent", low=0, high=2))
+        made = Emitter(
+            node, k_l_per_h=fields.number("k_l_h", above=0), exponent=fields.number("exponent", low=0, high=2)
+        )
     else:
         least = fields.number("min_head_m", above=0, hint="metres of water")
-        made = Emitter(node, flow_l_h=flow, min_head_m=least, max_head_m=fields.maybe_number("max_head_m", low=least))
+        made = Emitter(
+            node, flow_l_per_h=flow, min_head_m=least, max_head_m=fields.maybe_number("max_head_m", low=least)
+        )
     fields.close()
     return made
 
@@ -148,8 +160,8 @@ def _emitter(fields: Fields) -> Emitter:
 def run_lateral(case: LateralCase) -> dict[str, Any]:
     """Heads and flows, as plain JSON values. Raises InputError for a node that can't be reached."""
     flowing = network.solve(case.tubes, case.emitters, case.inlet_head_m, case.friction)
-    nodes = zip(flowing.nodes, flowing.head_m, flowing.outflow_l_h, strict=True)
-    tubes = zip(flowing.flow_l_h, flowing.velocity_m_s, flowing.loss_m, strict=True)
+    nodes = zip(flowing.nodes, flowing.head_m, flowing.outflow_l_per_h, strict=True)
+    tubes = zip(flowing.flow_l_per_h, flowing.velocity_m_s, flowing.loss_m, strict=True)
     return {
         "nodes": {node: {"head_m": float(head), "outflow_l_h": float(out)} for node, head, out in nodes},
         "tubes": [{"flow_l_h": float(q), "velocity_m_s": float(v), "loss_m": float(h)} for q, v, h in tubes],

@@ -25,17 +25,17 @@ def delivery_of(row: Any, site: Any, leaching: float) -> Delivery:
         count, flow, wetted = len(laid), row.drip_flow_l_per_h / len(laid), row.drip_wetted_m2
     return Delivery(
         method=row.method,
-        flow_l_h=(row.method == "tank" and site.tank_flow_l_per_h) or site.hose_flow_l_per_h,
+        flow_l_per_h=(row.method == "tank" and site.tank_flow_l_per_h) or site.hose_flow_l_per_h,
         basin_diameter_m=row.basin_diameter_m,
         basin_depth_m=row.basin_depth_m,
         bag_capacity_l=row.bag_capacity_l,
         emitters=count,
-        emitter_flow_l_h=flow,
+        emitter_flow_l_per_h=flow,
         wetted_m2=wetted,
         soaker_across_m=row.soaker_across_m or 0.0,
-        soaker_flow_l_h_m=row.soaker_flow_l_per_h_m or 0.0,
+        soaker_flow_l_per_h_m=row.soaker_flow_l_per_h_m or 0.0,
         sprinkler_across_m=row.sprinkler_across_m or 0.0,
-        sprinkler_flow_l_h=row.sprinkler_flow_l_per_h or 0.0,
+        sprinkler_flow_l_per_h=row.sprinkler_flow_l_per_h or 0.0,
         reservoir_l=(row.reservoir_l or 0.0) if row.method == "wicked" else 0.0,
         step_l=site.pour_step_l,
         leaching=leaching,
@@ -47,10 +47,10 @@ def is_laid(row: Any) -> list[list[float]] | None:
     return getattr(row, "drip_emitters", None) if row.method == "emitters" else None
 
 
-def ball_of(row: Any, spec_radius_m: float, taw_l: float, ks_mm_h: float) -> Ball:
+def ball_of(row: Any, spec_radius_m: float, taw_l: float, conductivity_mm_h: float) -> Ball:
     """What a way of pouring needs to know of a stored tree."""
     established = float(balls.established_radius_m(spec_radius_m, row.caliper_m))
-    return Ball(spec_radius_m, established, row.kind, taw_l, ks_mm_h)
+    return Ball(spec_radius_m, established, row.kind, taw_l, conductivity_mm_h)
 
 
 def landing_of(row: Any, how: Delivery, ball: Ball) -> Landing:
@@ -83,7 +83,7 @@ def describe(row: Any, site: Any, found: InForce, today: date) -> Described:
     mulched = row.mulch_material is not None and row.mulch_outer_radius_m is not None
     floor = plants.NEW_PLANT_FACTOR_HUMID if site.climate == "humid" else plants.NEW_PLANT_FACTOR
     crown = row.crown_diameter_m
-    ball = ball_of(row, radius, float(medium.awc * volume), ground.ks_mm_h)
+    ball = ball_of(row, radius, float(medium.awc * volume), ground.conductivity_mm_h)
     spec = tree_model.TreeSpec(
         kind=row.kind,
         caliper_m=row.caliper_m,
@@ -125,16 +125,16 @@ def look_at_pouring(session: Session, site: Site, values: dict[str, Any]) -> Pou
     """A way of pouring before it is saved. values: kind, ball and the columns of the method."""
     ground = grounds.in_force(session, site).soil
     how = delivery_of(SimpleNamespace(**values), site, 0.0)
-    if delivery.flow_l_h(how) <= 0:
+    if delivery.flow_l_per_h(how) <= 0:
         raise InputError("needs a flow above 0", "method")
     radius = balls.radius_m(values["kind"], values["ball_diameter_m"])
     medium = balls.medium(values["kind"], ground)
     taw = medium.awc * float(balls.ball_volume_l(medium.shape_k, radius, values["ball_height_m"]))
-    share = delivery.ball_share(how, radius, values["kind"], ground.ks_mm_h, taw)
+    share = delivery.ball_share(how, radius, values["kind"], ground.conductivity_mm_h, taw)
     arrives = delivery.efficiency(how.method)
     gross = delivery.half_refill_l(taw, share, arrives)
     poured = delivery.pour(how, gross, radius, ground.intake_mm_h, delivery.METRIC_STEP_L)
-    return PourLook(share, arrives, delivery.flow_l_h(how), is_dry_ball(share, NEW_BALL_UPTAKE), poured)
+    return PourLook(share, arrives, delivery.flow_l_per_h(how), is_dry_ball(share, NEW_BALL_UPTAKE), poured)
 
 
 def leaching_of(row: Any, site: Any, today: date) -> salts.Leaching:

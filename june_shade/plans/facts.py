@@ -23,11 +23,14 @@ def former_ways(session: Session, loaded: "SiteLoaded", since: date) -> dict[UUI
     return {tree_id: ways for tree_id, ways in found.items() if tree_id in wanted}
 
 
-def proven_ks_mm_h(session: Session, trees: Sequence[TreeFacts]) -> dict[UUID, float]:
+def proven_conductivity_mm_h(session: Session, trees: Sequence[TreeFacts]) -> dict[UUID, float]:
     """What proofs in the field say of the ground's conductivity [mm/h] under trees on emitters, by tree."""
     on_drip = [tree.id for tree in trees if tree.method == "emitters"]
     found = drip_store.proofs_in_force(session, on_drip) if on_drip else {}
-    return {tree_id: bulb.proven_ks_mm_h(row.depth_m, row.minutes, row.flow_l_per_h) for tree_id, row in found.items()}
+    return {
+        tree_id: bulb.proven_conductivity_mm_h(row.depth_m, row.minutes, row.flow_l_per_h)
+        for tree_id, row in found.items()
+    }
 
 
 @dataclass(frozen=True, slots=True)

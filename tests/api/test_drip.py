@@ -10,8 +10,8 @@ from datetime import timedelta
 from tests.api.test_trees import RegisterTest
 from tests.support import DAY, new_id, tree_body
 
-ON_BALL = {"pattern": "on_ball", "radius_m": 0.2, "points": 4, "flow_l_h": 4.0}
-FAR_RING = {"pattern": "ring", "radius_m": 1.2, "spacing_m": 0.5, "flow_l_h": 4.0}
+ON_BALL = {"pattern": "on_ball", "radius_m": 0.2, "points": 4, "flow_l_per_h": 4.0}
+FAR_RING = {"pattern": "ring", "radius_m": 1.2, "spacing_m": 0.5, "flow_l_per_h": 4.0}
 EMITTERS = {"method": "emitters", "emitter_count": 4, "emitter_flow_l_per_h": 4.0, "basin_diameter_m": None}
 SVG = "{http://www.w3.org/2000/svg}"
 
@@ -168,7 +168,7 @@ class OneTree(DripTest):
     def test_bad_measures_are_refused_by_their_field_and_nothing_is_stored(self):
         tree = self.tree()
         for choice, field in (
-            (ON_BALL | {"flow_l_h": 0}, "choice.flow_l_h"),
+            (ON_BALL | {"flow_l_per_h": 0}, "choice.flow_l_per_h"),
             (ON_BALL | {"pattern": "spiral"}, "choice.pattern"),
             (ON_BALL | {"radius_m": 0.01}, "radius_m"),
             (FAR_RING | {"spacing_m": -1}, "choice.spacing_m"),
@@ -211,7 +211,7 @@ class Lines(DripTest):
         self.assertEqual([t["chainage_m"] for t in page["trees"]], [5, 11, 17, 23])
         self.assertEqual(len(self.drip(trees[0])["history"]), 0)
         self.assertAlmostEqual(
-            page["flow"]["flow_l_h"], sum(t["look"]["figures"]["flow_l_h"] for t in page["trees"]), 3
+            page["flow"]["flow_l_per_h"], sum(t["look"]["figures"]["flow_l_per_h"] for t in page["trees"]), 3
         )
 
     def test_the_last_tree_under_pressure_shows_at_that_tree(self):

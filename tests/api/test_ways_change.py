@@ -66,7 +66,7 @@ class AnyWayToAnyOther(DripTest):
 
     def test_a_layout_that_can_not_be_laid_leaves_the_way_as_it_was(self):
         tree, _ = self.planted("N-1", "bucket")
-        answer = self.accept(tree, {"pattern": "row_lines", "flow_l_h": 4.0, "spacing_m": 0.0001})
+        answer = self.accept(tree, {"pattern": "row_lines", "flow_l_per_h": 4.0, "spacing_m": 0.0001})
         self.assertEqual(answer.status_code, 422, answer.text)
         self.assert_watered(tree, "bucket")
 

@@ -17,19 +17,19 @@ from tests.support import published
 
 HOSE = Delivery("hose", 400.0, basin_diameter_m=0.9, basin_depth_m=0.08)
 BAG = Delivery("bag", 400.0, bag_capacity_l=75.0)
-DRIP = Delivery("emitters", 0.0, emitters=4, emitter_flow_l_h=4.0)
+DRIP = Delivery("emitters", 0.0, emitters=4, emitter_flow_l_per_h=4.0)
 BALL_M = 0.305
 
 
 class Published(unittest.TestCase):
     QUANTITIES = {
-        "wetted_diameter": lambda litres, flow, ks_mm_h: bulb.diameter_m(litres, flow, ks_mm_h),
+        "wetted_diameter": lambda litres, flow, conductivity_mm_h: bulb.diameter_m(litres, flow, conductivity_mm_h),
         "go_min": lambda storage_mm, rate_mm_h, intake_mm_h: delivery.longest_go_min(
             rate_mm_h, intake_mm_h, storage_mm
         ),
         "run_min": lambda litres, emitters, flow: (
             delivery.pour(
-                Delivery("emitters", 0.0, emitters=int(emitters), emitter_flow_l_h=flow), litres, BALL_M, 15.0, 1.0
+                Delivery("emitters", 0.0, emitters=int(emitters), emitter_flow_l_per_h=flow), litres, BALL_M, 15.0, 1.0
             ).run_min
         ),
     }
@@ -60,12 +60,12 @@ class Shares(unittest.TestCase):
 
     def test_faster_emitters_spread_wider_and_miss_the_ball_more(self):
         slow = delivery.ball_share(DRIP, 0.22, "container", 13.2, 8.0)
-        fast = delivery.ball_share(replace(DRIP, emitter_flow_l_h=16.0), 0.22, "container", 13.2, 8.0)
+        fast = delivery.ball_share(replace(DRIP, emitter_flow_l_per_h=16.0), 0.22, "container", 13.2, 8.0)
         self.assertLess(fast, slow)
         self.assertTrue(0 < fast < slow <= 1)
 
     def test_emitters_without_count_or_flow_are_refused(self):
-        for bad in (replace(DRIP, emitters=0), replace(DRIP, emitter_flow_l_h=0.0)):
+        for bad in (replace(DRIP, emitters=0), replace(DRIP, emitter_flow_l_per_h=0.0)):
             with self.assertRaises(InputError) as caught:
                 delivery.ball_share(bad, BALL_M, "balled", 13.2, 10)
             self.assertEqual(caught.exception.field, "delivery.emitters")

@@ -43,14 +43,14 @@ class Circle(unittest.TestCase):
 
 class Points(unittest.TestCase):
     def test_emitters_are_counted_and_a_hose_has_none(self):
-        self.assertEqual(proof.emitters_of(Delivery("emitters", 900.0, emitters=6, emitter_flow_l_h=4.0)), 6)
+        self.assertEqual(proof.emitters_of(Delivery("emitters", 900.0, emitters=6, emitter_flow_l_per_h=4.0)), 6)
         self.assertEqual(proof.emitters_of(Delivery("hose", 900.0)), 0)
         self.assertEqual(proof.emitters_of(Delivery("bag", 900.0, bag_capacity_l=75.0)), 0)
 
     @given(st.floats(0.1, 3.0))
     def test_a_soaker_wets_like_emitters_along_its_loop(self, across):
-        loop = Delivery("soaker", 900.0, soaker_across_m=across, soaker_flow_l_h_m=6.0)
-        longer = Delivery("soaker", 900.0, soaker_across_m=2 * across, soaker_flow_l_h_m=6.0)
+        loop = Delivery("soaker", 900.0, soaker_across_m=across, soaker_flow_l_per_h_m=6.0)
+        longer = Delivery("soaker", 900.0, soaker_across_m=2 * across, soaker_flow_l_per_h_m=6.0)
         self.assertGreaterEqual(proof.emitters_of(loop), 1)
         self.assertAlmostEqual(proof.emitters_of(longer), 2 * proof.emitters_of(loop), delta=2)
 

@@ -102,7 +102,7 @@ class Laid(unittest.TestCase):
         self.assertAlmostEqual(found.soil.intake_mm_h, 12.0)
         self.assertEqual(found.root_depth_max_m, 0.35)
         hole = outcome("drain_hole", READINGS["drain_hole"])
-        self.assertEqual(found.soil.ks_mm_h, hole.measured["ks_mm_h"])
+        self.assertEqual(found.soil.conductivity_mm_h, hole.measured["conductivity_mm_h"])
         self.assertLessEqual(found.soil.drain_share, 0.15)
         self.assertEqual(found.origin["intake_mm_h"].kind, "infiltration")
 
@@ -122,7 +122,7 @@ class Laid(unittest.TestCase):
         self.assertEqual(found.texture, "loam")
         self.assertAlmostEqual(found.wilting_point, 0.137, delta=0.0005)
         self.assertAlmostEqual(found.awc, 0.2796 - 0.137, delta=0.001)
-        self.assertAlmostEqual(found.ks_mm_h, 15.5, delta=0.05)
+        self.assertAlmostEqual(found.conductivity_mm_h, 15.5, delta=0.05)
         packed = in_force("clay", 0.6, [taken("percentages", packing="compacted")]).soil
         self.assertLess(packed.intake_mm_h, found.intake_mm_h)
 

@@ -21,9 +21,9 @@ class Published(unittest.TestCase):
         "wp": lambda **i: sr(**i).wilting_point,
         "fc": lambda **i: sr(**i).field_capacity,
         "sat": lambda **i: sr(**i).saturation,
-        "ks": lambda **i: sr(**i).ks_mm_h,
+        "ks": lambda **i: sr(**i).conductivity_mm_h,
         "bd": lambda **i: sr(**i).bulk_density,
-        "hole_ks": lambda h0, ht, hours: field_tests.drain_hole(h0, ht, hours).ks_mm_h,
+        "hole_ks": lambda h0, ht, hours: field_tests.drain_hole(h0, ht, hours).conductivity_mm_h,
         "settling_s": lambda um, depth: field_tests.settling_s(um, depth),
     }
 
@@ -64,7 +64,7 @@ class Pedotransfer(unittest.TestCase):
     def test_compaction_slows_water_and_squeezes_its_room(self):
         made = [sr(40, 20, 2.5, f) for f in (0.9, 1.0, 1.1, 1.2)]
         for looser, denser in itertools.pairwise(made):
-            self.assertGreater(looser.ks_mm_h, denser.ks_mm_h)
+            self.assertGreater(looser.conductivity_mm_h, denser.conductivity_mm_h)
             self.assertGreater(looser.drainable, denser.drainable)
             self.assertEqual(looser.wilting_point, denser.wilting_point)
 
@@ -112,7 +112,7 @@ class DrainHole(unittest.TestCase):
     def test_a_hole_that_falls_faster_lets_more_through(self, depth, share, hours):
         slow = field_tests.drain_hole(depth, depth * share, hours)
         fast = field_tests.drain_hole(depth, depth * share, hours / 2)
-        self.assertGreaterEqual(fast.ks_mm_h, slow.ks_mm_h)
+        self.assertGreaterEqual(fast.conductivity_mm_h, slow.conductivity_mm_h)
         self.assertGreaterEqual(fast.fall_mm_h, slow.fall_mm_h)
 
     def test_readings_that_can_not_be(self):

@@ -62,7 +62,7 @@ class Soils(unittest.TestCase):
         for a, b in itertools.pairwise(row):
             self.assertGreater(a.drain_share, b.drain_share)
             self.assertGreater(a.intake_mm_h, b.intake_mm_h)
-            self.assertGreater(a.ks_mm_h, b.ks_mm_h)
+            self.assertGreater(a.conductivity_mm_h, b.conductivity_mm_h)
 
     def test_a_measured_value_beats_the_table_and_is_said(self):
         measured = override(soil("loam"), intake_mm_h=4.0)

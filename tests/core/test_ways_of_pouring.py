@@ -15,8 +15,8 @@ from june_shade.core.water.delivery import Delivery
 from tests.core.test_planner import TODAY, kept, plan_of, series_of, usual
 from tests.support import of_specs, spec
 
-SOAKER = Delivery("soaker", 0.0, soaker_across_m=0.4, soaker_flow_l_h_m=6.0)
-SPRINKLER = Delivery("sprinkler", 0.0, sprinkler_across_m=2.0, sprinkler_flow_l_h=60.0)
+SOAKER = Delivery("soaker", 0.0, soaker_across_m=0.4, soaker_flow_l_per_h_m=6.0)
+SPRINKLER = Delivery("sprinkler", 0.0, sprinkler_across_m=2.0, sprinkler_flow_l_per_h=60.0)
 
 
 class Shares(unittest.TestCase):
@@ -42,14 +42,14 @@ class Shares(unittest.TestCase):
         self.assertEqual(self.share(Delivery("wicked", 400.0, reservoir_l=60.0)), 1.0)
 
     def test_flows(self):
-        self.assertAlmostEqual(delivery.flow_l_h(SOAKER), math.pi * 0.4 * 6)
-        self.assertEqual(delivery.flow_l_h(SPRINKLER), 60.0)
-        self.assertEqual(delivery.timed_flow_l_h(20, 60), 1200.0)  # 20 L in a minute (arithmetic)
+        self.assertAlmostEqual(delivery.flow_l_per_h(SOAKER), math.pi * 0.4 * 6)
+        self.assertEqual(delivery.flow_l_per_h(SPRINKLER), 60.0)
+        self.assertEqual(delivery.timed_flow_l_per_h(20, 60), 1200.0)  # 20 L in a minute (arithmetic)
 
     def test_a_bucket_that_never_fills_is_refused(self):
         for litres, seconds, field in ((20, 0, "seconds"), (0, 60, "litres"), (20, -5, "seconds")):
             with self.assertRaises(InputError) as caught:
-                delivery.timed_flow_l_h(litres, seconds)
+                delivery.timed_flow_l_per_h(litres, seconds)
             self.assertEqual(caught.exception.field, field)
 
     def test_a_sprinkler_over_slow_ground_goes_in_several_goes(self):
@@ -121,7 +121,7 @@ class Lines(unittest.TestCase):
         trees = of_specs(*[spec("#15 container"), spec("2 in balled", plant_factor=0.1)])
         pouring = usual(
             2, efficiency=np.full(2, 0.9),
-            line=np.array([0, 0]) if together else np.array([-1, -1]), flow_l_h=np.array(flows),
+            line=np.array([0, 0]) if together else np.array([-1, -1]), flow_l_per_h=np.array(flows),
         )  # fmt: skip
         return kept(trees, series_of(), pouring=pouring)
 
@@ -143,7 +143,7 @@ class Lines(unittest.TestCase):
 
     def test_once_the_line_ran_today_nobody_opens_it_again(self):
         trees = of_specs(*[spec("#15 container"), spec("#15 container")])
-        pouring = usual(2, efficiency=np.full(2, 0.9), line=np.array([0, 0]), flow_l_h=np.full(2, 16.0))
+        pouring = usual(2, efficiency=np.full(2, 0.9), line=np.array([0, 0]), flow_l_per_h=np.full(2, 16.0))
         dry = plan_of(trees, series_of(), pouring=pouring, watered={-6: 60.0})
         self.assertEqual(int(dry.visit[1]), TODAY)
         ran = plan_of(trees, series_of(), pouring=pouring, watered={-6: 60.0}, poured_today=np.array([True, False]))

@@ -78,7 +78,7 @@ class Outgrown(PlanTest):
         ids = self.plant_trees(a=DRIP)
         with transaction(self.sessions) as session:
             site = register.site(session, self.site_id)
-            layouts.save(session, uuid4(), ids["a"], Choice("on_ball", radius_m=0.1, points=2, flow_l_h=2.0), START)
+            layouts.save(session, uuid4(), ids["a"], Choice("on_ball", radius_m=0.1, points=2, flow_l_per_h=2.0), START)
             layout = session.get_one(DripLayout, session.get_one(Tree, ids["a"]).layout_id)
             self.assertIsNotNone(layout.move_on)
             keys = [d.task.key for d in care.of_site(session, site) if d.task.kind == "ring_move"]

@@ -177,6 +177,30 @@ class Migrations(unittest.TestCase):
         engine.dispose()
         self.assertEqual(difference, [])
 
+    def test_what_was_kept_in_older_words_is_read_in_the_new_ones(self):
+        url = fresh_database("demo")
+
+        def asked(words: str):
+            with psycopg.connect(url) as connection:
+                return connection.execute(words).fetchone()[0]
+
+        soil = '{"soil": {"texture": "loam", "conductivity_mm_h": 13.2}, "climate": "dry"}'
+        with psycopg.connect(url) as connection:
+            connection.execute("UPDATE planting SET planted_in = %s::jsonb", (soil,))
+        laid = asked("SELECT count(*) FROM drip_layout WHERE choice ? 'flow_l_per_h'")
+        before = asked("SELECT jsonb_agg(choice ORDER BY id) FROM drip_layout")
+        soils = asked("SELECT jsonb_agg(planted_in ORDER BY id) FROM planting WHERE planted_in IS NOT NULL")
+        self.assertTrue(laid and soils)
+        downgrade(url, "0010")
+        self.assertEqual(asked("SELECT count(*) FROM drip_layout WHERE choice ? 'flow_l_h'"), laid)
+        self.assertEqual(asked("SELECT count(*) FROM planting WHERE planted_in -> 'soil' ? 'conductivity_mm_h'"), 0)
+        upgrade(url)
+        self.assertEqual(asked("SELECT jsonb_agg(choice ORDER BY id) FROM drip_layout"), before)
+        kept = asked("SELECT jsonb_agg(planted_in ORDER BY id) FROM planting WHERE planted_in IS NOT NULL")
+        self.assertEqual(kept, soils)
+        self.assertEqual(asked("SELECT count(*) FROM forecast_day"), 0, "made up, and nobody said so")
+        self.assertTrue(asked("SELECT bool_and(made_up_forecast) FROM station"))
+
 
 class Sessions(unittest.TestCase):
     def test_a_failed_transaction_leaves_nothing(self):

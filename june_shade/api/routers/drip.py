@@ -127,7 +127,7 @@ def _line_sheet(page: dict[str, Any]) -> LineSheet:
         "lateral": {
             "bearing_deg": lateral.bearing_deg, "feed_bearing_deg": lateral.feed_bearing_deg,
             "offset_m": lateral.offset_m, "bore_mm": lateral.bore_mm, "static_m": lateral.supply.static_m,
-            "open_l_h": lateral.supply.open_l_h, "regulated_m": lateral.supply.regulated_m,
+            "open_l_per_h": lateral.supply.open_l_per_h, "regulated_m": lateral.supply.regulated_m,
         },
         "trees": [
             {

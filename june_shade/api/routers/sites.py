@@ -76,7 +76,7 @@ def get_flow(
     seconds: Annotated[float, Query(description="How long it took to fill.")],
 ) -> float:
     """Flow [L/h] from timing a bucket."""
-    return delivery.timed_flow_l_h(litres, seconds)
+    return delivery.timed_flow_l_per_h(litres, seconds)
 
 
 @router.get("/sites/{site_id}/modes")

@@ -18,7 +18,7 @@ class ChoiceIO(In):
     """The measures of a layout."""
 
     pattern: Pattern
-    flow_l_h: float = quantity("L/h", "Flow of one emitter", 4.0, gt=0, le=100)
+    flow_l_per_h: float = quantity("L/h", "Flow of one emitter", 4.0, gt=0, le=100)
     compensating: bool = Field(True, description="Holds its flow over a range of pressures.")
     spacing_m: float = quantity("m", "At most so far from emitter to emitter", 0.45, gt=0, le=5)
     radius_m: float = quantity("m", "Ring's radius", 0.3, gt=0, le=15)
@@ -221,7 +221,7 @@ class DripFigures(Out):
 
     ball_share: float
     wetted_fraction: float | None
-    flow_l_h: float = quantity("L/h", "Flow")
+    flow_l_per_h: float = quantity("L/h", "Flow")
     least_depth_m: float = quantity("m", "Least depth of a bulb at the end of a run")
     sunk_depth_m: float = quantity("m", "Depth of the wet ground once the water has sunk in")
     reach_m: float = quantity("m", "Reach")
@@ -359,7 +359,7 @@ class LateralOut(Out):
     offset_m: float = quantity("m", "Offset")
     bore_mm: float = quantity("mm", "Bore")
     static_m: float = quantity("m", "Static")
-    open_l_h: float = quantity("L/h", "Open")
+    open_l_per_h: float = quantity("L/h", "Open")
     regulated_m: float | None = quantity("m", "Regulated")
 
 
@@ -367,7 +367,7 @@ class RowFlowOut(Out):
     """What flows along a row."""
 
     inlet_head_m: float = quantity("m", "Inlet head")
-    flow_l_h: float = quantity("L/h", "Flow")
+    flow_l_per_h: float = quantity("L/h", "Flow")
     fastest_m_s: float = quantity("m/s", "Fastest")
     uniformity_percent: float = quantity("%", "Uniformity")
     worst: int

@@ -70,7 +70,7 @@ class SoilOut(Out):
     drainable: float = Field(description="Space between field capacity and saturation, m3/m3")
     drain_share: float = Field(description="Share of the excess that drains in a day")
     intake_mm_h: float = quantity("mm/h", "Basic intake")
-    ks_mm_h: float = quantity("mm/h", "Saturated conductivity")
+    conductivity_mm_h: float = quantity("mm/h", "Saturated conductivity")
     source: str
 
 

@@ -67,9 +67,9 @@ class Suggestion:
         return failed(self.achievements)
 
 
-def spacing_for_m(ks_mm_h: float) -> float:
+def spacing_for_m(conductivity_mm_h: float) -> float:
     """Usual spacing of emitters by soil [m]: sand 0.30, loam 0.45, clay 0.60. Source: [KB90] (from memory)."""
-    return 0.30 if ks_mm_h > 40 else 0.45 if ks_mm_h > 5 else 0.60
+    return 0.30 if conductivity_mm_h > 40 else 0.45 if conductivity_mm_h > 5 else 0.60
 
 
 def rounded(length_m: float) -> float:
@@ -80,7 +80,9 @@ def rounded(length_m: float) -> float:
 def candidates(scene: Scene, start: Choice) -> list[Choice]:
     """Layouts worth trying with one kind of emitter. start: what all take over: flow, feed, bore."""
     ball, roots = scene.ball_radius_m, max(scene.roots_next_m, scene.ball_radius_m + 0.1)
-    usual = spacing_for_m(scene.ks_mm_h if scene.proven_ks_mm_h is None else scene.proven_ks_mm_h)
+    usual = spacing_for_m(
+        scene.conductivity_mm_h if scene.proven_conductivity_mm_h is None else scene.proven_conductivity_mm_h
+    )
     start = replace(start, spacing_m=usual)
     radii = sizes(scene, (ON_BALL_SHARE * ball, ball, 0.55 * roots, 0.7 * roots, 0.85 * roots))
     on_ball = rounded(max(scene.dry_m, ON_BALL_SHARE * ball))
@@ -134,7 +136,7 @@ UNIT_POINTS = spread(POINTS, 0.0, 1.0)
 """Points over a circle of 1, that tell how much the circles of a layout lie over each other."""
 
 
-def weighed(places: Sequence[np.ndarray], flow_l_h: float, scene: Scene) -> list[Figures]:
+def weighed(places: Sequence[np.ndarray], flow_l_per_h: float, scene: Scene) -> list[Figures]:
     """What layouts wet at nominal flow, by points. places: of each layout's emitters, array (emitters, 2).
 
     Figures as `verdict.judged` finds them exactly.
@@ -145,8 +147,8 @@ def weighed(places: Sequence[np.ndarray], flow_l_h: float, scene: Scene) -> list
     at[there] = np.concatenate(places)
     far = np.hypot(at[..., 0], at[..., 1])
     each = (scene.volume_l / count)[:, None]
-    ks = scene.ks_at(far)
-    width, depth = bulb.diameter_m(each, flow_l_h, ks), bulb.depth_m(each, flow_l_h, ks)
+    ks = scene.conductivity_at(far)
+    width, depth = bulb.diameter_m(each, flow_l_per_h, ks), bulb.depth_m(each, flow_l_per_h, ks)
     radius, area = width / 2, np.pi / 4 * width**2
     with np.errstate(invalid="ignore"):
         on_ball = circle_overlap_m2(scene.ball_radius_m, radius, far) / area
@@ -159,7 +161,7 @@ def weighed(places: Sequence[np.ndarray], flow_l_h: float, scene: Scene) -> list
     times = _circles_over(at / to_one, np.where(there, radius, 0.0) / to_one[..., 0], UNIT_POINTS)
     once = np.sum(times > 0, axis=1) / np.maximum(1, np.sum(times, axis=1))
     union = np.maximum(area[:, 0], whole * np.where(np.any(times, axis=1), once, 1.0))
-    sunk, flows = scene.sunk_depth_m(deep, union), count * flow_l_h
+    sunk, flows = scene.sunk_depth_m(deep, union), count * flow_l_per_h
     return [
         Figures(float(s), float(f), float(u), float(z), bool(flat), float(r), float(q), float(d))
         for s, f, u, z, flat, r, q, d in zip(share, fraction, union, deep, shallow, reach, flows, sunk, strict=True)
@@ -209,11 +211,11 @@ class Weighed:
 
 
 def weigh(
-    planned: Sequence[Outline], flow_l_h: float, compensating: bool, scene: Scene, roots_ahead_m: np.ndarray | None
+    planned: Sequence[Outline], flow_l_per_h: float, compensating: bool, scene: Scene, roots_ahead_m: np.ndarray | None
 ) -> list[Weighed]:
     """Layouts with emitters of one flow, as weighed, in their order."""
     found = []
-    layouts = weighed([p.at for p in planned], flow_l_h, scene)
+    layouts = weighed([p.at for p in planned], flow_l_per_h, scene)
     moves = days_to_move(scene, layouts, roots_ahead_m)
     for lies, figures, move in zip(planned, layouts, moves, strict=True):
         count = len(lies.at)
@@ -257,7 +259,7 @@ def _best(scene: Scene, base: Choice, flows: tuple[float, ...], ahead: tuple[flo
         found = weigh(planned, flow, base.compensating, scene, grown)
         for choice, one in zip(choices, found, strict=True):
             if choice.pattern not in best or one.penalty < best[choice.pattern].penalty:
-                kept = replace(choice, flow_l_h=flow)
+                kept = replace(choice, flow_l_per_h=flow)
                 best[choice.pattern] = Suggestion(kept, one.achievements, one.emitters, one.tube_m, one.penalty)
         if any(not found.failed for found in best.values()):
             break  # this flow does it all: no need to try others

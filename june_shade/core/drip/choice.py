@@ -53,7 +53,7 @@ class Choice:
     """
 
     pattern: str
-    flow_l_h: float = 4.0
+    flow_l_per_h: float = 4.0
     compensating: bool = True
     spacing_m: float = 0.45
     radius_m: float = 0.3
@@ -75,7 +75,7 @@ def check(choice: Choice, scene: Scene) -> None:
     """Refuse measures that can't be laid, naming the field."""
     if choice.pattern not in PATTERNS:
         raise InputError(f"must be one of {', '.join(PATTERNS)}, not {choice.pattern!r}", "pattern")
-    for name in ("flow_l_h", "spacing_m", "bore_mm"):
+    for name in ("flow_l_per_h", "spacing_m", "bore_mm"):
         if not getattr(choice, name) > 0:
             raise InputError(f"must be above 0, not {getattr(choice, name):g}", name)
     trunk = scene.trunk_diameter_m / 2

@@ -12,11 +12,11 @@ GEOMETRY = "exact geometry"
 
 def of_layout(choice: Choice, scene: Scene, fed: Fed, verdict: Verdict) -> tuple[Line, ...]:
     """The working of one layout."""
-    flows = np.array(fed.emitter_l_h)
+    flows = np.array(fed.emitter_l_per_h)
     one = int(np.argmin(verdict.depths_m))
-    count, total = len(flows), verdict.figures.flow_l_h
+    count, total = len(flows), verdict.figures.flow_l_per_h
     each = scene.volume_l * (flows[one] / np.sum(flows) if np.sum(flows) > 0 else 1 / count)
-    ks = scene.proven_ks_mm_h if scene.proven_ks_mm_h is not None else scene.ks_mm_h
+    ks = scene.proven_conductivity_mm_h if scene.proven_conductivity_mm_h is not None else scene.conductivity_mm_h
     found = [
         line("drip_each", "V = watering × q / Σq", each, "L", GEOMETRY,
              watering=(scene.volume_l, "L"), q=(flows[one], "L/h"), Σq=(np.sum(flows), "L/h")),

@@ -62,7 +62,7 @@ def successors(choice: Choice, drawing: Drawing, scene: Scene) -> list[Choice]:
         found += [replace(choice, offset_m=o) for o in offsets]
         found += [replace(choice, lines=2, offset_m=o) for o in (choice.offset_m, *offsets) if choice.lines == 1]
         if choice.points:
-            usual = auto.spacing_for_m(scene.ks_mm_h)
+            usual = auto.spacing_for_m(scene.conductivity_mm_h)
             found += [replace(one, points=0, spacing_m=usual) for one in found]
         return found
     if choice.pattern != "on_ball":
@@ -86,7 +86,7 @@ def best_next(choice: Choice, drawing: Drawing, scene: Scene, roots_ahead_m: np.
     can, planned = auto.laid_out(successors(choice, drawing, scene), scene)
     if not can:
         return choice
-    found = auto.weigh(planned, choice.flow_l_h, choice.compensating, scene, roots_ahead_m)
+    found = auto.weigh(planned, choice.flow_l_per_h, choice.compensating, scene, roots_ahead_m)
     penalties = {one: weighed.penalty for one, weighed in zip(can, found, strict=True)}
     best = min(penalties, key=penalties.__getitem__)
     return choice if penalties.get(choice, math.inf) <= penalties[best] + STAYS_WITHIN else best

@@ -222,9 +222,12 @@ def emitters_of(drawing: Drawing, choice: Choice, prefix: str = "") -> list[Emit
     if choice.compensating:
         return [
             Emitter(
-                f"{prefix}{n.name}", flow_l_h=choice.flow_l_h, min_head_m=kind.min_head_m, max_head_m=kind.max_head_m
+                f"{prefix}{n.name}",
+                flow_l_per_h=choice.flow_l_per_h,
+                min_head_m=kind.min_head_m,
+                max_head_m=kind.max_head_m,
             )
             for n in drawing.emitters
         ]
-    k = choice.flow_l_h / kind.nominal_head_m**kind.exponent
-    return [Emitter(f"{prefix}{n.name}", k_l_h=k, exponent=kind.exponent) for n in drawing.emitters]
+    k = choice.flow_l_per_h / kind.nominal_head_m**kind.exponent
+    return [Emitter(f"{prefix}{n.name}", k_l_per_h=k, exponent=kind.exponent) for n in drawing.emitters]

@@ -55,44 +55,45 @@ class Tube:
 
 @dataclass(frozen=True, slots=True)
 class Emitter:
-    """An emitter at a node: q = k h^exponent, or compensating: flow_l_h from min_head_m up to max_head_m."""
+    """An emitter at a node: q = k h^exponent, or compensating: flow_l_per_h from min_head_m up to max_head_m."""
 
     node: str
-    k_l_h: float = 0.0
+    k_l_per_h: float = 0.0
     exponent: float = 0.5
-    flow_l_h: float = 0.0
+    flow_l_per_h: float = 0.0
     min_head_m: float = 0.0
     max_head_m: float | None = None
 
     @property
     def compensating(self) -> bool:
         """Whether it holds its flow over a range of heads."""
-        return self.flow_l_h > 0
+        return self.flow_l_per_h > 0
 
-    def nominal_l_h(self, head_m: float) -> float:
+    def nominal_l_per_h(self, head_m: float) -> float:
         """What it is meant to give [L/h]: its own flow, or k h^x at this head."""
-        return self.flow_l_h if self.compensating else self.k_l_h * max(0.0, head_m) ** self.exponent
+        return self.flow_l_per_h if self.compensating else self.k_l_per_h * max(0.0, head_m) ** self.exponent
 
 
 @dataclass(frozen=True, slots=True)
 class Flowing:
-    """What settles. Per node: head_m, outflow_l_h, above_inlet_m; per tube: flow_l_h (positive from start to end),
-    velocity_m_s, loss_m; per emitter: emitter_l_h, emitter_head_m. `nodes` gives the order, the inlet first."""
+    """What settles. Per node: head_m, outflow_l_per_h, above_inlet_m; per tube: flow_l_per_h (positive from start to
+    end), velocity_m_s, loss_m; per emitter: emitter_l_per_h, emitter_head_m. `nodes` gives the order, the inlet
+    first."""
 
     nodes: tuple[str, ...]
     head_m: np.ndarray
-    outflow_l_h: np.ndarray
+    outflow_l_per_h: np.ndarray
     above_inlet_m: np.ndarray
-    flow_l_h: np.ndarray
+    flow_l_per_h: np.ndarray
     velocity_m_s: np.ndarray
     loss_m: np.ndarray
-    emitter_l_h: np.ndarray
+    emitter_l_per_h: np.ndarray
     emitter_head_m: np.ndarray
 
     @property
-    def total_l_h(self) -> float:
+    def total_l_per_h(self) -> float:
         """What runs in at the inlet [L/h]."""
-        return float(np.sum(self.emitter_l_h))
+        return float(np.sum(self.emitter_l_per_h))
 
 
 def heights_m(tubes: Sequence[Tube], inlet: str = INLET) -> dict[str, float]:
@@ -132,7 +133,7 @@ class _Outlets:
     def __init__(self, emitters: Sequence[Emitter]) -> None:
         held = [e.compensating or e.exponent == 0 for e in emitters]
         self.held = np.array(held, bool)
-        self.flow = np.array([e.flow_l_h if e.compensating else e.k_l_h for e in emitters], float)
+        self.flow = np.array([e.flow_l_per_h if e.compensating else e.k_l_per_h for e in emitters], float)
         self.least = np.array([e.min_head_m if e.compensating else 0.0 for e in emitters], float)
         self.least = np.maximum(self.least, LEAST_M)
         self.exponent = np.array([1.0 if h else e.exponent for e, h in zip(emitters, held, strict=True)], float)
@@ -225,12 +226,12 @@ def solve(
     return Flowing(
         nodes=nodes,
         head_m=pressure,
-        outflow_l_h=np.bincount(outlet, gives, len(nodes)),
+        outflow_l_per_h=np.bincount(outlet, gives, len(nodes)),
         above_inlet_m=z,
-        flow_l_h=q,
+        flow_l_per_h=q,
         velocity_m_s=velocity_m_s(q, bore),
         loss_m=loss_and_slope(q, length, bore, friction)[0],
-        emitter_l_h=gives,
+        emitter_l_per_h=gives,
         emitter_head_m=pressure[outlet],
     )
 
@@ -263,17 +264,17 @@ class Supply:
     """
 
     static_m: float
-    open_l_h: float
+    open_l_per_h: float
     regulated_m: float | None = None
 
-    def head_m(self, flow_l_h: float) -> float:
+    def head_m(self, flow_l_per_h: float) -> float:
         """Head behind the regulator while so much runs [m]."""
-        left = self.static_m * (1.0 - (flow_l_h / self.open_l_h) ** 2)
+        left = self.static_m * (1.0 - (flow_l_per_h / self.open_l_per_h) ** 2)
         return left if self.regulated_m is None else min(left, self.regulated_m)
 
-    def flow_at_l_h(self, head_m: float) -> float:
+    def flow_at_l_per_h(self, head_m: float) -> float:
         """The most that it gives with this head left [L/h]."""
-        return self.open_l_h * float(np.sqrt(max(0.0, 1.0 - head_m / self.static_m)))
+        return self.open_l_per_h * float(np.sqrt(max(0.0, 1.0 - head_m / self.static_m)))
 
 
 def solve_with(
@@ -282,21 +283,21 @@ def solve_with(
     """As `solve`, with the inlet's head that the supply has left while all of it runs."""
     top = supply.head_m(0.0)
     full = solve(tubes, emitters, top, friction)
-    if supply.head_m(full.total_l_h) >= top - SAGS_M:
+    if supply.head_m(full.total_l_per_h) >= top - SAGS_M:
         return full
 
     def over(head: float) -> float:
-        return head - supply.head_m(solve(tubes, emitters, head, friction).total_l_h)
+        return head - supply.head_m(solve(tubes, emitters, head, friction).total_l_per_h)
 
     return solve(tubes, emitters, float(brentq(over, 0.0, top, xtol=1e-6)), friction)
 
 
-def emission_uniformity(flow_l_h: Numbers, nominal_l_h: Numbers, cv: float, per_tree: int) -> float:
+def emission_uniformity(flow_l_per_h: Numbers, nominal_l_per_h: Numbers, cv: float, per_tree: int) -> float:
     """Emission uniformity EU [%]: 100 (1 - 1.27 CV/sqrt(n)) q_min/q_avg, each flow over its nominal. Source: [KK74].
 
-    flow_l_h, nominal_l_h: arrays (emitters,). cv: the maker's variation. per_tree: emitters a tree, n.
+    flow_l_per_h, nominal_l_per_h: arrays (emitters,). cv: the maker's variation. per_tree: emitters a tree, n.
     """
-    flow, nominal = np.asarray(flow_l_h, float), np.asarray(nominal_l_h, float)
+    flow, nominal = np.asarray(flow_l_per_h, float), np.asarray(nominal_l_per_h, float)
     with np.errstate(divide="ignore", invalid="ignore"):
         share = np.where(nominal > 0, flow / nominal, 0.0)
     mean = float(np.mean(share))
@@ -308,8 +309,8 @@ def emission_uniformity(flow_l_h: Numbers, nominal_l_h: Numbers, cv: float, per_
 def uniformity_of(emitters: Sequence[Emitter], flowing: Flowing, cv: float, per_tree: int) -> float:
     """Emission uniformity of a solved network [%]."""
     mean_head = float(np.mean(flowing.emitter_head_m))
-    nominal = [e.nominal_l_h(mean_head) for e in emitters]
-    return emission_uniformity(flowing.emitter_l_h, nominal, cv, per_tree)
+    nominal = [e.nominal_l_per_h(mean_head) for e in emitters]
+    return emission_uniformity(flowing.emitter_l_per_h, nominal, cv, per_tree)
 
 
 def dead_ends(tubes: Sequence[Tube], emitters: Sequence[Emitter]) -> list[str]:

@@ -43,7 +43,7 @@ def parts_of(drawing: Drawing, choice: Choice) -> tuple[Part, ...]:
             compensating=built_in and choice.compensating,
         ))  # fmt: skip
     if not choice.inline:
-        found.append(Part("emitter", choice.flow_l_h, len(drawing.emitters), compensating=choice.compensating))
+        found.append(Part("emitter", choice.flow_l_per_h, len(drawing.emitters), compensating=choice.compensating))
     counts = Counter(fitting.kind for fitting in drawing.fittings)
     found += [Part(item, count=counts[item]) for item in ("tee", "coupler", "closure") if counts[item]]
     found.append(Part("pin", count=len(drawing.pins())))

@@ -60,7 +60,8 @@ def check(lateral: Lateral) -> None:
     if np.any(steps <= 0):
         raise InputError("each tree must stand farther from the valve than the one before", "spacing_m")
     for name, value in (
-        ("static_m", lateral.supply.static_m), ("open_l_h", lateral.supply.open_l_h), ("bore_mm", lateral.bore_mm),
+        ("static_m", lateral.supply.static_m), ("open_l_per_h", lateral.supply.open_l_per_h),
+        ("bore_mm", lateral.bore_mm),
     ):  # fmt: skip
         if not value > 0:
             raise InputError(f"must be above 0, not {value:g}", name)
@@ -74,7 +75,7 @@ class RowFlow:
     trees: tuple[Fed, ...]
     tee_head_m: tuple[float, ...]
     inlet_head_m: float
-    flow_l_h: float
+    flow_l_per_h: float
     fastest_m_s: float
     uniformity_percent: float
     worst: int
@@ -153,7 +154,7 @@ def solve(lateral: Lateral, choices: Sequence[Choice], drawings: Sequence[Drawin
         trees=tuple(trees),
         tee_head_m=tuple(float(head[f"{i}:{INLET}"]) for i in range(len(trees))),
         inlet_head_m=float(flowing.head_m[0]),
-        flow_l_h=flowing.total_l_h,
+        flow_l_per_h=flowing.total_l_per_h,
         fastest_m_s=float(np.max(flowing.velocity_m_s)),
         uniformity_percent=network.uniformity_of(every, flowing, cv, max(1, round(len(every) / len(trees)))),
         worst=worst,
@@ -163,18 +164,18 @@ def solve(lateral: Lateral, choices: Sequence[Choice], drawings: Sequence[Drawin
 
 
 def _runs_short(choices: Sequence[Choice], drawings: Sequence[Drawing], supply: Supply) -> bool:
-    wanted = sum(c.flow_l_h * len(d.emitters) for c, d in zip(choices, drawings, strict=True))
+    wanted = sum(c.flow_l_per_h * len(d.emitters) for c, d in zip(choices, drawings, strict=True))
     neediest = max(choices, key=lambda c: c.compensating)
-    return runs_short(replace(neediest, flow_l_h=wanted), 1, supply)
+    return runs_short(replace(neediest, flow_l_per_h=wanted), 1, supply)
 
 
 def _fed(tree: int, own: list[Emitter], flowing: Flowing, begin: int, choice: Choice, short: bool) -> Fed:
     """One tree's part of what flows, with its own findings."""
     flow, heads = (
-        np.array(v[begin : begin + len(own)]) for v in (flowing.emitter_l_h, flowing.emitter_head_m)
+        np.array(v[begin : begin + len(own)]) for v in (flowing.emitter_l_per_h, flowing.emitter_head_m)
     )  # fmt: skip
     mean_head = float(np.mean(heads))
-    nominal = [e.nominal_l_h(mean_head) for e in own]
+    nominal = [e.nominal_l_per_h(mean_head) for e in own]
     uniformity = network.emission_uniformity(flow, nominal, emitter_kind(choice.compensating).cv, len(own))
     found = []
     low, high = own[0].min_head_m if choice.compensating else 0.0, own[0].max_head_m

@@ -104,7 +104,7 @@ class Scene:
     roots_now_m, roots_next_m, roots_year_m: radius of the roots now, a growing season on and a
     year on. root_depth_m: how deep they go. uptake_from_ball:
     f. volume_l: one watering, as poured; arrives: share of it that gets to the soil; missing: what the soil lacks to
-    field capacity then [m3/m3]. proven_ks_mm_h: conductivity that a proof in the field found, None = the soil's.
+    field capacity then [m3/m3]. proven_conductivity_mm_h: what a proof in the field found, None = the soil's.
     rain_scarce: a dry climate, where more of the root zone must be wetted. feed_at_m: how far from the trunk the feed
     comes by, None = just outside the layout. row: in a row with others. season_days: until roots rest for the winter.
     """
@@ -118,13 +118,13 @@ class Scene:
     roots_year_m: float
     root_depth_m: float
     uptake_from_ball: float
-    ks_mm_h: float
+    conductivity_mm_h: float
     intake_mm_h: float
     volume_l: float
     obstacles: tuple[Obstacle, ...] = ()
     cover: str = "bare"
     rain_scarce: bool = False
-    proven_ks_mm_h: float | None = None
+    proven_conductivity_mm_h: float | None = None
     feed_at_m: float | None = None
     row: Row | None = None
     missing: float = MISSING
@@ -140,9 +140,11 @@ class Scene:
         """The root zone a season on, less what is taken and the dry trunk circle."""
         return _zone(self.roots_next_m, self.dry_m, self.obstacles, segments)
 
-    def ks_at(self, distance_m: Numbers) -> Numbers:
+    def conductivity_at(self, distance_m: Numbers) -> Numbers:
         """Conductivity under emitters at these distances from the trunk [mm/h]."""
-        return bulb.ks_at(distance_m, self.ball_radius_m, self.kind, self.ks_mm_h, self.proven_ks_mm_h)
+        return bulb.conductivity_at(
+            distance_m, self.ball_radius_m, self.kind, self.conductivity_mm_h, self.proven_conductivity_mm_h
+        )
 
     @property
     def wanted_depth_m(self) -> float:

@@ -43,9 +43,9 @@ def viscosity_m2_s(temperature_c: float) -> float:
     return dynamic / density
 
 
-def velocity_m_s(flow_l_h: Numbers, bore_m: Numbers) -> Numbers:
+def velocity_m_s(flow_l_per_h: Numbers, bore_m: Numbers) -> Numbers:
     """Mean speed in a tube [m/s], unsigned. Arrays broadcast."""
-    return np.abs(flow_l_h) / L_H_PER_M3_S / (np.pi / 4 * bore_m**2)
+    return np.abs(flow_l_per_h) / L_H_PER_M3_S / (np.pi / 4 * bore_m**2)
 
 
 def friction_factor(reynolds: Numbers) -> Numbers:
@@ -56,14 +56,14 @@ def friction_factor(reynolds: Numbers) -> Numbers:
     return np.where(re <= LAMINAR_RE, 64.0 / re, np.where(re >= TURBULENT_RE, BLASIUS * re**-0.25, between))
 
 
-def loss_and_slope(flow_l_h: Numbers, length_m: Numbers, bore_m: Numbers, friction: Friction) -> Numbers:
+def loss_and_slope(flow_l_per_h: Numbers, length_m: Numbers, bore_m: Numbers, friction: Friction) -> Numbers:
     """Head lost along tubes [m] with the sign of the flow, and how it grows with flow [m per L/h]. Arrays broadcast.
 
     Darcy-Weisbach h = f L/D V^2/2g; Hazen-Williams h = 10.67 L Q^1.852 / (C^1.852 D^4.8704), Q in m3/s.
     """
     if friction.hazen_williams is not None:
-        return _hazen_williams(flow_l_h, length_m, bore_m, friction.hazen_williams)
-    speed = velocity_m_s(flow_l_h, bore_m)
+        return _hazen_williams(flow_l_per_h, length_m, bore_m, friction.hazen_williams)
+    speed = velocity_m_s(flow_l_per_h, bore_m)
     re = speed * bore_m / viscosity_m2_s(friction.temperature_c)
     f = friction_factor(re)
     low, high = 64.0 / LAMINAR_RE, BLASIUS * TURBULENT_RE**-0.25
@@ -74,13 +74,13 @@ def loss_and_slope(flow_l_h: Numbers, length_m: Numbers, bore_m: Numbers, fricti
     speed_per_flow = 1.0 / L_H_PER_M3_S / (np.pi / 4 * bore_m**2)
     laminar_slope = per_speed * 64.0 * viscosity_m2_s(friction.temperature_c) / bore_m * speed_per_flow
     slope = np.where(re <= LAMINAR_RE, laminar_slope, per_speed * factor * speed * speed_per_flow)
-    loss = np.where(re <= LAMINAR_RE, laminar_slope * np.abs(flow_l_h), per_speed * f * speed**2)
-    return np.sign(flow_l_h) * loss, slope
+    loss = np.where(re <= LAMINAR_RE, laminar_slope * np.abs(flow_l_per_h), per_speed * f * speed**2)
+    return np.sign(flow_l_per_h) * loss, slope
 
 
-def _hazen_williams(flow_l_h: Numbers, length_m: Numbers, bore_m: Numbers, c: Numbers) -> Numbers:
-    flow = np.maximum(np.abs(flow_l_h), SLOW_L_H)
+def _hazen_williams(flow_l_per_h: Numbers, length_m: Numbers, bore_m: Numbers, c: Numbers) -> Numbers:
+    flow = np.maximum(np.abs(flow_l_per_h), SLOW_L_H)
     loss = HW_COEFFICIENT * length_m * (flow / L_H_PER_M3_S / c) ** HW_FLOW / bore_m**HW_BORE
-    slow = np.abs(flow_l_h) < SLOW_L_H
+    slow = np.abs(flow_l_per_h) < SLOW_L_H
     slope = np.where(slow, loss / SLOW_L_H, HW_FLOW * loss / flow)
-    return np.where(slow, slope * flow_l_h, np.sign(flow_l_h) * loss), slope
+    return np.where(slow, slope * flow_l_per_h, np.sign(flow_l_per_h) * loss), slope

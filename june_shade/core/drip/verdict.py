@@ -44,16 +44,16 @@ class Achievement:
 class Fed:
     """What the hydraulics found for one tree: flow of each emitter [L/h], heads [m], emission uniformity [%]."""
 
-    emitter_l_h: tuple[float, ...]
+    emitter_l_per_h: tuple[float, ...]
     emitter_head_m: tuple[float, ...]
     uniformity_percent: float
     findings: tuple[Finding, ...] = ()
     short_supply: bool = False
 
     @property
-    def flow_l_h(self) -> float:
+    def flow_l_per_h(self) -> float:
         """What the tree gets [L/h]."""
-        return float(sum(self.emitter_l_h))
+        return float(sum(self.emitter_l_per_h))
 
     @property
     def worst_head_m(self) -> float:
@@ -73,7 +73,7 @@ class Figures:
     least_depth_m: float
     shallow: bool
     reach_m: float
-    flow_l_h: float
+    flow_l_per_h: float
     sunk_depth_m: float
 
     @property
@@ -120,8 +120,8 @@ def failed(achievements: tuple[Achievement, ...]) -> tuple[str, ...]:
 
 def run_of(figures: Figures, scene: Scene) -> Run:
     """How one watering runs."""
-    minutes = 60.0 * scene.volume_l / figures.flow_l_h
-    rate = figures.flow_l_h / figures.union_m2
+    minutes = 60.0 * scene.volume_l / figures.flow_l_per_h
+    rate = figures.flow_l_per_h / figures.union_m2
     goes = cycle_and_soak(minutes, rate, scene.intake_mm_h, SURFACE_STORAGE_MM)
     return Run(minutes, goes, minutes + (goes.count - 1) * goes.rest_min, rate)
 
@@ -167,14 +167,14 @@ def runs_short(choice: Choice, emitters: int, supply: Supply) -> bool:
     """Whether so many emitters want more than the supply gives at the head that they need."""
     kind = emitter_kind(choice.compensating)
     needs = kind.min_head_m if choice.compensating else 0.5 * kind.nominal_head_m
-    return emitters * choice.flow_l_h > supply.flow_at_l_h(needs) + 1e-9
+    return emitters * choice.flow_l_per_h > supply.flow_at_l_per_h(needs) + 1e-9
 
 
 def _fed(tubes: Sequence[Tube], emitters: Sequence[Emitter], flowing: Flowing, choice: Choice, short: bool) -> Fed:
     uniformity = network.uniformity_of(emitters, flowing, emitter_kind(choice.compensating).cv, len(emitters))
     # the ends of a drawing are closed by construction: a short stub past the last emitter is no fault
     found = [finding for finding in judge.of_flow(tubes, emitters, flowing) if finding.code != "dead_end"]
-    flows, heads = (tuple(map(float, v)) for v in (flowing.emitter_l_h, flowing.emitter_head_m))
+    flows, heads = (tuple(map(float, v)) for v in (flowing.emitter_l_per_h, flowing.emitter_head_m))
     return Fed(flows, heads, uniformity, tuple(found), short)
 
 
@@ -184,11 +184,11 @@ def nominal_uniformity(compensating: bool, emitters: int) -> float:
     return network.emission_uniformity([1.0], [1.0], emitter_kind(compensating).cv, emitters)
 
 
-def bulbs(places: np.ndarray, flow_l_h: np.ndarray, scene: Scene) -> tuple[np.ndarray, np.ndarray]:
+def bulbs(places: np.ndarray, flow_l_per_h: np.ndarray, scene: Scene) -> tuple[np.ndarray, np.ndarray]:
     """Width and depth of the bulb under each emitter for one watering [m]; places (emitters, 2), flows (emitters,)."""
-    flow = np.maximum(flow_l_h, LEAST_FLOW_L_H)
+    flow = np.maximum(flow_l_per_h, LEAST_FLOW_L_H)
     each = scene.volume_l * flow / np.sum(flow)
-    ks = scene.ks_at(np.hypot(places[:, 0], places[:, 1]))
+    ks = scene.conductivity_at(np.hypot(places[:, 0], places[:, 1]))
     return bulb.diameter_m(each, flow, ks), bulb.depth_m(each, flow, ks)
 
 
@@ -202,10 +202,10 @@ def judged(
     row wet each other's ground. Where nothing flows, what would be wetted is told, with the finding no_head.
     """
     places = np.column_stack(drawing.places())
-    flow = np.array(fed.emitter_l_h)
-    still = float(np.sum(flow)) < STILL_SHARE * len(flow) * choice.flow_l_h
+    flow = np.array(fed.emitter_l_per_h)
+    still = float(np.sum(flow)) < STILL_SHARE * len(flow) * choice.flow_l_per_h
     if still:
-        flow = np.full(len(flow), choice.flow_l_h)
+        flow = np.full(len(flow), choice.flow_l_per_h)
     width, depth = bulbs(places, flow, scene)
     zone = scene.zone()
     around = along_row(places, scene)

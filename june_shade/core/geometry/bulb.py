@@ -23,23 +23,23 @@ PROVEN_KS_MM_H = (0.2, 1000.0)
 """A proof that asks for a soil beyond these was misread (calibrated: slow clay to gravelly sand)."""
 
 
-def diameter_m(volume_l: Numbers, flow_l_h: Numbers, ks_mm_h: Numbers) -> Numbers:
+def diameter_m(volume_l: Numbers, flow_l_per_h: Numbers, conductivity_mm_h: Numbers) -> Numbers:
     """Wetted width under one emitter at the end of a run [m].
 
     w = 0.031 V^0.22 (Ks/q)^-0.17. Source: [SZ86].
 
-    volume_l: what the emitter gave, above 0. flow_l_h: its flow, above 0. ks_mm_h: saturated conductivity, above 0.
+    volume_l: what the emitter gave, above 0. flow_l_per_h: its flow, above 0. conductivity_mm_h: saturated, above 0.
     Arrays broadcast.
     """
-    return 0.031 * volume_l**WIDTH_VOLUME * (ks_mm_h / MM_H_PER_M_S / flow_l_h) ** WIDTH_KS
+    return 0.031 * volume_l**WIDTH_VOLUME * (conductivity_mm_h / MM_H_PER_M_S / flow_l_per_h) ** WIDTH_KS
 
 
-def depth_m(volume_l: Numbers, flow_l_h: Numbers, ks_mm_h: Numbers) -> Numbers:
+def depth_m(volume_l: Numbers, flow_l_per_h: Numbers, conductivity_mm_h: Numbers) -> Numbers:
     """Wetted depth under one emitter at the end of a run [m].
 
     z = 29.2 V^0.63 (Ks/q)^0.45. Source: [SZ86]. Arguments as in `diameter_m`; arrays broadcast.
     """
-    return 29.2 * volume_l**DEPTH_VOLUME * (ks_mm_h / MM_H_PER_M_S / flow_l_h) ** DEPTH_KS
+    return 29.2 * volume_l**DEPTH_VOLUME * (conductivity_mm_h / MM_H_PER_M_S / flow_l_per_h) ** DEPTH_KS
 
 
 def is_shallow(width_m: Numbers, deep_m: Numbers) -> Numbers:
@@ -47,30 +47,30 @@ def is_shallow(width_m: Numbers, deep_m: Numbers) -> Numbers:
     return width_m > SHALLOW_WIDTHS * deep_m
 
 
-def spreads_mm_h(kind: str, soil_ks_mm_h: float) -> float:
+def spreads_mm_h(kind: str, soil_conductivity_mm_h: float) -> float:
     """Conductivity [mm/h] by which water spreads under an emitter on a ball of this kind."""
-    return KS_BARK_MIX_MM_H if kind in CONTAINER_MIX_KINDS else ground_mm_h(soil_ks_mm_h)
+    return KS_BARK_MIX_MM_H if kind in CONTAINER_MIX_KINDS else ground_mm_h(soil_conductivity_mm_h)
 
 
-def ground_mm_h(soil_ks_mm_h: float) -> float:
+def ground_mm_h(soil_conductivity_mm_h: float) -> float:
     """Conductivity [mm/h] by which water spreads under an emitter on the ground: never under LEAST_KS_MM_H."""
-    return max(LEAST_KS_MM_H, soil_ks_mm_h)
+    return max(LEAST_KS_MM_H, soil_conductivity_mm_h)
 
 
-def proven_ks_mm_h(proven_depth_m: float, minutes: float, flow_l_h: float) -> float:
+def proven_conductivity_mm_h(proven_depth_m: float, minutes: float, flow_l_per_h: float) -> float:
     """Conductivity [mm/h] under an emitter from how deep the ground was wet after so many minutes.
 
     The depth formula of [SZ86] turned round: Ks = q (z / (29.2 V^0.63))^(1/0.45) with V = q t. It carries a measured
     depth over to other volumes, and to the width. Raises InputError for a depth that no soil gives in that time.
     """
-    for name, value in (("depth_m", proven_depth_m), ("minutes", minutes), ("flow_l_h", flow_l_h)):
+    for name, value in (("depth_m", proven_depth_m), ("minutes", minutes), ("flow_l_per_h", flow_l_per_h)):
         if not value > 0:
             raise InputError(f"must be above 0, not {value:g}", name)
-    volume = flow_l_h * minutes / 60.0
-    ks = MM_H_PER_M_S * flow_l_h * (proven_depth_m / (29.2 * volume**DEPTH_VOLUME)) ** (1 / DEPTH_KS)
+    volume = flow_l_per_h * minutes / 60.0
+    ks = MM_H_PER_M_S * flow_l_per_h * (proven_depth_m / (29.2 * volume**DEPTH_VOLUME)) ** (1 / DEPTH_KS)
     low, high = PROVEN_KS_MM_H
     if not low <= ks <= high:
-        least, most = (float(depth_m(volume, flow_l_h, edge)) for edge in PROVEN_KS_MM_H)
+        least, most = (float(depth_m(volume, flow_l_per_h, edge)) for edge in PROVEN_KS_MM_H)
         raise InputError(
             f"{volume:.1f} L from one emitter wet between {least:.2f} and {most:.2f} m in any soil, not "
             f"{proven_depth_m:g} m: read it again, or the emitter gave another amount",
@@ -79,19 +79,25 @@ def proven_ks_mm_h(proven_depth_m: float, minutes: float, flow_l_h: float) -> fl
     return float(ks)
 
 
-def minutes_to_depth(wanted_depth_m: float, flow_l_h: float, ks_mm_h: float) -> float:
+def minutes_to_depth(wanted_depth_m: float, flow_l_per_h: float, conductivity_mm_h: float) -> float:
     """Minutes that one emitter runs until the ground is wet so deep [min]: the depth formula solved for V = q t."""
-    volume = (wanted_depth_m / (29.2 * (ks_mm_h / MM_H_PER_M_S / flow_l_h) ** DEPTH_KS)) ** (1 / DEPTH_VOLUME)
-    return 60.0 * volume / flow_l_h
+    volume = (wanted_depth_m / (29.2 * (conductivity_mm_h / MM_H_PER_M_S / flow_l_per_h) ** DEPTH_KS)) ** (
+        1 / DEPTH_VOLUME
+    )
+    return 60.0 * volume / flow_l_per_h
 
 
-def ks_at(
-    distance_m: Numbers, ball_radius_m: float, kind: str, soil_ks_mm_h: float, proven_mm_h: float | None = None
+def conductivity_at(
+    distance_m: Numbers,
+    ball_radius_m: float,
+    kind: str,
+    soil_conductivity_mm_h: float,
+    proven_mm_h: float | None = None,
 ) -> Numbers:
     """Conductivity [mm/h] under emitters at these distances from the trunk [m]: the ball's within it, else the soil's.
 
     proven_mm_h: what a proof in the field found for the ground, in place of the soil's.
     """
-    ground = ground_mm_h(soil_ks_mm_h) if proven_mm_h is None else proven_mm_h
+    ground = ground_mm_h(soil_conductivity_mm_h) if proven_mm_h is None else proven_mm_h
     on_ball = KS_BARK_MIX_MM_H if kind in CONTAINER_MIX_KINDS else ground
     return np.where(np.asarray(distance_m) <= ball_radius_m + 1e-9, on_ball, ground)

@@ -45,9 +45,9 @@ def circle_overlap_m2(r1: Numbers, r2: Numbers, distance: Numbers) -> Numbers:
     return np.where(apart, 0.0, np.where(inside, np.pi * small**2, both))
 
 
-def ball_share(x_m: Numbers, y_m: Numbers, flow_l_h: Numbers, diameter_m: Numbers, ball_radius_m: float) -> float:
+def ball_share(x_m: Numbers, y_m: Numbers, flow_l_per_h: Numbers, diameter_m: Numbers, ball_radius_m: float) -> float:
     """Share of the water that lands on the ball, 0..1: each flow spread evenly on its circle. Arrays (emitters,)."""
-    flow, radius = np.asarray(flow_l_h, float), np.asarray(diameter_m, float) / 2
+    flow, radius = np.asarray(flow_l_per_h, float), np.asarray(diameter_m, float) / 2
     on_ball = circle_overlap_m2(ball_radius_m, radius, np.hypot(x_m, y_m)) / (np.pi * radius**2)
     return float(np.clip(np.sum(flow * on_ball) / np.sum(flow), 0.0, 1.0))
 
@@ -91,7 +91,7 @@ def profile_m2(
 def wet(
     x_m: Numbers,
     y_m: Numbers,
-    flow_l_h: Numbers,
+    flow_l_per_h: Numbers,
     diameter_m: Numbers,
     ball_radius_m: float,
     zone: BaseGeometry,
@@ -103,7 +103,7 @@ def wet(
     left = float(zone.area)
     covered = float(union.intersection(zone).area)
     return Wetted(
-        ball_share=ball_share(x_m, y_m, flow_l_h, diameter_m, ball_radius_m),
+        ball_share=ball_share(x_m, y_m, flow_l_per_h, diameter_m, ball_radius_m),
         fraction=min(1.0, covered / left) if left > 1e-9 else float("nan"),
         zone_m2=left,
         union_m2=float(union.area),

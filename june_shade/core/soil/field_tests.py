@@ -90,13 +90,13 @@ class DrainHole:
     fall_mm_h: float
     klass: str
     drain_share_cap: float | None
-    ks_mm_h: float
+    conductivity_mm_h: float
 
 
 def drain_hole(first_depth_m: float, last_depth_m: float, hours: float, radius_m: float = HOLE_RADIUS_M) -> DrainHole:
     """A pre-wetted hole from the depth of water in it before and after (common practice; bands calibrated).
 
-    ks_mm_h by the inverse auger hole, K = 1.15 r (log10(h0 + r/2) - log10(ht + r/2)) / t. Source: [ILRI16].
+    conductivity_mm_h by the inverse auger hole, K = 1.15 r (log10(h0 + r/2) - log10(ht + r/2)) / t. Source: [ILRI16].
     """
     if not first_depth_m > 0:
         raise InputError(f"must be above 0, not {first_depth_m:g}", "first_depth_m")

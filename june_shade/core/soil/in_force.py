@@ -92,10 +92,10 @@ def _percentages(sand: float, silt: float, clay: float, readings: Mapping[str, A
     if not made.awc > 0.01:
         raise InputError("these percentages leave no water for roots: read them again", "clay_percent")
     # packed ground takes water in slower as it conducts slower (calibrated)
-    intake = soil(texture).intake_mm_h * min(1.0, made.ks_mm_h / at_usual.ks_mm_h)
+    intake = soil(texture).intake_mm_h * min(1.0, made.conductivity_mm_h / at_usual.conductivity_mm_h)
     measured = {
         "wilting_point": made.wilting_point, "awc": made.awc, "drainable": max(0.02, made.drainable),
-        "ks_mm_h": max(made.ks_mm_h, 0.01), "intake_mm_h": max(intake, 0.1),
+        "conductivity_mm_h": max(made.conductivity_mm_h, 0.01), "intake_mm_h": max(intake, 0.1),
     }  # fmt: skip
     codes = ("roots_stopped",) if made.bulk_density >= RESTRICTING_G_CM3[texture] else ()
     return Outcome(measured, figures | {"bulk_density_g_cm3": made.bulk_density}, codes, texture)
@@ -115,8 +115,8 @@ def _lab(r: Mapping[str, Any]) -> Outcome:
 
 def _hole(r: Mapping[str, Any]) -> Outcome:
     found = field_tests.drain_hole(r["first_depth_m"], r["last_depth_m"], r["minutes"] / 60, r["across_m"] / 2)
-    figures = {"fall_mm_h": found.fall_mm_h, "ks_mm_h": found.ks_mm_h}
-    measured = {"ks_mm_h": max(found.ks_mm_h, 0.01)}
+    figures = {"fall_mm_h": found.fall_mm_h, "conductivity_mm_h": found.conductivity_mm_h}
+    measured = {"conductivity_mm_h": max(found.conductivity_mm_h, 0.01)}
     return Outcome(
         measured, figures, (f"drains_{found.klass}",), drain_cap=found.drain_share_cap, hole_class=found.klass
     )

@@ -16,12 +16,12 @@ MOST_CLAY_PERCENT, MOST_ORGANIC_PERCENT = 60.0, 8.0
 
 @dataclass(frozen=True, slots=True)
 class Water:
-    """wilting_point, field_capacity, saturation [m3/m3]; ks_mm_h saturated conductivity; bulk_density [g/cm3]."""
+    """wilting_point, field_capacity, saturation [m3/m3]; conductivity_mm_h, saturated; bulk_density [g/cm3]."""
 
     wilting_point: float
     field_capacity: float
     saturation: float
-    ks_mm_h: float
+    conductivity_mm_h: float
     bulk_density: float
 
     @property

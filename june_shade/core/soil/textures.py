@@ -30,7 +30,7 @@ class Soil:
     drainable: float
     drain_share: float
     intake_mm_h: float
-    ks_mm_h: float
+    conductivity_mm_h: float
     source: str
     hole_class: str | None = None
 
@@ -57,7 +57,7 @@ def textures() -> dict[str, Soil]:
             n(row, "drainable"),
             n(row, "drain_share_per_day"),
             n(row, "intake_mm_h"),
-            n(row, "ks_mm_h"),
+            n(row, "conductivity_mm_h"),
             row["source"],
         )
         for row in tables.read("soil_textures")

@@ -42,26 +42,26 @@ US_STEP_L = LITRES_PER_US_GALLON / 2
 class Delivery:
     """How one tree is watered. Flows L/h, lengths m; only the fields of its method count.
 
-    hose, bucket, tank: `flow_l_h` of the hose, the pour or the boom, into the basin. bag: bag_capacity_l, which drips
-    out over bag_hours; flow_l_h fills it. emitters: their count and flow each, and wetted_m2, the ground that a layout
-    of them wets, 0 = not laid out. soaker: one loop round the trunk, its diameter and flow a metre. sprinkler: the
-    circle that it wets and its flow. wicked: a box that holds reservoir_l and gives by wick; flow_l_h fills it. step_l:
-    pourable step, 0 = by unit system. leaching: share that only washes salts.
+    hose, bucket, tank: `flow_l_per_h` of the hose, the pour or the boom, into the basin. bag: bag_capacity_l, which
+    drips out over bag_hours; flow_l_per_h fills it. emitters: their count and flow each, and wetted_m2, the ground that
+    a layout of them wets, 0 = not laid out. soaker: one loop round the trunk, its diameter and flow a metre.
+    sprinkler: the circle that it wets and its flow. wicked: a box that holds reservoir_l and gives by wick;
+    flow_l_per_h fills it. step_l: pourable step, 0 = by unit system. leaching: share that only washes salts.
     """
 
     method: str
-    flow_l_h: float
+    flow_l_per_h: float
     basin_diameter_m: float | None = None
     basin_depth_m: float | None = None
     bag_capacity_l: float = 75.0
     bag_hours: float = 6.0
     emitters: int = 0
-    emitter_flow_l_h: float = 0.0
+    emitter_flow_l_per_h: float = 0.0
     wetted_m2: float = 0.0
     soaker_across_m: float = 0.0
-    soaker_flow_l_h_m: float = 0.0
+    soaker_flow_l_per_h_m: float = 0.0
     sprinkler_across_m: float = 0.0
-    sprinkler_flow_l_h: float = 0.0
+    sprinkler_flow_l_per_h: float = 0.0
     reservoir_l: float = 0.0
     step_l: float = 0.0
     leaching: float = 0.0
@@ -113,28 +113,30 @@ def basin_area_m2(delivery: Delivery, ball_radius_m: float) -> float:
 
 
 def emitter_ball_share(
-    ball_radius_m: float, kind: str, soil_ks_mm_h: float, half_ball_l: float, count: int, flow_l_h: float
+    ball_radius_m: float, kind: str, soil_conductivity_mm_h: float, half_ball_l: float, count: int, flow_l_per_h: float
 ) -> float:
     """Share of the water of emitters on the ball (at 2/3 of its radius) that lands on it.
 
     Each wets the circle that half the ball's available water, shared between them, makes (calibrated volume;
     circle by [SZ86]); the share is the part of the circle on the ball.
     """
-    if count < 1 or flow_l_h <= 0:
+    if count < 1 or flow_l_per_h <= 0:
         raise InputError("needs at least one emitter with a flow above 0 L/h", "delivery.emitters")
-    ks = bulb.spreads_mm_h(kind, soil_ks_mm_h)
-    radius = bulb.diameter_m(half_ball_l / count, flow_l_h, ks) / 2
+    ks = bulb.spreads_mm_h(kind, soil_conductivity_mm_h)
+    radius = bulb.diameter_m(half_ball_l / count, flow_l_per_h, ks) / 2
     on_ball = circle_overlap_m2(ball_radius_m, radius, EMITTER_RADIUS_SHARE * ball_radius_m)
     return float(on_ball / (math.pi * radius**2))
 
 
-def soaker_strip_m(delivery: Delivery, kind: str, soil_ks_mm_h: float, half_ball_l: float) -> tuple[float, float]:
+def soaker_strip_m(
+    delivery: Delivery, kind: str, soil_conductivity_mm_h: float, half_ball_l: float
+) -> tuple[float, float]:
     """Inner and outer radius [m] of the ring that a soaker loop wets (width by [SZ86], one emitter each 30 cm)."""
-    if not delivery.soaker_across_m > 0 or not delivery.soaker_flow_l_h_m > 0:
+    if not delivery.soaker_across_m > 0 or not delivery.soaker_flow_l_per_h_m > 0:
         raise InputError("needs a loop and a flow above 0", "delivery.soaker")
     count = max(1.0, math.pi * delivery.soaker_across_m / SOAKER_STEP_M)
-    ks = bulb.spreads_mm_h(kind, soil_ks_mm_h)
-    width = bulb.diameter_m(half_ball_l / count, delivery.soaker_flow_l_h_m * SOAKER_STEP_M, ks)
+    ks = bulb.spreads_mm_h(kind, soil_conductivity_mm_h)
+    width = bulb.diameter_m(half_ball_l / count, delivery.soaker_flow_l_per_h_m * SOAKER_STEP_M, ks)
     middle = delivery.soaker_across_m / 2
     return max(0.0, middle - width / 2), middle + width / 2
 
@@ -144,17 +146,24 @@ def ring_share(ball_radius_m: float, inner_m: float, outer_m: float) -> float:
     return max(0.0, min(outer_m, ball_radius_m) ** 2 - inner_m**2) / (outer_m**2 - inner_m**2)
 
 
-def ball_share(delivery: Delivery, ball_radius_m: float, kind: str, soil_ks_mm_h: float, ball_taw_l: float) -> float:
+def ball_share(
+    delivery: Delivery, ball_radius_m: float, kind: str, soil_conductivity_mm_h: float, ball_taw_l: float
+) -> float:
     """Share of the poured water that lands on the ball, 0..1, by the way of pouring."""
     ball_area = math.pi * ball_radius_m**2
     if delivery.method == "bag":
         return min(1.0, ball_area / (math.pi * BAG_RADIUS_M**2))
     if delivery.method == "emitters":
         return emitter_ball_share(
-            ball_radius_m, kind, soil_ks_mm_h, ball_taw_l / 2, delivery.emitters, delivery.emitter_flow_l_h
+            ball_radius_m,
+            kind,
+            soil_conductivity_mm_h,
+            ball_taw_l / 2,
+            delivery.emitters,
+            delivery.emitter_flow_l_per_h,
         )
     if delivery.method == "soaker":
-        return ring_share(ball_radius_m, *soaker_strip_m(delivery, kind, soil_ks_mm_h, ball_taw_l / 2))
+        return ring_share(ball_radius_m, *soaker_strip_m(delivery, kind, soil_conductivity_mm_h, ball_taw_l / 2))
     if delivery.method == "wicked":
         return 1.0
     return min(1.0, ball_area / wetted_area_m2(delivery, ball_radius_m))
@@ -197,16 +206,16 @@ def pourable_l(litres: float, step_l: float) -> float:
     return math.ceil(litres / step_l - 1e-9) * step_l
 
 
-def flow_l_h(delivery: Delivery) -> float:
+def flow_l_per_h(delivery: Delivery) -> float:
     """Flow of the whole delivery [L/h]: all emitters together, the loop, the sprinkler, or the hose."""
     if delivery.method == "emitters":
-        return delivery.emitters * delivery.emitter_flow_l_h
+        return delivery.emitters * delivery.emitter_flow_l_per_h
     if delivery.method == "soaker":
-        return math.pi * delivery.soaker_across_m * delivery.soaker_flow_l_h_m
-    return delivery.sprinkler_flow_l_h if delivery.method == "sprinkler" else delivery.flow_l_h
+        return math.pi * delivery.soaker_across_m * delivery.soaker_flow_l_per_h_m
+    return delivery.sprinkler_flow_l_per_h if delivery.method == "sprinkler" else delivery.flow_l_per_h
 
 
-def timed_flow_l_h(litres: float, seconds: float) -> float:
+def timed_flow_l_per_h(litres: float, seconds: float) -> float:
     """Flow [L/h] from timing a bucket: 3600 litres / seconds."""
     if not litres > 0:
         raise InputError(f"must be above 0, not {litres:g}", "litres")
@@ -259,10 +268,10 @@ def day_limit(delivery: Delivery, ball_radius_m: float, intake_mm_h: float) -> D
     rate, intake, storage = intensity(delivery, ball_radius_m, intake_mm_h)
     run = longest_go_min(rate, intake, storage)
     if run >= day:
-        return DayLimit(flow_l_h(delivery) * day / 60.0, 1, day)
+        return DayLimit(flow_l_per_h(delivery) * day / 60.0, 1, day)
     rest = rest_min(run, rate, intake)
     goes = max(1, math.floor((day + rest) / (run + rest) + 1e-9))
-    return DayLimit(flow_l_h(delivery) * goes * run / 60.0, goes, run)
+    return DayLimit(flow_l_per_h(delivery) * goes * run / 60.0, goes, run)
 
 
 def pour(
@@ -279,11 +288,11 @@ def pour(
 
 def run(delivery: Delivery, minutes: float, ball_radius_m: float, intake_mm_h: float) -> Pour:
     """One visit on a line whose run time is set by another tree: what comes out here in so many minutes."""
-    return _pour(delivery, flow_l_h(delivery) * minutes / 60.0, ball_radius_m, intake_mm_h)
+    return _pour(delivery, flow_l_per_h(delivery) * minutes / 60.0, ball_radius_m, intake_mm_h)
 
 
 def _pour(delivery: Delivery, litres: float, ball_radius_m: float, intake_mm_h: float) -> Pour:
-    minutes = 60.0 * litres / flow_l_h(delivery)
+    minutes = 60.0 * litres / flow_l_per_h(delivery)
     if delivery.method == "bag":
         fills = max(1, math.ceil(litres / delivery.bag_capacity_l - 1e-9))
         return Pour(litres, minutes, Goes(1, minutes, 0.0, minutes), minutes + 60.0 * delivery.bag_hours * fills, fills)
@@ -298,7 +307,7 @@ def intensity(delivery: Delivery, ball_radius_m: float, intake_mm_h: float) -> t
     elif delivery.method == "sprinkler":
         storage = SURFACE_STORAGE_MM
     elif delivery.method == "emitters" and delivery.wetted_m2 > 0:
-        return flow_l_h(delivery) / delivery.wetted_m2, intake_mm_h, SURFACE_STORAGE_MM
+        return flow_l_per_h(delivery) / delivery.wetted_m2, intake_mm_h, SURFACE_STORAGE_MM
     else:
         return 0.0, intake_mm_h, SURFACE_STORAGE_MM
-    return flow_l_h(delivery) / wetted_area_m2(delivery, ball_radius_m), intake_mm_h, storage
+    return flow_l_per_h(delivery) / wetted_area_m2(delivery, ball_radius_m), intake_mm_h, storage

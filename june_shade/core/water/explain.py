@@ -269,9 +269,10 @@ def landing(o: Opened, how: Delivery) -> tuple[Line, ...]:
             line("ring_share", "s_n = max(0, min(A, A_R) − π r_b²) / A", lands, "", GEOMETRY, A=(circle, "m2"),
                  A_R=(ring, "m2"), r_b=(r_b, "m")),
         )  # fmt: skip
+    flow = delivery.flow_l_per_h(how)
     return (
         line("ball_share", "s = on the ball / all", share, "", GEOMETRY,
-             **{"on the ball": (share * delivery.flow_l_h(how), "L/h"), "all": (delivery.flow_l_h(how), "L/h")}),
+             **{"on the ball": (share * flow, "L/h"), "all": (flow, "L/h")}),
         line("ring_share", "s_n = 1 − s", lands, "", GEOMETRY, s=(share, "")),
     )  # fmt: skip
 
@@ -332,7 +333,7 @@ class Poured:
 def visit(o: Opened, how: Delivery, poured: Poured) -> tuple[Line, ...]:
     """How much is poured and how long that takes: poured, rounded, minutes, goes."""
     net, pour = _v(o.day.wanted.net_l), poured.pour
-    arriving, flow = delivery.efficiency(how.method), delivery.flow_l_h(how)
+    arriving, flow = delivery.efficiency(how.method), delivery.flow_l_per_h(how)
     lines = []
     if how.leaching > 0:
         lines.append(line("leaching", "LR", how.leaching, "", "[FAO29]", LR=(how.leaching, "")))
@@ -383,7 +384,7 @@ def _rounded(net: float, how: Delivery, poured: Poured, arriving: float) -> list
         return [
             gross,
             line("day_most", "flow × go × goes / 60", most.litres, "L", CALIBRATED,
-                 flow=(delivery.flow_l_h(how), "L/h"), go=(most.run_min, "min"), goes=(most.goes, "")),
+                 flow=(delivery.flow_l_per_h(how), "L/h"), go=(most.run_min, "min"), goes=(most.goes, "")),
             line("pour_today", "step × max(1, floor(most / step))", poured.pour.litres, "L", COMMON_PRACTICE,
                  most=(most.litres, "L"), step=(step, "L")),
         ]  # fmt: skip

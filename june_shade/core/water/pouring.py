@@ -12,8 +12,9 @@ class Pouring:
     """How each tree is poured, arrays (trees,): share that arrives, leaching, litres a step.
 
     loss_l: water that only wets the mulch each time, at full depth [L]. line: number of the valve that a tree shares
-    with others, -1 = none, with flow_l_h, what comes out at the tree. reservoir_l: what its wicked box holds, 0 = none.
-    day_most_l: what can be poured at it in a day, inf = as much as is wanted. None of the last four: no such thing.
+    with others, -1 = none, with flow_l_per_h, what comes out at the tree. reservoir_l: what its wicked box holds, 0 =
+    none. day_most_l: what can be poured at it in a day, inf = as much as is wanted. None of the last four: no such
+    thing.
     """
 
     efficiency: Array
@@ -21,7 +22,7 @@ class Pouring:
     step_l: Array
     loss_l: Array
     line: Array | None = None
-    flow_l_h: Array | None = None
+    flow_l_per_h: Array | None = None
     reservoir_l: Array | None = None
     day_most_l: Array | None = None
 
@@ -73,14 +74,14 @@ def along_lines(pouring: Pouring, visit: Array, gross: Array) -> tuple[Array, Ar
     Returns visit and gross litres with the lines laid in, and for each tree on a line the index of its neediest.
     """
     neediest = np.full(len(visit), -1)
-    if pouring.line is None or pouring.flow_l_h is None:
+    if pouring.line is None or pouring.flow_l_per_h is None:
         return visit, gross, neediest
     visit, gross = visit.copy(), gross.copy()
     for number in np.unique(pouring.line[(pouring.line >= 0) & visit]):
         on = np.flatnonzero(pouring.line == number)
-        minutes = np.where(visit[on], 60.0 * gross[on] / pouring.flow_l_h[on], 0.0)
+        minutes = np.where(visit[on], 60.0 * gross[on] / pouring.flow_l_per_h[on], 0.0)
         most = int(np.argmax(minutes))
-        gross[on] = np.ceil(minutes[most] - 1e-9) * pouring.flow_l_h[on] / 60.0
+        gross[on] = np.ceil(minutes[most] - 1e-9) * pouring.flow_l_per_h[on] / 60.0
         visit[on] = True
         neediest[on] = on[most]
     return visit, gross, neediest

@@ -26,12 +26,12 @@ def emitters_of(how: Delivery) -> int:
     return 0
 
 
-def bulb_depth_m(litres: float, emitters: int, flow_l_h: float, ks_mm_h: float) -> float:
+def bulb_depth_m(litres: float, emitters: int, flow_l_per_h: float, conductivity_mm_h: float) -> float:
     """Depth [m] under emitters that share these litres, at the end of the run. Source: [SZ86].
 
-    flow_l_h: of all together. ks_mm_h: of the ground under them, a proof in the field overrides it.
+    flow_l_per_h: of all together. conductivity_mm_h: of the ground under them, a proof in the field overrides it.
     """
-    return 0.0 if litres <= 0 else float(bulb.depth_m(litres / emitters, flow_l_h / emitters, ks_mm_h))
+    return 0.0 if litres <= 0 else float(bulb.depth_m(litres / emitters, flow_l_per_h / emitters, conductivity_mm_h))
 
 
 def sunk_depth_m(bulb_m: float, net_l: float, area_m2: float, missing: float, most_m: float) -> float:

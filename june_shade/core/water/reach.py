@@ -37,7 +37,7 @@ class Ball:
     established_radius_m: float
     kind: str
     taw_l: float
-    ks_mm_h: float
+    conductivity_mm_h: float
 
 
 def of_way(how: Delivery, ball: Ball) -> Landing:
@@ -49,13 +49,13 @@ def of_way(how: Delivery, ball: Ball) -> Landing:
         return Landing(math.pi * BAG_RADIUS_M**2, NAN, basin)
     if how.method == "sprinkler":
         return Landing(delivery.wetted_area_m2(how, ball.radius_m), NAN, basin)
-    share = delivery.ball_share(how, ball.radius_m, ball.kind, ball.ks_mm_h, ball.taw_l)
+    share = delivery.ball_share(how, ball.radius_m, ball.kind, ball.conductivity_mm_h, ball.taw_l)
     if how.method == "soaker":
-        _, outer = delivery.soaker_strip_m(how, ball.kind, ball.ks_mm_h, ball.taw_l / 2)
+        _, outer = delivery.soaker_strip_m(how, ball.kind, ball.conductivity_mm_h, ball.taw_l / 2)
         return Landing(math.pi * outer**2, share, basin)
     if how.method == "emitters":
-        ks = bulb.spreads_mm_h(ball.kind, ball.ks_mm_h)
-        wide = float(bulb.diameter_m(ball.taw_l / 2 / how.emitters, how.emitter_flow_l_h, ks))
+        ks = bulb.spreads_mm_h(ball.kind, ball.conductivity_mm_h)
+        wide = float(bulb.diameter_m(ball.taw_l / 2 / how.emitters, how.emitter_flow_l_per_h, ks))
         found = _typed_emitters(how.emitters, round(wide, 3), round(ball.radius_m, 3), _outer_m(ball))
         return Landing(NAN, share, basin, found)
     return Landing(delivery.basin_area_m2(how, ball.radius_m), share, basin)

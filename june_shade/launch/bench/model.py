@@ -75,7 +75,7 @@ def lateral_ms(nodes: int = 200) -> float:
     """Median time to solve a lateral with an emitter at each of so many nodes."""
     names = ["inlet", *(f"n{i}" for i in range(nodes))]
     tubes = [network.Tube(a, b, 0.5, 0.0178, 0.01) for a, b in itertools.pairwise(names)]
-    emitters = [network.Emitter(name, k_l_h=1.2, exponent=0.5) for name in names[1:]]
+    emitters = [network.Emitter(name, k_l_per_h=1.2, exponent=0.5) for name in names[1:]]
     taken = []
     for _ in range(21):
         began = time.perf_counter()

@@ -77,7 +77,7 @@ def _new(session: Session, layout_id: UUID, tree: Tree, choice: Choice, day: dat
     if day < tree.planted_on:
         raise InputError(f"{day} is before the tree was planted ({tree.planted_on})", "laid_on")
     was = way_of(tree)
-    tree.method, tree.emitter_count, tree.emitter_flow_l_per_h = "emitters", 1, choice.flow_l_h
+    tree.method, tree.emitter_count, tree.emitter_flow_l_per_h = "emitters", 1, choice.flow_l_per_h
     session.flush()
     try:
         if tree.line_id is not None:
@@ -95,7 +95,7 @@ def _new(session: Session, layout_id: UUID, tree: Tree, choice: Choice, day: dat
     session.add(made)
     session.flush()
     tree.layout_id = made.id
-    tree.emitter_count, tree.emitter_flow_l_per_h = len(made.emitters), choice.flow_l_h
+    tree.emitter_count, tree.emitter_flow_l_per_h = len(made.emitters), choice.flow_l_per_h
     ways.until(session, tree, was, day)
     if choice.perforated and tree.surround == "plastic":
         tree.surround = "plastic_holed"
@@ -121,7 +121,7 @@ def withdraw(session: Session, layout_id: UUID) -> DripLayout:
             left = [one for one in store.layouts_of(session, tree.id) if one.withdrawn_at is None]
             tree.layout_id = left[0].id if left else None
             if left:
-                tree.emitter_count, tree.emitter_flow_l_per_h = len(left[0].emitters), left[0].choice["flow_l_h"]
+                tree.emitter_count, tree.emitter_flow_l_per_h = len(left[0].emitters), left[0].choice["flow_l_per_h"]
         changes.tell(session, Changed(tree.site_id, What.WATER | What.DRIP, (tree.id,)))
     return row
 
@@ -156,7 +156,7 @@ def put_proof(
     flow = layout.flow_l_per_h / len(layout.emitters) if layout is not None else tree.emitter_flow_l_per_h
     if not flow > 0:
         raise InputError("the tree has no emitters to prove", "tree_id")
-    bulb.proven_ks_mm_h(depth_m, minutes, flow)
+    bulb.proven_conductivity_mm_h(depth_m, minutes, flow)
     known = session.get(DripProof, proof_id)
     if known is not None:
         if (known.tree_id, known.minutes, known.depth_m) != (tree_id, minutes, depth_m):

@@ -142,7 +142,7 @@ def figures_of(
     tree: Tree, choice: Choice, drawing: Drawing, fed: Fed, found: Verdict, today: date
 ) -> dict[str, Any]:  # fmt: skip
     """What the water plan goes by, as a layout's row stores it; a still layout keeps its nominal flow and says so."""
-    flow = found.figures.flow_l_h
+    flow = found.figures.flow_l_per_h
     radius = balls.radius_m(tree.kind, tree.ball_diameter_m)
     places = np.array([(n.x_m, n.y_m) for n in drawing.emitters])
     profile = reach.layout_profile_m2(

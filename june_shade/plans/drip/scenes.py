@@ -88,13 +88,14 @@ def outlook(
             trunk_diameter_m=tree.caliper_m, roots_now_m=start,
             roots_next_m=grown(YEAR_DAYS * year + _season_days(made, year)),
             roots_year_m=grown(YEAR_DAYS * (year + 1)), root_depth_m=float(g.root_depth_m[year]),
-            uptake_from_ball=float(g.uptake_from_ball[year]), ks_mm_h=found.soil.ks_mm_h,
+            uptake_from_ball=float(g.uptake_from_ball[year]), conductivity_mm_h=found.soil.conductivity_mm_h,
             intake_mm_h=found.soil.intake_mm_h, 
             volume_l=volume_l or float(gross[year]),
             missing=float(missing[year]),
             arrives=delivery.efficiency("emitters") * (1.0 - how.leaching), season_days=_season_days(made, year),
             obstacles=obstacles_of(tree) if obstacles is None else obstacles, cover=tree.surround,
-            rain_scarce=made.site.climate == "dry", proven_ks_mm_h=proven(proof), feed_at_m=feed_at_m, row=row,
+            rain_scarce=made.site.climate == "dry", proven_conductivity_mm_h=proven(proof),
+            feed_at_m=feed_at_m, row=row,
         )
         for year, start in enumerate(starts)
     )  # fmt: skip
@@ -116,13 +117,13 @@ def _season_days(made: SitePlan, year: int) -> int:
 
 def proven(proof: DripProof | None) -> float | None:
     """Conductivity that a proof found [mm/h], None without one."""
-    return None if proof is None else bulb.proven_ks_mm_h(proof.depth_m, proof.minutes, proof.flow_l_per_h)
+    return None if proof is None else bulb.proven_conductivity_mm_h(proof.depth_m, proof.minutes, proof.flow_l_per_h)
 
 
 def implied(tree: Tree, ball_radius_m: float) -> Choice:
     """The emitters that were typed for a tree without a layout: so many on its ball."""
     return Choice(
-        "on_ball", flow_l_h=tree.emitter_flow_l_per_h or 4.0, points=max(1, tree.emitter_count),
+        "on_ball", flow_l_per_h=tree.emitter_flow_l_per_h or 4.0, points=max(1, tree.emitter_count),
         radius_m=round(max(EMITTER_RADIUS_SHARE * ball_radius_m, tree.caliper_m), 3),
     )  # fmt: skip
 

@@ -105,14 +105,14 @@ def look(
     drippers = tuple(
         Dripper(n + 1, node.x_m, node.y_m, w, z, q, h)
         for n, (node, w, z, q, h) in enumerate(
-            zip(nodes, found.widths_m, found.depths_m, fed.emitter_l_h, fed.emitter_head_m, strict=True)
+            zip(nodes, found.widths_m, found.depths_m, fed.emitter_l_per_h, fed.emitter_head_m, strict=True)
         )
     )
     far = max(found.figures.reach_m, scene.roots_year_m, scene.ball_radius_m, view.mulch_radius_m or 0.0)
     reach = far + VIEW_MARGIN_M
     days = found.days_to_move
-    flow = choice.flow_l_h
-    ks = float(scene.ks_at(scene.ball_radius_m + 1.0))
+    flow = choice.flow_l_per_h
+    ks = float(scene.conductivity_at(scene.ball_radius_m + 1.0))
     return Look(
         choice=choice, year=year, day=today + timedelta(days=growth.YEAR_DAYS * year), scene=scene, reach_m=reach,
         emitters=drippers, runs=tuple(drawing.runs), fittings=(*drawing.fittings, *drawing.pins()),
@@ -199,7 +199,7 @@ def _as_on_line(session: Session, tree: Tree, made: SitePlan) -> Choice:
     try:
         planned = rows.plan_line(session, tree.line_id, made=made)
     except InputError:
-        return Choice("on_ball", points=max(1, tree.emitter_count), flow_l_h=tree.emitter_flow_l_per_h or 4.0)
+        return Choice("on_ball", points=max(1, tree.emitter_count), flow_l_per_h=tree.emitter_flow_l_per_h or 4.0)
     return next(one.choice for one in planned.trees if one.tree.id == tree.id)
 
 
@@ -264,7 +264,7 @@ def line_page(session: Session, line_id: UUID, *, anew: bool = False) -> dict[st
         "length_m": row.lateral_length_m(planned.lateral, choices), "assumed": scenes.assumed(planned.line),
         "parts": row.parts_of(planned.lateral, choices, drawings), "run_min": max(minutes), "least_min": min(minutes),
         "uneven": row.is_uneven(minutes),
-        "litres": planned.flow.flow_l_h * max(minutes) / 60.0,
+        "litres": planned.flow.flow_l_per_h * max(minutes) / 60.0,
         "accepted": all(one.layout is not None for one in planned.trees), "anew": anew,
     }  # fmt: skip
 
@@ -294,7 +294,7 @@ def site_lines(session: Session, site_id: UUID) -> list[LineRow]:
         if trees:
             try:
                 planned = rows.plan_line(session, one.id)
-                flow, codes = planned.flow.flow_l_h, tuple(f.code for f in planned.flow.findings)
+                flow, codes = planned.flow.flow_l_per_h, tuple(f.code for f in planned.flow.findings)
             except JuneShadeError as e:
                 problem = e.message
         found.append(LineRow(one, len(trees), laid, flow, codes, problem))

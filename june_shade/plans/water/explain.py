@@ -74,7 +74,7 @@ def _on_its_line(made: SitePlan, i: int, day: int) -> Pour:
 def _by_itself(made: SitePlan, i: int, day: int) -> Pour:
     """How tree i would run with no other on its valve."""
     how = made.deliveries[i]
-    minutes = 60.0 * float(made.plan.visit_gross_l[day, i]) / delivery.flow_l_h(how)
+    minutes = 60.0 * float(made.plan.visit_gross_l[day, i]) / delivery.flow_l_per_h(how)
     return delivery.run(how, minutes, float(made.trees.ball_radius_m[i]), made.soil.intake_mm_h)
 
 
@@ -85,8 +85,8 @@ class Proof:
     depth_m: float
     emitters: int
     litres: float
-    flow_l_h: float
-    ks_mm_h: float
+    flow_l_per_h: float
+    conductivity_mm_h: float
     net_l: float
     area_m2: float
     missing: float
@@ -108,8 +108,10 @@ def proof_of(made: SitePlan, i: int, day: int, litres: float) -> Proof:
     soil_l = float(made.trees.ball_volume_l[i] + g.near_volume_l[i])
     missing = (max(0.0, ball) + max(0.0, near)) / soil_l
     area = float(g.area_m2[0, i] + g.area_m2[1, i])
-    count, flow = proof.emitters_of(how), delivery.flow_l_h(how)
-    ks = made.proven_ks_mm_h.get(made.rows[i].id) or bulb.spreads_mm_h(made.rows[i].kind, made.soil.ks_mm_h)
+    count, flow = proof.emitters_of(how), delivery.flow_l_per_h(how)
+    ks = made.proven_conductivity_mm_h.get(made.rows[i].id) or bulb.spreads_mm_h(
+        made.rows[i].kind, made.soil.conductivity_mm_h
+    )
     bulb_m = 0.0
     if count:
         bulb_m = proof.bulb_depth_m(litres, count, flow, ks)
@@ -161,7 +163,7 @@ def _how_much(made: SitePlan, i: int, day: int, o: explain.Opened) -> list[Line]
     intake = made.soil.intake_mm_h
     line_min = None
     if made.on_a_line(i):
-        line_min = 60.0 * chosen.gross_l / delivery.flow_l_h(how)
+        line_min = 60.0 * chosen.gross_l / delivery.flow_l_per_h(how)
     room = chosen.gross_l * delivery.efficiency(how.method) * (1 - how.leaching) if how.reservoir_l > 0 else None
     poured = explain.Poured(
         chosen.gross_l, chosen.metric, how.step_l or delivery.METRIC_STEP_L,
@@ -179,7 +181,8 @@ def _proof_lines(found: Proof) -> list[Line]:
     if found.emitters:
         lines.append(line(
             "proof_bulb", "29.2 × (V / n)^0.63 × (Ks / 3600000 / (q / n))^0.45", found.bulb_m, "m", "[SZ86]",
-            V=(found.litres, "L"), n=(found.emitters, ""), q=(found.flow_l_h, "L/h"), Ks=(found.ks_mm_h, "mm/h"),
+            V=(found.litres, "L"), n=(found.emitters, ""), q=(found.flow_l_per_h, "L/h"),
+            Ks=(found.conductivity_mm_h, "mm/h"),
         ))  # fmt: skip
         formula, inputs = "min(z, max(bulb, lands / (1000 × A × missing)))", {"bulb": (found.bulb_m, "m")}
     if found.missing <= 0:

@@ -63,7 +63,7 @@ class SitePlan:
     course: SiteCourse
     plan: Plan
     mulch_recorded: dict[UUID, list[mulch_store.DepthOfDay]]
-    proven_ks_mm_h: dict[UUID, float]
+    proven_conductivity_mm_h: dict[UUID, float]
 
     @cached_property
     def remembered(self) -> dict[tuple[str, int, int], Any]:
@@ -170,7 +170,7 @@ def plan_site(
         course,
         plan,
         recorded,
-        facts.proven_ks_mm_h(session, rows),
+        facts.proven_conductivity_mm_h(session, rows),
     )
     if use_cache:
         cache.save(session, made, states, opening)

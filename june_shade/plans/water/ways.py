@@ -85,7 +85,7 @@ def _patched(era: Era, since: int, rows: Sequence[TreeFacts], other: dict[int, W
         whole[:, at] = np.nan if some.reach.wetted_m2 is None else some.reach.wetted_m2
         reached = replace(reached, wetted_m2=whole)
     pouring = era.pouring
-    for name in ("efficiency", "leaching", "step_l", "loss_l", "flow_l_h", "reservoir_l", "day_most_l"):
+    for name in ("efficiency", "leaching", "step_l", "loss_l", "flow_l_per_h", "reservoir_l", "day_most_l"):
         known = getattr(pouring, name)
         values = known.copy()
         values[at] = getattr(some.pouring, name)
@@ -118,7 +118,7 @@ def pouring_of(rows: Sequence[TreeFacts], ways: Sequence[Delivery], intake_mm_h:
         step_l=np.array([how.step_l or delivery.METRIC_STEP_L for how in ways]),
         loss_l=np.array(_losses(rows, ways)),
         line=np.array([numbers.get(row.line_id, -1) if row.line_id and how.on_a_valve else -1 for row, how in pairs]),
-        flow_l_h=np.array([delivery.flow_l_h(how) for how in ways]),
+        flow_l_per_h=np.array([delivery.flow_l_per_h(how) for how in ways]),
         reservoir_l=np.array([how.reservoir_l for how in ways]),
         day_most_l=np.array([_day_most_l(row, how, intake_mm_h) for row, how in pairs]),
     )

@@ -58,11 +58,11 @@ class Proof(unittest.TestCase):
     def test_a_measured_depth_gives_back_the_soil_that_makes_it(self):
         for ks in (0.6, 4.3, 13.2, 61.0, 210.0):
             deep = float(bulb.depth_m(4.0 * 1.5, 4.0, ks))
-            self.assertAlmostEqual(bulb.proven_ks_mm_h(deep, 90.0, 4.0), ks, delta=1e-6 * ks)
+            self.assertAlmostEqual(bulb.proven_conductivity_mm_h(deep, 90.0, 4.0), ks, delta=1e-6 * ks)
 
     def test_deeper_than_thought_means_narrower(self):
         thought = bulb.ground_mm_h(13.2)
-        proven = bulb.proven_ks_mm_h(1.4 * float(bulb.depth_m(6.0, 4.0, thought)), 90.0, 4.0)
+        proven = bulb.proven_conductivity_mm_h(1.4 * float(bulb.depth_m(6.0, 4.0, thought)), 90.0, 4.0)
         self.assertGreater(proven, thought)
         self.assertLess(bulb.diameter_m(6.0, 4.0, proven), bulb.diameter_m(6.0, 4.0, thought))
 
@@ -72,21 +72,21 @@ class Proof(unittest.TestCase):
 
     def test_a_depth_that_no_soil_gives_is_refused_with_what_could_be(self):
         with self.assertRaises(InputError) as caught:
-            bulb.proven_ks_mm_h(3.0, 60.0, 2.0)
+            bulb.proven_conductivity_mm_h(3.0, 60.0, 2.0)
         self.assertEqual(caught.exception.field, "depth_m")
         for name, values in (
             ("minutes", (0.3, 0.0, 4.0)),
-            ("flow_l_h", (0.3, 60.0, 0.0)),
+            ("flow_l_per_h", (0.3, 60.0, 0.0)),
             ("depth_m", (0.0, 60.0, 4.0)),
         ):
             with self.assertRaises(InputError) as caught:
-                bulb.proven_ks_mm_h(*values)
+                bulb.proven_conductivity_mm_h(*values)
             self.assertEqual(caught.exception.field, name)
 
     def test_on_bark_mix_water_goes_down_as_in_sand_and_beside_it_as_in_the_soil(self):
-        found = bulb.ks_at([0.1, 0.5], 0.22, "container", 13.2, proven_mm_h=20.0)
+        found = bulb.conductivity_at([0.1, 0.5], 0.22, "container", 13.2, proven_mm_h=20.0)
         np.testing.assert_allclose(found, [210.0, 20.0])
-        np.testing.assert_allclose(bulb.ks_at([0.1, 0.5], 0.22, "balled", 0.6), [2.0, 2.0])
+        np.testing.assert_allclose(bulb.conductivity_at([0.1, 0.5], 0.22, "balled", 0.6), [2.0, 2.0])
 
 
 radii = st.floats(0.05, 1.5)

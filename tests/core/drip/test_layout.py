@@ -60,7 +60,7 @@ class Drawn(unittest.TestCase):
             with self.subTest(choice.pattern):
                 drawing = draw(choice, TREE)
                 flowing = network.solve(tubes_of(drawing), emitters_of(drawing, choice), 14.0)
-                self.assertAlmostEqual(flowing.total_l_h, 4.0 * len(drawing.emitters), places=3)
+                self.assertAlmostEqual(flowing.total_l_per_h, 4.0 * len(drawing.emitters), places=3)
 
     def test_the_outline_and_the_drawing_put_emitters_at_the_same_places(self):
         for choice in CHOICES:
@@ -78,7 +78,7 @@ class Drawn(unittest.TestCase):
                 if run.kind != "feeder":
                     self.assertFalse(shapely.LineString(run.path).intersects(stands), (choice.pattern, run.kind))
             flowing = network.solve(tubes_of(drawing), emitters_of(drawing, choice), 14.0)
-            self.assertAlmostEqual(flowing.total_l_h, 4.0 * len(drawing.emitters), places=3)
+            self.assertAlmostEqual(flowing.total_l_per_h, 4.0 * len(drawing.emitters), places=3)
 
     def test_turf_stands_in_nothings_way(self):
         tree = replace(TREE, obstacles=(Obstacle("turf", 90.0, 0.2),))
@@ -88,7 +88,7 @@ class Drawn(unittest.TestCase):
         walls = tuple(Obstacle("wall", b, 0.1) for b in (0.0, 90.0, 180.0, 270.0))
         for choice, tree, field in (
             (replace(RING, radius_m=0.02), TREE, "radius_m"),
-            (replace(RING, flow_l_h=0.0), TREE, "flow_l_h"),
+            (replace(RING, flow_l_per_h=0.0), TREE, "flow_l_per_h"),
             (replace(RING, spacing_m=0.0), TREE, "spacing_m"),
             (replace(RING, pattern="spiral"), TREE, "pattern"),
             (replace(CHOICES[0], points=0), TREE, "points"),
@@ -118,7 +118,7 @@ class Judged(unittest.TestCase):
     def test_the_six_come_in_their_order(self):
         found = self.judge(RING)
         self.assertEqual([a.key for a in found.achievements], list(verdict.ACHIEVEMENTS))
-        self.assertEqual(found.run.run_min, 60 * 16.0 / found.figures.flow_l_h)
+        self.assertEqual(found.run.run_min, 60 * 16.0 / found.figures.flow_l_per_h)
 
     def test_a_wide_ring_misses_a_new_ball(self):
         codes = [f.code for f in self.judge(replace(RING, radius_m=0.9)).findings]
@@ -160,7 +160,7 @@ class Judged(unittest.TestCase):
         self.assertNotIn("sheet_whole", [f.code for f in self.judge(replace(RING, perforated=True), tree).findings])
 
     def test_a_proof_in_the_field_replaces_the_soils_own(self):
-        deeper = self.judge(RING, replace(TREE, proven_ks_mm_h=60.0))
+        deeper = self.judge(RING, replace(TREE, proven_conductivity_mm_h=60.0))
         self.assertGreater(deeper.figures.least_depth_m, self.judge(RING).figures.least_depth_m)
         self.assertLess(deeper.figures.wetted_fraction, self.judge(RING).figures.wetted_fraction)
 
@@ -220,7 +220,7 @@ class Automatic(unittest.TestCase):
                 within = 0.05 if a.key == "wetted_fraction" else 0.06 * max(0.5, abs(a.value))
                 self.assertAlmostEqual(a.value, b.value, delta=within, msg=a.key)
         # how deep water sinks and when to move go by the wetted ground, which was weighed by points
-        wetted = auto.weighed([outline(best.choice, tree).at], best.choice.flow_l_h, tree)[0]
+        wetted = auto.weighed([outline(best.choice, tree).at], best.choice.flow_l_per_h, tree)[0]
         self.assertAlmostEqual(wetted.union_m2, exact.figures.union_m2, delta=0.2 * exact.figures.union_m2)
 
     def test_a_new_tree_is_watered_on_its_ball_and_an_older_one_around_it(self):
@@ -288,7 +288,7 @@ class Rows(unittest.TestCase):
         found = row.solve(self.LATERAL, choices, drawings)
         self.assertEqual(found.worst, 7)
         self.assertEqual(list(found.tee_head_m), sorted(found.tee_head_m, reverse=True))
-        self.assertAlmostEqual(found.flow_l_h, sum(fed.flow_l_h for fed in found.trees), places=3)
+        self.assertAlmostEqual(found.flow_l_per_h, sum(fed.flow_l_per_h for fed in found.trees), places=3)
         self.assertEqual(found.findings, ())
         uphill = replace(self.LATERAL, height_m=tuple(1.5 * i for i in range(8)))
         high = row.solve(uphill, choices, drawings)
@@ -314,7 +314,7 @@ class Rows(unittest.TestCase):
         drawings = row.laid(scenes, choices)
         found = row.solve(lateral, choices, drawings)
         emitters = sum(len(d.emitters) for d in drawings)
-        self.assertAlmostEqual(found.flow_l_h, choices[0].flow_l_h * emitters, delta=0.01)
+        self.assertAlmostEqual(found.flow_l_per_h, choices[0].flow_l_per_h * emitters, delta=0.01)
         listed = Counter({p.item: p.count for p in row.parts_of(lateral, choices, drawings)})
         self.assertEqual(listed["closure"], choices[0].lines)
         self.assertEqual(listed["emitter"], emitters)
@@ -328,7 +328,7 @@ class Rows(unittest.TestCase):
         lines, header, lead = 2 * 6 * 1.2, 0.4, 3.0 - 0.6
         self.assertAlmostEqual(listed["tube", 13.6].length_m, 1.1 * (lines + header + lead))
         self.assertEqual(listed["emitter", 4.0].count, 6 * 2 * 4)
-        self.assertAlmostEqual(row.solve(lateral, choices, drawings).flow_l_h, 4.0 * 48, delta=0.01)
+        self.assertAlmostEqual(row.solve(lateral, choices, drawings).flow_l_per_h, 4.0 * 48, delta=0.01)
 
     def test_a_row_is_a_hedge_or_it_is_not(self):
         lines = Choice("row_lines", lines=1, offset_m=0.2)
@@ -342,7 +342,7 @@ class Rows(unittest.TestCase):
             ({"chainage_m": (3.0, 3.0), "height_m": (0.0, 0.0)}, "spacing_m"),
             ({"chainage_m": (), "height_m": ()}, "trees"),
             ({"supply": Supply(0.0, 100.0)}, "static_m"),
-            ({"supply": Supply(14.0, 0.0)}, "open_l_h"),
+            ({"supply": Supply(14.0, 0.0)}, "open_l_per_h"),
             ({"bore_mm": 0.0}, "bore_mm"),
         ):
             with self.subTest(field), self.assertRaises(InputError) as caught:

@@ -33,7 +33,7 @@ def lateral(n: int, bore_mm: float, length_m: float, flow: float, friction: Fric
     names = ["inlet", *(f"n{i}" for i in range(n))]
     step = length_m / n
     line = [Tube(a, b, step, bore_mm / 1000) for a, b in itertools.pairwise(names)]
-    outlets = [Emitter(name, flow_l_h=flow / n, min_head_m=1.0) for name in names[1:]]
+    outlets = [Emitter(name, flow_l_per_h=flow / n, min_head_m=1.0) for name in names[1:]]
     return line, outlets, network.solve(line, outlets, 200.0, friction)
 
 
@@ -53,7 +53,7 @@ QUANTITIES = {
     "dw_loss_m": lambda bore_mm, flow, length: loss(flow, length, bore_mm),
     "dw_speed_m_s": lambda bore_mm, flow: float(tubes.velocity_m_s(flow, bore_mm / 1000)),
     "factor": lambda re: float(tubes.friction_factor(re)),
-    "fastest_l_h": lambda bore_mm: tubes.FASTEST_M_S / float(tubes.velocity_m_s(1.0, bore_mm / 1000)),
+    "fastest_l_per_h": lambda bore_mm: tubes.FASTEST_M_S / float(tubes.velocity_m_s(1.0, bore_mm / 1000)),
     "eu_percent": lambda cv, n, low, mean: network.emission_uniformity([low, 2 * mean - low], [mean, mean], cv, n),
     "lateral_ratio": lateral_ratio,
     "viscosity_mm2_s": lambda c: 1e6 * tubes.viscosity_m2_s(c),
@@ -125,7 +125,7 @@ def epanet(line: list[Tube], outlets: list[Emitter], head_m: float, c: float, he
             if node != "inlet":
                 made.add_junction(node, elevation=height)
         for outlet in outlets:
-            made.get_node(outlet.node).emitter_coefficient = outlet.k_l_h / tubes.L_H_PER_M3_S
+            made.get_node(outlet.node).emitter_coefficient = outlet.k_l_per_h / tubes.L_H_PER_M3_S
         for i, t in enumerate(line):
             made.add_pipe(f"p{i}", t.start, t.end, length=t.length_m, diameter=t.bore_m, roughness=c)
         answer = wntr.sim.EpanetSimulator(made).run_sim(file_prefix=str(Path(folder) / "run"))
@@ -138,8 +138,8 @@ def ring_with_arms() -> tuple[list[Tube], list[Emitter]]:
     line += [Tube(f"r{i}", f"r{(i + 1) % 12}", 0.4, 0.004) for i in range(12)]
     for a in (2, 5, 8):
         line += [Tube(f"r{a}", f"a{a}1", 0.5, 0.004), Tube(f"a{a}1", f"a{a}2", 0.5, 0.004)]
-    outlets = [Emitter(f"r{i}", k_l_h=1.2) for i in range(12)]
-    return line, outlets + [Emitter(f"a{a}{j}", k_l_h=1.2) for a in (2, 5, 8) for j in (1, 2)]
+    outlets = [Emitter(f"r{i}", k_l_per_h=1.2) for i in range(12)]
+    return line, outlets + [Emitter(f"a{a}{j}", k_l_per_h=1.2) for a in (2, 5, 8) for j in (1, 2)]
 
 
 def sloping_line() -> tuple[list[Tube], list[Emitter]]:
@@ -147,7 +147,7 @@ def sloping_line() -> tuple[list[Tube], list[Emitter]]:
     names = ["inlet", *(f"n{i}" for i in range(40))]
     rises = [0.12 if i < 15 else -0.1 for i in range(40)]
     line = [Tube(a, b, 1.5, 0.0136, r) for a, b, r in zip(names, names[1:], rises, strict=False)]
-    return line, [Emitter(name, k_l_h=2.0) for name in names[1:]]
+    return line, [Emitter(name, k_l_per_h=2.0) for name in names[1:]]
 
 
 class AgainstEpanet(unittest.TestCase):
@@ -169,8 +169,8 @@ class AgainstEpanet(unittest.TestCase):
 def shut_out(flowing: network.Flowing, line: list[Tube]) -> np.ndarray:
     """What flows in less what flows out at each node but the inlet [L/h]."""
     at = {node: i for i, node in enumerate(flowing.nodes)}
-    left = -flowing.outflow_l_h.copy()
-    for tube, q in zip(line, flowing.flow_l_h, strict=True):
+    left = -flowing.outflow_l_per_h.copy()
+    for tube, q in zip(line, flowing.flow_l_per_h, strict=True):
         left[at[tube.end]] += q
         left[at[tube.start]] -= q
     return left[1:]
@@ -194,10 +194,10 @@ def networks(draw):
     for name in names[1:]:
         if draw(st.booleans()):
             outlets.append(
-                Emitter(name, k_l_h=draw(st.floats(0.3, 3)), exponent=draw(st.sampled_from([0.5, 0.7, 1.0])))
+                Emitter(name, k_l_per_h=draw(st.floats(0.3, 3)), exponent=draw(st.sampled_from([0.5, 0.7, 1.0])))
             )
         else:
-            outlets.append(Emitter(name, flow_l_h=draw(st.sampled_from([1.0, 2.0, 4.0])), min_head_m=5.0))
+            outlets.append(Emitter(name, flow_l_per_h=draw(st.sampled_from([1.0, 2.0, 4.0])), min_head_m=5.0))
     return line, outlets, draw(st.floats(1.0, 30.0))
 
 
@@ -207,56 +207,56 @@ class Relations(unittest.TestCase):
     def test_what_flows_in_flows_out_at_every_node(self, made, hw):
         line, outlets, head = made
         flowing = network.solve(line, outlets, head, hazen_williams(150) if hw else Friction())
-        scale = 1 + flowing.total_l_h
+        scale = 1 + flowing.total_l_per_h
         self.assertLess(np.max(np.abs(shut_out(flowing, line))), 2e-4 * scale)
         at = {node: i for i, node in enumerate(flowing.nodes)}
         total = flowing.head_m + flowing.above_inlet_m
         for tube, lost in zip(line, flowing.loss_m, strict=True):
             self.assertAlmostEqual(total[at[tube.start]] - total[at[tube.end]], lost, delta=2e-3 * (1 + head))
-        self.assertTrue(np.all(flowing.emitter_l_h >= 0))
+        self.assertTrue(np.all(flowing.emitter_l_per_h >= 0))
 
     @settings(deadline=None, max_examples=40)
     @given(networks())
     def test_more_pressure_never_gives_less(self, made):
         line, outlets, head = made
         less, more = (network.solve(line, outlets, h) for h in (head, head + 2.0))
-        self.assertGreaterEqual(more.total_l_h, less.total_l_h * (1 - 1e-5) - 1e-4)
+        self.assertGreaterEqual(more.total_l_per_h, less.total_l_per_h * (1 - 1e-5) - 1e-4)
 
     def test_the_two_halves_of_a_ring_meet_opposite_its_tee(self):
         ring = [Tube("inlet", "r0", 1, 0.0136), *(Tube(f"r{i}", f"r{(i + 1) % 8}", 0.3, 0.004) for i in range(8))]
-        outlets = [Emitter(f"r{i}", k_l_h=1.2) for i in range(8)]
+        outlets = [Emitter(f"r{i}", k_l_per_h=1.2) for i in range(8)]
         flowing = network.solve(ring, outlets, 10.0)
         heads = dict(zip(flowing.nodes, flowing.head_m, strict=True))
         self.assertEqual(min(heads, key=heads.get), "r4")
         for i in (1, 2, 3):
             self.assertAlmostEqual(heads[f"r{i}"], heads[f"r{8 - i}"], places=6)
-        self.assertAlmostEqual(flowing.flow_l_h[1], -flowing.flow_l_h[8], places=5)
+        self.assertAlmostEqual(flowing.flow_l_per_h[1], -flowing.flow_l_per_h[8], places=5)
 
     def test_a_compensating_emitter_holds_its_flow_and_falls_off_as_the_square_root(self):
         tube = [Tube("inlet", "a", 1, 0.0178)]
         for head, share in ((30.0, 1.0), (5.1, 1.0), (1.25, 0.5)):
-            given_ = network.solve(tube, [Emitter("a", flow_l_h=4.0, min_head_m=5.0)], head).total_l_h
+            given_ = network.solve(tube, [Emitter("a", flow_l_per_h=4.0, min_head_m=5.0)], head).total_l_per_h
             self.assertAlmostEqual(given_, 4.0 * share, delta=0.01)
 
     def test_a_line_uphill_of_its_head_gives_nothing_up_there(self):
         line = [Tube("inlet", "a", 5, 0.0136, 1.0), Tube("a", "b", 5, 0.0136, 10.0)]
-        flowing = network.solve(line, [Emitter("a", k_l_h=1.0), Emitter("b", k_l_h=1.0)], 5.0)
-        self.assertGreater(flowing.emitter_l_h[0], 1.0)
-        self.assertEqual(flowing.emitter_l_h[1], 0.0)
+        flowing = network.solve(line, [Emitter("a", k_l_per_h=1.0), Emitter("b", k_l_per_h=1.0)], 5.0)
+        self.assertGreater(flowing.emitter_l_per_h[0], 1.0)
+        self.assertEqual(flowing.emitter_l_per_h[1], 0.0)
         self.assertAlmostEqual(flowing.head_m[2], -6.0, delta=0.02)
 
     def test_without_pressure_nothing_flows(self):
         for friction in (Friction(), hazen_williams(150)):
-            flowing = network.solve([Tube("inlet", "a", 5, 0.0136)], [Emitter("a", k_l_h=1.0)], 0.0, friction)
-            self.assertAlmostEqual(flowing.total_l_h, 0.0, places=4)
+            flowing = network.solve([Tube("inlet", "a", 5, 0.0136)], [Emitter("a", k_l_per_h=1.0)], 0.0, friction)
+            self.assertAlmostEqual(flowing.total_l_per_h, 0.0, places=4)
 
     def test_a_small_supply_sags_until_it_meets_what_is_drawn(self):
         line, outlets = sloping_line()
         supply = Supply(14.0, 200.0)
         flowing = network.solve_with(line, outlets, supply)
-        self.assertLess(flowing.total_l_h, 200.0)
-        self.assertAlmostEqual(flowing.head_m[0], supply.head_m(flowing.total_l_h), delta=1e-3)
-        self.assertAlmostEqual(supply.flow_at_l_h(flowing.head_m[0]), flowing.total_l_h, delta=0.1)
+        self.assertLess(flowing.total_l_per_h, 200.0)
+        self.assertAlmostEqual(flowing.head_m[0], supply.head_m(flowing.total_l_per_h), delta=1e-3)
+        self.assertAlmostEqual(supply.flow_at_l_per_h(flowing.head_m[0]), flowing.total_l_per_h, delta=0.1)
         regulated = network.solve_with(line, outlets, Supply(40.0, 3000.0, regulated_m=14.0))
         self.assertEqual(regulated.head_m[0], 14.0)
 
@@ -272,17 +272,17 @@ class Relations(unittest.TestCase):
 class Refusals(unittest.TestCase):
     def refused(self, field: str, line: list[Tube], outlets: list[Emitter] | None = None):
         with self.assertRaises(InputError) as caught:
-            network.solve(line, outlets or [Emitter("a", k_l_h=1.0)], 10.0)
+            network.solve(line, outlets or [Emitter("a", k_l_per_h=1.0)], 10.0)
         self.assertEqual(caught.exception.field, field)
 
     def test_what_can_not_be_is_refused_where_it_is(self):
         good = Tube("inlet", "a", 5, 0.0136)
         self.refused("tubes[1].from", [good, Tube("x", "y", 5, 0.0136)])
         self.refused("tubes[1].to", [good, Tube("a", "a", 5, 0.0136)])
-        self.refused("emitters[0].node", [good], [Emitter("far", k_l_h=1.0)])
+        self.refused("emitters[0].node", [good], [Emitter("far", k_l_per_h=1.0)])
         loop = [good, Tube("a", "b", 1, 0.0136, 1.0), Tube("b", "inlet", 1, 0.0136, 1.0)]
         with self.assertRaises(InputError) as caught:
-            network.solve(loop, [Emitter("a", k_l_h=1.0)], 10.0)
+            network.solve(loop, [Emitter("a", k_l_per_h=1.0)], 10.0)
         self.assertRegex(caught.exception.field, r"tubes\[[12]\].rise_m")
 
 
@@ -292,7 +292,7 @@ class Findings(unittest.TestCase):
 
     def test_the_worst_place_is_named(self):
         line = [Tube("inlet", "near", 5, 0.0136), Tube("near", "far", 5, 0.0136, 4.0)]
-        held = [Emitter(n, flow_l_h=2.0, min_head_m=5.0, max_head_m=35.0) for n in ("near", "far")]
+        held = [Emitter(n, flow_l_per_h=2.0, min_head_m=5.0, max_head_m=35.0) for n in ("near", "far")]
         self.assertEqual(self.codes(line, held, 14.0), {})
         self.assertEqual({k: f.where for k, f in self.codes(line, held, 8.0).items()}, {"head_low": "far"})
         self.assertEqual(
@@ -302,11 +302,13 @@ class Findings(unittest.TestCase):
 
     def test_a_thin_tube_runs_too_fast(self):
         line = [Tube("inlet", "a", 1, 0.004)]
-        self.assertEqual(set(self.codes(line, [Emitter("a", flow_l_h=90.0, min_head_m=1.0)], 50.0)), {"velocity_high"})
+        self.assertEqual(
+            set(self.codes(line, [Emitter("a", flow_l_per_h=90.0, min_head_m=1.0)], 50.0)), {"velocity_high"}
+        )
 
     def test_a_tube_that_leads_nowhere_is_said(self):
         line = [Tube("inlet", "a", 1, 0.0136), Tube("a", "b", 1, 0.0136)]
-        found = self.codes(line, [Emitter("a", k_l_h=1.0)], 10.0)
+        found = self.codes(line, [Emitter("a", k_l_per_h=1.0)], 10.0)
         self.assertEqual({k: f.where for k, f in found.items()}, {"dead_end": "b"})
 
 

@@ -1194,6 +1194,8 @@ export interface paths {
         /**
          * Get Today
          * @description The day's round: stops in order, what each tree wants, what was done. Unchanged since its ETag: 304.
+         *
+         *     Each site is read by itself: whoever logs water there waits for that site at most, and for no other.
          */
         get: operations["get_today"];
         put?: never;
@@ -2151,11 +2153,11 @@ export interface components {
              */
             feed_bearing_deg: number;
             /**
-             * Flow L H
+             * Flow L Per H
              * @description Flow of one emitter [L/h]
              * @default 4
              */
-            flow_l_h: number;
+            flow_l_per_h: number;
             /**
              * Inline
              * @description Emitters built into the tube.
@@ -2254,11 +2256,11 @@ export interface components {
              */
             feed_bearing_deg: number;
             /**
-             * Flow L H
+             * Flow L Per H
              * @description Flow of one emitter [L/h]
              * @default 4
              */
-            flow_l_h: number;
+            flow_l_per_h: number;
             /**
              * Inline
              * @description Emitters built into the tube.
@@ -2527,10 +2529,10 @@ export interface components {
             /** Ball Share */
             ball_share: number;
             /**
-             * Flow L H
+             * Flow L Per H
              * @description Flow [L/h]
              */
-            flow_l_h: number;
+            flow_l_per_h: number;
             /**
              * Least Depth M
              * @description Least depth of a bulb at the end of a run [m]
@@ -3542,10 +3544,10 @@ export interface components {
              */
             offset_m: number;
             /**
-             * Open L H
+             * Open L Per H
              * @description Open [L/h]
              */
-            open_l_h: number;
+            open_l_per_h: number;
             /**
              * Regulated M
              * @description Regulated [m]
@@ -6050,10 +6052,10 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["DripFinding"][];
             /**
-             * Flow L H
+             * Flow L Per H
              * @description Flow [L/h]
              */
-            flow_l_h: number;
+            flow_l_per_h: number;
             /**
              * Inlet Head M
              * @description Inlet head [m]
@@ -6776,6 +6778,11 @@ export interface components {
              */
             awc: number;
             /**
+             * Conductivity Mm H
+             * @description Saturated conductivity [mm/h]
+             */
+            conductivity_mm_h: number;
+            /**
              * Drain Share
              * @description Share of the excess that drains in a day
              */
@@ -6790,11 +6797,6 @@ export interface components {
              * @description Basic intake [mm/h]
              */
             intake_mm_h: number;
-            /**
-             * Ks Mm H
-             * @description Saturated conductivity [mm/h]
-             */
-            ks_mm_h: number;
             /** Source */
             source: string;
             /** Texture */

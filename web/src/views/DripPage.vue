@@ -163,7 +163,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
             <template v-else-if="year === 0 && !laid">{{
               t(
                 'drip.lay',
-                { n: shown.emitters.length, flow: text('flow', shown.choice.flow_l_h) },
+                { n: shown.emitters.length, flow: text('flow', shown.choice.flow_l_per_h) },
                 shown.emitters.length,
               )
             }}</template>
@@ -183,7 +183,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
             {{
               t(
                 'drip.onEmitters',
-                { n: shown.emitters.length, flow: text('flow', shown.choice.flow_l_h) },
+                { n: shown.emitters.length, flow: text('flow', shown.choice.flow_l_per_h) },
                 shown.emitters.length,
               )
             }}<template v-if="goes > 1"

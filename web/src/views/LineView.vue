@@ -93,7 +93,7 @@ const print = () => window.print()
                   'drip.row.all',
                   {
                     litres: text('volume', data.litres, 0),
-                    flow: text('flow', data.flow.flow_l_h, 0),
+                    flow: text('flow', data.flow.flow_l_per_h, 0),
                     n: data.trees.length,
                   },
                   data.trees.length,

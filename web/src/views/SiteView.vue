@@ -53,7 +53,7 @@ const facts = computed(() => {
     { key: 'holds', value: text('rain', s.awc * depth * 1000, isUs.value ? 1 : 0), from: from('awc', 'texture') },
     { key: 'intake', value: text('pace', s.intake_mm_h), from: from('intake_mm_h', 'texture') },
     { key: 'drain', value: `${Math.round(100 * s.drain_share)} %`, from: from('drain_share', 'texture') },
-    { key: 'ks', value: one('pace', s.ks_mm_h), from: from('ks_mm_h', 'texture') },
+    { key: 'ks', value: one('pace', s.conductivity_mm_h), from: from('conductivity_mm_h', 'texture') },
     { key: 'depth', value: text('small', force.value.root_depth_max_m, 0), from: force.value.origin.root_depth_max_m ? from('root_depth_max_m') : t('soil.fromSite') },
   ] // prettier-ignore
 })

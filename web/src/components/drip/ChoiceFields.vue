@@ -146,10 +146,10 @@ const wrong = (name: string) => {
       id="d-flow"
       dimension="flow"
       :label="t('drip.flow')"
-      :model-value="choice.flow_l_h"
+      :model-value="choice.flow_l_per_h"
       :digits="2"
-      :error="errors.flow_l_h"
-      @update:model-value="(v) => v && set('flow_l_h', v)"
+      :error="errors.flow_l_per_h"
+      @update:model-value="(v) => v && set('flow_l_per_h', v)"
     />
     <QuantityInput
       id="d-bore"
@@ -187,7 +187,7 @@ const wrong = (name: string) => {
     </div>
     <p class="usual quiet">
       {{ t('drip.usual') }}
-      <button v-for="f in FLOWS" :key="f" type="button" class="link" @click="set('flow_l_h', f)">
+      <button v-for="f in FLOWS" :key="f" type="button" class="link" @click="set('flow_l_per_h', f)">
         {{ t(`drip.usualFlow.${f}`) }}
       </button>
     </p>

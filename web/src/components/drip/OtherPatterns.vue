@@ -26,7 +26,7 @@ const rate = (s: Schema['SuggestionOut']) =>
             {{
               t('drip.takes', {
                 n: s.emitters,
-                flow: text('flow', s.choice.flow_l_h),
+                flow: text('flow', s.choice.flow_l_per_h),
                 tube: text('large', s.tube_m, 1),
               })
             }}</span

@@ -40,8 +40,8 @@ const WARNED = ['wait', 'after_rain', 'moisten', 'clump_too_wet', 'drains_very_p
     <p v-if="shares" class="quiet">{{ shares }}</p>
     <template v-if="!brief">
       <p v-if="outcome.neighbour">{{ t('soil.neighbour', { other: t(`texture.${outcome.neighbour}`) }) }}</p>
-      <p v-if="outcome.measured.ks_mm_h !== undefined">
-        {{ t('soil.conducts', { pace: one('pace', outcome.measured.ks_mm_h) }) }}
+      <p v-if="outcome.measured.conductivity_mm_h !== undefined">
+        {{ t('soil.conducts', { pace: one('pace', outcome.measured.conductivity_mm_h) }) }}
       </p>
       <p v-if="outcome.drain_cap !== null">
         {{ t('soil.cap', { share: Math.round(100 * outcome.drain_cap) }) }}
