@@ -7,7 +7,7 @@ from pathlib import Path
 
 from june_shade.api.errors import STATUS
 from june_shade.core.errors import JuneShadeError
-from june_shade.core.working import Line
+from june_shade.core.working import line
 from june_shade.settings import ROOT
 
 PACKAGE = ROOT / "june_shade"
@@ -157,7 +157,15 @@ class Sources(unittest.TestCase):
         self.assertEqual(keys - listed, set())
 
     def test_a_line_of_a_working_always_names_its_source(self):
-        self.assertIn("source", Line.__dataclass_fields__)
+        for path in [*files("core"), *files("plans")]:
+            for call in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+                if isinstance(call, ast.Call) and getattr(call.func, "id", getattr(call.func, "attr", "")) == "line":
+                    texts = [one.value for one in call.args[4:5] if isinstance(one, ast.Constant)]
+                    where = f"{path.relative_to(ROOT)}:{call.lineno}"
+                    if len(call.args) > 4:
+                        self.assertNotIn("", texts, where)
+        with self.assertRaises(TypeError):
+            line("net", "N = D", 3.2, "L")
 
 
 class Tables(unittest.TestCase):

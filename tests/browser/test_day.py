@@ -28,7 +28,8 @@ class ADay(BrowserTest):
         expect(page.get_by_role("button", name=re.compile(f"off .+ {first}"))).to_be_visible()
         second = current.inner_text()
         self.assertNotEqual(second, first, "while it runs the next tree is shown")
-        page.wait_for_timeout(700)  # a second tap within 0.6 s would be ignored
+        tapped = page.evaluate("performance.now()")  # a second tap within 0.6 s would be ignored
+        page.wait_for_function("since => performance.now() - since > 600", arg=tapped)
         page.get_by_role("button", name="Start the clock").click()
         expect(page.get_by_role("button", name=re.compile(f"off .+ {second}"))).to_be_visible()
         off = page.get_by_role("button", name=re.compile(f"off .+ {first}")).inner_text().split("\n")[0]
@@ -270,7 +271,7 @@ class Keys(BrowserTest):
         page.keyboard.press("Escape")
         expect(page.get_by_role("dialog")).to_have_count(0)
         page.keyboard.press("n")
-        page.wait_for_timeout(300)
+        page.evaluate("new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn)))")
         expect(page).to_have_url(re.compile("/water$"))
 
 

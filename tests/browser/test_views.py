@@ -110,10 +110,11 @@ class MovingAbout(BrowserTest):
 
     def test_a_tap_on_a_tree_right_after_typing_is_not_called_back(self):
         page = self.device()
+        page.clock.install()
         self.open(page, "/trees")
         page.get_by_role("searchbox").fill("oak")
         page.get_by_role("link", name="HL-01").first.click()
-        page.wait_for_timeout(600)  # longer than the search waits for more letters
+        page.clock.run_for(600)  # longer than the search waits for more letters
         expect(page).to_have_url(re.compile("/trees/.+/water"))
 
     def test_the_keyboard_reaches_the_work(self):

@@ -44,7 +44,7 @@ class Published(unittest.TestCase):
     QUANTITIES = {
         "ring_flat": lambda outer_m, bare_m, depth_m: ring.settled_volume_l(0.0, bare_m, outer_m, depth_m, 1e-9),
         "ring_tapered": tapered,
-        "loose_depth_mm": lambda target_mm, settling: target_mm / (1 - settling),
+        "loose_depth_mm": lambda target_mm, material: materials.loose_l(material, target_mm),
         "wasted_depth_mm": lambda loose_mm, settling, per_year, years: wasting.wasted_depth_m(
             loose_mm * (1 - settling), years, 1 / per_year
         ),

@@ -26,6 +26,17 @@ CLAY = schools.Ground(soil("clay"), "dry")
 SAND = schools.Ground(soil("sand"), "dry")
 
 
+def closest_ft(spread_ft: float) -> float:
+    """How close two trees that grow so wide may stand before the program says that they crowd [ft]."""
+    near, far = 0.0, spread_ft
+    while far - near > 1e-4:
+        middle = (near + far) / 2
+        room = clearance.clearances(spread_ft * METRES_PER_FOOT, [], middle * METRES_PER_FOOT, None, 6)
+        crowds = "crowns_crowd" in [one.code for one in room]
+        near, far = (middle, far) if crowds else (near, middle)
+    return far
+
+
 class Published(unittest.TestCase):
     QUANTITIES = {
         "hole_l": lambda top_m, base_m, depth_m: balls.frustum_l(top_m, base_m, depth_m),
@@ -41,7 +52,7 @@ class Published(unittest.TestCase):
             / aids.dose("hydrogel_slurry", 100, 0.01, "bare_root").litres
             * litres
         ),
-        "neighbour_spacing_share": lambda spread_ft, spacing_ft: clearance.LEAST_SPACING_SHARE,
+        "neighbour_spacing_share": lambda spread_ft, spacing_ft: closest_ft(spread_ft) / spread_ft,
         "post_needs_m": lambda spread_ft: (
             clearance.clearances(spread_ft * METRES_PER_FOOT, [Obstacle("post", 0, 0.5, 0.1)], None, None, 6)[0].wants
         ),

@@ -1,5 +1,6 @@
 """The start: what happens where packages are missing, and a database server that was left, killed or asked twice."""
 
+import contextlib
 import os
 import shutil
 import signal
@@ -108,8 +109,12 @@ class KeptCluster(unittest.TestCase):
         with psycopg.connect(url, autocommit=True) as connection:
             connection.execute("CREATE TABLE oak (rings int)")
             connection.execute("INSERT INTO oak VALUES (42)")
-        os.kill(self.pid(), signal.SIGKILL)
-        time.sleep(0.5)
+        killed = self.pid()
+        os.kill(killed, signal.SIGKILL)
+        with contextlib.suppress(ProcessLookupError):
+            while True:
+                os.kill(killed, 0)
+                time.sleep(0.01)
         self.server = Cluster(self.server.folder, keep=True)
         self.server.start()
         with psycopg.connect(self.server.url("kept")) as connection:
