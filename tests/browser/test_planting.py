@@ -174,6 +174,18 @@ class StreetsMulch(BrowserTest):
         page.get_by_label("Settled depth").fill("4 in")
         expect(page.get_by_text("deeper mulch sheds water")).to_be_hidden()
 
+    def test_nothing_is_sent_while_a_measure_can_not_be_read(self):
+        page = self.device()
+        self.open(page, f"/trees/{THIN}/mulch")
+        page.get_by_label("Settled depth").fill("three")
+        page.get_by_role("button", name="It is laid").click()
+        expect(page.get_by_role("alert").filter(has_text="Can't read Settled depth")).to_be_visible()
+        expect(page.get_by_label("Settled depth")).to_have_value("three")
+        page.get_by_label("Settled depth").fill("3 in")
+        page.get_by_role("button", name="It is laid").click()
+        expect(page.get_by_text("3 in laid").or_(page.get_by_text(re.compile("laid", re.I))).first).to_be_visible()
+        expect(page.get_by_role("alert")).to_have_count(0)
+
     def test_a_list_is_one_page(self):
         page = self.device()
         self.open(page, f"/order?site={TRAIL}&stop=Depot%20Street%20boulevard")

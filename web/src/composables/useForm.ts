@@ -1,6 +1,7 @@
 /** A form that loses nothing: what is wrong stands beside its field, what was typed stays, drafts survive a reload. */
 import { computed, reactive, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
+import { useMeasures } from '@/composables/useMeasures'
 import { Problem, type Wrong } from '@/api/client'
 
 /** lasting: the draft outlives the browser's tab, for work that takes days. */
@@ -15,6 +16,7 @@ export function useForm<T extends object>(key: string, values: T, { lasting = fa
   const unreadable = reactive<Record<string, boolean>>({})
   const refused = ref('')
   const busy = ref(false)
+  const { unread } = useMeasures()
 
   let touched = hadDraft
   watch(form, () => {
@@ -39,8 +41,8 @@ export function useForm<T extends object>(key: string, values: T, { lasting = fa
       const value = form[name]
       if (value === null || value === '' || value === undefined) errors.value[name] = t('form.required')
     }
-    if (Object.keys(errors.value).length || Object.values(unreadable).some(Boolean)) {
-      refused.value = t('form.notSaved')
+    if (Object.keys(errors.value).length || unread.value || Object.values(unreadable).some(Boolean)) {
+      refused.value = unread.value || t('form.notSaved')
       return false
     }
     busy.value = true

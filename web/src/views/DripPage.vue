@@ -135,6 +135,7 @@ const takeBack = () =>
         }),
       ),
     t('drip.tookBack'),
+    { typed: false },
   )
 const { task } = useDripTask()
 /** A task is done by accepting the layout that it makes. */

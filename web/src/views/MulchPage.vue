@@ -100,6 +100,7 @@ const takeBack = (entryId: string) =>
     () =>
       persist(() => api.POST('/api/mulch-entries/{entry_id}/withdraw', { params: { path: { entry_id: entryId } } })),
     t('mulch.undone'),
+    { typed: false },
   )
 const { inWords, bulk } = useCarried()
 const material = computed(() => (page.value ? t(`material.${page.value.choice.material}`) : ''))

@@ -6,6 +6,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { api, newId, persist, Problem, take, type Schema, type Wrong } from '@/api/client'
 import BigFigure from '@/components/common/BigFigure.vue'
 import FormField from '@/components/common/FormField.vue'
+import { useMeasures } from '@/composables/useMeasures'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import WorkingLines from '@/components/common/WorkingLines.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
@@ -98,10 +99,13 @@ const said = ref('')
 const failed = ref('')
 const errors = ref<Record<string, Wrong>>({})
 const busy = ref(false)
+const { unread } = useMeasures()
 async function log(m: Schema['MaterialLineOut']) {
   const job = jobs[m.material]!
+  said.value = ''
+  failed.value = unread.value
+  if (failed.value) return
   busy.value = true
-  said.value = failed.value = ''
   errors.value = {}
   try {
     await persist(() =>

@@ -86,12 +86,14 @@ async function undoPlanted() {
   await act(
     () => persist(() => api.POST('/api/plantings/{planting_id}/planted/undo', { params: { path: path() }, body })),
     t('planting.undone'),
+    { typed: false },
   )
 }
 async function callOff() {
   const gone = await act(
     () => persist(() => api.POST('/api/plantings/{planting_id}/withdraw', { params: { path: path() } })),
     t('planting.withdrawn'),
+    { typed: false },
   )
   if (gone) void router.push({ name: 'site', params: { id: data.value!.site_id } })
 }

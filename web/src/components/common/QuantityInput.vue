@@ -4,6 +4,7 @@ import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Wrong } from '@/api/client'
 import { wrongMeasure, type TreeFieldName } from '@/logic/treeFields'
+import { useMeasure } from '@/composables/useMeasures'
 import { useWrong } from '@/composables/useWrong'
 import { parse, show, system, unitLabel, type Dimension } from '@/units'
 
@@ -22,6 +23,7 @@ const model = defineModel<number | null>({ required: true })
 const invalid = defineModel<boolean>('invalid', { default: false })
 const { t } = useI18n()
 const say = useWrong()
+useMeasure(props, invalid)
 
 const plain = (si: number) => show(props.dimension, si, props.digits ?? 2).value.replace(/,/g, '')
 const typed = ref(model.value === null ? '' : plain(model.value))

@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, newId, persist, Problem, type Schema, type Wrong } from '@/api/client'
 import FormField from '@/components/common/FormField.vue'
+import { useMeasures } from '@/composables/useMeasures'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import { fullDay } from '@/logic/dates'
 import { text } from '@/units'
@@ -15,12 +16,13 @@ const minutes = ref<number | null>(null)
 const depth = ref<number | null>(null)
 const errors = ref<Record<string, Wrong>>({})
 const busy = ref(false)
+const { unread } = useMeasures()
 let id = newId()
 async function keep() {
   errors.value = {}
   if (!minutes.value) errors.value.minutes = t('form.required')
   if (!depth.value) errors.value.depth_m = t('form.required')
-  if (Object.keys(errors.value).length) return
+  if (Object.keys(errors.value).length || unread.value) return
   busy.value = true
   try {
     const body = { tree_id: props.treeId, minutes: minutes.value!, depth_m: depth.value!, note: '' }

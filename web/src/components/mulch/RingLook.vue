@@ -4,6 +4,7 @@ import { useDebounceFn } from '@vueuse/core'
 import { computed, reactive, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, newId, persist, Problem, take, type Schema, type Wrong } from '@/api/client'
+import { useMeasures } from '@/composables/useMeasures'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import { text } from '@/units'
 
@@ -21,7 +22,10 @@ const answer = ref<Schema['LookAnswer'] | null>(null)
 const busy = ref(false)
 const said = ref('')
 const failed = ref('')
-const complete = computed(() => depths.every((d) => d !== null) && bark.value !== '' && flare.value !== null)
+const { unread } = useMeasures()
+const complete = computed(
+  () => !unread.value && depths.every((d) => d !== null) && bark.value !== '' && flare.value !== null,
+)
 const asksRoots = computed(() => bark.value === 'touches' || bark.value === 'close' || flare.value === false)
 const body = () => ({
   depths_m: depths.map((d) => d!),

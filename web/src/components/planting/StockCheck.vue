@@ -3,6 +3,7 @@
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, persist, Problem, type Schema, type Wrong } from '@/api/client'
+import { useMeasures } from '@/composables/useMeasures'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 
 const props = defineProps<{ planting: Schema['PlantingOut'] }>()
@@ -15,6 +16,7 @@ const flare = ref<number | null>(0)
 const found = ref<Schema['StockCheckOut'] | null>(null)
 const errors = ref<Record<string, Wrong>>({})
 const busy = ref(false)
+const { unread } = useMeasures()
 const known = computed(() => props.planting.checks.find((c) => c.number === number.value))
 const questions = computed(() => Object.entries(props.planting.questions))
 const others = computed(() => {
@@ -42,6 +44,7 @@ async function put(n: number) {
   return answer as Schema['StockCheckOut']
 }
 async function keep(all: boolean) {
+  if (unread.value) return
   busy.value = true
   errors.value = {}
   try {

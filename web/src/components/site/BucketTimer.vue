@@ -5,6 +5,7 @@ import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, Problem, take } from '@/api/client'
 import FormField from '@/components/common/FormField.vue'
+import { useMeasures } from '@/composables/useMeasures'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import { isUs, text } from '@/units'
 
@@ -14,13 +15,14 @@ const bucket = ref<number | null>(isUs.value ? 18.927 : 10)
 const seconds = ref('')
 const flow = ref<number | null>(null)
 const wrong = ref('')
+const { unread } = useMeasures()
 watchDebounced(
-  [bucket, seconds],
+  [bucket, seconds, unread],
   async () => {
     flow.value = null
     wrong.value = ''
     const s = Number(seconds.value.replace(',', '.'))
-    if (!seconds.value.trim() || bucket.value === null) return
+    if (!seconds.value.trim() || bucket.value === null || unread.value) return
     if (!Number.isFinite(s)) {
       wrong.value = t('form.cantRead', { example: '60' })
       return
