@@ -36,7 +36,9 @@ from june_shade.plans import weather_days as measured_days
 from june_shade.settings import Settings
 from june_shade.store.migrate import upgrade
 from june_shade.store.session import make_engine, make_sessions, transaction
-from june_shade.store.tables import Plant, Site, Station
+from june_shade.store.site_tables import Site
+from june_shade.store.tree_tables import Plant
+from june_shade.store.weather_tables import Station
 
 PUBLISHED = Path(__file__).parent / "published"
 ZONE = ZoneInfo("America/Denver")

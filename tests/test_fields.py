@@ -6,7 +6,7 @@ import unittest
 from june_shade.api.schemas.trees import SameForMany, TreeIn, TreeOut
 from june_shade.core import fields
 from june_shade.store.facts import WAY_COLUMNS, FormerWayFacts, TreeFacts
-from june_shade.store.tables import Tree
+from june_shade.store.tree_tables import Tree
 
 SET_BY_THE_PROGRAM = {
     "id", "version", "opened_on", "opening", "ball_wetness", "ring_wetness", "layout_id", "obstacles",

@@ -16,7 +16,7 @@ from june_shade.plans.mulch import records
 from june_shade.plans.mulch.records import Look
 from june_shade.plans.planting import batches
 from june_shade.store.planting_tables import Planting
-from june_shade.store.tables import Plant, StockSize, Tree
+from june_shade.store.tree_tables import Plant, StockSize, Tree
 
 YARD = (("wood_chips", 1800.0), ("compost", 500.0), ("coarse_sand", 120.0))
 """Counted on the first of the month, loose [L]."""

@@ -24,7 +24,9 @@ from june_shade.plans.log import NewEntry
 from june_shade.standins.climate import Climate
 from june_shade.store.log_tables import Person
 from june_shade.store.session import transaction
-from june_shade.store.tables import GaugeDay, Line, Plant, Site, Station, StockSize, Stop, Tree
+from june_shade.store.site_tables import GaugeDay, Line, Site, Stop
+from june_shade.store.tree_tables import Plant, StockSize, Tree
+from june_shade.store.weather_tables import Station
 
 DAY = date(2026, 7, 15)
 FIRST_WEATHER = date(2024, 7, 15)

@@ -18,7 +18,7 @@ from june_shade.plans.mulch import stands
 from june_shade.store import care as store
 from june_shade.store.care_tables import ACTS, CareAct, CarePublished
 from june_shade.store.session import Session
-from june_shade.store.tables import Site
+from june_shade.store.site_tables import Site
 
 LATEST_DAYS = 3 * 365
 """A task is not moved farther away than this."""

@@ -4,8 +4,8 @@ from datetime import UTC, date, datetime, time, timedelta
 from zoneinfo import ZoneInfo
 
 from june_shade.core.errors import ConflictError
+from june_shade.store.clock_tables import PinnedClock
 from june_shade.store.session import Session
-from june_shade.store.tables import PinnedClock
 
 DEMO_MORNING = time(6, 10)
 DEMO_ZONE = ZoneInfo("America/Denver")

@@ -15,7 +15,7 @@ from june_shade.core.water.delivery import Delivery, Pour
 from june_shade.core.water.reach import Ball, Landing
 from june_shade.plans import ground as grounds
 from june_shade.store.session import Session
-from june_shade.store.tables import Site
+from june_shade.store.site_tables import Site
 
 
 def delivery_of(row: Any, site: Any, leaching: float) -> Delivery:

@@ -13,7 +13,7 @@ from june_shade.store import facts as store
 from june_shade.store import trees as tree_store
 from june_shade.store.facts import FormerWayFacts, SiteFacts, TreeFacts
 from june_shade.store.session import Session
-from june_shade.store.tables import Site
+from june_shade.store.site_tables import Site
 
 
 def former_ways(session: Session, loaded: "SiteLoaded", since: date) -> dict[UUID, list[FormerWayFacts]]:

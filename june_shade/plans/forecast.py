@@ -17,7 +17,7 @@ from june_shade.plans import changes, clock, weather
 from june_shade.plans.changes import Changed, What
 from june_shade.store import weather as store
 from june_shade.store.session import Session
-from june_shade.store.tables import Station
+from june_shade.store.weather_tables import Station
 
 Standing = Literal["fresh", "stale", "made_up", "none"]
 """What the days ahead rest on: a forecast, an old one, a made-up one, or what is usual for the season."""

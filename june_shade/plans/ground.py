@@ -8,7 +8,7 @@ from june_shade.core.soil import in_force as core
 from june_shade.core.soil.in_force import InForce
 from june_shade.store import soil as store
 from june_shade.store.session import Session
-from june_shade.store.tables import Site
+from june_shade.store.site_tables import Site
 
 
 class Coming(Protocol):

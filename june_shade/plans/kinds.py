@@ -13,7 +13,7 @@ from june_shade.store import kinds as store
 from june_shade.store import trees as tree_store
 from june_shade.store.log_tables import Person
 from june_shade.store.session import Session
-from june_shade.store.tables import Plant, StockSize
+from june_shade.store.tree_tables import Plant, StockSize
 
 
 def seed_tables(session: Session) -> None:

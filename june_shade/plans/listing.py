@@ -11,7 +11,8 @@ from june_shade.plans import register, sheets, water
 from june_shade.plans.water import SitePlan, whole
 from june_shade.store import trees as store
 from june_shade.store.session import Session
-from june_shade.store.tables import Site, Tree
+from june_shade.store.site_tables import Site
+from june_shade.store.tree_tables import Tree
 from june_shade.store.trees import Wanted
 
 

@@ -13,7 +13,7 @@ from june_shade.store import log as store
 from june_shade.store import trees as tree_store
 from june_shade.store.log_tables import LogEntry, Person
 from june_shade.store.session import Session
-from june_shade.store.tables import Tree
+from june_shade.store.tree_tables import Tree
 
 AHEAD_OF_CLOCK = timedelta(minutes=15)
 """A phone's clock may run a little fast."""

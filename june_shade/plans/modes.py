@@ -11,7 +11,7 @@ from june_shade.core.water.stores import some
 from june_shade.plans import water
 from june_shade.plans.water import again
 from june_shade.store.session import Session
-from june_shade.store.tables import Site
+from june_shade.store.site_tables import Site
 
 SEASON_DAYS = 120
 """The last so many measured days are gone through again: about a growing season's worth."""

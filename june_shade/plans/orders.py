@@ -23,7 +23,8 @@ from june_shade.store import planting as planting_store
 from june_shade.store import trees as tree_store
 from june_shade.store.planting_tables import Planting
 from june_shade.store.session import Session
-from june_shade.store.tables import Site, Tree
+from june_shade.store.site_tables import Site
+from june_shade.store.tree_tables import Tree
 
 SCOPES = ("due", "all")
 MOST_TREES = 2000

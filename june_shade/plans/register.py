@@ -26,7 +26,9 @@ from june_shade.store import weather as weather_store
 from june_shade.store.base import Base
 from june_shade.store.facts import OF_PLANT
 from june_shade.store.session import Session
-from june_shade.store.tables import Line, Plant, Site, Station, Stop, Tree
+from june_shade.store.site_tables import Line, Site, Stop
+from june_shade.store.tree_tables import Plant, Tree
+from june_shade.store.weather_tables import Station
 
 FIRST_PLANTING_YEAR = 1950
 

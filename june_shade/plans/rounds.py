@@ -14,7 +14,7 @@ from june_shade.plans.water import whole
 from june_shade.store import trees as store
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.session import Session
-from june_shade.store.tables import Site
+from june_shade.store.site_tables import Site
 
 
 def round_of_today(session: Session) -> dict[str, Any]:

@@ -17,7 +17,7 @@ from june_shade.plans import describe, forecast, log, register, water
 from june_shade.plans.mulch.stands import depth_now_m
 from june_shade.plans.water import SitePlan, Visit
 from june_shade.store.session import Session
-from june_shade.store.tables import Line
+from june_shade.store.site_tables import Line
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,7 +10,7 @@ from june_shade.plans import ground
 from june_shade.store import soil as soil_store
 from june_shade.store import trees as store
 from june_shade.store.session import Session
-from june_shade.store.tables import Site
+from june_shade.store.site_tables import Site
 
 
 @dataclass(frozen=True, slots=True)

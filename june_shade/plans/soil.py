@@ -14,7 +14,7 @@ from june_shade.plans import changes, clock, weather
 from june_shade.plans.changes import Changed, What
 from june_shade.store import soil as store
 from june_shade.store.session import Session
-from june_shade.store.tables import Site, SoilTest
+from june_shade.store.site_tables import Site, SoilTest
 from june_shade.store.weather import station_days
 
 EARLIEST = date(1950, 1, 1)

@@ -12,7 +12,8 @@ from june_shade.plans import register
 from june_shade.store import kinds as kind_store
 from june_shade.store import trees as store
 from june_shade.store.session import Session
-from june_shade.store.tables import Plant, Site, Tree
+from june_shade.store.site_tables import Site
+from june_shade.store.tree_tables import Plant, Tree
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,7 +9,7 @@ from june_shade.store import drip as drip_store
 from june_shade.store import ways as store
 from june_shade.store.facts import WAY_COLUMNS
 from june_shade.store.session import Session
-from june_shade.store.tables import Tree
+from june_shade.store.tree_tables import Tree
 
 FROM_TODAY, ALWAYS = "today", "always"
 """Since when a change of the way holds: from today on, or it was always so and was typed wrong."""

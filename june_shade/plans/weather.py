@@ -16,7 +16,8 @@ from june_shade.plans.kept import Kept
 from june_shade.store import trees as tree_store
 from june_shade.store import weather as store
 from june_shade.store.session import Session, database_of
-from june_shade.store.tables import Site, Station
+from june_shade.store.site_tables import Site
+from june_shade.store.weather_tables import Station
 
 AHEAD_DAYS = 13
 """How far a plan looks beyond today: 14 days in all."""

@@ -13,7 +13,8 @@ from june_shade.plans.changes import Changed, What
 from june_shade.store import trees as tree_store
 from june_shade.store import weather as store
 from june_shade.store.session import Session
-from june_shade.store.tables import Site, Station
+from june_shade.store.site_tables import Site
+from june_shade.store.weather_tables import Station
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,7 +10,7 @@ from june_shade.formats import ghcn, weather_csv, weather_files
 from june_shade.plans import clock, weather, weather_days
 from june_shade.store import weather as store
 from june_shade.store.session import Session
-from june_shade.store.tables import Station
+from june_shade.store.weather_tables import Station
 
 FAR_KM = 80.0
 

@@ -11,7 +11,7 @@ from june_shade.core.soil.in_force import InForce
 from june_shade.plans import water
 from june_shade.plans.water import SitePlan
 from june_shade.store.session import Session
-from june_shade.store.tables import Site
+from june_shade.store.site_tables import Site
 
 SHOWN = 6
 

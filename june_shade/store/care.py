@@ -12,7 +12,8 @@ from june_shade.store.care_tables import CareAct, CarePublished
 from june_shade.store.drip_tables import DripLayout
 from june_shade.store.mulch_tables import MulchEntry
 from june_shade.store.planting_tables import Planting
-from june_shade.store.tables import Plant, Stop, Tree
+from june_shade.store.site_tables import Stop
+from june_shade.store.tree_tables import Plant, Tree
 
 
 class CareRow(NamedTuple):

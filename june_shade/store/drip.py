@@ -7,7 +7,8 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session, joinedload
 
 from june_shade.store.drip_tables import DripLayout, DripProof
-from june_shade.store.tables import Line, Site, Tree
+from june_shade.store.site_tables import Line, Site
+from june_shade.store.tree_tables import Tree
 
 
 def layouts_in_force(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, DripLayout]:

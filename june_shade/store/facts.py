@@ -11,7 +11,8 @@ from sqlalchemy.orm import InstrumentedAttribute, Session
 
 from june_shade.core.fields import columns as field_columns
 from june_shade.store.drip_tables import DripLayout
-from june_shade.store.tables import FormerWay, Plant, Site, Stop, Tree
+from june_shade.store.site_tables import Site, Stop
+from june_shade.store.tree_tables import FormerWay, Plant, Tree
 
 
 @dataclass(frozen=True, slots=True)

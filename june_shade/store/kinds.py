@@ -7,7 +7,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from june_shade.store.log_tables import Person
-from june_shade.store.tables import Plant, StockSize, Tree
+from june_shade.store.tree_tables import Plant, StockSize, Tree
 
 
 def plants(session: Session) -> Sequence[Plant]:

@@ -9,7 +9,7 @@ from sqlalchemy import ColumnElement, func, select
 from sqlalchemy.orm import Session, aliased
 
 from june_shade.store.log_tables import LogEntry
-from june_shade.store.tables import Tree
+from june_shade.store.tree_tables import Tree
 
 
 def _standing() -> ColumnElement[bool]:

@@ -9,7 +9,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from june_shade.store.mulch_tables import MulchEntry, StockMove
-from june_shade.store.tables import Tree
+from june_shade.store.tree_tables import Tree
 
 
 def entries_of(session: Session, tree_id: UUID) -> Sequence[MulchEntry]:

@@ -12,7 +12,8 @@ from june_shade.store.log import void_of
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.mulch_tables import MulchEntry
 from june_shade.store.planting_tables import Planting
-from june_shade.store.tables import Plant, Stop, Tree
+from june_shade.store.site_tables import Stop
+from june_shade.store.tree_tables import Plant, Tree
 
 
 def of_site(session: Session, site_id: UUID) -> Sequence[Planting]:

@@ -12,7 +12,8 @@ from june_shade.core.stock.balls import KINDS
 from june_shade.core.water.delivery import METHODS
 from june_shade.core.water.trees import SURROUNDS
 from june_shade.store.base import Base, Versioned, one_of, within
-from june_shade.store.tables import Plant, Site
+from june_shade.store.site_tables import Site
+from june_shade.store.tree_tables import Plant
 
 
 class Planting(Versioned, Base):

@@ -9,7 +9,7 @@ from sqlalchemy.exc import OperationalError as UnavailableError
 from sqlalchemy.orm import ORMExecuteState, Session, sessionmaker, with_loader_criteria
 from sqlalchemy.orm.exc import StaleDataError as OvertakenError
 
-from june_shade.store.tables import Tree
+from june_shade.store.tree_tables import Tree
 
 __all__ = [
     "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError", "constraint_of", "make_engine",

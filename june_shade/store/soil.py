@@ -7,7 +7,7 @@ from uuid import UUID
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from june_shade.store.tables import SoilTest
+from june_shade.store.site_tables import SoilTest
 
 
 def of_site(session: Session, site_id: UUID) -> Sequence[SoilTest]:

@@ -11,7 +11,8 @@ from sqlalchemy import Select, delete, func, inspect, or_, select, true, update
 from sqlalchemy.orm import Session, joinedload
 
 from june_shade.store.base import Base
-from june_shade.store.tables import Line, Plant, Site, Stop, Tree, TreeState
+from june_shade.store.site_tables import Line, Site, Stop
+from june_shade.store.tree_tables import Plant, Tree, TreeState
 
 STATE_COLUMNS = (
     "root_radius_m",

@@ -9,7 +9,7 @@ from sqlalchemy import delete, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from june_shade.store.tables import FormerWay
+from june_shade.store.tree_tables import FormerWay
 
 
 def keep(session: Session, tree_id: UUID, until: date, values: Mapping[str, Any]) -> None:

@@ -9,7 +9,8 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from june_shade.store.tables import ForecastDay, GaugeDay, Site, Station, StationDay
+from june_shade.store.site_tables import GaugeDay, Site
+from june_shade.store.weather_tables import ForecastDay, Station, StationDay
 
 
 def stations(session: Session) -> Sequence[Station]:

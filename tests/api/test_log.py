@@ -183,7 +183,7 @@ class Refused(LogTest):
 class Evening(LogTest):
     def test_evening_water_counts_tomorrow_but_sends_nobody_today(self):
         with transaction(self.sessions) as session:
-            from june_shade.store.tables import PinnedClock
+            from june_shade.store.clock_tables import PinnedClock
 
             session.get(PinnedClock, 1).shown_at += timedelta(hours=12)
         before = self.sheet()

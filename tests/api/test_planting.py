@@ -6,7 +6,7 @@ from uuid import UUID
 
 from june_shade.api.schemas.sites import SiteIn
 from june_shade.store.session import transaction
-from june_shade.store.tables import Tree
+from june_shade.store.tree_tables import Tree
 from tests.api.test_trees import RegisterTest
 from tests.support import DAY, DEVICE, new_id, tree_body
 

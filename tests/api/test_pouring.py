@@ -7,7 +7,7 @@ from sqlalchemy import delete
 
 from june_shade.plans import clock
 from june_shade.store.session import transaction
-from june_shade.store.tables import StationDay
+from june_shade.store.weather_tables import StationDay
 from tests.api.test_trees import RegisterTest
 from tests.support import DAY, new_id, tree_body
 

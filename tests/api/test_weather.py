@@ -9,7 +9,7 @@ from importlib import resources
 from june_shade.outside.forecast import Forecast, ServiceError, WeatherDay
 from june_shade.plans import clock, forecast
 from june_shade.store.session import transaction
-from june_shade.store.tables import Station
+from june_shade.store.weather_tables import Station
 from tests.support import DAY, client, new_id, plant_id, small_site, tree_body
 
 
@@ -275,7 +275,7 @@ class TheClock(WeatherTest):
 
     def test_the_systems_clock_is_not_stepped(self):
         with transaction(self.sessions) as session:
-            from june_shade.store.tables import PinnedClock
+            from june_shade.store.clock_tables import PinnedClock
 
             session.delete(session.get(PinnedClock, 1))
         self.assertEqual(self.client.post("/api/clock/next-day").status_code, 409)

@@ -11,7 +11,8 @@ from june_shade.core.drip.choice import Choice
 from june_shade.plans import register, water
 from june_shade.plans.drip import layouts
 from june_shade.store.session import transaction
-from june_shade.store.tables import Site, TreeState
+from june_shade.store.site_tables import Site
+from june_shade.store.tree_tables import TreeState
 from tests.plans.test_soil_and_lines import START, PlanTest
 
 DRIP = {"method": "emitters", "emitter_count": 4, "emitter_flow_l_per_h": 4.0, "basin_diameter_m": None}

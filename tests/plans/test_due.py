@@ -7,10 +7,10 @@ from june_shade.core.drip.choice import Choice
 from june_shade.plans import care, changes, clock, register, rounds
 from june_shade.plans.drip import layouts
 from june_shade.plans.mulch import records
-from june_shade.plans.planting import batches
+from june_shade.plans.planting import batches, planted
 from june_shade.store.drip_tables import DripLayout
 from june_shade.store.session import transaction
-from june_shade.store.tables import Tree
+from june_shade.store.tree_tables import Tree
 from tests.plans.test_soil_and_lines import START, PlanTest
 from tests.support import DAY
 
@@ -39,14 +39,14 @@ class Round(PlanTest):
             self.assertEqual(self.round(session)["plantings"], [])
             clock.pin(session, DAY + timedelta(days=1))
             self.assertEqual([p["id"] for p in self.round(session)["plantings"]], [coming])
-            batches.plant_out(session, coming, None, "d", None, None)
+            planted.plant_out(session, coming, None, "d", None, None)
             self.assertEqual(self.round(session)["plantings"], [])
 
     def test_planted_a_day_late_it_still_opens_on_planting_day(self):
         with transaction(self.sessions) as session:
             clock.pin(session, DAY)
             made = self.plan_batch(session, DAY - timedelta(days=3))
-            trees = batches.plant_out(session, made, DAY - timedelta(days=2), "d", None, 12.0)
+            trees = planted.plant_out(session, made, DAY - timedelta(days=2), "d", None, 12.0)
             self.assertEqual({tree.opened_on for tree in trees}, {DAY - timedelta(days=2)})
             self.assertEqual({tree.planting_id for tree in trees}, {made})
             self.assertEqual(batches.planting(session, made).first_water_l, 12.0)

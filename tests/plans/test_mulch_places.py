@@ -11,7 +11,8 @@ from june_shade.plans import clock, orders, register, yard
 from june_shade.plans.mulch import records, stands
 from june_shade.plans.orders import Scope
 from june_shade.store.session import transaction
-from june_shade.store.tables import Line, Tree
+from june_shade.store.site_tables import Line
+from june_shade.store.tree_tables import Tree
 from tests.plans.test_soil_and_lines import START, PlanTest
 from tests.support import DAY
 

@@ -17,16 +17,9 @@ from june_shade.plans.log import NewEntry
 from june_shade.store import trees as tree_store
 from june_shade.store.log_tables import LogEntry, Person
 from june_shade.store.session import transaction
-from june_shade.store.tables import (
-    GaugeDay,
-    Plant,
-    Site,
-    SoilTest,
-    StationDay,
-    StockSize,
-    Tree,
-    TreeState,
-)
+from june_shade.store.site_tables import GaugeDay, Site, SoilTest
+from june_shade.store.tree_tables import Plant, StockSize, Tree, TreeState
+from june_shade.store.weather_tables import StationDay
 from tests.support import DAY, ZONE, database, plant_id, small_site, tree_body, weather_days
 
 

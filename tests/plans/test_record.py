@@ -17,7 +17,8 @@ from june_shade.plans import weather_days as measured_days
 from june_shade.plans.log import NewEntry
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.session import transaction
-from june_shade.store.tables import Site, Tree, TreeState
+from june_shade.store.site_tables import Site
+from june_shade.store.tree_tables import Tree, TreeState
 from tests.support import DAY, ZONE, client, database, new_id, plant_id, small_site, tree_body, water_body, weather_days
 
 

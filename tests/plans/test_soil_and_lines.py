@@ -8,7 +8,7 @@ import numpy as np
 
 from june_shade.plans import clock, ground, log, register, soil, water, whatif
 from june_shade.store.session import transaction
-from june_shade.store.tables import TreeState
+from june_shade.store.tree_tables import TreeState
 from tests.support import DAY, database, plant_id, small_site, tree_body, water_body
 
 START = DAY - timedelta(days=30)

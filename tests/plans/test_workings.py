@@ -10,7 +10,7 @@ from sqlalchemy import select
 from june_shade.core.working import Line
 from june_shade.plans import water
 from june_shade.store.session import transaction
-from june_shade.store.tables import Site
+from june_shade.store.site_tables import Site
 from tests.support import database
 
 FUNCTIONS = {"min": min, "max": max, "ceil": lambda x: math.ceil(x - 1e-9), "sqrt": math.sqrt, "π": math.pi}

@@ -9,13 +9,16 @@ from alembic.migration import MigrationContext
 from sqlalchemy import inspect, text
 from sqlalchemy.exc import IntegrityError, ProgrammingError
 
+from june_shade.store.base import Base
 from june_shade.store.care_tables import CareAct
 from june_shade.store.log_tables import LogEntry, Person
 from june_shade.store.migrate import downgrade, upgrade
 from june_shade.store.mulch_tables import MulchEntry, StockMove
 from june_shade.store.planting_tables import Planting
 from june_shade.store.session import make_engine, transaction
-from june_shade.store.tables import Base, Site, StationDay, Tree
+from june_shade.store.site_tables import Site
+from june_shade.store.tree_tables import Tree
+from june_shade.store.weather_tables import StationDay
 from tests.support import DAY, database, fresh_database, new_id, plant_id, server, small_site
 
 

@@ -20,7 +20,7 @@ from june_shade.api.schemas.planting import (
     TreePlantingIn,
 )
 from june_shade.core.drip.scene import Obstacle
-from june_shade.plans.planting import batches, sheet
+from june_shade.plans.planting import batches, planted, sheet
 
 router = APIRouter(prefix="/api", tags=["planting"])
 OWN = {"choice", "mature_spread_m", "mature_height_m", "sun_wants_h"}
@@ -98,7 +98,7 @@ def put_stock_check(session: Db, planting_id: UUID, number: int, body: StockChec
 @router.post("/plantings/{planting_id}/planted")
 def plant_out(session: Db, planting_id: UUID, body: PlantedIn) -> PlantingOut:
     """The trees are in the ground; sent again it changes nothing."""
-    batches.plant_out(
+    planted.plant_out(
         session, planting_id, body.day, body.device_id, body.person_id, body.water_l,
         {str(name): litres for name, litres in body.taken.items()},
         {str(name): litres for name, litres in body.back.items()},
@@ -110,7 +110,7 @@ def plant_out(session: Db, planting_id: UUID, body: PlantedIn) -> PlantingOut:
 @router.post("/plantings/{planting_id}/planted/undo")
 def undo_planted(session: Db, planting_id: UUID, body: PlantedUndoIn) -> PlantingOut:
     """They were not planted after all: the planting is to come again. Sent again it changes nothing."""
-    batches.undo_planted(session, planting_id, body.device_id, body.person_id)
+    planted.undo_planted(session, planting_id, body.device_id, body.person_id)
     return _batch(sheet.batch_page(session, planting_id))
 
 
@@ -143,5 +143,5 @@ def look_at_tree_planting(session: Db, tree_id: UUID, body: TreePlantingIn) -> T
 @router.put("/trees/{tree_id}/planting/{planting_id}")
 def put_tree_planting(session: Db, tree_id: UUID, planting_id: UUID, body: TreePlantingIn) -> TreePlanting:
     """Write down how a tree that stands already was planted."""
-    batches.record_tree(session, planting_id, tree_id, body.choice.model_dump(), body.flare_below_top_m)
+    planted.record_tree(session, planting_id, tree_id, body.choice.model_dump(), body.flare_below_top_m)
     return _tree(sheet.tree_page(session, tree_id))

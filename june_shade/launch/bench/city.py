@@ -20,7 +20,8 @@ from june_shade.plans.drip import layouts
 from june_shade.settings import Settings
 from june_shade.store.migrate import upgrade
 from june_shade.store.session import make_engine, make_sessions, transaction
-from june_shade.store.tables import Line, Site, Tree
+from june_shade.store.site_tables import Line, Site
+from june_shade.store.tree_tables import Tree
 
 SITES, TREES_EACH, LAID_SITES, LAID_EACH = 50, 100, 5, 40
 LOG_YEARS, WEATHER_YEARS = 3, 10

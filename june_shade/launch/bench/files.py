@@ -19,7 +19,7 @@ from june_shade.settings import Settings
 from june_shade.standins.climate import Climate
 from june_shade.store.migrate import upgrade
 from june_shade.store.session import make_engine, make_sessions, transaction
-from june_shade.store.tables import Site
+from june_shade.store.site_tables import Site
 
 TREES = 10_000
 

@@ -21,7 +21,8 @@ from june_shade.plans.ways import way_of
 from june_shade.store import drip as store
 from june_shade.store.drip_tables import DripLayout, DripProof
 from june_shade.store.session import Session
-from june_shade.store.tables import Line, Tree
+from june_shade.store.site_tables import Line
+from june_shade.store.tree_tables import Tree
 
 MOST_OBSTACLES = 12
 

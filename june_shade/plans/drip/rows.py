@@ -24,7 +24,8 @@ from june_shade.store import drip as store
 from june_shade.store import trees as tree_store
 from june_shade.store.drip_tables import DripLayout
 from june_shade.store.session import Session
-from june_shade.store.tables import Line, Tree
+from june_shade.store.site_tables import Line
+from june_shade.store.tree_tables import Tree
 
 CHOICE_FIELDS = {f.name for f in fields(Choice)}
 

@@ -21,7 +21,8 @@ from june_shade.core.water.stores import ground
 from june_shade.core.water.trees import reaching_all, years_of
 from june_shade.plans.water import SitePlan
 from june_shade.store.drip_tables import DripProof
-from june_shade.store.tables import Line, Site, Tree
+from june_shade.store.site_tables import Line, Site
+from june_shade.store.tree_tables import Tree
 
 YEARS = 3
 STATIC_M = 2 * REGULATED_M

@@ -28,7 +28,8 @@ from june_shade.plans.sheets import next_of
 from june_shade.plans.water import SitePlan, whole
 from june_shade.store import drip as store
 from june_shade.store.session import Session
-from june_shade.store.tables import Line, Tree
+from june_shade.store.site_tables import Line
+from june_shade.store.tree_tables import Tree
 
 VIEW_MARGIN_M = 0.25
 

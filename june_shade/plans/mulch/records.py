@@ -20,7 +20,7 @@ from june_shade.plans.mulch.stands import Mulched
 from june_shade.store import mulch as store
 from june_shade.store.mulch_tables import MulchEntry
 from june_shade.store.session import Session
-from june_shade.store.tables import Tree
+from june_shade.store.tree_tables import Tree
 
 COLUMNS = (
     "mulch_material", "mulch_depth_m", "mulch_outer_radius_m", "mulch_measured_on", "mulch_clear_gap_m",

@@ -34,7 +34,7 @@ from june_shade.plans.water import SitePlan, again
 from june_shade.plans.water.again import Ring
 from june_shade.store import mulch as store
 from june_shade.store.session import Session
-from june_shade.store.tables import Tree
+from june_shade.store.tree_tables import Tree
 
 YEAR_DAYS = 365
 LIMITS = {

@@ -26,7 +26,7 @@ from june_shade.store import trees as tree_store
 from june_shade.store.mulch_tables import MulchEntry
 from june_shade.store.planting_tables import Planting
 from june_shade.store.session import Session
-from june_shade.store.tables import Tree
+from june_shade.store.tree_tables import Tree
 
 NEAR_M = 15.0
 """Farther away no ring touches."""

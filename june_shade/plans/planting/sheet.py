@@ -7,11 +7,12 @@ from uuid import UUID
 
 from june_shade.core.planting.stock_check import QUESTIONS
 from june_shade.plans import clock, register
-from june_shade.plans.planting import batches
+from june_shade.plans.planting import batches, planted
 from june_shade.store import planting as store
 from june_shade.store.planting_tables import Planting
 from june_shade.store.session import Session
-from june_shade.store.tables import Site, Tree
+from june_shade.store.site_tables import Site
+from june_shade.store.tree_tables import Tree
 
 
 def batch_page(session: Session, planting_id: UUID) -> dict[str, Any]:
@@ -29,7 +30,7 @@ def page_of(session: Session, row: Planting) -> dict[str, Any]:
         "row": row, "choice": choice, "sheet": sheet, "stock": stock, "left": batches.left(row), "trees": trees,
         "today": clock.today(session, row.site.timezone), "zone": row.site.timezone,
         "texture": batches.planted_in(session, row, row.site)[0].texture,
-        "chosen": bool(row.choice), "undoable": batches.is_undoable(session, row), "questions": questions,
+        "chosen": bool(row.choice), "undoable": planted.is_undoable(session, row), "questions": questions,
     }  # fmt: skip
 
 

@@ -35,7 +35,7 @@ from june_shade.store import mulch as mulch_store
 from june_shade.store import trees as store
 from june_shade.store.facts import SiteFacts, TreeFacts
 from june_shade.store.session import Session
-from june_shade.store.tables import Site
+from june_shade.store.site_tables import Site
 
 HISTORY_DAYS = 30
 LITTLE_OF_A_YEAR = 300

@@ -8,7 +8,7 @@ from june_shade.plans.changes import is_settled
 from june_shade.plans.kept import Kept
 from june_shade.plans.water.run import SitePlan, plan_site
 from june_shade.store.session import Session, database_of
-from june_shade.store.tables import Site
+from june_shade.store.site_tables import Site
 
 _plans: Kept[SitePlan | None] = Kept(64)
 

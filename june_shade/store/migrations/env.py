@@ -3,7 +3,17 @@
 from alembic import context
 from sqlalchemy import create_engine, pool
 
-from june_shade.store import care_tables, drip_tables, log_tables, mulch_tables, planting_tables, tables  # noqa: F401 - read to be known
+from june_shade.store import (  # noqa: F401 - read to be known
+    care_tables,
+    clock_tables,
+    drip_tables,
+    log_tables,
+    mulch_tables,
+    planting_tables,
+    site_tables,
+    tree_tables,
+    weather_tables,
+)
 from june_shade.store.base import Base
 
 engine = create_engine(context.config.attributes["url"], poolclass=pool.NullPool)

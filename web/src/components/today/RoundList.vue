@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The stops as ruled lines; a done row keeps its undo until the day ends. */
+import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import ActButton from '@/components/common/ActButton.vue'
 import type { Schema } from '@/api/client'
@@ -8,7 +9,7 @@ import { pourOf, type Row } from '@/composables/useRound'
 import { clockTime } from '@/logic/dates'
 import { text } from '@/units'
 
-defineProps<{
+const props = defineProps<{
   groups: { key: string; site: Schema['RoundSite']; stop: string | null; rows: Row[]; done: number; all: number }[]
   currentId: string | null
   busy: boolean
@@ -20,6 +21,15 @@ defineEmits<{
   whole: [rows: Row[], stop: string]
 }>()
 const { t } = useI18n()
+/** A stop longer than this opens on its first trees, the one in front always among them; the rest at a tap. */
+const LONG = 40
+const wholeStops = ref(new Set<string>())
+function shown(g: { key: string; rows: Row[] }): Row[] {
+  if (g.rows.length <= LONG || wholeStops.value.has(g.key)) return g.rows
+  const at = g.rows.findIndex((r) => r.tree.id === props.currentId)
+  return g.rows.slice(0, Math.max(LONG, at + 2))
+}
+const showAll = (key: string) => (wholeStops.value = new Set([...wholeStops.value, key]))
 const open = (rows: Row[]) => rows.filter((r) => r.tree.next && !r.tree.skipped)
 /** "All 12, 16 L each" where each gets the same, else only how many. */
 function wholeWords(rows: Row[]): string {
@@ -51,7 +61,7 @@ function entryWords(e: Schema['EntryOut'], zone: string): string {
             wholeWords(g.rows)
           }}</ActButton>
         </li>
-        <li v-for="r in g.rows" :key="r.tree.id" class="row" :class="{ current: r.tree.id === currentId }">
+        <li v-for="r in shown(g)" :key="r.tree.id" class="row" :class="{ current: r.tree.id === currentId }">
           <button
             v-if="r.tree.next && !r.tree.skipped"
             type="button"
@@ -96,6 +106,11 @@ function entryWords(e: Schema['EntryOut'], zone: string): string {
               {{ t('common.undo') }}
             </button>
           </div>
+        </li>
+        <li v-if="shown(g).length < g.rows.length" class="whole no-print">
+          <button type="button" class="button plain" @click="showAll(g.key)">
+            {{ t('today.moreTrees', { n: g.rows.length - shown(g).length }) }}
+          </button>
         </li>
       </ul>
     </li>
