@@ -171,7 +171,7 @@ class Schools(unittest.TestCase):
             school = schools.school_of(raise_m, "proud")
             choice = replace(plan.usual(stock, place), depth_school=school, raise_m=raise_m)
             found = [f.code for f in plan.plan(choice, stock, place).findings]
-            self.assertEqual("depth_risky" in found, risky, raise_m)
+            self.assertEqual("bare_root_depth" in found, risky, raise_m)
 
     def test_a_drain_hole_and_the_schools_give_one_verdict(self):
         """Handbook and trade: a hole that hardly empties calls for high planting whatever the texture (common

@@ -206,11 +206,12 @@ def _findings(
 ) -> tuple[Finding, ...]:
     found = list(dug.findings)
     depth = next((d for d in schools.depths(ground, ball.kind) if d.school == choice.depth_school), None)
-    if depth is None or (ball.kind == "bare_root" and not schools.bare_at_rule(choice.raise_m)):
-        found.append(
-            Finding("depth_risky", f"{choice.depth_school}: bare roots stand on a dome, 1 to 2 in proud", True)
-        )
-    elif depth.fit == "poor":
+    if ball.kind == "bare_root":
+        if not schools.bare_at_rule(choice.raise_m):
+            found.append(
+                Finding("bare_root_depth", "bare roots stand on a dome, flare 1 to 2 in over the ground", True)
+            )
+    elif depth is not None and depth.fit == "poor":
         found.append(Finding("depth_risky", f"{depth.school}: {depth.because}", True))
     if fill.fit == "poor":
         found.append(Finding("backfill_poor", f"{fill.school}: {fill.because}"))

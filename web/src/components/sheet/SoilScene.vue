@@ -57,6 +57,9 @@ const drawing = computed(() =>
   background: var(--soil);
   border-top: 2px solid var(--ink);
 }
+.hang {
+  display: flow-root; /* its first child's margin is its own */
+}
 .drawing,
 .side {
   position: relative;
