@@ -174,7 +174,7 @@ class Schools(unittest.TestCase):
             self.assertEqual("bare_root_depth" in found, risky, raise_m)
 
     def test_a_drain_hole_and_the_schools_give_one_verdict(self):
-        """Handbook and trade: a hole that hardly empties calls for high planting whatever the texture (common
+        """A hole that hardly empties calls for high planting whatever the texture (common
         practice); one that empties well makes clay usable ground."""
         for texture, fallen_mm_h, drains, school in (
             ("loam", 5.0, "slow", "high"), ("loam", 50.0, "usual", "proud"), ("clay", 50.0, "usual", "proud"),
