@@ -105,6 +105,32 @@ class Imports(unittest.TestCase):
                 self.assertNotIn(top, {"logging", "time", "os", "pathlib", "socket"}, f"{path.name}: {name}")
 
 
+UNITS = (
+    "m", "l", "mm", "c", "h", "s", "min", "deg", "rad", "kpa", "mj", "m2", "m3", "m_s", "percent", "l_per_h",
+    "l_per_h_m", "mm_h", "mj_m2", "kg", "g", "um", "mm_h", "ds_m", "days", "years", "per_c", "share", "km", "m_per_day",
+)  # fmt: skip
+"""How a name ends that carries its unit."""
+
+
+class Docstrings(unittest.TestCase):
+    def test_a_number_that_the_core_takes_has_its_unit_in_its_name_or_is_told(self):
+        numeric, found = re.compile(r"Numbers|ndarray|Array|float"), []
+        for path in files("core"):
+            tree = ast.parse(path.read_text(encoding="utf-8"))
+            inside = [*tree.body, *(one for kind in tree.body if isinstance(kind, ast.ClassDef) for one in kind.body)]
+            for one in inside:
+                if not isinstance(one, ast.FunctionDef) or one.name.startswith("_"):
+                    continue
+                told = ast.get_docstring(one)
+                self.assertTrue(told, f"{path.name}: {one.name}")
+                for given in (*one.args.args, *one.args.kwonlyargs):
+                    if given.annotation is None or not numeric.search(ast.unparse(given.annotation)):
+                        continue
+                    if not given.arg.endswith(tuple(f"_{unit}" for unit in UNITS)) and given.arg not in told:
+                        found.append(f"{path.relative_to(PACKAGE)}: {one.name}({given.arg})")
+        self.assertEqual(found, [])
+
+
 class OnePlace(unittest.TestCase):
     """Only plans/changes.py drops states, lays anew, locks for itself and counts revisions."""
 

@@ -46,7 +46,10 @@ class Fields:
         below: float | None = None,
         hint: str = "",
     ) -> float:
-        """A finite number. `above` and `below` are exclusive, `low` and `high` inclusive."""
+        """A finite number. `above` and `below` are exclusive, `low` and `high` inclusive.
+
+        low, high: limits that are allowed; above, below: limits that are not; None = no limit.
+        """
         value = self._get(key, default)
         return number(value, self.at(key), above=above, low=low, high=high, below=below, hint=hint)
 
@@ -109,7 +112,10 @@ def number(
     below: float | None = None,
     hint: str = "",
 ) -> float:
-    """`value` as a finite float within the range, or an InputError that names `field` and the range."""
+    """`value` as a finite float within the range, or an InputError that names `field` and the range.
+
+    low, high: limits that are allowed; above, below: limits that are not; None = no limit.
+    """
     if isinstance(value, bool) or not isinstance(value, (int, float)):
         raise InputError(f"must be a number, not {value!r}", field)
     try:

@@ -16,5 +16,8 @@ MJ_PER_M2_DAY_PER_WATT_PER_M2 = 0.0864
 
 
 def celsius_from_fahrenheit(temperature_f: Numbers) -> Numbers:
-    """Temperature [degC] from [degF]; arrays broadcast."""
+    """Temperature [degC] from [degF]; arrays broadcast.
+
+    temperature_f: [degF].
+    """
     return (temperature_f - 32.0) / 1.8

@@ -35,6 +35,9 @@ class Line:
 
 
 def line(key: str, formula: str, value: float, unit: str, source: str, **inputs: tuple[float, str]) -> Line:
-    """A line from plain values: `line("net", "N = D", 3.2, "L", "...", D=(3.2, "L"))`."""
+    """A line from plain values: `line("net", "N = D", 3.2, "L", "...", D=(3.2, "L"))`.
+
+    value: in `unit`; each input as (value, unit).
+    """
     given = tuple(Input(symbol, float(v), u) for symbol, (v, u) in inputs.items())
     return Line(key, formula, given, float(value), unit, source)

@@ -34,18 +34,27 @@ class Finding:
 
 
 def wanted_share(uptake_from_ball: float) -> float:
-    """Least share of the water that should land on the ball: min(f, 0.5) while f > 0.3, else 0."""
+    """Least share of the water that should land on the ball: min(f, 0.5) while f > 0.3, else 0.
+
+    uptake_from_ball: f, 0..1.
+    """
     return min(uptake_from_ball, MOST_WANTED_ON_BALL) if uptake_from_ball > BESIDE_UPTAKE else 0.0
 
 
 def is_dry_ball(share: float, uptake_from_ball: float) -> bool:
-    """Whether the water misses a ball that the tree still drinks from."""
+    """Whether the water misses a ball that the tree still drinks from.
+
+    share: of the water that lands on the ball, uptake_from_ball: f, both 0..1.
+    """
     little = share < DRY_BALL_SHARE and uptake_from_ball > DRY_BALL_UPTAKE
     return little or (share < NO_BALL_SHARE and uptake_from_ball > NO_BALL_UPTAKE)
 
 
 def of_ball(share: float, uptake_from_ball: float) -> list[Finding]:
-    """dry_ball, or mostly_beside_ball."""
+    """dry_ball, or mostly_beside_ball.
+
+    share: of the water that lands on the ball, uptake_from_ball: f, both 0..1.
+    """
     if is_dry_ball(share, uptake_from_ball):
         return [Finding("dry_ball", f"only {share:.0%} of the water lands on the ball that the tree drinks from")]
     if share < wanted_share(uptake_from_ball):
@@ -59,7 +68,10 @@ def of_ball(share: float, uptake_from_ball: float) -> list[Finding]:
 
 
 def of_wetted(fraction: float, low: float = WETTED_LOW) -> list[Finding]:
-    """wetted_fraction_low or _high; no_root_ground where obstacles leave no root zone (fraction NaN)."""
+    """wetted_fraction_low or _high; no_root_ground where obstacles leave no root zone (fraction NaN).
+
+    low: least wetted fraction that will do, 0..1.
+    """
     if np.isnan(fraction):
         return [Finding("no_root_ground", "obstacles and trunk leave no ground for the roots")]
     if fraction < low:
@@ -74,7 +86,10 @@ def of_wetted(fraction: float, low: float = WETTED_LOW) -> list[Finding]:
 
 
 def of_run(minutes: float) -> list[Finding]:
-    """run_time_short or run_time_long, for the running without its rests."""
+    """run_time_short or run_time_long, for the running without its rests.
+
+    minutes: that the valve is open [min].
+    """
     if minutes < SHORTEST_MIN:
         return [
             Finding(

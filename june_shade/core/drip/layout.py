@@ -79,7 +79,10 @@ class Drawing:
         return at[:, 0], at[:, 1]
 
     def node(self, kind: str, x: float, y: float) -> str:
-        """Add a node, named by its kind and number."""
+        """Add a node, named by its kind and number.
+
+        x, y: metres east and north of the trunk.
+        """
         name = INLET if kind == "feed" else f"{LETTERS[kind]}{sum(n.kind == kind for n in self.nodes) + 1}"
         self.nodes.append(Node(name, x, y, kind))
         if kind in ("tee", "end"):
@@ -94,7 +97,10 @@ class Drawing:
         path: list[tuple[float, float]],
         length_m: float | None = None,
     ) -> None:
-        """Add a tube through nodes, each at so many metres along it, with its drawn path. length_m: more than that."""
+        """Add a tube through nodes, each at so many metres along it, with its drawn path. length_m: more than that.
+
+        bore: inner diameter [m]; stops: metres along it.
+        """
         for (a, at), (b, then) in pairwise(stops):
             self.pieces.append((a, b, max(then - at, SHORTEST_M), bore / 1000))
         length = stops[-1][1] - stops[0][1] if length_m is None else length_m
@@ -112,7 +118,10 @@ class Drawing:
         return found
 
     def straight(self, a: str, b: str, bore: float, kind: str) -> None:
-        """Add a straight tube from node to node."""
+        """Add a straight tube from node to node.
+
+        bore: inner diameter [m].
+        """
         ends = [next(n for n in self.nodes if n.name == name) for name in (a, b)]
         path = [(n.x_m, n.y_m) for n in ends]
         self.chain(kind, bore, [(a, 0.0), (b, math.dist(*path))], path)

@@ -140,19 +140,28 @@ class _Outlets:
         self.trickle = np.where(self.held, 1e-4, TRICKLE_M**self.exponent)
 
     def gives(self, head: Numbers) -> Numbers:
-        """Flow at these heads [L/h]; nothing below 0."""
+        """Flow at these heads [L/h]; nothing below 0.
+
+        head: at each emitter [m], array (emitters,).
+        """
         open_ = np.maximum(head, 0.0)
         held = self.flow * np.sqrt(np.minimum(1.0, open_ / self.least))
         return np.where(self.held, held, self.flow * open_**self.exponent)
 
     def held_to(self, q: Numbers, head: Numbers, most: Numbers) -> Numbers:
-        """A step's flows brought back to what these heads can give: shut below 0 head, never over `most`."""
+        """A step's flows brought back to what these heads can give: shut below 0 head, never over `most`.
+
+        q: flows [L/h], head, most: heads [m]; arrays (emitters,).
+        """
         shut = head <= 0
         back = (q <= 0) & ~shut
         return np.where(shut, head / STEEP, np.where(back, 0.5 * self.gives(head), np.minimum(q, most)))
 
     def wants(self, q: Numbers) -> Numbers:
-        """Head that drives these flows [m], and how it grows [m per L/h]."""
+        """Head that drives these flows [m], and how it grows [m per L/h].
+
+        q: flows [L/h], array (emitters,).
+        """
         share = np.maximum(q / self.flow, self.trickle)
         power = share ** (1.0 / self.exponent)
         below = share < 1.0
@@ -307,7 +316,10 @@ def emission_uniformity(flow_l_per_h: Numbers, nominal_l_per_h: Numbers, cv: flo
 
 
 def uniformity_of(emitters: Sequence[Emitter], flowing: Flowing, cv: float, per_tree: int) -> float:
-    """Emission uniformity of a solved network [%]."""
+    """Emission uniformity of a solved network [%].
+
+    cv: coefficient of variation of new emitters, 0..1.
+    """
     mean_head = float(np.mean(flowing.emitter_head_m))
     nominal = [e.nominal_l_per_h(mean_head) for e in emitters]
     return emission_uniformity(flowing.emitter_l_per_h, nominal, cv, per_tree)

@@ -52,6 +52,7 @@ class _Room:
 
     @property
     def shape(self) -> BaseGeometry | None:
+        """Where no tube may lie, None where nothing stands."""
         return kept_clear(self.obstacles)
 
 

@@ -48,7 +48,10 @@ class Lateral:
 
 
 def is_uneven(minutes: Sequence[float]) -> bool:
-    """Whether the trees of one valve want too different run times [min]."""
+    """Whether the trees of one valve want too different run times [min].
+
+    minutes: that each tree wants [min].
+    """
     return max(minutes) > UNEVEN * min(minutes)
 
 

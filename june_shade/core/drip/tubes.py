@@ -49,7 +49,10 @@ def velocity_m_s(flow_l_per_h: Numbers, bore_m: Numbers) -> Numbers:
 
 
 def friction_factor(reynolds: Numbers) -> Numbers:
-    """Darcy's f [-]: 64/Re to Re 2000, Blasius 0.316 Re^-0.25 from 4000, straight in f between. Arrays broadcast."""
+    """Darcy's f [-]: 64/Re to Re 2000, Blasius 0.316 Re^-0.25 from 4000, straight in f between. Arrays broadcast.
+
+    reynolds: Reynolds number [-], above 0; arrays broadcast.
+    """
     re = np.maximum(reynolds, 1e-12)
     low, high = 64.0 / LAMINAR_RE, BLASIUS * TURBULENT_RE**-0.25
     between = low + (high - low) * (re - LAMINAR_RE) / (TURBULENT_RE - LAMINAR_RE)

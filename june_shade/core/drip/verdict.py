@@ -133,6 +133,7 @@ def achieved(
     """The six with pass or fail. pressed: every emitter inside its working pressure, no tube too fast.
 
     margin: shares must pass by so much, where they are only known about.
+    hours_allowed: longest a valve may stay open in a day [h], None = the six hours.
     """
     low = judge.WETTED_LOW_DRY if scene.rain_scarce else judge.WETTED_LOW
     wanted = judge.wanted_share(scene.uptake_from_ball)
@@ -263,7 +264,10 @@ def _findings(
 
 
 def along_row(places: np.ndarray, scene: Scene) -> np.ndarray:
-    """Emitters with those of the trees beside it in the row, as far as its roots go; array (times emitters, 2)."""
+    """Emitters with those of the trees beside it in the row, as far as its roots go; array (times emitters, 2).
+
+    places: array (emitters, 2) [m].
+    """
     if scene.row is None:
         return places
     far = math.ceil(scene.roots_next_m / scene.row.spacing_m)

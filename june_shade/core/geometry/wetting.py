@@ -31,7 +31,10 @@ class Wetted:
 
 
 def circle_overlap_m2(r1: Numbers, r2: Numbers, distance: Numbers) -> Numbers:
-    """Area common to two circles [m2]: radii and distance of centres in m. Exact geometry. Arrays broadcast."""
+    """Area common to two circles [m2]: radii and distance of centres in m. Exact geometry. Arrays broadcast.
+
+    r1, r2: radii [m].
+    """
     r1, r2, d = np.broadcast_arrays(*(np.asarray(v, dtype=float) for v in (r1, r2, distance)))
     small = np.minimum(r1, r2)
     apart, inside = d >= r1 + r2, d <= np.abs(r1 - r2) + 1e-9 * small

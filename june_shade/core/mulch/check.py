@@ -52,6 +52,7 @@ def check(
     """Judge a ring by its readings. roots_in_mulch: None where nobody looked, then old heaps are taken to have them.
 
     Raises InputError for readings that can't be: not four, negative, deeper than 60 cm, a target over the ceiling.
+    years_planted: since planting [years].
     """
     if len(depths_m) != READINGS:
         raise InputError(f"needs {READINGS} readings, one to each side, not {len(depths_m)}", "depths_m")

@@ -42,7 +42,10 @@ class Order:
 
 
 def order(loose_l: float, on_hand_l: float = 0.0, truck_l: float = TRUCK_L, spare: float = SPARE_SHARE) -> Order:
-    """What is bought and driven for a loose volume [L]. Raises InputError for a truck without room."""
+    """What is bought and driven for a loose volume [L]. Raises InputError for a truck without room.
+
+    spare: share that is bought over, 0..1.
+    """
     if not truck_l > 0:
         raise InputError(f"must be above 0 L, not {truck_l:g}", "truck_l")
     if not 0 <= spare <= 1:

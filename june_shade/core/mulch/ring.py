@@ -75,6 +75,7 @@ def target_depth_m(drains: str, microclimate: float = 1.0) -> float:
     """Settled depth to aim for [m]: 6 cm where water goes down slowly, 9 where it runs through and in heat, else 7.5.
 
     drains: as `Soil.drains`.
+    microclimate: factor on the air's thirst, 1 = open.
     """
     if drains == "slow":
         return SLOW_DEPTH_M

@@ -31,6 +31,7 @@ def first_water(
     """V = times (TAW_b (1 - w_b) + backfill x AWC_s (1 - w_s)) / efficiency; goes of pi/4 D2 x ridge (common practice).
 
     Volumes L, wetness as a share of available water 0..1. rest: until a filling has sunk, ridge / intake.
+    ball_wetness, backfill_wetness: share of what each can hold, 0..1; awc: of the backfill [m3/m3].
     """
     for name, value in (("ball_wetness", ball_wetness), ("backfill_wetness", backfill_wetness)):
         if not 0 <= value <= 1:
@@ -55,7 +56,10 @@ def working(
     wetness: float,
     efficiency: float = 1.0,
 ) -> tuple[Line, ...]:
-    """The sum behind a first water."""
+    """The sum behind a first water.
+
+    Parameters as of `first_water`: ball_wetness, wetness and efficiency are shares 0..1, awc [m3/m3].
+    """
     return (
         line("planting.ballWater", "TAW × (1 − wetness)", made.ball_l, "L", COMMON_PRACTICE,
              TAW=(ball_taw_l, "L"), wetness=(ball_wetness, "")),

@@ -30,7 +30,10 @@ class Fittings:
 def suggested(
     kind: str, caliper_m: float, microclimate: float, surround: str, climate: str, mature_spread_m: float
 ) -> Fittings:
-    """What this tree needs at this place."""
+    """What this tree needs at this place.
+
+    microclimate: factor on the air's thirst, 1 = open.
+    """
     windy = microclimate >= WINDY
     why = {"support": "stands_by_itself", "wrap": "no_hot_sun", "guard": "nothing_near", "edging": "no_turf"}
     support = "none"

@@ -58,7 +58,10 @@ class Hole:
 
 
 def check(ball: Ball, raise_m: float, width_ratio: float) -> None:
-    """Refuse what can't be dug, naming the field."""
+    """Refuse what can't be dug, naming the field.
+
+    width_ratio: top of the hole over the ball's diameter [-].
+    """
     if ball.kind not in balls.KINDS:
         raise InputError(f"must be one of {', '.join(balls.KINDS)}, not {ball.kind!r}", "kind")
     if ball.flare_below_top_m >= ball.height_m:
@@ -79,6 +82,7 @@ def hole(ball: Ball, raise_m: float = 0.0, width_ratio: float = USUAL_RATIO) -> 
 
     top = ratio x ball, base = ball + 10 cm, depth = ball under the flare - raise, V = pi h/12 (D2 + D d + d2);
     buried ball = its volume x depth / height, held to 0..its volume; backfill = hole - buried.
+    width_ratio: top of the hole over the ball's diameter [-].
     """
     check(ball, raise_m, width_ratio)
     depth = ball.below_flare_m - raise_m
@@ -119,7 +123,10 @@ def usual_ratio(texture: str) -> float:
 
 
 def working(ball: Ball, made: Hole, raise_m: float, width_ratio: float) -> tuple[Line, ...]:
-    """The sum behind a hole."""
+    """The sum behind a hole.
+
+    width_ratio: top of the hole over the ball's diameter [-].
+    """
     exact = "exact geometry"
     return (
         line("planting.depth", "h = (H − soil over the flare) − raise", made.depth_m, "m", COMMON_PRACTICE,

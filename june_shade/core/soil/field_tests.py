@@ -97,6 +97,7 @@ def drain_hole(first_depth_m: float, last_depth_m: float, hours: float, radius_m
     """A pre-wetted hole from the depth of water in it before and after (common practice; bands calibrated).
 
     conductivity_mm_h by the inverse auger hole, K = 1.15 r (log10(h0 + r/2) - log10(ht + r/2)) / t. Source: [ILRI16].
+    hours: between the two readings [h].
     """
     if not first_depth_m > 0:
         raise InputError(f"must be above 0, not {first_depth_m:g}", "first_depth_m")
@@ -119,7 +120,10 @@ def drain_hole(first_depth_m: float, last_depth_m: float, hours: float, radius_m
 
 
 def intake_mm_h(fallen_m: float, minutes: float) -> float:
-    """Intake [mm/h] from how far the water in a pressed-in ring fell in the last filling (common practice)."""
+    """Intake [mm/h] from how far the water in a pressed-in ring fell in the last filling (common practice).
+
+    minutes: that the fall took [min].
+    """
     if fallen_m < 0:
         raise InputError(f"must be at least 0, not {fallen_m:g}", "fallen_m")
     if not minutes > 0:

@@ -10,7 +10,10 @@ SUM_SLACK_PERCENT = 2.0
 
 
 def normalised(sand: float, silt: float, clay: float) -> tuple[float, float, float]:
-    """The three percentages scaled to a sum of 100. Raises InputError where they can't be one soil."""
+    """The three percentages scaled to a sum of 100. Raises InputError where they can't be one soil.
+
+    sand, silt, clay: percent by weight.
+    """
     for name, value in (("sand", sand), ("silt", silt), ("clay", clay)):
         if not 0 <= value <= 100:
             raise InputError(f"must lie between 0 and 100 %, not {value:g}", name)
@@ -21,7 +24,10 @@ def normalised(sand: float, silt: float, clay: float) -> tuple[float, float, flo
 
 
 def texture(sand: float, silt: float, clay: float) -> str:
-    """USDA class (underscores) of percentages that sum to 100. Source: [AH18] ch. 3."""
+    """USDA class (underscores) of percentages that sum to 100. Source: [AH18] ch. 3.
+
+    sand, silt, clay: percent by weight.
+    """
     s, i, c = normalised(sand, silt, clay)
     if i + 1.5 * c < 15:
         return "sand"

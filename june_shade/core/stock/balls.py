@@ -80,7 +80,10 @@ def frustum_l(top_m: float, bottom_m: float, height_m: float) -> float:
 
 
 def ball_volume_l(shape_k: Numbers, ball_radius_m: Numbers, ball_height_m: Numbers) -> Numbers:
-    """Ball volume V_b = 1000 k pi r_b^2 h_b [L]. Source: [Z60] practice for k. Arrays broadcast."""
+    """Ball volume V_b = 1000 k pi r_b^2 h_b [L]. Source: [Z60] practice for k. Arrays broadcast.
+
+    shape_k: share of a cylinder that the ball fills, 0..1.
+    """
     return 1000.0 * shape_k * np.pi * ball_radius_m**2 * ball_height_m
 
 

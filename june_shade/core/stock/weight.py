@@ -20,7 +20,10 @@ def ball_kg(kind: str, ball_volume_l: float, *, soaked: bool = False) -> float:
 
 
 def lift(kg: float) -> str:
-    """How a weight is lifted: one_person, two_people, cart_or_sling or machine."""
+    """How a weight is lifted: one_person, two_people, cart_or_sling or machine.
+
+    kg: weight of what is lifted [kg].
+    """
     for most, word in LIFTS_KG:
         if kg <= most:
             return word

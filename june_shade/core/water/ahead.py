@@ -159,7 +159,10 @@ class _Firsts:
         self.due, self.ready, self.visit = (np.full(count, -1) for _ in range(3))
 
     def note(self, day: int, due: Array, ready: Array, visit: Array) -> None:
-        """A day's answers."""
+        """A day's answers.
+
+        due, ready, visit: arrays (trees,) of whether.
+        """
         open_still = self.visit < 0
         for name, found in (("due", due), ("ready", ready), ("visit", visit)):
             known = getattr(self, name)

@@ -97,7 +97,10 @@ def growth_factor(month_c: Numbers) -> Numbers:
 
 
 def grown_radius_m(trees: Trees, root_radius_m: Array, month_c: Numbers, ks: Array, soggy: Array) -> Array:
-    """Radius of the roots a day on [m]: faster when warm, slower when thirsty or drowned the day before."""
+    """Radius of the roots a day on [m]: faster when warm, slower when thirsty or drowned the day before.
+
+    ks: stress of the day before, 0..1; soggy: whether it stood in water; arrays (trees,).
+    """
     slowed = np.where(soggy, SOGGY_GROWTH, 1.0)
     grown = root_radius_m + ROOT_GROWTH_M_PER_DAY * growth_factor(month_c) * ks * slowed
     return np.minimum(trees.established_radius_m, grown)
@@ -137,7 +140,10 @@ def grow(trees: Trees, reach: Reach, state: State, weather: Weather) -> tuple[St
 
 
 def effective_rain_mm(rain_mm: Numbers, rain_share: Numbers, cover: Numbers, rain_before_mm: Numbers) -> Numbers:
-    """Rain [mm] that reaches the soil of the kept circle, P_e: less crown and run-off, less what wets the mulch."""
+    """Rain [mm] that reaches the soil of the kept circle, P_e: less crown and run-off, less what wets the mulch.
+
+    cover: share of a full mulch, 0..1. Arrays broadcast.
+    """
     wetting = np.where(rain_before_mm >= MULCH_STAYS_WET_MM, 0.0, MULCH_WETTING_MM * cover)
     return rain_share * np.maximum(0.0, RAIN_SHARE * rain_mm - wetting)
 
@@ -148,6 +154,7 @@ def drain(trees: Trees, g: Ground, d_ball: Array, d_near: Array, d_far: Array) -
     Returns D_b, D_n, D_f and what left the rings downward [L]. A brim-full store is set to exactly -X, not to D plus
     the spill: a ball that drains half its excess a day then stands exactly at the soggy limit, and rounding must not
     decide on which side.
+    d_ball, d_near, d_far: depletions [L], arrays (trees,), below 0 where there is too much.
     """
     spill = np.maximum(0.0, -trees.ball_space_l - d_ball)
     d_ball = np.maximum(d_ball, -trees.ball_space_l)
@@ -167,6 +174,7 @@ def suction(trees: Trees, g: Ground, d_ball: Array, d_near: Array, d_far: Array)
     """Step 4. Water creeps from wetter to drier across the ball's face, then between the rings (calibrated).
 
     A pot's coarse pores break the film between [CP75]; a fine soil pulls a pot's mix dry [NS83].
+    d_ball, d_near, d_far: depletions [L], arrays (trees,).
     """
     taw_b, taw_n, taw_f = trees.ball_taw_l, g.near_taw_l, g.far_taw_l
     w_ball, w_near = held(1.0 - d_ball / taw_b), held(1.0 - d_near / taw_n)
@@ -220,6 +228,7 @@ def make_up(taken: Array, wanted: Array) -> Array:
     """What each store is asked for once those that drink freely make up for the others [L]. Source: [Jarvis89].
 
     Arrays (stores, trees).
+    taken, wanted: of each store [L], arrays (stores, trees).
     """
     missing = wanted - taken
     np.maximum(missing, 0.0, out=missing)
@@ -327,7 +336,10 @@ def pass_day(
 def pass_where(
     trees: Trees, g: Ground, state: State, weather: Weather, first: Array, second: Array
 ) -> tuple[State, Fluxes]:
-    """A day with one or, for the trees that got it, two waterings."""
+    """A day with one or, for the trees that got it, two waterings.
+
+    first, second: net water [L], arrays (trees,).
+    """
     end, moved = pass_day(trees, g, state, weather, first)
     if not np.any(second > 0):
         return end, moved
@@ -379,7 +391,10 @@ def use(trees: Trees, g: Ground, state: State, weather: Weather, depletion_l: Ar
 
 
 def open_loss_mm(trees: Trees, weather: Weather, part: float = 1.0) -> Array:
-    """What the ground outside basin and mulch would lose if it were wet [mm]."""
+    """What the ground outside basin and mulch would lose if it were wet [mm].
+
+    part: of a day, 0..1.
+    """
     return trees.surround_loss * (weather.eto_mm * part)
 
 
@@ -474,5 +489,8 @@ def _outside(
 
 
 def thirsty(leaf: Numbers, ks: Array, air: Numbers) -> Array:
-    """Whether a day in leaf went thirsty: less uptake than nine tenths of what air allowed."""
+    """Whether a day in leaf went thirsty: less uptake than nine tenths of what air allowed.
+
+    ks: stress coefficient 0..1, array (trees,).
+    """
     return (leaf > FULL_LEAF) & (ks < THIRSTY_KS * air)

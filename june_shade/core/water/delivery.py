@@ -187,22 +187,34 @@ def mulch_loss_l(delivery: Delivery, ball_radius_m: float, mulch_outer_radius_m:
 
 
 def net_l(litres: Numbers, share_arriving: Numbers, loss_l: Numbers) -> Numbers:
-    """Water that reaches soil [L] of what was poured: litres x efficiency less what wets the mulch."""
+    """Water that reaches soil [L] of what was poured: litres x efficiency less what wets the mulch.
+
+    share_arriving: of what is poured, 0..1. Arrays broadcast.
+    """
     return np.maximum(0.0, litres * share_arriving - loss_l)
 
 
 def gross_l(net: Numbers, share_arriving: Numbers, loss_l: Numbers, leaching: Numbers = 0.0) -> Numbers:
-    """Water to pour [L] so that `net` arrives: the reverse of `net_l`, leaching on top."""
+    """Water to pour [L] so that `net` arrives: the reverse of `net_l`, leaching on top.
+
+    share_arriving: of what is poured, 0..1. Arrays broadcast.
+    """
     return np.where(net > 0, (net + loss_l) / (share_arriving * (1.0 - leaching)), 0.0)
 
 
 def half_refill_l(ball_taw_l: float, share: float, share_arriving: float) -> float:
-    """Water to pour [L] that refills a half empty ball; below a twentieth on the ball a way is hopeless as it is."""
+    """Water to pour [L] that refills a half empty ball; below a twentieth on the ball a way is hopeless as it is.
+
+    share: that lands on the ball, share_arriving: of what is poured; both 0..1.
+    """
     return ball_taw_l / 2 / max(share, LEAST_SHARE) / share_arriving
 
 
 def pourable_l(litres: float, step_l: float) -> float:
-    """Litres rounded up to a pourable step (1 L, half a gallon, a bucket)."""
+    """Litres rounded up to a pourable step (1 L, half a gallon, a bucket).
+
+    litres: as reckoned [L].
+    """
     return math.ceil(litres / step_l - 1e-9) * step_l
 
 
@@ -229,6 +241,7 @@ def cycle_and_soak(minutes: float, rate_mm_h: float, intake_mm_h: float, storage
 
     As few goes as will do, all of the same length, so that none is a splash of seconds. rate_mm_h: application rate a
     on the wetted area; intake_mm_h: i; storage_mm: S that stands before it runs off.
+    minutes: that water runs in all [min].
     """
     longest = longest_go_min(rate_mm_h, intake_mm_h, storage_mm)
     if minutes <= longest or minutes <= 0:
@@ -278,7 +291,10 @@ def pour(
     delivery: Delivery, gross: float, ball_radius_m: float, intake_mm_h: float, step_l: float,
     most: DayLimit | None = None,
 ) -> Pour:  # fmt: skip
-    """One visit: litres rounded up, at most what a day takes, minutes at the known flow, goes that the soil takes."""
+    """One visit: litres rounded up, at most what a day takes, minutes at the known flow, goes that the soil takes.
+
+    gross: litres as reckoned [L].
+    """
     step = delivery.step_l or step_l
     litres = pourable_l(gross, step)
     if most is not None and gross > most.litres:

@@ -54,7 +54,10 @@ class Boxes:
         return np.where(self.there, drawn + over, first), np.where(self.there, 0.0, second), drawn
 
     def last_day(self, drawn: Array) -> Array:
-        """Whether the box can't give tomorrow what it gave today."""
+        """Whether the box can't give tomorrow what it gave today.
+
+        drawn: by its wick that day [L], array (trees,).
+        """
         return self.there & (drawn > 0) & (self.level_l < drawn)
 
     def room_l(self) -> Array:
@@ -62,7 +65,10 @@ class Boxes:
         return np.where(self.there, self.holds_l - self.level_l, 0.0)
 
     def fill(self, filled: Array, wanted_l: Array) -> Array:
-        """Fill the boxes of these trees; what their wicks draw at once [L]."""
+        """Fill the boxes of these trees; what their wicks draw at once [L].
+
+        filled: which, array (trees,).
+        """
         drawn = np.where(self.there & filled, np.minimum(self.holds_l, wanted_l), 0.0)
         self.level_l = np.where(self.there & filled, self.holds_l - drawn, self.level_l)
         return drawn

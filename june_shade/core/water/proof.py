@@ -35,5 +35,8 @@ def bulb_depth_m(litres: float, emitters: int, flow_l_per_h: float, conductivity
 
 
 def sunk_depth_m(bulb_m: float, net_l: float, area_m2: float, missing: float, most_m: float) -> float:
-    """Depth [m] once it has sunk in: the bulb's, or deeper where what the wet ground lacks is less than it got."""
+    """Depth [m] once it has sunk in: the bulb's, or deeper where what the wet ground lacks is less than it got.
+
+    missing: what the soil lacks to field capacity [m3/m3].
+    """
     return min(most_m, max(bulb_m, circle_depth_m(net_l, area_m2, missing, most_m)))

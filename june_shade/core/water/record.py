@@ -21,7 +21,10 @@ class Record:
     def write(
         self, day: int, active: Array, moved: Fluxes, end: State, net_l: Array, gross_l: Array, reservoir_l: Array
     ) -> None:
-        """A day's end and what was planned to be poured on it."""
+        """A day's end and what was planned to be poured on it.
+
+        active: whose record is open, array (trees,).
+        """
         values = (
             moved.dryness, moved.ks, end.ball_depletion_l, end.near_depletion_l, end.far_depletion_l,
             end.root_radius_m, net_l, gross_l, reservoir_l,

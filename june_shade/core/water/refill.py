@@ -107,7 +107,10 @@ def basin_wide(g: Ground) -> Array:
 
 
 def width_reaching_m(g: Ground, trees: Trees, reach: float = WANTED_REACH) -> Array:
-    """Diameter [m] of the circle to pour into so that the water reaches this share of the uptake."""
+    """Diameter [m] of the circle to pour into so that the water reaches this share of the uptake.
+
+    reach: share of the uptake, 0..1.
+    """
     f_b = g.uptake_from_ball
     phi = np.clip((reach - f_b) / np.maximum(1e-9, 1.0 - f_b), 0.0, 1.0)
     ring = np.pi * g.ring_radius_m**2 - trees.ball_area_m2

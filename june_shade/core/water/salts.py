@@ -55,7 +55,10 @@ def for_tree(ecw_ds_m: float, tolerance: str, *, newly_planted: bool) -> Leachin
 
 
 def judge(source: str, ec_ds_m: float | None, sar_ratio: float | None) -> tuple[str, ...]:
-    """What is to be said of a water, as codes: reclaimed, pond, salty, very_salty, ec_assumed, seals, may_seal."""
+    """What is to be said of a water, as codes: reclaimed, pond, salty, very_salty, ec_assumed, seals, may_seal.
+
+    sar_ratio: sodium adsorption ratio [-], None = not known.
+    """
     if source not in SOURCES:
         raise InputError(f"must be one of {', '.join(SOURCES)}, not {source!r}", "water_source")
     found = [source] if source in ("reclaimed", "pond") else []

@@ -299,7 +299,10 @@ class Ground:
 
 
 def some(whole: T, chosen: Array | slice) -> T:
-    """The same for some of the trees: every array of a dataclass of arrays cut to these positions."""
+    """The same for some of the trees: every array of a dataclass of arrays cut to these positions.
+
+    chosen: positions, a mask or a slice of the trees.
+    """
     cut = {}
     for f in fields(whole):  # type: ignore[arg-type]
         value = getattr(whole, f.name)

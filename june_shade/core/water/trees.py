@@ -35,7 +35,10 @@ HOTTEST = 1.4
 
 
 def microclimate(at_place: float, surround: str, mulch_material: str | None) -> float:
-    """Microclimate of a tree with the heat of gravel round it, as surround or as mulch, never over 1.4."""
+    """Microclimate of a tree with the heat of gravel round it, as surround or as mulch, never over 1.4.
+
+    at_place: factor typed for the place, 1 = open.
+    """
     gravel = surround == "gravel" or mulch_material == "gravel"
     return max(at_place, min(HOTTEST, at_place + GRAVEL_HEAT)) if gravel else at_place
 

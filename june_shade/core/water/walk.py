@@ -123,7 +123,10 @@ class Walk:
 
 
 def opened(state: State, g: Ground, opening: State, fresh: Array) -> State:
-    """The state after step 1 with these trees' depletions as they open, whatever grew."""
+    """The state after step 1 with these trees' depletions as they open, whatever grew.
+
+    fresh: which trees open today, array (trees,).
+    """
     return replace(
         state,
         near_depletion_l=np.where(fresh, opening.near_depletion_l, state.near_depletion_l),

@@ -67,34 +67,52 @@ def vapour_pressure_from_rh_mean_kpa(tmin_c: Numbers, tmax_c: Numbers, rh_mean_p
 
 
 def inverse_relative_distance(day_of_year: Numbers) -> Numbers:
-    """Eq. 23, dr (every year has 365 days here)."""
+    """Eq. 23, dr (every year has 365 days here).
+
+    day_of_year: 1..366.
+    """
     return 1.0 + 0.033 * np.cos(2.0 * np.pi * day_of_year / 365.0)
 
 
 def solar_declination_rad(day_of_year: Numbers) -> Numbers:
-    """Eq. 24."""
+    """Eq. 24.
+
+    day_of_year: 1..366.
+    """
     return 0.409 * np.sin(2.0 * np.pi * day_of_year / 365.0 - 1.39)
 
 
 def sunset_hour_angle_rad(latitude_rad: Numbers, day_of_year: Numbers) -> Numbers:
-    """Eq. 25, held to 0..pi where the sun does not rise or set."""
+    """Eq. 25, held to 0..pi where the sun does not rise or set.
+
+    day_of_year: 1..366.
+    """
     return np.arccos(np.clip(-np.tan(latitude_rad) * np.tan(solar_declination_rad(day_of_year)), -1.0, 1.0))
 
 
 def extraterrestrial_radiation_mj(latitude_rad: Numbers, day_of_year: Numbers) -> Numbers:
-    """Eq. 21, Ra."""
+    """Eq. 21, Ra.
+
+    day_of_year: 1..366.
+    """
     delta, ws = solar_declination_rad(day_of_year), sunset_hour_angle_rad(latitude_rad, day_of_year)
     level = ws * np.sin(latitude_rad) * np.sin(delta) + np.cos(latitude_rad) * np.cos(delta) * np.sin(ws)
     return 24.0 * 60.0 / np.pi * 0.0820 * inverse_relative_distance(day_of_year) * level
 
 
 def daylight_h(latitude_rad: Numbers, day_of_year: Numbers) -> Numbers:
-    """Eq. 34, N."""
+    """Eq. 34, N.
+
+    day_of_year: 1..366.
+    """
     return 24.0 / np.pi * sunset_hour_angle_rad(latitude_rad, day_of_year)
 
 
 def radiation_from_sunshine_mj(sun_h: Numbers, daylight: Numbers, ra_mj: Numbers) -> Numbers:
-    """Eq. 35, Angstrom with 0.25 and 0.50."""
+    """Eq. 35, Angstrom with 0.25 and 0.50.
+
+    daylight: N, longest possible sunshine [h].
+    """
     with np.errstate(divide="ignore", invalid="ignore"):
         share = np.where(daylight > 0, sun_h / daylight, 0.0)
     return (0.25 + 0.50 * share) * ra_mj
@@ -108,7 +126,10 @@ def clear_sky_radiation_mj(elevation_m: Numbers, ra_mj: Numbers) -> Numbers:
 def radiation_from_temperature_mj(
     tmin_c: Numbers, tmax_c: Numbers, ra_mj: Numbers, rso_mj: Numbers, krs: Numbers = KRS_INTERIOR
 ) -> Numbers:
-    """Eq. 50, Rs from the temperature range, not over Rso."""
+    """Eq. 50, Rs from the temperature range, not over Rso.
+
+    krs: 0.16 inland, 0.19 at the coast.
+    """
     return np.minimum(krs * np.sqrt(np.maximum(0.0, tmax_c - tmin_c)) * ra_mj, rso_mj)
 
 

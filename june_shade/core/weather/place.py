@@ -6,7 +6,10 @@ EARTH_KM = 6371.0
 
 
 def distance_km(latitude_a: float, longitude_a: float, latitude_b: float, longitude_b: float) -> float:
-    """Great-circle distance [km] between two places [deg]. Exact geometry on a sphere."""
+    """Great-circle distance [km] between two places [deg]. Exact geometry on a sphere.
+
+    latitude_a, longitude_a, latitude_b, longitude_b: in degrees.
+    """
     a, b = np.radians(latitude_a), np.radians(latitude_b)
     half = np.sin((b - a) / 2) ** 2 + np.cos(a) * np.cos(b) * np.sin(np.radians(longitude_b - longitude_a) / 2) ** 2
     return float(2 * EARTH_KM * np.arcsin(np.sqrt(half)))

@@ -305,7 +305,10 @@ def leaf_by_dates(dates: np.ndarray, out: str, fall: str) -> np.ndarray:
 
 
 def leaf_after_bud_break(dates: np.ndarray, bud_break: date | None) -> np.ndarray:
-    """Leaf of bare-root stock: leafless until bud break is logged, then 30 days to full. bud_break: date or None."""
+    """Leaf of bare-root stock: leafless until bud break is logged, then 30 days to full. bud_break: date or None.
+
+    dates: datetime64[D], array (days,).
+    """
     if bud_break is None:
         return np.full(len(dates), LEAFLESS)
     days = (dates - np.datetime64(bud_break, "D")).astype(int)
@@ -318,6 +321,9 @@ def workable_days(mean_c: Numbers, high_c: Numbers) -> Numbers:
 
 
 def filled_too_many(basis: Numbers) -> bool:
-    """Whether over 3 of the last 14 days given were filled (a measured day or a forecast ahead is not)."""
+    """Whether over 3 of the last 14 days given were filled (a measured day or a forecast ahead is not).
+
+    basis: codes of how each day came to be, array (days,).
+    """
     recent = basis[-FILLED_SAID_WITHIN_DAYS:]
     return int(np.sum(recent != MEASURED)) > FILLED_SAID_OVER
