@@ -44,10 +44,30 @@ class SiteFacts:
 
 
 @dataclass(frozen=True, slots=True)
-class TreeFacts:
+class WayFacts:
+    """How a tree is watered, or was. Lengths m, volumes L, flows L/h; drip_*: of the layout, None without one."""
+
+    method: str
+    basin_diameter_m: float | None
+    basin_depth_m: float | None
+    emitter_count: int
+    emitter_flow_l_per_h: float
+    bag_capacity_l: float
+    soaker_across_m: float | None
+    soaker_flow_l_per_h_m: float | None
+    sprinkler_across_m: float | None
+    sprinkler_flow_l_per_h: float | None
+    reservoir_l: float | None
+    layout_id: UUID | None
+    drip_ball_share: float | None
+    drip_profile_m2: list[float] | None
+
+
+@dataclass(frozen=True, slots=True)
+class TreeFacts(WayFacts):
     """A tree as it is stored, with what its kind and the layout it goes by say. Lengths m, volumes L, flows L/h.
 
-    drip_*: of the layout in force, None without one; drip_emitters: where they are, [[x m, y m], ...].
+    drip_emitters: where the emitters of its layout are, [[x m, y m], ...].
     """
 
     id: UUID
@@ -74,17 +94,6 @@ class TreeFacts:
     microclimate: float
     surround: str
     mode: str | None
-    method: str
-    basin_diameter_m: float | None
-    basin_depth_m: float | None
-    emitter_count: int
-    emitter_flow_l_per_h: float
-    bag_capacity_l: float
-    soaker_across_m: float | None
-    soaker_flow_l_per_h_m: float | None
-    sprinkler_across_m: float | None
-    sprinkler_flow_l_per_h: float | None
-    reservoir_l: float | None
     mulch_material: str | None
     mulch_depth_m: float
     mulch_outer_radius_m: float | None
@@ -99,12 +108,9 @@ class TreeFacts:
     salt_tolerance: str
     drought_tolerance: str
     depletion_fraction: float
-    layout_id: UUID | None
     drip_flow_l_per_h: float | None
-    drip_ball_share: float | None
     drip_emitters: list[list[float]] | None
     drip_wetted_m2: float | None
-    drip_profile_m2: list[float] | None
     drip_problems: list[str] | None
 
 
@@ -115,26 +121,12 @@ OF_PLANT = (
 
 
 @dataclass(frozen=True, slots=True)
-class FormerWayFacts:
-    """How a tree was watered until a day, that day left out. Columns as in `TreeFacts`; leaching 0..1."""
+class FormerWayFacts(WayFacts):
+    """How a tree was watered until a day, that day left out; leaching 0..1."""
 
     tree_id: UUID
     until: date
-    method: str
-    basin_diameter_m: float | None
-    basin_depth_m: float | None
-    emitter_count: int
-    emitter_flow_l_per_h: float
-    bag_capacity_l: float
-    soaker_across_m: float | None
-    soaker_flow_l_per_h_m: float | None
-    sprinkler_across_m: float | None
-    sprinkler_flow_l_per_h: float | None
-    reservoir_l: float | None
     leaching: float
-    layout_id: UUID | None
-    drip_ball_share: float | None
-    drip_profile_m2: list[float] | None
 
 
 WAY_COLUMNS = (*field_columns(resting="way"), "layout_id")
