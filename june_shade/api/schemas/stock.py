@@ -31,24 +31,29 @@ def typed(field: str, description: str, default: Any = EMPTY) -> Any:
     return quantity(row.unit, description, default, **given)
 
 
-class PourIn(In):
+class WayIn(In):
+    """How a tree is watered, as it is typed: the measures of its way of pouring."""
+
+    method: Method = "hose"
+    basin_diameter_m: float | None = typed("basin_diameter_m", "Basin across its ridge")
+    basin_depth_m: float | None = typed("basin_depth_m", "Height of the basin's ridge")
+    emitter_count: int = typed("emitter_count", "Emitters on the tree.")
+    emitter_flow_l_per_h: float = typed("emitter_flow_l_per_h", "Flow of one emitter")
+    bag_capacity_l: float = typed("bag_capacity_l", "What a slow-release bag holds")
+    soaker_across_m: float | None = typed("soaker_across_m", "Soaker loop across")
+    soaker_flow_l_per_h_m: float | None = typed("soaker_flow_l_per_h_m", "Flow of a meter of soaker")
+    sprinkler_across_m: float | None = typed("sprinkler_across_m", "Circle it wets")
+    sprinkler_flow_l_per_h: float | None = typed("sprinkler_flow_l_per_h", "Flow of the sprinkler")
+    reservoir_l: float | None = typed("reservoir_l", "What a wicked box holds")
+
+
+class PourIn(WayIn):
     """A ball and a way of pouring, before the tree is saved."""
 
     site_id: UUID
     kind: Kind
     ball_diameter_m: float = typed("ball_diameter_m", "Ball across")
     ball_height_m: float = typed("ball_height_m", "Ball height")
-    method: Method
-    basin_diameter_m: float | None = typed("basin_diameter_m", "Basin across")
-    basin_depth_m: float | None = typed("basin_depth_m", "Basin ridge")
-    emitter_count: int = typed("emitter_count", "Emitters on the tree.")
-    emitter_flow_l_per_h: float = typed("emitter_flow_l_per_h", "Flow of one emitter")
-    bag_capacity_l: float = typed("bag_capacity_l", "Bag")
-    soaker_across_m: float | None = typed("soaker_across_m", "Soaker loop across")
-    soaker_flow_l_per_h_m: float | None = typed("soaker_flow_l_per_h_m", "Soaker flow")
-    sprinkler_across_m: float | None = typed("sprinkler_across_m", "Circle it wets")
-    sprinkler_flow_l_per_h: float | None = typed("sprinkler_flow_l_per_h", "Its flow")
-    reservoir_l: float | None = typed("reservoir_l", "Box")
 
 
 class PourLook(Out):

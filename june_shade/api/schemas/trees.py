@@ -7,7 +7,7 @@ from uuid import UUID
 from pydantic import Field, model_validator
 
 from june_shade.api.schemas.common import In, IssueOut, Name, Note, Out, PourOut, Words, WorkingLine, quantity
-from june_shade.api.schemas.stock import Kind, Method, Mode, PlantOut, typed
+from june_shade.api.schemas.stock import Kind, Method, Mode, PlantOut, WayIn, typed
 from june_shade.core import fields
 from june_shade.plans.forecast import Standing
 
@@ -24,7 +24,7 @@ class FeelIn(In):
     ring: Feel
 
 
-class TreeIn(In):
+class TreeIn(WayIn):
     """A tree as it is typed."""
 
     site_id: UUID
@@ -50,17 +50,6 @@ class TreeIn(In):
     bud_break_on: date | None = Field(None, description="Bare root: the day its buds broke.")
     microclimate: float = typed("microclimate", "Shade 0.5 to reflected heat 1.4.")
     surround: Surround = "bare"
-    method: Method = "hose"
-    basin_diameter_m: float | None = typed("basin_diameter_m", "Basin across its ridge")
-    basin_depth_m: float | None = typed("basin_depth_m", "Height of the basin's ridge")
-    emitter_count: int = typed("emitter_count", "Emitters on the tree.")
-    emitter_flow_l_per_h: float = typed("emitter_flow_l_per_h", "Flow of one emitter")
-    bag_capacity_l: float = typed("bag_capacity_l", "What a slow-release bag holds")
-    soaker_across_m: float | None = typed("soaker_across_m", "Soaker loop across")
-    soaker_flow_l_per_h_m: float | None = typed("soaker_flow_l_per_h_m", "Flow of a meter of soaker")
-    sprinkler_across_m: float | None = typed("sprinkler_across_m", "Circle it wets")
-    sprinkler_flow_l_per_h: float | None = typed("sprinkler_flow_l_per_h", "Flow of the sprinkler")
-    reservoir_l: float | None = typed("reservoir_l", "What a wicked box holds")
     mode: Mode | None = Field(None, description="What is wanted of it; the site's where null.")
     mulch_material: Material | None = None
     mulch_depth_m: float = typed("mulch_depth_m", "Settled depth when measured")

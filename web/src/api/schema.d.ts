@@ -5506,7 +5506,7 @@ export interface components {
         PourIn: {
             /**
              * Bag Capacity L
-             * @description Bag [L]
+             * @description What a slow-release bag holds [L]
              * @default 75
              */
             bag_capacity_l: number;
@@ -5522,12 +5522,12 @@ export interface components {
             ball_height_m: number;
             /**
              * Basin Depth M
-             * @description Basin ridge [m]
+             * @description Height of the basin's ridge [m]
              */
             basin_depth_m?: number | null;
             /**
              * Basin Diameter M
-             * @description Basin across [m]
+             * @description Basin across its ridge [m]
              */
             basin_diameter_m?: number | null;
             /**
@@ -5549,12 +5549,13 @@ export interface components {
             kind: "container" | "box" | "fabric_bag" | "balled" | "bare_root";
             /**
              * Method
+             * @default hose
              * @enum {string}
              */
             method: "hose" | "bucket" | "tank" | "bag" | "emitters" | "soaker" | "sprinkler" | "wicked";
             /**
              * Reservoir L
-             * @description Box [L]
+             * @description What a wicked box holds [L]
              */
             reservoir_l?: number | null;
             /**
@@ -5569,7 +5570,7 @@ export interface components {
             soaker_across_m?: number | null;
             /**
              * Soaker Flow L Per H M
-             * @description Soaker flow [L/h/m]
+             * @description Flow of a meter of soaker [L/h/m]
              */
             soaker_flow_l_per_h_m?: number | null;
             /**
@@ -5579,7 +5580,7 @@ export interface components {
             sprinkler_across_m?: number | null;
             /**
              * Sprinkler Flow L Per H
-             * @description Its flow [L/h]
+             * @description Flow of the sprinkler [L/h]
              */
             sprinkler_flow_l_per_h?: number | null;
         };
