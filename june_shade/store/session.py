@@ -50,7 +50,7 @@ def make_sessions(engine: Engine) -> sessionmaker[Session]:
     return made
 
 
-STANDING = with_loader_criteria(Tree, lambda tree: tree.withdrawn_at.is_(None), include_aliases=True)
+STANDING = with_loader_criteria(Tree, Tree.withdrawn_at.is_(None))
 
 
 def _standing_trees(asked: ORMExecuteState) -> None:
