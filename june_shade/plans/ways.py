@@ -54,8 +54,7 @@ def restore(session: Session, tree: Tree, day: date) -> bool:
     for name in WAY_COLUMNS:
         setattr(tree, name, getattr(former, name))
     session.flush()
-    session.delete(former)
-    session.flush()
+    store.take_back(session, former)
     return True
 
 

@@ -50,7 +50,7 @@ def make_sessions(engine: Engine) -> sessionmaker[Session]:
     return made
 
 
-STANDING = with_loader_criteria(Tree, Tree.withdrawn_at.is_(None))
+STANDING = with_loader_criteria(Tree, Tree.withdrawn_at.is_(None), include_aliases=True)
 
 
 def _standing_trees(asked: ORMExecuteState) -> None:

@@ -7,7 +7,7 @@ from typing import Any, NamedTuple
 from uuid import UUID
 
 from psycopg.types.json import Jsonb
-from sqlalchemy import Select, delete, func, inspect, or_, select, true, update
+from sqlalchemy import Select, delete, func, inspect, or_, select, true, tuple_, update
 from sqlalchemy.orm import Session, joinedload
 
 from june_shade.store.base import Base
@@ -296,8 +296,13 @@ def save_states(session: Session, rows: Iterable[tuple[Any, ...]]) -> None:
 
 
 def forget_days(session: Session, tree_ids: Iterable[UUID], days: Iterable[date]) -> None:
-    """Forget cached states of some trees on some days."""
-    session.execute(delete(TreeState).where(TreeState.tree_id.in_(list(tree_ids)), TreeState.day.in_(list(days))))
+    """Forget cached states of some trees on some days, but those that another reader of the site forgets just now."""
+    key = tuple_(TreeState.tree_id, TreeState.day)
+    there = select(TreeState.tree_id, TreeState.day).where(
+        TreeState.tree_id.in_(list(tree_ids)), TreeState.day.in_(list(days))
+    )
+    free = there.with_for_update(skip_locked=True)
+    session.execute(delete(TreeState).where(key.in_(free)).execution_options(synchronize_session=False))
 
 
 def drop_states(

@@ -24,6 +24,12 @@ def of_day(session: Session, tree_id: UUID, until: date) -> FormerWay | None:
     return session.scalars(query.execution_options(populate_existing=True)).first()
 
 
+def take_back(session: Session, former: FormerWay) -> None:
+    """Forget this one: it holds again."""
+    session.delete(former)
+    session.flush()
+
+
 def forget(session: Session, tree_id: UUID, after: date | None = None) -> None:
     """Forget how a tree was watered before: all of it, or what held until a day after this one."""
     statement = delete(FormerWay).where(FormerWay.tree_id == tree_id)
