@@ -12,7 +12,7 @@ from june_shade.store import drip as drip_store
 from june_shade.store import facts as store
 from june_shade.store import trees as tree_store
 from june_shade.store.facts import FormerWayFacts, SiteFacts, TreeFacts
-from june_shade.store.session import Session
+from june_shade.store.session import Session, is_reading
 from june_shade.store.site_tables import Site
 
 
@@ -46,12 +46,14 @@ class SiteLoaded:
 def load(
     session: Session, site: Site, tree_ids: Sequence[UUID] | None = None, soil: InForce | None = None
 ) -> SiteLoaded:
-    """Read a site; others may read it too, nobody can change it until the transaction ends.
+    """Read a site as it is at one moment: a session that only reads has that anyway, another shares the site, so that
+    nobody can change it until the transaction ends.
 
     tree_ids: some trees only, with all that share a line with them, since a line waters everyone on it. soil: another
     than the one in force.
     """
-    tree_store.lock_site(session, site.id, exclusive=False)
+    if not is_reading(session):
+        tree_store.lock_site(session, site.id, exclusive=False)
     today = clock.today(session, site.timezone)
     if tree_ids is not None:
         tree_ids = tree_store.line_mates(session, tree_ids)

@@ -33,9 +33,13 @@ class Kept(Generic[T]):
                 return known[1]
         made = make()
         if keep:
-            with self._lock:
-                self._parts[name] = (stamp, made)
-                self._parts.move_to_end(name)
-                while len(self._parts) > self._most:
-                    self._parts.popitem(last=False)
+            self.put(name, stamp, made)
         return made
+
+    def put(self, name: Hashable, stamp: Hashable, made: T) -> None:
+        """Keep a part under a stamp."""
+        with self._lock:
+            self._parts[name] = (stamp, made)
+            self._parts.move_to_end(name)
+            while len(self._parts) > self._most:
+                self._parts.popitem(last=False)

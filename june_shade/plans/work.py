@@ -9,10 +9,11 @@ from june_shade.store.session import (
     constraint_of,
     make_engine,
     make_sessions,
+    reading,
     transaction,
 )
 
 __all__ = [
     "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError", "constraint_of", "make_engine",
-    "make_sessions", "transaction",
+    "make_sessions", "reading", "transaction",
 ]  # fmt: skip

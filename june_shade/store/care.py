@@ -54,18 +54,19 @@ FROM_ELSEWHERE = {
 }  # fmt: skip
 COLUMNS: tuple[Any, ...] = tuple(FROM_ELSEWHERE.get(name, getattr(Tree, name, None)) for name in CareRow._fields)
 
+_OF_TREES = (
+    select(*COLUMNS)
+    .join(Plant, Plant.id == Tree.plant_id)
+    .outerjoin(Stop, Stop.id == Tree.stop_id)
+    .outerjoin(DripLayout, DripLayout.id == Tree.layout_id)
+    .outerjoin(Planting, Planting.id == Tree.planting_id)
+    .order_by(Stop.position.nulls_last(), Tree.row_place, Tree.tag)
+)
+
 
 def rows(session: Session, site_id: UUID, tree_ids: Iterable[UUID] | None = None) -> list[CareRow]:
     """What the tasks of a site's trees follow from, in order of stop and place."""
-    query = (
-        select(*COLUMNS)
-        .join(Plant, Plant.id == Tree.plant_id)
-        .outerjoin(Stop, Stop.id == Tree.stop_id)
-        .outerjoin(DripLayout, DripLayout.id == Tree.layout_id)
-        .outerjoin(Planting, Planting.id == Tree.planting_id)
-        .where(Tree.site_id == site_id)
-        .order_by(Stop.position.nulls_last(), Tree.row_place, Tree.tag)
-    )
+    query = _OF_TREES.where(Tree.site_id == site_id)
     if tree_ids is not None:
         query = query.where(Tree.id.in_(list(tree_ids)))
     return [CareRow._make(row) for row in session.execute(query)]

@@ -140,6 +140,13 @@ def _column(name: str) -> InstrumentedAttribute[Any]:
 
 
 _COLUMNS = tuple(_column(f.name) for f in fields(TreeFacts))
+_OF_TREES = (
+    select(*_COLUMNS)
+    .join(Plant, Plant.id == Tree.plant_id)
+    .outerjoin(Stop, Stop.id == Tree.stop_id)
+    .outerjoin(DripLayout, DripLayout.id == Tree.layout_id)
+    .order_by(Stop.position.nulls_last(), Tree.row_place, Tree.tag)
+)
 _SITE_COLUMNS = tuple(f.name for f in fields(SiteFacts))
 
 
@@ -150,14 +157,7 @@ def site_facts(site: Site) -> SiteFacts:
 
 def tree_facts(session: Session, site_id: UUID, tree_ids: Iterable[UUID] | None = None) -> tuple[TreeFacts, ...]:
     """The trees of a site, or some of them, in order of stop and place."""
-    query = (
-        select(*_COLUMNS)
-        .join(Plant, Plant.id == Tree.plant_id)
-        .outerjoin(Stop, Stop.id == Tree.stop_id)
-        .outerjoin(DripLayout, DripLayout.id == Tree.layout_id)
-        .where(Tree.site_id == site_id)
-        .order_by(Stop.position.nulls_last(), Tree.row_place, Tree.tag)
-    )
+    query = _OF_TREES.where(Tree.site_id == site_id)
     if tree_ids is not None:
         query = query.where(Tree.id.in_(list(tree_ids)))
     return tuple(TreeFacts(*row) for row in session.execute(query))

@@ -5,17 +5,15 @@ from datetime import date, time
 from typing import NamedTuple
 from uuid import UUID
 
-from sqlalchemy import ColumnElement, func, select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session, aliased
 
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.tree_tables import Tree
 
-
-def _standing() -> ColumnElement[bool]:
-    """A condition that leaves out entries that were voided."""
-    later = aliased(LogEntry)
-    return ~select(later.id).where(later.voids == LogEntry.id).exists()
+_LATER = aliased(LogEntry)
+STANDING = ~select(_LATER.id).where(_LATER.voids == LogEntry.id).exists()
+"""Leaves out entries that were voided."""
 
 
 class Poured(NamedTuple):
@@ -34,7 +32,7 @@ def water(
     query = (
         select(LogEntry.tree_id, LogEntry.local_date, LogEntry.local_time, LogEntry.volume_l)
         .join(Tree, Tree.id == LogEntry.tree_id)
-        .where(Tree.site_id == site_id, LogEntry.kind == "water", LogEntry.local_date >= first, _standing())
+        .where(Tree.site_id == site_id, LogEntry.kind == "water", LogEntry.local_date >= first, STANDING)
         .order_by(LogEntry.local_date, LogEntry.local_time, LogEntry.id)
     )
     if tree_ids is not None:
@@ -47,7 +45,7 @@ def bud_breaks(session: Session, site_id: UUID) -> dict[UUID, date]:
     query = (
         select(LogEntry.tree_id, func.min(LogEntry.local_date))
         .join(Tree, Tree.id == LogEntry.tree_id)
-        .where(Tree.site_id == site_id, LogEntry.seen == "bud_break", _standing())
+        .where(Tree.site_id == site_id, LogEntry.seen == "bud_break", STANDING)
         .group_by(LogEntry.tree_id)
     )
     return dict(session.execute(query).all())
@@ -69,7 +67,7 @@ def on_day(session: Session, site_id: UUID, day: date) -> Sequence[LogEntry]:
     query = (
         select(LogEntry)
         .join(Tree, Tree.id == LogEntry.tree_id)
-        .where(Tree.site_id == site_id, LogEntry.local_date == day, LogEntry.kind != "void", _standing())
+        .where(Tree.site_id == site_id, LogEntry.local_date == day, LogEntry.kind != "void", STANDING)
         .order_by(LogEntry.happened_at)
     )
     return session.scalars(query).all()

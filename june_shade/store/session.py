@@ -1,6 +1,7 @@
 """Engine and sessions: one engine a process, one session a request, synchronous on purpose."""
 
-from collections.abc import Iterator
+import logging
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
 from sqlalchemy import Engine, create_engine, event
@@ -13,9 +14,10 @@ from june_shade.store.tree_tables import Tree
 
 __all__ = [
     "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError", "constraint_of", "make_engine",
-    "make_sessions", "transaction",
+    "make_sessions", "reading", "transaction",
 ]  # fmt: skip
-
+logger = logging.getLogger("june_shade")
+AFTERWARDS = "what is done afterwards"
 
 SessionMaker = sessionmaker[Session]
 
@@ -63,3 +65,36 @@ def transaction(sessions: sessionmaker[Session]) -> Iterator[Session]:
     """A session that commits at the end or rolls everything back."""
     with sessions() as session, session.begin():
         yield session
+
+
+@contextmanager
+def reading(sessions: sessionmaker[Session]) -> Iterator[Session]:
+    """A session that reads what was there at one moment: it waits for nobody, nobody waits for it, it writes nothing.
+
+    What it worked out and others may use is kept when it is over (`afterwards`), each thing in a transaction of its
+    own; where that can't be done it is left.
+    """
+    with sessions() as session, session.begin():
+        session.connection(execution_options={"isolation_level": "REPEATABLE READ", "postgresql_readonly": True})
+        steps: list[Callable[[Session], None]] = []
+        session.info[AFTERWARDS] = steps
+        yield session
+    for step in steps:
+        try:
+            with transaction(sessions) as later:
+                step(later)
+        except UnavailableError:
+            logger.warning("something that was worked out could not be kept", exc_info=True)
+
+
+def is_reading(session: Session) -> bool:
+    """Whether a session only reads, from one moment."""
+    return AFTERWARDS in session.info
+
+
+def afterwards(session: Session, step: Callable[[Session], None]) -> None:
+    """Have something kept once a session that only reads is over; at once in one that writes."""
+    if is_reading(session):
+        session.info[AFTERWARDS].append(step)
+    else:
+        step(session)

@@ -7,7 +7,7 @@ from typing import Any, NamedTuple
 from uuid import UUID
 
 from psycopg.types.json import Jsonb
-from sqlalchemy import Select, delete, func, inspect, or_, select, true, tuple_, update
+from sqlalchemy import Select, bindparam, delete, func, inspect, or_, select, true, tuple_, update
 from sqlalchemy.orm import Session, joinedload
 
 from june_shade.store.base import Base
@@ -245,21 +245,24 @@ class KeptState(NamedTuple):
     values: tuple[float, ...]
 
 
+_newest = (
+    select(TreeState.day, *(getattr(TreeState, c) for c in STATE_COLUMNS))
+    .where(TreeState.tree_id == Tree.id, TreeState.day <= bindparam("until"))
+    .order_by(TreeState.day.desc())
+    .limit(1)
+    .lateral("newest")
+)
+_NEWEST = select(Tree.id, _newest).join(_newest, true())
+
+
 def newest_states(
     session: Session, site_id: UUID, until: date, tree_ids: Sequence[UUID] | None = None
 ) -> dict[UUID, KeptState]:
     """The newest cached state of each tree not after a date, by tree id."""
-    newest = (
-        select(TreeState.day, *(getattr(TreeState, c) for c in STATE_COLUMNS))
-        .where(TreeState.tree_id == Tree.id, TreeState.day <= until)
-        .order_by(TreeState.day.desc())
-        .limit(1)
-        .lateral("newest")
-    )
-    query = select(Tree.id, newest).join(newest, true()).where(Tree.site_id == site_id)
+    query = _NEWEST.where(Tree.site_id == site_id)
     if tree_ids is not None:
         query = query.where(Tree.id.in_(list(tree_ids)))
-    return {row[0]: KeptState(row[1], tuple(row[2:])) for row in session.execute(query)}
+    return {row[0]: KeptState(row[1], tuple(row[2:])) for row in session.execute(query, {"until": until})}
 
 
 def lock_site(session: Session, site_id: UUID, *, exclusive: bool) -> None:
@@ -270,6 +273,14 @@ def lock_site(session: Session, site_id: UUID, *, exclusive: bool) -> None:
     key = site_id.int & 0x7FFFFFFFFFFFFFFF
     lock = func.pg_advisory_xact_lock if exclusive else func.pg_advisory_xact_lock_shared
     session.execute(select(lock(key)))
+
+
+def share_unchanged(session: Session, site_id: UUID, revision: int) -> bool:
+    """Share a site as `lock_site` does if nobody has it alone just now; whether it still is at this revision."""
+    key = site_id.int & 0x7FFFFFFFFFFFFFFF
+    if not session.scalar(select(func.pg_try_advisory_xact_lock_shared(key))):
+        return False
+    return session.scalar(select(Site.revision).where(Site.id == site_id)) == revision
 
 
 def bump(session: Session, site_id: UUID) -> None:

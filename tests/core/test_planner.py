@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from june_shade.core.errors import NoWeatherError
 from june_shade.core.water import planner
-from june_shade.core.water.course import SiteCourse
+from june_shade.core.water.course import Course
 from june_shade.core.water.planner import days_counted
 from june_shade.core.water.pouring import Pouring
 from june_shade.core.water.stores import ground
@@ -55,7 +55,7 @@ def plan_of(
         first[TODAY + at] = litres
     for at, litres in (evening or {}).items():
         second[TODAY + at] = litres
-    course = SiteCourse(
+    course = Course.of(
         series, np.ones((days, count)), np.zeros((days, count)), first, second, np.zeros(count, bool) | poured_today,
         TODAY,
     )  # fmt: skip

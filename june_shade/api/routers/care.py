@@ -6,7 +6,7 @@ from uuid import UUID
 
 from fastapi import APIRouter, Query, Request, Response
 
-from june_shade.api.context import Db
+from june_shade.api.context import Db, Writing
 from june_shade.api.routers.shape import task_out
 from june_shade.api.schemas.care import ActIn, ActOut, CareList, OrderSheet
 from june_shade.plans import care, clock, orders, register
@@ -53,14 +53,14 @@ def _calendar(data: bytes, name: str) -> Response:
 
 
 @router.get("/sites/{site_id}/care.ics", response_class=Response, responses=CALENDAR)
-def get_site_calendar(session: Db, request: Request, site_id: UUID, language: Language = "en") -> Response:
+def get_site_calendar(session: Writing, request: Request, site_id: UUID, language: Language = "en") -> Response:
     """A site's tasks as iCalendar: a file, or a feed that calendar programs come back to."""
     site = register.site(session, site_id)
     return _calendar(care.feed(session, site, None, language, str(request.base_url).rstrip("/")), "care.ics")
 
 
 @router.get("/trees/{tree_id}/care.ics", response_class=Response, responses=CALENDAR)
-def get_tree_calendar(session: Db, request: Request, tree_id: UUID, language: Language = "en") -> Response:
+def get_tree_calendar(session: Writing, request: Request, tree_id: UUID, language: Language = "en") -> Response:
     """A tree's tasks as iCalendar."""
     tree = register.tree(session, tree_id)
     return _calendar(care.feed(session, tree.site, tree.id, language, str(request.base_url).rstrip("/")), "care.ics")

@@ -14,7 +14,8 @@ from june_shade.plans import log, register, rounds
 from june_shade.plans.kept import Kept
 from june_shade.plans.log import NewEntry
 from june_shade.plans.records import Site
-from june_shade.plans.work import SessionMaker, transaction
+from june_shade.plans.water import whole
+from june_shade.plans.work import SessionMaker, reading
 
 CORRECTION = {"corrects", "void_id"}
 router = APIRouter(prefix="/api", tags=["log"])
@@ -44,7 +45,7 @@ def get_today(sessions: Sessions, request: Request) -> Response:
 
     Each site is read by itself: whoever logs water there waits for that site at most, and for no other.
     """
-    with transaction(sessions) as session:
+    with reading(sessions) as session:
         sites, head = rounds.stamps(session), rounds.head(session)
     made_of = [str(head["day"]), *(f"{site.id}{stamp}" for site, stamp in sites)]
     etag = f'"{sha256(" ".join(made_of).encode()).hexdigest()[:24]}"'
@@ -57,18 +58,22 @@ def get_today(sessions: Sessions, request: Request) -> Response:
 
 def make_round(sessions: SessionMaker, kept: Kept[bytes]) -> None:
     """Have the round ready before anyone asks for it."""
-    with transaction(sessions) as session:
+    with reading(sessions) as session:
         sites = rounds.stamps(session)
     _parts(sessions, kept, sites)
 
 
 def _parts(sessions: SessionMaker, kept: Kept[bytes], sites: Sequence[tuple[Site, Hashable]]) -> list[bytes]:
+    missing = [site for site, stamp in sites if kept.known(("today", site.id), stamp) is None]
+    if len(missing) > 1:
+        with reading(sessions) as session:
+            whole.make_ready(session, [register.site(session, site.id) for site in missing])
     return [kept.get(("today", site.id), stamp, partial(_site_json, sessions, site.id)) for site, stamp in sites]
 
 
 def _site_json(sessions: SessionMaker, site_id: UUID) -> bytes:
     """A site's part of the round as it goes out."""
-    with transaction(sessions) as session:
+    with reading(sessions) as session:
         site = register.site(session, site_id)
         found = rounds.round_of_site(session, site)
         trees = [tree for stop in found["stops"] for tree in stop["trees"]]

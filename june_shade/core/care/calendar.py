@@ -8,6 +8,7 @@ from calendar import monthrange
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
+from functools import lru_cache
 
 from june_shade.core.mulch.check import stage_days
 from june_shade.core.mulch.underlay import weeds_held_months
@@ -75,6 +76,16 @@ class Task:
 
 def tasks(facts: Facts, today: date, acts: Mapping[str, Act], ahead_days: int = AHEAD_DAYS) -> tuple[Task, ...]:
     """A tree's open tasks, the soonest first: overdue, today's, and those of the coming days (400 by default)."""
+    return _open(facts, today, ahead_days) if not acts else _said(facts, today, acts, ahead_days)
+
+
+@lru_cache(maxsize=4096)
+def _open(facts: Facts, today: date, ahead_days: int) -> tuple[Task, ...]:
+    """The same where nothing was said yet; trees planted and mulched together have them in common."""
+    return _said(facts, today, {}, ahead_days)
+
+
+def _said(facts: Facts, today: date, acts: Mapping[str, Act], ahead_days: int) -> tuple[Task, ...]:
     found = []
     until = today + timedelta(days=ahead_days)
     for task in (*_once(facts), *_again(facts, today, acts)):

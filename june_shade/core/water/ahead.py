@@ -10,7 +10,7 @@ import numpy as np
 
 from june_shade.core.water import delivery, refill
 from june_shade.core.water.balance import Fluxes, grow, laid_in, pass_day, pass_where
-from june_shade.core.water.course import SiteCourse
+from june_shade.core.water.course import Course
 from june_shade.core.water.pouring import along_lines, line_ran
 from june_shade.core.water.record import Record
 from june_shade.core.water.refill import Refill
@@ -169,14 +169,14 @@ class _Firsts:
             setattr(self, name, np.where(found & (known < 0) & open_still, day, known))
 
 
-def plan(walk: Walk, course: SiteCourse, record: Record, *, keep_days: bool = False) -> Ahead:
+def plan(walk: Walk, course: Course, record: Record, *, keep_days: bool = False) -> Ahead:
     """Walk from today to the course's end, deciding each day. The walk stands at yesterday's evening."""
     count = len(walk.trees)
     guard, firsts, findings = _Guard(walk), _Firsts(count), Findings.none(count)
     neediest, own_l = np.full(count, -1), np.zeros(count)
     days: list[Day] = []
     today: tuple[Morning, _Trial] | None = None
-    for day in range(course.today, len(course.series)):
+    for day in range(course.today, len(course)):
         morning = walk.morning(day)
         trial = _try(walk, course, morning)
         today = today or (morning, trial)
@@ -219,7 +219,7 @@ def _dryness(trees: Trees, g: Ground, state: State) -> Array:
     return dryness(trees, g, state.ball_depletion_l, state.near_depletion_l)
 
 
-def _try(walk: Walk, course: SiteCourse, morning: Morning) -> _Trial:
+def _try(walk: Walk, course: Course, morning: Morning) -> _Trial:
     """The day without a visit, and with the one that would refill what logged water leaves wanting."""
     trees, g, state, weather = walk.trees, morning.ground, morning.state, morning.weather
     logged = course.first_net_l[morning.day], course.second_net_l[morning.day]
@@ -232,7 +232,7 @@ def _try(walk: Walk, course: SiteCourse, morning: Morning) -> _Trial:
 
 
 def _wanted(
-    walk: Walk, course: SiteCourse, morning: Morning, trial: _Trial, guard: _Guard
+    walk: Walk, course: Course, morning: Morning, trial: _Trial, guard: _Guard
 ) -> tuple[Array, Array, tuple[Fluxes, Fluxes]]:
     """Who is due this day, who is ready, and the day without and with a visit as that was seen."""
     trees, g, boxes = walk.trees, morning.ground, walk.boxes
@@ -250,32 +250,34 @@ def _wanted(
     return due, ready, (without, with_own)
 
 
-def _on_this_day(walk: Walk, course: SiteCourse, morning: Morning, trial: _Trial, due: Array, ready: Array) -> Array:
+def _on_this_day(walk: Walk, course: Course, morning: Morning, trial: _Trial, due: Array, ready: Array) -> Array:
     """Whose visit falls on this day: who is due, and before closed days also who is ready and would be due then."""
-    workable = course.series.workable
-    if not workable[morning.day]:
-        return np.zeros(len(due), bool)
-    if morning.day + 1 < len(workable) and not workable[morning.day + 1] and np.any(ready & ~due):
-        return due | (ready & _due_in_gap(walk, course, morning, trial))
-    return due
+    workable = course.workable
+    if morning.day + 1 < len(course) and np.any(ready & ~due & workable[morning.day] & ~workable[morning.day + 1]):
+        due = due | (ready & _due_in_gap(walk, course, morning, trial))
+    return due & workable[morning.day]
 
 
-def _due_in_gap(walk: Walk, course: SiteCourse, morning: Morning, trial: _Trial) -> Array:
-    """Whether a tree left unwatered today would be due on one of the closed days that follow."""
+def _due_in_gap(walk: Walk, course: Course, morning: Morning, trial: _Trial) -> Array:
+    """Whether a tree left unwatered today would be due on one of the closed days that follow at once."""
     trees, end = walk.trees, trial.end
     none, due = np.zeros(len(trees)), np.zeros(len(trees), bool)
     later = morning.day + 1
-    while later < len(course.series) and not course.series.workable[later]:
+    closed = ~course.workable[later]
+    while np.any(closed):
         weather = course.weather(later)
         state, g, _ = grow(trees, walk.reach, end, weather)
         end, without = pass_day(trees, g, state, weather, none)
         net = refill.refill(g, state).net_l
-        due |= (net > 0) & refill.mends(trees, without, pass_day(trees, g, state, weather, net)[1])
+        due |= closed & (net > 0) & refill.mends(trees, without, pass_day(trees, g, state, weather, net)[1])
         later += 1
+        if later == len(course):
+            break
+        closed = closed & ~course.workable[later]
     return due
 
 
-def _pour(walk: Walk, course: SiteCourse, morning: Morning, trial: _Trial, visit: Array) -> _Poured:
+def _pour(walk: Walk, course: Course, morning: Morning, trial: _Trial, visit: Array) -> _Poured:
     """What each visit pours: rounded to what can be poured, lines as long as their neediest, boxes filled."""
     pouring, boxes = walk.pouring, walk.boxes
     loss = pouring.loss_l * course.mulch_depth_share[morning.day]

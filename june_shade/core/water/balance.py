@@ -93,7 +93,8 @@ class Fluxes:
 
 def growth_factor(month_c: Numbers) -> Numbers:
     """Share of the best root growth, 0..1, at a month's mean temperature [degC]; soil lags behind air (calibrated)."""
-    return np.clip(np.minimum(np.clip((month_c - 5.0) / 20.0, 0.0, 1.0) ** 1.5, (40.0 - month_c) / 8.0), 0.0, 1.0)
+    warmth = np.clip((month_c - 5.0) / 20.0, 0.0, 1.0)
+    return np.clip(np.minimum(warmth * np.sqrt(warmth), (40.0 - month_c) / 8.0), 0.0, 1.0)
 
 
 def grown_radius_m(trees: Trees, root_radius_m: Array, month_c: Numbers, ks: Array, soggy: Array) -> Array:

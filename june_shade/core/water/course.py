@@ -1,6 +1,8 @@
-"""The course of a site's days: its weather, leaves and mulch of each tree, what was logged."""
+"""The course of trees' days: their weather, leaves and mulch on each of them, what was logged."""
 
 from dataclasses import dataclass
+
+import numpy as np
 
 from june_shade.core.water.balance import Weather
 from june_shade.core.water.stores import Array
@@ -8,14 +10,22 @@ from june_shade.core.weather.series import MEASURED, Series
 
 
 @dataclass(frozen=True, slots=True)
-class SiteCourse:
+class Course:
     """Everything that drives a run beside the trees: arrays (days, trees) unless said.
 
-    series: the site's days. leaf, mulch_depth_share. first_net_l, second_net_l: logged water as it lands by the day it
-    counts on. poured_today (trees,): water was logged on today's date, whenever it counts. today: position of today.
+    eto_mm, rain_mm, month_c, five_days_c, rain_share, workable: (days, 1) where all trees share their weather. fallen:
+    whether the day's rain was measured, the same. leaf, mulch_depth_share 0..1. first_net_l, second_net_l: logged water
+    as it lands by the day it counts on. poured_today (trees,): water was logged on today's date, whenever it counts.
+    today: position of today.
     """
 
-    series: Series
+    eto_mm: Array
+    rain_mm: Array
+    month_c: Array
+    five_days_c: Array
+    rain_share: Array
+    fallen: Array
+    workable: Array
     leaf: Array
     mulch_depth_share: Array
     first_net_l: Array
@@ -23,16 +33,43 @@ class SiteCourse:
     poured_today: Array
     today: int
 
+    @classmethod
+    def of(
+        cls, series: Series, leaf: Array, mulch_depth_share: Array, first_net_l: Array, second_net_l: Array,
+        poured_today: Array, today: int,
+    ) -> "Course":  # fmt: skip
+        """The course of trees that share one series. leaf, mulch_depth_share, first_net_l, second_net_l: arrays (days,
+        trees); poured_today (trees,); today: position in the series."""
+        s = series
+        eto_mm, rain_mm, month_c, five_days_c, rain_share, fallen, workable = (
+            each[:, None]
+            for each in (
+                s.eto_mm, s.rain_mm, s.month_c, s.five_days_c, s.rain_share, s.basis == MEASURED, s.workable,
+            )
+        )  # fmt: skip
+        return cls(
+            eto_mm, rain_mm, month_c, five_days_c, rain_share, fallen, workable, leaf, mulch_depth_share, first_net_l,
+            second_net_l, poured_today, today,
+        )  # fmt: skip
+
+    def __len__(self) -> int:
+        return len(self.leaf)
+
     def weather(self, day: int, *, with_forecast_rain: bool = True) -> Weather:
         """A day's weather for every tree."""
-        s = self.series
-        counted = with_forecast_rain or s.basis[day] == MEASURED
+        share = self.rain_share if with_forecast_rain else np.where(self.fallen, self.rain_share, 0.0)
         return Weather(
-            eto_mm=s.eto_mm[day],
-            rain_mm=s.rain_mm[day],
-            month_c=s.month_c[day],
-            five_days_c=s.five_days_c[day],
+            eto_mm=_on(self.eto_mm, day),
+            rain_mm=_on(self.rain_mm, day),
+            month_c=_on(self.month_c, day),
+            five_days_c=_on(self.five_days_c, day),
             leaf=self.leaf[day],
-            rain_share=s.rain_share[day] if counted else 0.0,
+            rain_share=_on(share, day),
             mulch_depth_share=self.mulch_depth_share[day],
         )
+
+
+def _on(values: Array, day: int) -> Array | float:
+    """What holds on a day: one figure where all trees share it, else one a tree."""
+    row = values[day]
+    return float(row[0]) if len(row) == 1 else row

@@ -9,7 +9,7 @@ import numpy as np
 from june_shade.core.errors import NoWeatherError
 from june_shade.core.water import ahead, past
 from june_shade.core.water.ahead import Ahead
-from june_shade.core.water.course import SiteCourse
+from june_shade.core.water.course import Course
 from june_shade.core.water.past import Checkpoint
 from june_shade.core.water.record import Record
 from june_shade.core.water.stores import Array, State, Trees
@@ -48,7 +48,7 @@ class Plan(Ahead):
 def run(
     trees: Trees,
     opening: Opening,
-    course: SiteCourse,
+    course: Course,
     eras: Sequence[Era],
     *,
     keep_days: bool = False,
@@ -58,9 +58,9 @@ def run(
 
     Raises NoWeatherError where the days known do not reach today.
     """
-    if len(course.series) <= course.today:
+    if len(course) <= course.today:
         raise NoWeatherError("the days known do not reach today", "weather")
-    record = Record(len(course.series), len(trees))
+    record = Record(len(course), len(trees))
     walk = Walk(trees, course, opening, eras)
     late, kept, last = past.go(walk, course.first_net_l, course.second_net_l, course.today, record, checkpoint_days)
     yesterday = walk.state

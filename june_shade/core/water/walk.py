@@ -7,21 +7,13 @@ the evening. What is poured, and why, is decided by who walks: `past` as it was 
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import Protocol
 
 import numpy as np
 
 from june_shade.core.water.balance import Fluxes, Weather, grow, pass_where
+from june_shade.core.water.course import Course
 from june_shade.core.water.pouring import Boxes, Pouring
 from june_shade.core.water.stores import Array, Ground, Reach, State, Trees, ground, pick
-
-
-class Course(Protocol):
-    """The days that are walked, by position."""
-
-    def weather(self, day: int, *, with_forecast_rain: bool = True) -> Weather:
-        """A day's weather; without forecast rain only what has fallen counts."""
-        ...
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,7 +7,7 @@ import numpy as np
 from june_shade.core.mulch.saving import Saving
 from june_shade.core.water import planner
 from june_shade.core.water.balance import thirsty
-from june_shade.core.water.course import SiteCourse
+from june_shade.core.water.course import Course
 from june_shade.core.water.pouring import Pouring
 from june_shade.core.water.stores import State, Trees, some
 from june_shade.core.water.walk import Era, Opening, opening_state
@@ -75,7 +75,7 @@ def run(
     leaf, wasted = _drivers(made, cut, chosen)
     zero = np.zeros_like(leaf)
     mulch = wasted if depth is None else depth
-    course = SiteCourse(cut, leaf, mulch, zero, zero, np.zeros(len(chosen), bool), 0)
+    course = Course.of(cut, leaf, mulch, zero, zero, np.zeros(len(chosen), bool), 0)
     era = era or _of_some(made.eras[-1], chosen)
     full = np.ones(len(chosen))
     roots = np.minimum(made.plan.now.root_radius_m[chosen], trees.established_radius_m)

@@ -4,6 +4,7 @@ Computed days are cached, one state a tree each week and yesterday's; a plan res
 """
 
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import date, timedelta
 from functools import cached_property
@@ -12,22 +13,25 @@ from uuid import UUID
 
 import numpy as np
 
+from june_shade.core.errors import JuneShadeError
 from june_shade.core.soil.in_force import InForce
 from june_shade.core.soil.textures import Soil
-from june_shade.core.water import planner
+from june_shade.core.water import planner, together
 from june_shade.core.water import trees as tree_model
 from june_shade.core.water.balance import ROOT_GROWTH_M_PER_DAY, growth_factor
-from june_shade.core.water.course import SiteCourse
+from june_shade.core.water.course import Course
 from june_shade.core.water.delivery import Delivery
 from june_shade.core.water.planner import Plan
 from june_shade.core.water.pouring import Pouring
 from june_shade.core.water.stores import Reach, Trees
+from june_shade.core.water.together import Run
 from june_shade.core.water.walk import Era
 from june_shade.core.weather import series as weather_series
 from june_shade.core.weather.series import Series
 from june_shade.plans import facts
 from june_shade.plans import weather as weather_plans
 from june_shade.plans.describe import describe
+from june_shade.plans.facts import SiteLoaded
 from june_shade.plans.water import cache, days, log_in, openings, ways
 from june_shade.plans.water.openings import GROWN_KS
 from june_shade.store import log as log_store
@@ -48,7 +52,8 @@ class SitePlan:
     """A site's plan: its rows in stop order, the arrays of the core, and what is needed to explain them.
 
     known: all days of the site. series: those that were run or asked for, with the days that nobody works closed;
-    positions in the plan are positions there.
+    positions in the plan are positions there. began_from: the kept states that trees were run from; opened_at: the
+    position of each tree's first day, array (trees,).
     """
 
     site: SiteFacts
@@ -60,10 +65,12 @@ class SitePlan:
     trees: Trees
     deliveries: tuple[Delivery, ...]
     eras: tuple[Era, ...]
-    course: SiteCourse
+    course: Course
     plan: Plan
     mulch_recorded: dict[UUID, list[mulch_store.DepthOfDay]]
     proven_conductivity_mm_h: dict[UUID, float]
+    began_from: dict[UUID, store.KeptState]
+    opened_at: np.ndarray
 
     @cached_property
     def remembered(self) -> dict[tuple[str, int, int], Any]:
@@ -114,6 +121,29 @@ class SitePlan:
         return weather_series.filled_too_many(self.known.basis[: max(0, self.known.index(self.today))])
 
 
+@dataclass(frozen=True)
+class Prepared:
+    """A site as it was read and described, ready to be run."""
+
+    loaded: SiteLoaded
+    known: Series
+    cut: Series
+    deliveries: tuple[Delivery, ...]
+    run: Run
+    mulch_recorded: dict[UUID, list[mulch_store.DepthOfDay]]
+    proven_conductivity_mm_h: dict[UUID, float]
+    began_from: dict[UUID, store.KeptState]
+
+    def planned(self, plan: Plan) -> SitePlan:
+        """The site's plan with what the core made of it."""
+        loaded, run = self.loaded, self.run
+        return SitePlan(
+            loaded.site, loaded.soil.soil, loaded.today, self.known, self.cut, loaded.trees, run.trees,
+            self.deliveries, run.eras, run.course, plan, self.mulch_recorded, self.proven_conductivity_mm_h,
+            self.began_from, run.opening.index,
+        )  # fmt: skip
+
+
 def plan_site(
     session: Session,
     site: Site,
@@ -127,10 +157,44 @@ def plan_site(
     """Run a site's trees from their newest known state to 14 days ahead; None where there are no trees.
 
     tree_ids: some trees only, with all that share a line with them. history_days: how many past days the caller wants
-    to see. ground: another soil than the one in force, to see what it would change; only without the cache. Writes the
-    cache; the caller commits.
+    to see. ground: another soil than the one in force, to see what it would change; only without the cache. Has the
+    computed days kept, but those that were run again only to be seen.
     """
     assert ground is None or not use_cache
+    found = prepare(session, site, tree_ids, history_days, use_cache, ground)
+    if found is None:
+        return None
+    run = found.run
+    plan = planner.run(
+        run.trees, run.opening, run.course, run.eras, keep_days=keep_days, checkpoint_days=run.checkpoint_days
+    )
+    made = found.planned(plan)
+    if use_cache and not history_days:
+        cache.keep(session, made, site.revision)
+    return made
+
+
+def plan_sites(session: Session, sites: Sequence[Site]) -> dict[UUID, SitePlan]:
+    """The plans of many sites, all run at once, by site; without those that have no trees or can't be planned."""
+    ready: dict[UUID, Prepared] = {}
+    for site in sites:
+        with suppress(JuneShadeError):
+            found = prepare(session, site)
+            if found is not None:
+                ready[site.id] = found
+    plans = together.plans([one.run for one in ready.values()])
+    made = {site_id: one.planned(plan) for (site_id, one), plan in zip(ready.items(), plans, strict=True)}
+    for site in sites:
+        if site.id in made:
+            cache.keep(session, made[site.id], site.revision)
+    return made
+
+
+def prepare(
+    session: Session, site: Site, tree_ids: Sequence[UUID] | None = None, history_days: int = 0,
+    use_cache: bool = True, ground: InForce | None = None,
+) -> Prepared | None:  # fmt: skip
+    """Read a site and describe it; None where there are no trees. Arguments as of `plan_site`."""
     loaded = facts.load(session, site, tree_ids, ground)
     rows, today = loaded.trees, loaded.today
     if not rows:
@@ -153,25 +217,7 @@ def plan_site(
     leaf, depth = days.leaf_and_mulch(rows, cut, breaks, recorded)
     at = series.index(today) - first
     logged = log_in.lay_in(session, site.id, rows, some, cut, eras, depth, at)
-    course = SiteCourse(cut, leaf, depth, *logged, at)
-    wanted = frozenset(cache.days_to_keep(cut, at))
-    plan = planner.run(trees, opening, course, eras, keep_days=keep_days, checkpoint_days=wanted)
-    pours = tuple(one.how for one in described)
-    made = SitePlan(
-        loaded.site,
-        loaded.soil.soil,
-        today,
-        series,
-        cut,
-        rows,
-        trees,
-        pours,
-        eras,
-        course,
-        plan,
-        recorded,
-        facts.proven_conductivity_mm_h(session, rows),
-    )
-    if use_cache:
-        cache.save(session, made, states, opening)
-    return made
+    course = Course.of(cut, leaf, depth, *logged, at)
+    run = Run(trees, opening, course, eras, frozenset(cache.days_to_keep(cut, at)))
+    proven = facts.proven_conductivity_mm_h(session, rows)
+    return Prepared(loaded, series, cut, tuple(one.how for one in described), run, recorded, proven, states)
