@@ -19,6 +19,11 @@ def _session(request: Request) -> Iterator[Session]:
         yield session
 
 
+def _reading(request: Request) -> Iterator[Session]:
+    with reading(request.app.state.sessions) as session:
+        yield session
+
+
 def _writing(request: Request) -> Iterator[Session]:
     with transaction(request.app.state.sessions) as session:
         yield session
@@ -38,6 +43,8 @@ def _service(request: Request) -> WeatherService | None:
 
 # function scope: the transaction commits before the answer leaves, so that what is told is stored
 Db = Annotated[Session, Depends(_session, scope="function")]
+Reading = Annotated[Session, Depends(_reading, scope="function")]
+"""For a route that is handed something and stores none of it."""
 Writing = Annotated[Session, Depends(_writing, scope="function")]
 """For a route that is asked like a page and still keeps what it told."""
 Sessions = Annotated[SessionMaker, Depends(_sessions)]

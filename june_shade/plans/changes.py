@@ -12,6 +12,7 @@ from enum import Flag, auto
 from uuid import UUID
 
 from june_shade.plans.drip import rows
+from june_shade.plans.kept import unsettle
 from june_shade.store import trees as store
 from june_shade.store.session import Session
 
@@ -53,14 +54,6 @@ def of_site(site_id: UUID, columns: Iterable[str]) -> Changed:
     return Changed(site_id, what)
 
 
-TOLD = "told of a change"
-
-
-def is_settled(session: Session) -> bool:
-    """Whether nothing was changed in this transaction yet, so that what is computed in it stands for others too."""
-    return TOLD not in session.info
-
-
 def hold(session: Session, site_ids: Iterable[UUID]) -> None:
     """Have these sites alone until the transaction ends, taken in one order so that nobody waits in a ring."""
     for site_id in sorted(set(site_ids), key=str):
@@ -73,7 +66,7 @@ def tell(session: Session, *changed: Changed) -> None:
     Callers hold the sites.
     """
     session.flush()
-    session.info[TOLD] = True
+    unsettle(session)
     for one in changed:
         if What.WATER in one.what:
             _drop(session, one)

@@ -7,8 +7,8 @@ from uuid import UUID
 import numpy as np
 
 from june_shade.core.errors import JuneShadeError
-from june_shade.plans import register, sheets, water
-from june_shade.plans.water import SitePlan, whole
+from june_shade.plans import register, sheets
+from june_shade.plans.water import SitePlan, remembered
 from june_shade.store import trees as store
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Site
@@ -86,13 +86,13 @@ def _by_plan(session: Session, wanted: Wanted, sort: str, state: str | None) -> 
 
 def _whole_or_none(session: Session, site: Site) -> SitePlan | None:
     try:
-        return whole.of_site(session, site)
+        return remembered.of_site(session, site)
     except JuneShadeError:
         return None
 
 
 def _plan_or_none(session: Session, site: Site, tree_ids: list[UUID]) -> SitePlan | None:
     try:
-        return whole.known(session, site) or water.plan_site(session, site, tree_ids=tree_ids)
+        return remembered.around(session, site, tree_ids)
     except JuneShadeError:
         return None

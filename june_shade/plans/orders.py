@@ -19,6 +19,7 @@ from june_shade.core.planting.plan import Choice, Sheet
 from june_shade.plans import clock, register, water, yard
 from june_shade.plans.mulch import stands
 from june_shade.plans.planting import batches
+from june_shade.plans.water import remembered
 from june_shade.store import planting as planting_store
 from june_shade.store import trees as tree_store
 from june_shade.store.planting_tables import Planting
@@ -239,10 +240,9 @@ def _round_l(session: Session, site: Site, trees: Sequence[Tree], scope: Scope) 
     if not trees:
         return 0.0
     try:
-        made = water.plan_site(session, site, tree_ids=[tree.id for tree in trees])
+        made = remembered.around(session, site, [tree.id for tree in trees])
     except JuneShadeError:
         return 0.0
-    assert made is not None
     wanted, at = {tree.id for tree in trees}, made.course.today
     return sum(
         water.visit_on(made, i, at).metric.litres

@@ -10,7 +10,7 @@ from june_shade.core.errors import JuneShadeError
 from june_shade.core.water import load
 from june_shade.plans import care, clock, forecast, log, sheets
 from june_shade.plans.planting import sheet as planting_sheet
-from june_shade.plans.water import whole
+from june_shade.plans.water import remembered
 from june_shade.store import trees as store
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.session import Session
@@ -58,7 +58,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         "care": care.due_today(session, site), "plantings": planting_sheet.due_today(session, site),
     }  # fmt: skip
     try:
-        made = whole.of_site(session, site)
+        made = remembered.of_site(session, site)
     except JuneShadeError as e:
         return blank | {"problem": e.message}
     if made is None:

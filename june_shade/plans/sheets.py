@@ -15,7 +15,7 @@ from june_shade.core.water import balance, delivery, refill, salts
 from june_shade.core.weather import series as weather_series
 from june_shade.plans import describe, forecast, log, register, water
 from june_shade.plans.mulch.stands import depth_now_m
-from june_shade.plans.water import SitePlan, Visit
+from june_shade.plans.water import SitePlan, Visit, remembered
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Line
 
@@ -354,8 +354,7 @@ def book(made: SitePlan, i: int) -> dict[str, Any]:
 def water_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
     """The Water page of a tree. Raises NoWeatherError where no plan can be made."""
     tree = register.tree(session, tree_id)
-    made = water.plan_site(session, tree.site, tree_ids=[tree.id], history_days=water.HISTORY_DAYS, keep_days=True)
-    assert made is not None
+    made = remembered.with_history(session, tree.site, tree.id)
     i = made.index_of(tree.id)
     entries = log.of_tree(session, tree.id)
     voided = {entry.voids for entry in entries}

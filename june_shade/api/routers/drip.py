@@ -6,7 +6,7 @@ from uuid import UUID
 
 from fastapi import APIRouter, Response
 
-from june_shade.api.context import Db
+from june_shade.api.context import Db, Reading
 from june_shade.api.routers.shape import tree_out
 from june_shade.api.schemas.drip import (
     DripFigures,
@@ -81,7 +81,7 @@ def get_drip(session: Db, tree_id: UUID) -> DripSheet:
 
 
 @router.post("/trees/{tree_id}/drip/look")
-def look_at_drip(session: Db, tree_id: UUID, body: LookIn) -> DripSheet:
+def look_at_drip(session: Reading, tree_id: UUID, body: LookIn) -> DripSheet:
     """What typed measures would do; nothing is stored."""
     obstacles = None if body.obstacles is None else _obstacles(body.obstacles)
     return _sheet(sheet.tree_look(session, tree_id, Choice(**body.choice.model_dump()), obstacles))

@@ -14,7 +14,7 @@ from june_shade.plans import log, register, rounds
 from june_shade.plans.kept import Kept
 from june_shade.plans.log import NewEntry
 from june_shade.plans.records import Site
-from june_shade.plans.water import whole
+from june_shade.plans.water import remembered
 from june_shade.plans.work import SessionMaker, reading
 
 CORRECTION = {"corrects", "void_id"}
@@ -67,7 +67,7 @@ def _parts(sessions: SessionMaker, kept: Kept[bytes], sites: Sequence[tuple[Site
     missing = [site for site, stamp in sites if kept.known(("today", site.id), stamp) is None]
     if len(missing) > 1:
         with reading(sessions) as session:
-            whole.make_ready(session, [register.site(session, site.id) for site in missing])
+            remembered.make_ready(session, [register.site(session, site.id) for site in missing])
     return [kept.get(("today", site.id), stamp, partial(_site_json, sessions, site.id)) for site, stamp in sites]
 
 

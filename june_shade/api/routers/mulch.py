@@ -6,7 +6,7 @@ from uuid import UUID
 
 from fastapi import APIRouter
 
-from june_shade.api.context import Db
+from june_shade.api.context import Db, Reading
 from june_shade.api.routers.shape import tree_out
 from june_shade.api.schemas.mulch import (
     LookAnswer,
@@ -54,13 +54,13 @@ def get_mulch(session: Db, tree_id: UUID) -> MulchSheet:
 
 
 @router.post("/trees/{tree_id}/mulch/look")
-def look_at_mulch(session: Db, tree_id: UUID, body: MulchChoiceIO) -> MulchSheet:
+def look_at_mulch(session: Reading, tree_id: UUID, body: MulchChoiceIO) -> MulchSheet:
     """What typed measures come to; nothing is stored."""
     return _page(sheet.tree_look(session, tree_id, Choice(**body.model_dump())))
 
 
 @router.post("/trees/{tree_id}/mulch/check")
-def judge_ring(session: Db, tree_id: UUID, body: LookAtRing) -> LookAnswer:
+def judge_ring(session: Reading, tree_id: UUID, body: LookAtRing) -> LookAnswer:
     """What a look at the ring would say; nothing is stored."""
     found, loose = sheet.look_at(session, tree_id, _look(body))
     return LookAnswer.model_validate(asdict(found) | {"loose_l": loose})

@@ -5,7 +5,7 @@ from uuid import UUID
 
 from fastapi import APIRouter
 
-from june_shade.api.context import Db
+from june_shade.api.context import Db, Reading
 from june_shade.api.routers.shape import tree_out
 from june_shade.api.schemas.planting import (
     PlantedIn,
@@ -80,7 +80,7 @@ def get_planting(session: Db, planting_id: UUID) -> PlantingOut:
 
 
 @router.post("/plantings/look")
-def look_at_planting(session: Db, body: PlantingIn) -> PlantingSheet:
+def look_at_planting(session: Reading, body: PlantingIn) -> PlantingSheet:
     """What typed stock and measures come to; nothing is stored."""
     page = batches.look(session, *_given(body))
     return _sheet(page, page["plant"].mature_height_m)
@@ -135,7 +135,7 @@ def get_tree_planting(session: Db, tree_id: UUID) -> TreePlanting:
 
 
 @router.post("/trees/{tree_id}/planting/look")
-def look_at_tree_planting(session: Db, tree_id: UUID, body: TreePlantingIn) -> TreePlanting:
+def look_at_tree_planting(session: Reading, tree_id: UUID, body: TreePlantingIn) -> TreePlanting:
     """What other measures come to; nothing is stored."""
     return _tree(sheet.tree_page(session, tree_id, body.choice.model_dump(), body.flare_below_top_m))
 

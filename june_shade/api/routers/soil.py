@@ -5,7 +5,7 @@ from uuid import UUID, uuid4
 
 from fastapi import APIRouter
 
-from june_shade.api.context import Db
+from june_shade.api.context import Db, Reading
 from june_shade.api.schemas.sites import SoilOut
 from june_shade.api.schemas.soil import (
     ChangeOut,
@@ -61,7 +61,7 @@ def get_soil(session: Db, site_id: UUID) -> SoilPage:
 
 
 @router.post("/sites/{site_id}/soil-tests/preview")
-def preview_soil_test(session: Db, site_id: UUID, body: SoilTestIn) -> SoilTestPreview:
+def preview_soil_test(session: Reading, site_id: UUID, body: SoilTestIn) -> SoilTestPreview:
     """What a test says, and what it would change in the plan of the site; nothing is stored."""
     site = register.site(session, site_id)
     new = _new(uuid4(), site_id, body)

@@ -5,7 +5,7 @@ from uuid import UUID
 
 from fastapi import APIRouter, Query
 
-from june_shade.api.context import Db
+from june_shade.api.context import Db, Reading
 from june_shade.api.schemas.stock import BallOut, Kind, PlantIn, PlantOut, PourIn, PourLook, StockSizeOut
 from june_shade.core.stock import look as stock
 from june_shade.core.stock.balls import caliper_from_girth_m
@@ -40,7 +40,7 @@ def get_ball(
 
 
 @router.post("/pour-look")
-def look_at_pouring(session: Db, body: PourIn) -> PourLook:
+def look_at_pouring(session: Reading, body: PourIn) -> PourLook:
     """What a way of pouring does for a ball at a site: share, efficiency, time; nothing is stored."""
     values = body.model_dump(exclude={"site_id"})
     return PourLook.model_validate(describe.look_at_pouring(session, register.site(session, body.site_id), values))

@@ -5,7 +5,7 @@ from uuid import UUID
 
 from fastapi import APIRouter, Query, Response, UploadFile
 
-from june_shade.api.context import Db
+from june_shade.api.context import Db, Reading
 from june_shade.api.routers.shape import entries_out, read_upload, tree_out
 from june_shade.api.schemas.common import IssueOut
 from june_shade.api.schemas.log import EntryOut
@@ -86,7 +86,7 @@ def _file_out(found: trees_file.Outcome, stored: bool) -> TreesFileOut:
 
 
 @router.post("/trees/imports/preview")
-def preview_trees_file(session: Db, file: UploadFile) -> TreesFileOut:
+def preview_trees_file(session: Reading, file: UploadFile) -> TreesFileOut:
     """What a register file would do; nothing is stored."""
     return _file_out(trees_file.preview(session, read_upload(file)), False)
 

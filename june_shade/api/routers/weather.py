@@ -9,7 +9,7 @@ from uuid import UUID
 import numpy as np
 from fastapi import APIRouter, Form, Query, UploadFile
 
-from june_shade.api.context import Db, Service
+from june_shade.api.context import Db, Reading, Service
 from june_shade.api.routers.shape import read_upload
 from june_shade.api.schemas.common import IssueOut, WorkingLine
 from june_shade.api.schemas.weather import (
@@ -154,7 +154,9 @@ def _import_out(where: Station, preview: weather_import.ImportPreview, stored: b
 
 
 @router.post("/stations/{station_id}/imports/preview")
-def preview_import(session: Db, station_id: UUID, file: UploadFile, mapping: Annotated[str, Form()] = "") -> ImportOut:
+def preview_import(
+    session: Reading, station_id: UUID, file: UploadFile, mapping: Annotated[str, Form()] = ""
+) -> ImportOut:
     """What a daily weather file would bring; nothing is stored. mapping: JSON, header -> meaning."""
     preview = weather_import.preview_import(session, station_id, read_upload(file), _mapping(mapping))
     return _import_out(weather.station(session, station_id), preview, False)

@@ -20,6 +20,7 @@ from june_shade.core.water import reach
 from june_shade.plans import clock, ground, water, ways
 from june_shade.plans.drip import scenes
 from june_shade.plans.drip.scenes import Outlook
+from june_shade.plans.water import remembered
 from june_shade.store import drip as store
 from june_shade.store import trees as tree_store
 from june_shade.store.drip_tables import DripLayout
@@ -74,9 +75,7 @@ def choice_of(layout: DripLayout) -> Choice:
 
 def plan_of(session: Session, tree: Tree) -> water.SitePlan:
     """The water plan that a tree is in. Raises NoWeatherError where none can be made."""
-    made = water.plan_site(session, tree.site, tree_ids=[tree.id])
-    assert made is not None
-    return made
+    return remembered.around(session, tree.site, [tree.id])
 
 
 def plan_line(

@@ -25,7 +25,7 @@ from june_shade.plans import clock, register
 from june_shade.plans.drip import rows, scenes
 from june_shade.plans.drip.scenes import Outlook
 from june_shade.plans.sheets import next_of
-from june_shade.plans.water import SitePlan, whole
+from june_shade.plans.water import SitePlan
 from june_shade.store import drip as store
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Line
@@ -159,7 +159,7 @@ def _page(session: Session, tree: Tree, asked: Choice | None, obstacles: tuple[O
     supply = None if tree.line_id is None else store.line(session, tree.line_id)
     feed_at = abs(scenes.lateral_of(supply, 1, tree.site).offset_m) if supply and on_line else None
     along = scenes.row_of(supply) if supply and on_line else None
-    made = whole.known(session, tree.site) or rows.plan_of(session, tree)
+    made = rows.plan_of(session, tree)
     view = rows.outlook_alone(session, tree, made=made, feed_at_m=feed_at, row=along, obstacles=obstacles)
     base = Choice(
         "ring", feed_bearing_deg=scenes.lateral_of(supply, 1, tree.site).feed_bearing_deg if supply else 180.0

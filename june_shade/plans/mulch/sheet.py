@@ -23,14 +23,14 @@ from june_shade.core.mulch.underlay import weeds_held_months
 from june_shade.core.mulch.wasting import half_life_months
 from june_shade.core.water import delivery
 from june_shade.core.working import Line, line
-from june_shade.plans import clock, ground, register, water, yard
+from june_shade.plans import clock, ground, register, yard
 from june_shade.plans.drip import scenes
 from june_shade.plans.drip.sheet import shapes
 from june_shade.plans.mulch import stands
 from june_shade.plans.mulch.records import Look, judge
 from june_shade.plans.mulch.stands import Mulched
 from june_shade.plans.sheets import section
-from june_shade.plans.water import SitePlan, again
+from june_shade.plans.water import SitePlan, again, remembered
 from june_shade.plans.water.again import Ring
 from june_shade.store import mulch as store
 from june_shade.store.session import Session
@@ -142,7 +142,7 @@ def newest_underlay(entries: Any) -> date | None:
 
 def _plan(session: Session, tree: Tree) -> SitePlan | None:
     try:
-        return water.plan_site(session, tree.site, tree_ids=[tree.id])
+        return remembered.around(session, tree.site, [tree.id])
     except JuneShadeError:
         return None
 

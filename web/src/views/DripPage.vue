@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** A tree's drip: what to do now, the layout to scale beside its measures, whether it works, how it grows, what to bring. */
-import { useDebounceFn, useMediaQuery } from '@vueuse/core'
+import { useMediaQuery } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { api, newId, persist, Problem, take, type Schema, type Wrong } from '@/api/client'
+import { api, newId, persist, take, type Schema } from '@/api/client'
 import BigFigure from '@/components/common/BigFigure.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import WorkingLines from '@/components/common/WorkingLines.vue'
@@ -24,6 +24,7 @@ import { useActing } from '@/composables/useActing'
 import { dayCount } from '@/composables/useDay'
 import { pourOf } from '@/composables/useRound'
 import { useHow } from '@/composables/useHow'
+import { useLook } from '@/composables/useLook'
 import { useResource } from '@/composables/useResource'
 import { longDay, monthYear } from '@/logic/dates'
 import { isUs, text } from '@/units'
@@ -39,45 +40,40 @@ const { data, error, loading, load } = useResource(
 const page = shallowRef<Schema['DripSheet'] | null>(null)
 const choice = ref<Schema['ChoiceIO'] | null>(null)
 const obstacles = ref<Schema['ObstacleIO'][]>([])
-const errors = ref<Record<string, Wrong>>({})
 const typed = ref(false)
 const year = ref(0)
-let asking: AbortController | null = null
 watch(data, (got) => {
   if (!got) return
   page.value = got
   choice.value = { ...got.looks[0]!.look.choice }
   obstacles.value = got.obstacles.map((o) => ({ ...o }))
   typed.value = false
-  errors.value = {}
   year.value = 0
+  forget()
 })
-const look = useDebounceFn(async () => {
-  if (!choice.value) return
-  asking?.abort()
-  asking = new AbortController()
-  try {
-    const body = { choice: choice.value, obstacles: obstacles.value }
-    const path = { tree_id: props.id }
-    page.value = await take(
-      api.POST('/api/trees/{tree_id}/drip/look', { params: { path }, body, signal: asking.signal }),
-    )
-    errors.value = {}
-  } catch (e) {
-    if (e instanceof Problem) errors.value = Object.keys(e.fields).length ? e.fields : { pattern: e.detail }
-    else if (!(e instanceof DOMException)) throw e
-  }
-}, 250)
+const { look, forget, errors } = useLook(
+  (signal) =>
+    choice.value &&
+    take(
+      api.POST('/api/trees/{tree_id}/drip/look', {
+        params: { path: { tree_id: props.id } },
+        body: { choice: choice.value, obstacles: obstacles.value },
+        signal,
+      }),
+    ),
+  (found) => (page.value = found),
+  { field: 'pattern' },
+)
 function measure(value: Schema['ChoiceIO']) {
   choice.value = value
   typed.value = true
   year.value = 0
-  void look()
+  look()
 }
 function stand(value: Schema['ObstacleIO'][]) {
   obstacles.value = value
   typed.value = true
-  void look()
+  look()
 }
 const grown = computed(() => page.value?.looks[Math.min(year.value, page.value.looks.length - 1)] ?? null)
 const shown = computed(() => grown.value?.look ?? null)

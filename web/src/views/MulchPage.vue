@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** A tree's mulch: what to lay now, the ring in section and plan on one soil line, what it saves, the look at it. */
-import { useDebounceFn, useMediaQuery } from '@vueuse/core'
+import { useMediaQuery } from '@vueuse/core'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { api, newId, persist, Problem, take, type Schema, type Wrong } from '@/api/client'
+import { api, newId, persist, take, type Schema } from '@/api/client'
 import BigFigure from '@/components/common/BigFigure.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import WorkingLines from '@/components/common/WorkingLines.vue'
@@ -16,6 +16,7 @@ import SoilScene from '@/components/sheet/SoilScene.vue'
 import { useActing } from '@/composables/useActing'
 import { useCarried } from '@/composables/useCarried'
 import { dayCount } from '@/composables/useDay'
+import { useLook } from '@/composables/useLook'
 import { useResource } from '@/composables/useResource'
 import { fullDay, monthYear } from '@/logic/dates'
 import { isUs, text } from '@/units'
@@ -31,37 +32,24 @@ const { data, error, loading, load } = useResource(
 const page = shallowRef<Schema['MulchSheet'] | null>(null)
 const choice = ref<Schema['MulchChoiceIO'] | null>(null)
 const typed = ref(false)
-const errors = ref<Record<string, Wrong>>({})
-let asking: AbortController | null = null
 watch(data, (got) => {
   if (!got) return
-  asking?.abort()
   page.value = got
   choice.value = { ...got.choice }
   typed.value = false
-  errors.value = {}
+  forget()
 })
-const look = useDebounceFn(async () => {
-  asking?.abort()
-  asking = new AbortController()
-  try {
-    page.value = await take(
-      api.POST('/api/trees/{tree_id}/mulch/look', {
-        params: { path: path() },
-        body: choice.value!,
-        signal: asking.signal,
-      }),
-    )
-    errors.value = {}
-  } catch (e) {
-    if (e instanceof Problem) errors.value = Object.keys(e.fields).length ? e.fields : { depth_m: e.detail }
-    else if (!(e instanceof DOMException)) throw e
-  }
-}, 250)
+const { look, forget, errors } = useLook(
+  (signal) =>
+    choice.value &&
+    take(api.POST('/api/trees/{tree_id}/mulch/look', { params: { path: path() }, body: choice.value, signal })),
+  (found) => (page.value = found),
+  { field: 'depth_m' },
+)
 function measure(value: Schema['MulchChoiceIO']) {
   choice.value = value
   typed.value = true
-  void look()
+  look()
 }
 const { busy, said, failed, act } = useActing(load)
 const keep = (body: Schema['MulchChoiceIO'] | null) =>

@@ -1,10 +1,9 @@
 <script setup lang="ts">
 /** One soil test: how it is done, what is read, what it means, what it would change; then kept or used. */
-import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
-import { api, newId, persist, Problem, take, type Schema, type Wrong } from '@/api/client'
+import { api, newId, persist, take, type Schema, type Wrong } from '@/api/client'
 import FormField from '@/components/common/FormField.vue'
 import PictureChoice from '@/components/common/PictureChoice.vue'
 import PlanChange from '@/components/common/PlanChange.vue'
@@ -14,6 +13,7 @@ import HandPicture from '@/components/soil/HandPicture.vue'
 import TestDrawing from '@/components/soil/TestDrawing.vue'
 import TestOutcome from '@/components/soil/TestOutcome.vue'
 import { useForm } from '@/composables/useForm'
+import { useLook } from '@/composables/useLook'
 import { useResource } from '@/composables/useResource'
 import { clockTime, longDay } from '@/logic/dates'
 import { blank, complete, reading, testKind, type SoilTestKind } from '@/logic/soilTests'
@@ -38,7 +38,6 @@ watch(data, (got) => {
 })
 const text = (name: string) => String(form[name] ?? '')
 const preview = ref<Schema['SoilTestPreview'] | null>(null)
-const live = ref<Record<string, Wrong>>({})
 const ready = computed(() => Boolean(form.day) && complete(of.value, form) && !Object.values(unreadable).some(Boolean))
 function body(used: boolean): Schema['SoilTestIn'] {
   return {
@@ -49,29 +48,21 @@ function body(used: boolean): Schema['SoilTestIn'] {
     used,
   }
 }
-let asked = 0
-const ask = useDebounceFn(async () => {
-  const mine = ++asked
-  if (!ready.value) {
-    preview.value = null
-    live.value = {}
-    return
-  }
-  try {
-    const got = await take(
-      api.POST('/api/sites/{site_id}/soil-tests/preview', { params: { path: path.value }, body: body(false) }),
-    )
-    if (mine !== asked) return
-    preview.value = got
-    live.value = {}
-  } catch (e) {
-    if (mine !== asked || !(e instanceof Problem)) return
-    preview.value = null
-    live.value = e.fields
-    if (!Object.keys(e.fields).length) refused.value = e.detail
-  }
-}, 350)
-watch([form, ready], () => void ask(), { deep: true, immediate: true })
+const { look, errors: live } = useLook(
+  (signal) =>
+    ready.value
+      ? take(
+          api.POST('/api/sites/{site_id}/soil-tests/preview', {
+            params: { path: path.value },
+            body: body(false),
+            signal,
+          }),
+        )
+      : null,
+  (found) => (preview.value = found),
+  { none: () => (preview.value = null) },
+)
+watch([form, ready], look, { deep: true, immediate: true })
 const wrong = (name: string): Wrong | undefined => errors.value[name] ?? live.value[name]
 /** The hand as it was picked, large beside the steps. */
 const seen = computed(() => {
@@ -239,7 +230,7 @@ function cancel() {
               {{ t('soil.keep') }}
             </button>
             <button type="button" class="button plain" @click="cancel">{{ t('common.cancel') }}</button>
-            <p v-if="refused" class="warn" role="alert">{{ refused }}</p>
+            <p v-if="refused || live['']" class="warn" role="alert">{{ refused || live[''] }}</p>
           </div>
         </div>
       </form>

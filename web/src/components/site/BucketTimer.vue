@@ -1,10 +1,10 @@
 <script setup lang="ts">
 /** Flow by timing a bucket: what it holds, how long it took; the server does the sum. */
-import { watchDebounced } from '@vueuse/core'
-import { ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { api, Problem, take } from '@/api/client'
+import { api, take } from '@/api/client'
 import FormField from '@/components/common/FormField.vue'
+import { useLook } from '@/composables/useLook'
 import { useMeasures } from '@/composables/useMeasures'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import { isUs, text } from '@/units'
@@ -14,26 +14,22 @@ const { t } = useI18n()
 const bucket = ref<number | null>(isUs.value ? 18.927 : 10)
 const seconds = ref('')
 const flow = ref<number | null>(null)
-const wrong = ref('')
 const { unread } = useMeasures()
-watchDebounced(
-  [bucket, seconds, unread],
-  async () => {
-    flow.value = null
-    wrong.value = ''
-    const s = Number(seconds.value.replace(',', '.'))
-    if (!seconds.value.trim() || bucket.value === null || unread.value) return
-    if (!Number.isFinite(s)) {
-      wrong.value = t('form.cantRead', { example: '60' })
-      return
-    }
-    try {
-      flow.value = await take(api.GET('/api/flow', { params: { query: { litres: bucket.value, seconds: s } } }))
-    } catch (e) {
-      wrong.value = e instanceof Problem ? e.detail : String(e)
-    }
-  },
-  { debounce: 300 },
+const typed = computed(() => Number(seconds.value.replace(',', '.')))
+const { look, errors } = useLook(
+  (signal) =>
+    seconds.value.trim() && bucket.value !== null && !unread.value && Number.isFinite(typed.value)
+      ? take(api.GET('/api/flow', { params: { query: { litres: bucket.value, seconds: typed.value } }, signal }))
+      : null,
+  (found) => (flow.value = found),
+  { none: () => (flow.value = null) },
+)
+watch([bucket, seconds, unread], () => {
+  flow.value = null
+  look()
+})
+const wrong = computed(
+  () => Object.values(errors.value)[0] ?? (Number.isFinite(typed.value) ? '' : t('form.cantRead', { example: '60' })),
 )
 </script>
 

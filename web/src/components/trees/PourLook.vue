@@ -1,17 +1,17 @@
 <script setup lang="ts">
 /** What the chosen way of pouring does for the ball as typed: share on it, share that arrives, how long half a ball takes. */
-import { watchDebounced } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { api, Problem, take, type Schema } from '@/api/client'
+import { api, take, type Schema } from '@/api/client'
 import { useHow } from '@/composables/useHow'
+import { useLook } from '@/composables/useLook'
 import type { TreeForm } from '@/logic/treeForm'
 import { text } from '@/units'
 
 const props = defineProps<{ fields: TreeForm }>()
 const { t } = useI18n()
 const { time } = useHow()
-const look = ref<Schema['PourLook'] | null>(null)
+const seen = ref<Schema['PourLook'] | null>(null)
 const share = (value: number) => Math.round(100 * value)
 const asked = computed(() => {
   const f = props.fields
@@ -35,33 +35,27 @@ const asked = computed(() => {
     reservoir_l: own('wicked') ? f.reservoir_l : null,
   }
 })
-watchDebounced(
-  asked,
-  async (body) => {
-    look.value = null
-    if (!body) return
-    try {
-      look.value = await take(api.POST('/api/pour-look', { body }))
-    } catch (e) {
-      if (!(e instanceof Problem)) throw e // what is missing is said once the form is sent
-    }
-  },
-  { debounce: 300, immediate: true },
+const { look, now } = useLook(
+  (signal) => asked.value && take(api.POST('/api/pour-look', { body: asked.value, signal })),
+  (found) => (seen.value = found),
+  { none: () => (seen.value = null) }, // what is missing is said once the form is sent
 )
+watch(asked, look)
+void now()
 </script>
 
 <template>
-  <div v-if="look" class="look" aria-live="polite">
+  <div v-if="seen" class="look" aria-live="polite">
     <p>
-      {{ t('pourLook.share') }} <strong>{{ `${share(look.ball_share)}\u00a0%` }}</strong>
-      {{ t('pourLook.arrives', { share: share(look.efficiency), flow: text('flow', look.flow_l_per_h, 0) }) }}
+      {{ t('pourLook.share') }} <strong>{{ `${share(seen.ball_share)}\u00a0%` }}</strong>
+      {{ t('pourLook.arrives', { share: share(seen.efficiency), flow: text('flow', seen.flow_l_per_h, 0) }) }}
     </p>
     <p>
-      {{ t('pourLook.half', { litres: text('volume', look.pour.litres, 0), time: time(look.pour.run_min) }) }}
-      <template v-if="look.pour.goes.count > 1">{{
-        t('pourLook.goes', { n: look.pour.goes.count, total: time(look.pour.total_min) })
+      {{ t('pourLook.half', { litres: text('volume', seen.pour.litres, 0), time: time(seen.pour.run_min) }) }}
+      <template v-if="seen.pour.goes.count > 1">{{
+        t('pourLook.goes', { n: seen.pour.goes.count, total: time(seen.pour.total_min) })
       }}</template>
     </p>
-    <p v-if="look.dry_ball" class="warn">{{ t('flag.dry_ball') }}</p>
+    <p v-if="seen.dry_ball" class="warn">{{ t('flag.dry_ball') }}</p>
   </div>
 </template>
