@@ -7,7 +7,7 @@ from pathlib import Path
 
 from june_shade.api.errors import STATUS
 from june_shade.core.errors import JuneShadeError
-from june_shade.core.working import line
+from june_shade.core.working import worked
 from june_shade.settings import ROOT
 
 PACKAGE = ROOT / "june_shade"
@@ -145,7 +145,7 @@ class OnePlace(unittest.TestCase):
         return found
 
     def test_what_changed_is_said_in_one_place(self):
-        for pattern in (r"\.drop_states\(", r"rows\.refresh\(", r"\.bump\(", r"exclusive=True"):
+        for pattern in (r"\.drop_states\(", r"lines\.refresh\(", r"\.bump\(", r"exclusive=True"):
             self.assertEqual(self.callers(pattern), {"plans/changes.py"}, pattern)
 
 
@@ -191,7 +191,7 @@ class Sources(unittest.TestCase):
                     if len(call.args) > 4:
                         self.assertNotIn("", texts, where)
         with self.assertRaises(TypeError):
-            line("net", "N = D", 3.2, "L")
+            worked("net", "N = D", 3.2, "L")
 
 
 class Tables(unittest.TestCase):
@@ -215,12 +215,12 @@ class Words(unittest.TestCase):
         import json
 
         from june_shade.core.weather.daily import SUBSTITUTES
-        from june_shade.plans import sheets
+        from june_shade.plans.water import page
 
         text = json.loads((ROOT / "web/src/i18n/en.json").read_text(encoding="utf-8"))
         for code in ("ball_not_refilled", "once_is_not_enough", "daily", "dry_ball", "slow_ground"):
             self.assertIn(code, text["flag"], code)
-        for code in (*sheets.LINE_PROBLEMS.values(),):
+        for code in (*page.LINE_PROBLEMS.values(),):
             self.assertIn(code, text["flag"], code)
         source = (PACKAGE / "core/drip/judge.py").read_text() + (PACKAGE / "core/drip/verdict.py").read_text()
         found = set(re.findall(r'Finding\(\s*"(\w+)"', source)) | {"no_head", "head_low", "head_high"}
@@ -239,7 +239,7 @@ class Words(unittest.TestCase):
         import json
 
         from june_shade.core.care.calendar import KINDS
-        from june_shade.core.mulch import check, materials
+        from june_shade.core.mulch import look, materials
         from june_shade.core.planting import aids, clearance, schools, stock_check
         from june_shade.formats.calendar_ics import LANGUAGES, words
 
@@ -247,7 +247,7 @@ class Words(unittest.TestCase):
         planting, mulch = text["planting"], text["mulch"]
         glossary = (ROOT / "docs/glossary.md").read_text(encoding="utf-8")
         sources = {name: (PACKAGE / f"core/{name}.py").read_text() for name in (
-            "mulch/ring", "mulch/lay", "planting/hole", "planting/plan", "planting/schools", "mulch/check",
+            "mulch/ring", "mulch/lay", "planting/hole", "planting/plan", "planting/schools", "mulch/look",
         )}  # fmt: skip
         found = {
             "mulch": set(re.findall(r'Finding\(\s*"(\w+)"', sources["mulch/ring"] + sources["mulch/lay"])),
@@ -263,7 +263,7 @@ class Words(unittest.TestCase):
             self.assertIn(f"`{code}`", glossary, code)
         for code in set(re.findall(r'"(?:suits|possible|poor)", "(\w+)"', sources["planting/schools"])) - {"possible"}:
             self.assertIn(code, planting["because"], code)
-        for also in set(re.findall(r'also\.append\("(\w+)"\)', sources["mulch/check"])):
+        for also in set(re.findall(r'also\.append\("(\w+)"\)', sources["mulch/look"])):
             self.assertIn(also, mulch["also"], also)
         listed = (
             (planting["depth"], schools.DEPTHS), (planting["fill"], schools.BACKFILLS), (planting["aid"], aids.AIDS),
@@ -271,7 +271,7 @@ class Words(unittest.TestCase):
             (planting["action"], {*stock_check.DO.values(), "soil_off_flare"}),
             (planting["action"], [code for codes in stock_check.ALWAYS.values() for code in codes]),
             (planting["room"], [f"{kind}_inside" for kind in clearance.STRUCTURES]),
-            (mulch["verdict"], check.VERDICTS), (mulch["look"], check.BARK_M),
+            (mulch["verdict"], look.VERDICTS), (mulch["look"], look.BARK_M),
             (mulch["why"], [reason for s in materials.suitability() for reason in s.reasons]),
             (text["material"] | mulch["avoidNames"], [s.name for s in materials.suitability()]),
         )  # fmt: skip

@@ -22,7 +22,7 @@ class Input:
 
 
 @dataclass(frozen=True, slots=True)
-class Line:
+class Step:
     """One line of a working. day: the day that it is of, where a working goes over several."""
 
     key: str
@@ -34,10 +34,10 @@ class Line:
     day: date | None = None
 
 
-def line(key: str, formula: str, value: float, unit: str, source: str, **inputs: tuple[float, str]) -> Line:
+def worked(key: str, formula: str, value: float, unit: str, source: str, **inputs: tuple[float, str]) -> Step:
     """A line from plain values: `line("net", "N = D", 3.2, "L", "...", D=(3.2, "L"))`.
 
     value: in `unit`; each input as (value, unit).
     """
     given = tuple(Input(symbol, float(v), u) for symbol, (v, u) in inputs.items())
-    return Line(key, formula, given, float(value), unit, source)
+    return Step(key, formula, given, float(value), unit, source)

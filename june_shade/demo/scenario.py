@@ -60,7 +60,7 @@ class Row:
 
 
 @dataclass(frozen=True, slots=True)
-class Ground:
+class DemoSite:
     """A site and its rows of trees."""
 
     name: str
@@ -74,8 +74,8 @@ class Ground:
     own: dict[str, Any] = field(default_factory=dict)
 
 
-GROUNDS = (
-    Ground(
+SITES = (
+    DemoSite(
         "Hobb Lane School", "HL", "clay_loam", 240.0, None, 3.0,
         (
             Row("Hobb Lane gate", 7, "Quercus macrocarpa", "2 in balled", date(2026, 4, 24),
@@ -90,7 +90,7 @@ GROUNDS = (
                 "{nth} from third base, along the fence", mulch_m=0.03),
         ),
     ),
-    Ground(
+    DemoSite(
         "Old Quarry rail trail", "RT", "sandy_loam", 420.0, 400.0, 2.0,
         (
             Row("Trailhead", 8, "Celtis occidentalis", "#10 container", date(2026, 5, 20),
@@ -110,7 +110,7 @@ GROUNDS = (
                 own={"obstacles": [{"kind": "wall", "bearing_deg": 0.0, "distance_m": 0.8, "across_m": 0.0}]}),
         ),
     ),
-    Ground(
+    DemoSite(
         "Saint Orrin cemetery, north edge", "SO", "clay", 300.0, 200.0, 3.0,
         (
             Row("North wall", 7, "Tilia cordata", "2.5 in balled", date(2024, 10, 15),
@@ -123,7 +123,7 @@ GROUNDS = (
                 "{nth} from the drain", basin_m=0.55, mulch_radius_m=0.5),
         ),
     ),
-    Ground(
+    DemoSite(
         "Tamarack Street median", "TS", "sandy_clay_loam", 480.0, 600.0, 2.5,
         (
             Row("North median", 4, "Gleditsia triacanthos var. inermis", "24 in box", date(2026, 4, 2),
@@ -222,8 +222,8 @@ def fill(sessions: sessionmaker[Session], climate: Climate | None = None) -> Non
         session.flush()
         rows = made.observed(FIRST_WEATHER, DAY - timedelta(days=1))
         weather_days.store_days(session, station, as_days([_day(row) for row in rows]))
-        for ground in GROUNDS:
-            _plant_ground(session, ground, station.id, start)
+        for ground in SITES:
+            _plant_site(session, ground, station.id, start)
         _read_gauges(session)
     with transaction(sessions) as session:
         for prefix, name in LINES:
@@ -249,7 +249,7 @@ def _day(row: dict) -> WeatherDay:
     return WeatherDay(day=date.fromisoformat(row["date"]), **kept)
 
 
-def _plant_ground(session: Session, ground: Ground, station_id: UUID, start: date) -> None:
+def _plant_site(session: Session, ground: DemoSite, station_id: UUID, start: date) -> None:
     site = Site(
         id=name_id("site", ground.prefix), name=ground.name, timezone=ZONE, climate="dry", texture=ground.texture,
         root_depth_max_m=0.6, hose_flow_l_per_h=ground.hose_flow_l_per_h, pour_step_l=0.0, station_id=station_id,
@@ -283,7 +283,7 @@ def _plant_ground(session: Session, ground: Ground, station_id: UUID, start: dat
 
 
 def _tree(
-    session: Session, ground: Ground, row: Row, site: Site, stop: Stop, number: int, nth: int, start: date
+    session: Session, ground: DemoSite, row: Row, site: Site, stop: Stop, number: int, nth: int, start: date
 ) -> Tree:
     plant = session.scalars(select(Plant).where(Plant.botanical == row.plant)).one()
     size = session.scalars(select(StockSize).where(StockSize.label.startswith(row.size))).one()
@@ -307,8 +307,8 @@ def _tree(
 
 def _keep_log(sessions: sessionmaker[Session], start: date) -> None:
     """A month of work: each morning the crew waters what is due, and now and then does not get to one."""
-    crews = {ground.crew: np.random.Generator(np.random.PCG64(ground.crew)) for ground in GROUNDS}
-    of_site = {ground.name: crews[ground.crew] for ground in GROUNDS}
+    crews = {ground.crew: np.random.Generator(np.random.PCG64(ground.crew)) for ground in SITES}
+    of_site = {ground.name: crews[ground.crew] for ground in SITES}
     for number in range(LOG_DAYS):
         day = start + timedelta(days=number)
         with transaction(sessions) as session:

@@ -11,7 +11,7 @@ from june_shade.core.checks import Fields
 from june_shade.core.errors import InputError
 from june_shade.core.soil import textures
 from june_shade.core.stock.balls import KINDS, ball_volume_l
-from june_shade.core.water import season, trees
+from june_shade.core.water import routine, trees
 from june_shade.core.water.balance import Weather, thirsty
 from june_shade.core.weather.series import COLD_DAYS, MONTH_DAYS, running_mean
 
@@ -31,8 +31,8 @@ class Case:
     """A parsed case: one tree, a start, a routine, days with their dates, efficiency of the delivery."""
 
     spec: trees.TreeSpec
-    start: season.Start
-    routine: season.Routine
+    start: routine.Start
+    routine: routine.Routine
     dates: tuple[date, ...]
     days: tuple[Weather, ...]
     efficiency: float
@@ -80,7 +80,7 @@ def parse(text: str | bytes) -> Case:
         ring_wetted_share=delivery.maybe_number("ring_wetted_share", low=0, high=1, hint="a share"),
     )
     efficiency = delivery.number("efficiency", 1.0, above=0, high=1, hint="a share, not a percentage")
-    opened = season.Start(
+    opened = routine.Start(
         start.number("ball_depletion_l", 0.0),
         start.number("near_depletion_l", 0.0),
         start.number("far_depletion_l", 0.0),
@@ -88,11 +88,11 @@ def parse(text: str | bytes) -> Case:
         start.number("outside_depletion_fraction", 0.0, low=0, high=1),
     )
     opening = replace(opened, most_ball_depletion_l=_most_of_lifted_roots_l(spec))
-    routine = _routine(case.object("routine"))
+    followed = _routine(case.object("routine"))
     dates, days = _weather(case.list("weather"))
     for part in (tree, site, delivery, start, case):
         part.close()
-    return Case(spec, opening, routine, dates, days, efficiency)
+    return Case(spec, opening, followed, dates, days, efficiency)
 
 
 def _most_of_lifted_roots_l(spec: trees.TreeSpec) -> float | None:
@@ -102,14 +102,14 @@ def _most_of_lifted_roots_l(spec: trees.TreeSpec) -> float | None:
     return spec.soil.awc * float(ball_volume_l(1.0, spec.ball_diameter_m / 2, spec.ball_height_m))
 
 
-def _routine(fields: Fields) -> season.Routine:
+def _routine(fields: Fields) -> routine.Routine:
     name = fields.choice("name", ROUTINES)
     litres, every = 0.0, 1
     if name == "fixed":
         litres = fields.number("litres", above=0)
         every = fields.whole("every_days")
     fields.close()
-    return season.Routine(name, litres, every)
+    return routine.Routine(name, litres, every)
 
 
 def _weather(rows: list[Any]) -> tuple[tuple[date, ...], tuple[Weather, ...]]:
@@ -146,7 +146,7 @@ def _weather(rows: list[Any]) -> tuple[tuple[date, ...], tuple[Weather, ...]]:
 def run(case: Case) -> dict[str, Any]:
     """Run a case; the answer as plain JSON values."""
     one = trees.build([case.spec])
-    days = season.run(one, trees.reach_of([case.spec]), case.start, list(case.days), case.routine, case.efficiency)
+    days = routine.run(one, trees.reach_of([case.spec]), case.start, list(case.days), case.routine, case.efficiency)
     rows: list[dict[str, Any]] = []
     first_seen: dict[str, date] = {}
     for day, result in zip(case.dates, days, strict=True):
@@ -171,7 +171,7 @@ def run(case: Case) -> dict[str, Any]:
     }
 
 
-def _row(day: date, result: season.SeasonDay, one: Any) -> dict[str, Any]:
+def _row(day: date, result: routine.RoutineDay, one: Any) -> dict[str, Any]:
     moved, state, g = result.moved, result.state, result.ground
     values = {
         "net_l": moved.net_l,

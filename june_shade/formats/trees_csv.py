@@ -41,7 +41,7 @@ COLUMNS = _columns()
 
 
 @dataclass(frozen=True, slots=True)
-class Row:
+class FileTree:
     """One line: its number and the fields it gives, None for an empty cell."""
 
     line: int
@@ -52,7 +52,7 @@ class Row:
 class Reading:
     """What was understood of a file: rows, headers that mean nothing here, and cells that can't be."""
 
-    rows: tuple[Row, ...]
+    rows: tuple[FileTree, ...]
     ignored: tuple[str, ...]
     refused: tuple[Issue, ...]
 
@@ -87,7 +87,7 @@ def read(data: bytes) -> Reading:
             if not any(cell.strip() for cell in cells):
                 continue
             try:
-                rows.append(Row(lines.line_num, _values(cells, header, filled)))
+                rows.append(FileTree(lines.line_num, _values(cells, header, filled)))
             except _CellError as e:
                 refused.append(Issue(lines.line_num, e.column, e.message))
     except UnicodeDecodeError as e:

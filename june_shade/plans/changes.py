@@ -11,7 +11,7 @@ from datetime import date
 from enum import Flag, auto
 from uuid import UUID
 
-from june_shade.plans.drip import rows
+from june_shade.plans.drip import lines
 from june_shade.plans.kept import unsettle
 from june_shade.store import trees as store
 from june_shade.store.session import Session
@@ -90,7 +90,7 @@ def _lay_anew(session: Session, site_id: UUID, changed: list[Changed], *, always
         return
     whole = any(one.trees is None for one in changed)
     trees = None if whole else [tree for one in changed for tree in one.trees or ()]
-    touched = rows.refresh(session, site_id, trees, always=always)
+    touched = lines.refresh(session, site_id, trees, always=always)
     if touched and always:
         store.drop_states(session, tree_ids=touched)
 

@@ -13,7 +13,7 @@ from june_shade.core.water import delivery, modes, reach, salts
 from june_shade.core.water import trees as tree_model
 from june_shade.core.water.delivery import Delivery, Pour
 from june_shade.core.water.reach import Ball, Landing
-from june_shade.plans import ground as grounds
+from june_shade.plans import soil_in_force as grounds
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Site
 

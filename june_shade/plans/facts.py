@@ -7,7 +7,7 @@ from uuid import UUID
 
 from june_shade.core.geometry import bulb
 from june_shade.core.soil.in_force import InForce
-from june_shade.plans import clock, ground
+from june_shade.plans import clock, soil_in_force
 from june_shade.store import drip as drip_store
 from june_shade.store import facts as store
 from june_shade.store import trees as tree_store
@@ -58,4 +58,4 @@ def load(
     if tree_ids is not None:
         tree_ids = tree_store.line_mates(session, tree_ids)
     trees = store.tree_facts(session, site.id, tree_ids)
-    return SiteLoaded(store.site_facts(site), today, soil or ground.in_force(session, site), trees)
+    return SiteLoaded(store.site_facts(site), today, soil or soil_in_force.in_force(session, site), trees)

@@ -15,7 +15,7 @@ from june_shade.core.mulch import lay, order
 from june_shade.core.mulch.materials import USUAL
 from june_shade.core.mulch.order import Order
 from june_shade.core.planting.aids import Dose
-from june_shade.core.planting.plan import Choice, Sheet
+from june_shade.core.planting.plan import PlantingChoice, PlantingFigures
 from june_shade.plans import clock, register, water, yard
 from june_shade.plans.mulch import stands
 from june_shade.plans.planting import batches
@@ -69,8 +69,8 @@ class PlantingRow:
     planting: Planting
     left: int
     rejected: int
-    choice: Choice
-    sheet: Sheet
+    choice: PlantingChoice
+    figures: PlantingFigures
     mulch_settled_l: float
     mulch_loose_l: float
 
@@ -146,7 +146,7 @@ def order_list(session: Session, scope: Scope) -> OrderList:
     mixed = {"compost": 0.0, "coir": 0.0, "coarse_sand": 0.0}
     for one in plantings:
         for name, key in batches.MIXED_IN.items():
-            mixed[key] += getattr(one.sheet.totals, name)
+            mixed[key] += getattr(one.figures.totals, name)
     mixed["compost"] += sum(row.compost_l for row in rows)
     there = yard.on_hand(session)
     lines = []
@@ -164,16 +164,16 @@ def order_list(session: Session, scope: Scope) -> OrderList:
         if litres > 0:
             made = order.order(litres, there.get(name, 0.0), scope.truck_l)
             lines.append(MaterialLine(name, None, made, sum(one.left for one in plantings), (), Job(0, 0, 0)))
-    spoil = sum(one.sheet.totals.spoil_loose_l for one in plantings)
+    spoil = sum(one.figures.totals.spoil_loose_l for one in plantings)
     return OrderList(
         site, today, tuple(lines), tuple(rows), tuple(plantings),
         Water(
-            sum(one.sheet.totals.first_water_l for one in plantings), _round_l(session, site, trees, scope),
+            sum(one.figures.totals.first_water_l for one in plantings), _round_l(session, site, trees, scope),
             sum(row.wetting_l for row in rows), site.tank_l,
         ),
         sum(row.sheets for row in rows), sum(row.roll_m for row in rows), _pieces(plantings), spoil,
         order.order(spoil, truck_l=scope.truck_l, spare=0.0).loads,
-        tuple(dose for one in plantings for dose in one.sheet.doses),
+        tuple(dose for one in plantings for dose in one.figures.doses),
     )  # fmt: skip
 
 
@@ -226,10 +226,10 @@ def _plantings(session: Session, scope: Scope, until: date) -> list[PlantingRow]
     for row in rows:
         count = batches.left(row)
         if count:
-            choice, sheet, _ = batches.sheet_of(session, row, row.site, row.plant, count)
+            choice, figures, _ = batches.figures_of(session, row, row.site, row.plant, count)
             ring = stands.first_ring(session, row)
             found.append(PlantingRow(
-                row, count, batches.rejected(row), choice, sheet, count * ring.full_settled_l,
+                row, count, batches.rejected(row), choice, figures, count * ring.full_settled_l,
                 count * ring.missing_loose_l,
             ))  # fmt: skip
     return found
@@ -255,5 +255,5 @@ def _pieces(plantings: Sequence[PlantingRow]) -> dict[str, int]:
     found: dict[str, Any] = dict.fromkeys(("stakes", "ties", "wraps", "guards", "rings"), 0)
     for one in plantings:
         for name in found:
-            found[name] += getattr(one.sheet.totals, name)
+            found[name] += getattr(one.figures.totals, name)
     return {name: count for name, count in found.items() if count}

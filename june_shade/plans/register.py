@@ -12,11 +12,11 @@ from june_shade.core.errors import ConflictError, InputError, JuneShadeError, No
 from june_shade.core.mulch.ring import CLEAR_GAP_M
 from june_shade.core.soil import feel as felt
 from june_shade.core.soil.textures import soil
-from june_shade.core.stock import rows as tree_rows
+from june_shade.core.stock import series_of_trees as tree_rows
 from june_shade.core.stock.plants import size_doubts
 from june_shade.core.water import trees as tree_model
 from june_shade.core.weather.place import distance_km
-from june_shade.plans import changes, clock, ground, ways
+from june_shade.plans import changes, clock, soil_in_force, ways
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.describe import describe
 from june_shade.plans.ways import way_of
@@ -244,7 +244,7 @@ class Saving:
             changes.hold(session, site_ids)
         self._sites = {site_id: site(session, site_id) for site_id in site_ids}
         self._known = store.trees_by_id(session, [tree_id for tree_id, _ in trees])
-        self._grounds = {where.id: ground.in_force(session, where) for where in self._sites.values()}
+        self._grounds = {where.id: soil_in_force.in_force(session, where) for where in self._sites.values()}
         self._plants = {plant.id: plant for plant in kind_store.plants(session)}
         self._tags = store.tags(session, site_ids)
         self._named: dict[tuple[type, UUID, str], UUID] = {}

@@ -8,9 +8,9 @@ import numpy as np
 
 from june_shade.core.errors import JuneShadeError
 from june_shade.core.water import load
-from june_shade.plans import care, clock, forecast, log, sheets
-from june_shade.plans.planting import sheet as planting_sheet
-from june_shade.plans.water import remembered
+from june_shade.plans import care, clock, forecast, log
+from june_shade.plans.planting import page as planting_page
+from june_shade.plans.water import page, remembered
 from june_shade.store import trees as store
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.session import Session
@@ -55,7 +55,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         "id": site.id, "name": site.name, "zone": site.timezone, "cautions": (), "problem": None, "filled": False,
         "forecast": "fresh", "guessed": 0, "ready": 0, "high_c": None, "day_off": False, "tank_l": site.tank_l,
         "crew_hours": site.crew_hours, "work_min": 0.0, "cost": None, "stops": [],
-        "care": care.due_today(session, site), "plantings": planting_sheet.due_today(session, site),
+        "care": care.due_today(session, site), "plantings": planting_page.due_today(session, site),
     }  # fmt: skip
     try:
         made = remembered.of_site(session, site)
@@ -75,7 +75,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         logged = entries.get(row.id, [])
         if not due and not logged:
             continue
-        coming = sheets.next_of(made, i) if due else None
+        coming = page.next_of(made, i) if due else None
         skipped = any(entry.kind == "skip" for entry in logged)
         if coming is not None and not skipped:
             work_min += load.standing_by_min(row.method, coming.metric.run_min)
@@ -84,16 +84,16 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
                 "id": row.id, "tag": row.tag, "place": row.place, "side": row.side,
                 "note_for_crew": row.note_for_crew, "common": row.common, "method": row.method,
                 "emitter_count": row.emitter_count,
-                "emitter_flow_l_per_h": row.emitter_flow_l_per_h, "next": coming, "section": sheets.section(made, i),
+                "emitter_flow_l_per_h": row.emitter_flow_l_per_h, "next": coming, "section": page.section(made, i),
                 "entries": logged, "skipped": skipped,
                 "fill_first": tank.pour(_litres(logged) if coming is None or skipped else coming.largest_l),
-                "line": sheets.line_of(session, made, i) if due else None,
+                "line": page.line_of(session, made, i) if due else None,
                 "without_ks": float(made.plan.today_ks[i]), "without_dryness": float(made.plan.today_dryness[i]),
             }
         )  # fmt: skip
     ready = (made.plan.ready == at) & (made.plan.visit != at) & ~made.course.poured_today
     return blank | {
-        "cautions": sheets.day_cautions(made),
+        "cautions": page.day_cautions(made),
         "filled": made.filled,
         "forecast": forecast.standing(session, site.station, made.series, made.today),
         "guessed": sum(row.opening == "guessed" for row in made.rows),

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from june_shade.core.soil.in_force import InForce
-from june_shade.plans import ground
+from june_shade.plans import soil_in_force
 from june_shade.store import soil as soil_store
 from june_shade.store import trees as store
 from june_shade.store.session import Session
@@ -53,7 +53,7 @@ def shown(session: Session, sites: Sequence[Site]) -> list[SiteShown]:
     return [
         SiteShown(
             site, trees.get(site.id, 0), tuple(stops[site.id]), tuple(lines[site.id]),
-            site.station.name if site.station else None, ground.by_tests(site, tests.get(site.id, ())),
+            site.station.name if site.station else None, soil_in_force.by_tests(site, tests.get(site.id, ())),
         )
         for site in sites
     ]  # fmt: skip

@@ -17,7 +17,7 @@ from june_shade.store.tree_tables import Plant, Tree
 
 
 @dataclass(frozen=True, slots=True)
-class Change:
+class Differing:
     """A tree that the file changes: its line, tag, and the fields that differ."""
 
     line: int
@@ -30,7 +30,7 @@ class Outcome:
     """What a file does: tags of new trees, changes, how many stay the same, lines refused, headers not used."""
 
     new: tuple[str, ...]
-    changed: tuple[Change, ...]
+    changed: tuple[Differing, ...]
     same: int
     refused: tuple[Issue, ...]
     ignored: tuple[str, ...]
@@ -74,9 +74,9 @@ def _bring_in(session: Session, data: bytes, *, trial: bool = False) -> Outcome:
     look = _Names(session)
     refused = list(reading.refused)
     new: list[str] = []
-    changed: list[Change] = []
+    changed: list[Differing] = []
     same = 0
-    wanted: list[tuple[trees_csv.Row, UUID, dict[str, Any], tuple[str, ...] | None]] = []
+    wanted: list[tuple[trees_csv.FileTree, UUID, dict[str, Any], tuple[str, ...] | None]] = []
     for row in reading.rows:
         try:
             known = look.match(row)
@@ -103,7 +103,7 @@ def _bring_in(session: Session, data: bytes, *, trial: bool = False) -> Outcome:
         if different is None:
             new.append(tag)
         else:
-            changed.append(Change(row.line, tag, different))
+            changed.append(Differing(row.line, tag, different))
     saving.done()
     refused.sort(key=lambda issue: issue.line)
     return Outcome(tuple(new), tuple(changed), same, tuple(refused), reading.ignored)
@@ -122,7 +122,7 @@ class _Names:
         self._by_id = {tree.id: tree for tree in trees}
         self._by_tag = {(tree.site_id, tree.tag): tree for tree in trees}
 
-    def match(self, row: trees_csv.Row) -> Tree | None:
+    def match(self, row: trees_csv.FileTree) -> Tree | None:
         """The tree a line is about: by id, else, where the id is of elsewhere, by site and tag. None = a new one."""
         given = row.values.get("id")
         if given is None:
@@ -137,7 +137,7 @@ class _Names:
         kept = {name: value for name, value in _fields(tree).items() if name not in ("id", "site", "species")}
         return kept | {"site_id": tree.site_id, "plant_id": tree.plant_id}
 
-    def resolve(self, row: trees_csv.Row, known: Tree | None) -> dict[str, Any]:
+    def resolve(self, row: trees_csv.FileTree, known: Tree | None) -> dict[str, Any]:
         """All of a tree's values after this line. Raises InputError naming the column."""
         given = {name: value for name, value in row.values.items() if name != "id"}
         values = self.stored(known) if known else dict(fields.EMPTY)

@@ -11,7 +11,7 @@ import numpy as np
 from june_shade.core.errors import NotFoundError, NoWeatherError
 from june_shade.core.weather import daily, explain, normals, series
 from june_shade.core.weather.series import Known, Series
-from june_shade.core.working import Line
+from june_shade.core.working import Step
 from june_shade.plans.kept import Kept
 from june_shade.store import trees as tree_store
 from june_shade.store import weather as store
@@ -119,7 +119,7 @@ def season(session: Session, where: Station, today: date) -> normals.Season:
     return normals.season(found.days, found.eto.eto_mm, today, where.latitude_deg)
 
 
-def eto_working(session: Session, where: Station, day: date) -> tuple[str, tuple[Line, ...]]:
+def eto_working(session: Session, where: Station, day: date) -> tuple[str, tuple[Step, ...]]:
     """How the ETo of a day was made, and the sum behind it; of the forecast where the day was not measured."""
     place = (where.latitude_deg, where.elevation_m)
     past = measured(session, where, day, day)

@@ -37,7 +37,7 @@ class TreeChange:
 
 
 @dataclass(frozen=True, slots=True)
-class Change:
+class Difference:
     """What a change does to a site's plan.
 
     days: how far the plans look. litres: poured in them, before and after. waterings: how many visits. changed: trees
@@ -62,7 +62,7 @@ def _next(made: SitePlan, i: int) -> NextPour | None:
     return NextPour(visit.day, visit.metric.litres, visit.us.litres)
 
 
-def other_soil(session: Session, site: Site, ground: InForce) -> Change | None:
+def other_soil(session: Session, site: Site, ground: InForce) -> Difference | None:
     """What another soil would change in the plan of a site; None where no plan can be made or nothing stands there."""
     try:
         before = water.plan_site(session, site, use_cache=False)
@@ -72,7 +72,7 @@ def other_soil(session: Session, site: Site, ground: InForce) -> Change | None:
     return compare(before, after) if before and after else None
 
 
-def compare(before: SitePlan, after: SitePlan) -> Change:
+def compare(before: SitePlan, after: SitePlan) -> Difference:
     """What lies between two plans of the same trees made on the same day."""
     gross = [made.plan.visit_gross_l[made.course.today :] for made in (before, after)]
     counts = [int(np.sum(g > 0)) for g in gross]
@@ -81,7 +81,7 @@ def compare(before: SitePlan, after: SitePlan) -> Change:
         pair = _next(before, i), _next(after, after.index_of(row.id))
         if pair[0] != pair[1]:
             changes.append(TreeChange(row.id, row.tag, row.common, *pair))
-    return Change(
+    return Difference(
         days=len(gross[0]),
         trees=len(before.rows),
         changed=len(changes),

@@ -11,7 +11,7 @@ from sqlalchemy import CheckConstraint, ForeignKey, Index, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
-from june_shade.core.mulch.check import VERDICTS
+from june_shade.core.mulch.look import VERDICTS
 from june_shade.core.mulch.materials import materials
 from june_shade.core.mulch.underlay import KINDS as UNDERLAYS
 from june_shade.store.base import Base, one_of, within

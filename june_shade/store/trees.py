@@ -65,7 +65,7 @@ def site_ids(session: Session, tree_ids: Iterable[UUID]) -> Sequence[UUID]:
 
 
 def tree(session: Session, tree_id: UUID) -> Tree | None:
-    """A tree with all that its sheet shows: site, station, stop, kind."""
+    """A tree with all that its page shows: site, station, stop, kind."""
     names = [joinedload(name) for name in (Tree.stop, Tree.line, Tree.plant)]
     return session.get(Tree, tree_id, options=[joinedload(Tree.site).joinedload(Site.station), *names])
 

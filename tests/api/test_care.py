@@ -79,7 +79,7 @@ class Tasks(CareTest):
 
     def test_a_planting_brings_its_own(self):
         tree = self.put().json()["id"]
-        choice = self.client.get(f"/api/trees/{tree}/planting").json()["sheet"]["choice"]
+        choice = self.client.get(f"/api/trees/{tree}/planting").json()["figures"]["choice"]
         body = {"choice": choice | {"support": "one_stake", "wrap": True}}
         self.client.put(f"/api/trees/{tree}/planting/{new_id()}", json=body)
         found = self.tasks(tree)

@@ -255,8 +255,8 @@ class DaysWork(MulchTest):
         }  # fmt: skip
         made = self.client.put(f"/api/plantings/{planting}", json=body).json()
         found = self.order(planting_id=planting)
-        self.assertAlmostEqual(found["water"]["first_l"], 5 * made["sheet"]["first"]["litres"])
-        self.assertAlmostEqual(found["spoil_loose_l"], made["sheet"]["totals"]["spoil_loose_l"])
+        self.assertAlmostEqual(found["water"]["first_l"], 5 * made["figures"]["first"]["litres"])
+        self.assertAlmostEqual(found["spoil_loose_l"], made["figures"]["totals"]["spoil_loose_l"])
         (chips,) = found["materials"]
         self.assertAlmostEqual(chips["order"]["loose_l"], found["plantings"][0]["mulch_loose_l"])
         self.assertEqual(chips["trees"], 5)

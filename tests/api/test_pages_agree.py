@@ -50,7 +50,7 @@ class TheTown(unittest.TestCase):
         planting = new_id()
         self.put(f"/api/plantings/{planting}", batch)
         planted = self.put(f"/api/plantings/{planting}/planted", {"device_id": "d", "raise_m": 0.06}, "post")
-        self.assertEqual([f["code"] for f in planted["sheet"]["findings"]], ["bare_root_depth"])
+        self.assertEqual([f["code"] for f in planted["figures"]["findings"]], ["bare_root_depth"])
 
     def round_of(self) -> list[dict]:
         return [tree for site in self.get("/api/today")["sites"] for stop in site["stops"] for tree in stop["trees"]]

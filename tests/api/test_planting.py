@@ -36,7 +36,7 @@ class PlantingTest(RegisterTest):
 class Batches(PlantingTest):
     def test_a_batch_gets_its_sheet_by_itself(self):
         made = self.plan().json()
-        sheet = made["sheet"]
+        sheet = made["figures"]
         self.assertFalse(made["chosen"])
         self.assertEqual([d["school"] for d in sheet["depths"] if d["chosen"]], [sheet["choice"]["depth_school"]])
         self.assertEqual(len(sheet["depths"]), 4)
@@ -51,16 +51,16 @@ class Batches(PlantingTest):
         self.assertEqual(self.plant_out(planting).status_code, 200)
         tree = self.client.get(f"/api/plantings/{planting}").json()["trees"][0]
         planned, before = self.plan().json(), self.client.get(f"/api/plantings/{planting}").json()
-        sheet = self.client.get(f"/api/trees/{tree}/planting").json()["sheet"]
+        sheet = self.client.get(f"/api/trees/{tree}/planting").json()["figures"]
         site = self.client.get("/api/sites").json()[0]
         changed = {name: value for name, value in site.items() if name in SiteIn.model_fields} | {"texture": "clay"}
         answer = self.client.put(f"/api/sites/{self.site_id}", json=changed)
         self.assertEqual(answer.status_code, 200, answer.text)
-        self.assertNotEqual(self.client.get(f"/api/plantings/{planned['id']}").json()["sheet"], planned["sheet"])
+        self.assertNotEqual(self.client.get(f"/api/plantings/{planned['id']}").json()["figures"], planned["figures"])
         after = self.client.get(f"/api/plantings/{planting}").json()
-        self.assertEqual(after["sheet"], before["sheet"])
+        self.assertEqual(after["figures"], before["figures"])
         self.assertEqual(after["texture"], before["texture"])
-        self.assertEqual(self.client.get(f"/api/trees/{tree}/planting").json()["sheet"], sheet)
+        self.assertEqual(self.client.get(f"/api/trees/{tree}/planting").json()["figures"], sheet)
 
     def test_it_is_written_down_as_it_came_out(self):
         planting = new_id()
@@ -69,8 +69,8 @@ class Batches(PlantingTest):
         self.assertEqual(self.plant_out(planting, day=DAY.isoformat(), at="23:59").json()["field"], "at")
         self.assertEqual(self.plant_out(planting, raise_m=0.7).status_code, 422)
         done = self.plant_out(planting, day=day, at="14:30", raise_m=0.04, water_l=30.0).json()
-        self.assertEqual((done["planted_on"], done["sheet"]["choice"]["raise_m"]), (day, 0.04))
-        self.assertAlmostEqual(done["sheet"]["hole"]["depth_m"], 0.366 - 0.04)
+        self.assertEqual((done["planted_on"], done["figures"]["choice"]["raise_m"]), (day, 0.04))
+        self.assertAlmostEqual(done["figures"]["hole"]["depth_m"], 0.366 - 0.04)
         entries = self.client.get(f"/api/trees/{done['trees'][0]}/log").json()
         entries = entries["entries"] if isinstance(entries, dict) else entries
         self.assertEqual([(e["volume_l"], e["happened_at"][11:16]) for e in entries], [(30.0, "20:30")])
@@ -80,9 +80,9 @@ class Batches(PlantingTest):
         self.plan(planting)
         self.assertEqual(self.plant_out(planting, raise_m=0.4).json()["field"], "raise_m")
         done = self.plant_out(planting, raise_m=-0.05).json()
-        self.assertEqual(done["sheet"]["choice"]["depth_school"], "sunken")
-        self.assertAlmostEqual(done["sheet"]["hole"]["depth_m"], 0.366 + 0.05)
-        self.assertIn("depth_risky", [finding["code"] for finding in done["sheet"]["findings"]])
+        self.assertEqual(done["figures"]["choice"]["depth_school"], "sunken")
+        self.assertAlmostEqual(done["figures"]["hole"]["depth_m"], 0.366 + 0.05)
+        self.assertIn("depth_risky", [finding["code"] for finding in done["figures"]["findings"]])
 
     def test_sent_twice_it_is_one_and_an_older_version_is_refused(self):
         planting = new_id()
@@ -95,15 +95,15 @@ class Batches(PlantingTest):
 
     def test_what_was_chosen_stays_and_a_look_stores_nothing(self):
         made = self.plan().json()
-        choice = made["sheet"]["choice"] | {"depth_school": "level", "raise_m": 0.0, "aids": ["succulent_pads"]}
+        choice = made["figures"]["choice"] | {"depth_school": "level", "raise_m": 0.0, "aids": ["succulent_pads"]}
         seen = self.client.post("/api/plantings/look", json=self.body(choice=choice)).json()
         self.assertAlmostEqual(seen["hole"]["depth_m"], 0.366)
         self.assertEqual(seen["doses"][0]["pieces"], 16)
         again = self.client.get(f"/api/plantings/{made['id']}").json()
-        self.assertEqual(again["sheet"]["choice"]["depth_school"], made["sheet"]["choice"]["depth_school"])
+        self.assertEqual(again["figures"]["choice"]["depth_school"], made["figures"]["choice"]["depth_school"])
         kept = self.plan(made["id"], choice=choice, version=again["version"]).json()
         self.assertTrue(kept["chosen"])
-        self.assertEqual(kept["sheet"]["choice"]["aids"], ["succulent_pads"])
+        self.assertEqual(kept["figures"]["choice"]["aids"], ["succulent_pads"])
 
     def test_a_rejected_tree_is_not_planted(self):
         made = self.plan().json()["id"]
@@ -111,7 +111,7 @@ class Batches(PlantingTest):
         sent_back = self.look_at(made, 2, girdling="over_third").json()
         self.assertEqual((sent_back["verdict"], sent_back["reasons"]), ("reject", ["girdled"]))
         page = self.client.get(f"/api/plantings/{made}").json()
-        self.assertEqual((page["left"], page["sheet"]["totals"]["trees"]), (3, 3))
+        self.assertEqual((page["left"], page["figures"]["totals"]["trees"]), (3, 3))
         planted = self.plant_out(made).json()
         self.assertEqual(planted["tags"], ["P-07", "P-08", "P-09"])
 
@@ -119,7 +119,7 @@ class Batches(PlantingTest):
         made = self.plan().json()
         self.look_at(made["id"], 1, flare=0.05)
         page = self.client.get(f"/api/plantings/{made['id']}").json()
-        self.assertAlmostEqual(page["sheet"]["hole"]["depth_m"], made["sheet"]["hole"]["depth_m"] - 0.05)
+        self.assertAlmostEqual(page["figures"]["hole"]["depth_m"], made["figures"]["hole"]["depth_m"] - 0.05)
         self.look_at(made["id"], 2, flare=0.03)
         marks = [c["stake_mark_m"] for c in self.client.get(f"/api/plantings/{made['id']}").json()["checks"]]
         self.assertAlmostEqual(marks[1] - marks[0], 0.02)
@@ -129,10 +129,10 @@ class Batches(PlantingTest):
 
     def test_planted_trees_open_as_ball_and_backfill_stood_and_have_their_first_water(self):
         made = self.plan().json()
-        choice = made["sheet"]["choice"] | {"ball_feel": "moist", "backfill_feel": "dry"}
+        choice = made["figures"]["choice"] | {"ball_feel": "moist", "backfill_feel": "dry"}
         self.plan(made["id"], choice=choice)
         planted = self.plant_out(made["id"]).json()
-        litres = planted["sheet"]["first"]["litres"]
+        litres = planted["figures"]["first"]["litres"]
         self.assertGreater(litres, 0)
         for tree in planted["trees"]:
             log = self.client.get(f"/api/trees/{tree}/log").json()
@@ -210,7 +210,7 @@ class Batches(PlantingTest):
 
     def test_a_tree_that_stood_here_before_stays(self):
         tree = self.put().json()["id"]
-        sheet = self.client.get(f"/api/trees/{tree}/planting").json()["sheet"]
+        sheet = self.client.get(f"/api/trees/{tree}/planting").json()["figures"]
         planting = new_id()
         body = {"choice": sheet["choice"], "flare_below_top_m": 0.0}
         self.client.put(f"/api/trees/{tree}/planting/{planting}", json=body)
@@ -235,7 +235,7 @@ class Batches(PlantingTest):
         self.assertEqual(yard["compost"], 330)
 
     def test_what_can_not_be_planted(self):
-        choice = self.plan().json()["sheet"]["choice"]
+        choice = self.plan().json()["figures"]["choice"]
         for changed, field in (
             ({"count": 0}, "count"),
             ({"ball_height_m": -0.3}, "ball_height_m"),
@@ -278,12 +278,12 @@ class OneTree(PlantingTest):
         page = self.client.get(f"/api/trees/{tree}/planting").json()
         self.assertFalse(page["known"])
         self.assertTrue(page["opens_by_it"])
-        self.assertGreater(page["sheet"]["hole"]["hole_l"], 0)
+        self.assertGreater(page["figures"]["hole"]["hole_l"], 0)
 
     def test_written_down_it_opens_by_what_was_written(self):
         tree = self.put().json()["id"]
         full = self.client.get(f"/api/trees/{tree}/water").json()
-        choice = self.client.get(f"/api/trees/{tree}/planting").json()["sheet"]["choice"]
+        choice = self.client.get(f"/api/trees/{tree}/planting").json()["figures"]["choice"]
         body = {"choice": choice | {"ball_feel": "drying", "backfill_feel": "dry"}, "flare_below_top_m": 0.04}
         planting = new_id()
         for _ in range(2):
@@ -293,7 +293,7 @@ class OneTree(PlantingTest):
         drier = self.client.get(f"/api/trees/{tree}/water").json()
         self.assertLess(drier["section"]["ball_available_l"], full["section"]["ball_available_l"])
         self.assertLess(drier["section"]["ring_available_l"], full["section"]["ring_available_l"])
-        hole = answer.json()["sheet"]["hole"]
+        hole = answer.json()["figures"]["hole"]
         self.assertAlmostEqual(hole["depth_m"] + choice["raise_m"], 0.366)
 
     def test_a_tree_entered_late_keeps_its_own_opening(self):
@@ -302,7 +302,7 @@ class OneTree(PlantingTest):
         self.client.put(f"/api/trees/{tree}", json=body)
         page = self.client.get(f"/api/trees/{tree}/planting").json()
         self.assertFalse(page["opens_by_it"])
-        self.client.put(f"/api/trees/{tree}/planting/{new_id()}", json={"choice": page["sheet"]["choice"]})
+        self.client.put(f"/api/trees/{tree}/planting/{new_id()}", json={"choice": page["figures"]["choice"]})
         self.assertEqual(self.client.get(f"/api/trees/{tree}").json()["opening"], "guessed")
 
 

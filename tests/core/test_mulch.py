@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 from shapely.geometry import box
 
 from june_shade.core.errors import InputError
-from june_shade.core.mulch import check, lay, materials, order, ring, underlay, wasting
-from june_shade.core.mulch.lay import Choice, Stand
+from june_shade.core.mulch import lay, look, materials, order, ring, underlay, wasting
+from june_shade.core.mulch.lay import RingChoice, Stand
 from june_shade.core.mulch.spread import Rings, shares_l, spread
 from june_shade.core.mulch.wasting import Reading
 from tests.support import published
@@ -174,7 +174,7 @@ class Union(unittest.TestCase):
         self.assertLess(thin, whole)
 
 
-USUAL = Choice("wood_chips", 0.075, 0.9, 0.08)
+USUAL = RingChoice("wood_chips", 0.075, 0.9, 0.08)
 
 
 class Laying(unittest.TestCase):
@@ -208,23 +208,23 @@ class Laying(unittest.TestCase):
         self.assertLess(cut.full_settled_l, cut.alone_l)
 
     def test_card_leaves_the_ball_bare_and_a_skirt_does_not(self):
-        card = Choice("wood_chips", 0.075, 0.9, 0.08, underlay="card")
+        card = RingChoice("wood_chips", 0.075, 0.9, 0.08, underlay="card")
         bare = lay.lay(card, Stand(0.05, 0.3)).underlay
-        skirt = lay.lay(Choice("wood_chips", 0.075, 0.9, 0.08, underlay="card", over_ball=True), Stand(0.05, 0.3))
+        skirt = lay.lay(RingChoice("wood_chips", 0.075, 0.9, 0.08, underlay="card", over_ball=True), Stand(0.05, 0.3))
         self.assertAlmostEqual(bare.area_m2, math.pi * (0.9**2 - 0.3**2), delta=0.01)
         self.assertGreater(skirt.underlay.area_m2, bare.area_m2)
         self.assertAlmostEqual(bare.wetting_l, 2 * bare.area_m2)
 
     def test_what_can_not_be_laid_names_its_field(self):
         for choice, field in (
-            (Choice("wood_chips", 0.11, 0.9, 0.08), "depth_m"),
-            (Choice("wood_chips", 0.0, 0.9, 0.08), "depth_m"),
-            (Choice("wood_chips", 0.075, 0.1, 0.08), "outer_radius_m"),
-            (Choice("wood_chips", 0.075, 0.9, -0.01), "clear_gap_m"),
-            (Choice("gold leaf", 0.075, 0.9, 0.08), "mulch.material"),
-            (Choice("wood_chips", 0.075, 0.9, 0.08, compost_m=0.2), "compost_m"),
-            (Choice("wood_chips", 0.075, 0.9, 0.08, underlay="card", sheet_w_m=0.1), "underlay.width_m"),
-            (Choice("wood_chips", 0.075, 0.9, 0.08, underlay="tin"), "underlay.kind"),
+            (RingChoice("wood_chips", 0.11, 0.9, 0.08), "depth_m"),
+            (RingChoice("wood_chips", 0.0, 0.9, 0.08), "depth_m"),
+            (RingChoice("wood_chips", 0.075, 0.1, 0.08), "outer_radius_m"),
+            (RingChoice("wood_chips", 0.075, 0.9, -0.01), "clear_gap_m"),
+            (RingChoice("gold leaf", 0.075, 0.9, 0.08), "mulch.material"),
+            (RingChoice("wood_chips", 0.075, 0.9, 0.08, compost_m=0.2), "compost_m"),
+            (RingChoice("wood_chips", 0.075, 0.9, 0.08, underlay="card", sheet_w_m=0.1), "underlay.width_m"),
+            (RingChoice("wood_chips", 0.075, 0.9, 0.08, underlay="tin"), "underlay.kind"),
         ):
             with self.subTest(choice), self.assertRaises(InputError) as caught:
                 lay.lay(choice, Stand(0.05, 0.3))
@@ -278,7 +278,7 @@ class Wasting(unittest.TestCase):
 
 class Looks(unittest.TestCase):
     def look(self, *depths, gap=0.08, flare=True, **changed):
-        return check.check(depths, gap, flare, 0.075, **changed)
+        return look.judged(depths, gap, flare, 0.075, **changed)
 
     def test_each_verdict(self):
         for given_, verdict in (
@@ -306,7 +306,7 @@ class Looks(unittest.TestCase):
 
     @given(st.lists(st.floats(0, 0.6), min_size=4, max_size=4), st.floats(0.02, 0.10))
     def test_a_top_up_never_passes_the_ceiling_or_the_target(self, depths, target):
-        found = check.check(depths, 0.08, True, target)
+        found = look.judged(depths, 0.08, True, target)
         for there, more in zip(depths, found.missing_m, strict=True):
             self.assertLessEqual(there + more, max(there, target) + 1e-12)
             self.assertLessEqual(there + more, max(there, ring.DEEPEST_M) + 1e-12)
@@ -319,11 +319,11 @@ class Looks(unittest.TestCase):
             ((0.05, 0.05, 0.05, 0.05), -0.1, "bark_gap_m"),
         ):
             with self.subTest(field), self.assertRaises(InputError) as caught:
-                check.check(depths, gap, True, 0.075)
+                look.judged(depths, gap, True, 0.075)
             self.assertEqual(caught.exception.field, field)
 
     def test_stages_follow_each_other(self):
-        days = check.stage_days(date(2026, 5, 1))
+        days = look.stage_days(date(2026, 5, 1))
         self.assertEqual(days[0], date(2026, 5, 1))
         self.assertEqual(len({b - a for a, b in itertools.pairwise(days)}), 1)
 

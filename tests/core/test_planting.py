@@ -21,9 +21,9 @@ from tests.support import published
 
 BALLED = Ball("balled", 0.61, 0.366)
 POT = Ball("container", 0.44, 0.395)
-LOAM = schools.Ground(soil("loam"), "dry")
-CLAY = schools.Ground(soil("clay"), "dry")
-SAND = schools.Ground(soil("sand"), "dry")
+LOAM = schools.Judged(soil("loam"), "dry")
+CLAY = schools.Judged(soil("clay"), "dry")
+SAND = schools.Judged(soil("sand"), "dry")
 
 
 def closest_ft(spread_ft: float) -> float:
@@ -143,7 +143,7 @@ class Schools(unittest.TestCase):
     def test_a_sunken_basin_is_never_chosen_and_never_suits(self):
         for texture in ("sand", "loam", "clay"):
             for climate in ("dry", "humid"):
-                found = schools.depths(schools.Ground(soil(texture), climate))
+                found = schools.depths(schools.Judged(soil(texture), climate))
                 sunken = next(d for d in found if d.school == "sunken")
                 self.assertFalse(sunken.chosen)
                 self.assertNotEqual(sunken.fit, "suits")
@@ -152,7 +152,7 @@ class Schools(unittest.TestCase):
     def test_bare_roots_stand_on_a_dome_an_inch_or_two_proud_in_any_ground(self):
         """Common practice: flare 1 to 2 in above grade, soaked twice that day; no ball, no weight."""
         for texture in ("sand", "clay"):
-            ground = schools.Ground(soil(texture), "dry")
+            ground = schools.Judged(soil(texture), "dry")
             (only,) = schools.depths(ground, "bare_root")
             self.assertEqual((only.school, only.chosen), ("proud", True))
             self.assertTrue(0.0254 <= only.raise_m <= 0.0508)
@@ -183,7 +183,7 @@ class Schools(unittest.TestCase):
             hole = {"first_depth_m": 0.3, "last_depth_m": 0.3 - fallen_mm_h / 1000, "minutes": 60.0, "across_m": 0.3}
             known = in_force(texture, 0.6, [SoilTest("drain_hole", date(2026, 5, 1), hole)]).soil
             self.assertEqual(known.drains, drains, (texture, fallen_mm_h))
-            self.assertEqual(self.chosen(schools.depths(schools.Ground(known, "dry"))).school, school)
+            self.assertEqual(self.chosen(schools.depths(schools.Judged(known, "dry"))).school, school)
 
     def test_raises_are_those_of_the_trade(self):
         # common practice: proud 2 to 5 cm, 5 to 10 in wet temperate ground; high 3 to 4 in

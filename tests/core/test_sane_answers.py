@@ -11,9 +11,9 @@ from functools import cache
 import numpy as np
 
 from june_shade.core.soil.textures import soil
-from june_shade.core.water import season
+from june_shade.core.water import refill, routine
 from june_shade.core.water.balance import Weather, thirsty
-from june_shade.core.water.season import Routine, Start
+from june_shade.core.water.routine import Routine, Start
 from june_shade.core.water.trees import TreeSpec, build, reach_of
 
 SOILS = (
@@ -29,18 +29,18 @@ BALANCE = Routine("balance")
 class Season:
     """A run of one kind of tree over all soils: arrays (days, soils)."""
 
-    def __init__(self, spec, days, eto_mm, routine=BALANCE, start=None, month_c=26.0, rain=(), soils=SOILS):
+    def __init__(self, spec, days, eto_mm, followed=BALANCE, start=None, month_c=26.0, rain=(), soils=SOILS):
         specs = [replace(spec, soil=soil(name)) for name in soils]
         self.trees, self.reach = build(specs), reach_of(specs)
         weather = [Weather(eto_mm, rain[i] if i < len(rain) else 0.0, month_c, month_c) for i in range(days)]
-        run = season.run(self.trees, self.reach, start or Start(), weather, routine, 1.0)
+        run = routine.run(self.trees, self.reach, start or Start(), weather, followed, 1.0)
         self.net_l = np.array([day.moved.net_l for day in run])
         self.watered = self.net_l > 0
         self.ks = np.array([day.moved.ks for day in run])
         self.thirsty = np.array([thirsty(1.0, day.moved.ks, day.moved.air) for day in run])
         self.soggy = np.array([day.moved.soggy for day in run])
         self.cap_l = np.array([
-            season.refill.refill(day.ground, day.state).cap_l for day in run
+            refill.refill(day.ground, day.state).cap_l for day in run
         ])  # fmt: skip
         self.run = run
 

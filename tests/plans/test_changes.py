@@ -7,7 +7,7 @@ from uuid import uuid4
 
 from sqlalchemy import func, select
 
-from june_shade.core.drip.choice import Choice
+from june_shade.core.drip.choice import LayoutChoice
 from june_shade.plans import register, water
 from june_shade.plans.drip import layouts
 from june_shade.store.session import transaction
@@ -35,7 +35,9 @@ class Told(PlanTest):
     def test_a_new_name_runs_no_plan_and_drops_nothing_but_is_seen(self):
         ids = self.plant_trees(a=DRIP, b={})
         with transaction(self.sessions) as session:
-            layouts.save(session, uuid4(), ids["a"], Choice("on_ball", radius_m=0.2, points=4, flow_l_per_h=4.0), START)
+            layouts.save(
+                session, uuid4(), ids["a"], LayoutChoice("on_ball", radius_m=0.2, points=4, flow_l_per_h=4.0), START
+            )
             water.plan_site(session, register.site(session, self.site_id))
         before = self.revision()
         with transaction(self.sessions) as session:
@@ -50,7 +52,7 @@ class Told(PlanTest):
         ids = self.plant_trees(a=DRIP)
         with transaction(self.sessions) as session:
             layout = layouts.save(
-                session, uuid4(), ids["a"], Choice("on_ball", radius_m=0.2, points=4, flow_l_per_h=4.0), START
+                session, uuid4(), ids["a"], LayoutChoice("on_ball", radius_m=0.2, points=4, flow_l_per_h=4.0), START
             )
             share = layout.ball_share
             water.plan_site(session, register.site(session, self.site_id))

@@ -3,7 +3,7 @@
 from datetime import timedelta
 from uuid import uuid4
 
-from june_shade.core.drip.choice import Choice
+from june_shade.core.drip.choice import LayoutChoice
 from june_shade.plans import care, changes, clock, register, rounds
 from june_shade.plans.drip import layouts
 from june_shade.plans.mulch import records
@@ -78,7 +78,9 @@ class Outgrown(PlanTest):
         ids = self.plant_trees(a=DRIP)
         with transaction(self.sessions) as session:
             site = register.site(session, self.site_id)
-            layouts.save(session, uuid4(), ids["a"], Choice("on_ball", radius_m=0.1, points=2, flow_l_per_h=2.0), START)
+            layouts.save(
+                session, uuid4(), ids["a"], LayoutChoice("on_ball", radius_m=0.1, points=2, flow_l_per_h=2.0), START
+            )
             layout = session.get_one(DripLayout, session.get_one(Tree, ids["a"]).layout_id)
             self.assertIsNotNone(layout.move_on)
             keys = [d.task.key for d in care.of_site(session, site) if d.task.kind == "ring_move"]

@@ -6,7 +6,7 @@ from uuid import uuid4
 from sqlalchemy import select
 
 from june_shade.core.mulch.lay import lay_all
-from june_shade.core.stock import rows as tree_rows
+from june_shade.core.stock import series_of_trees as tree_rows
 from june_shade.plans import clock, orders, register, yard
 from june_shade.plans.mulch import records, stands
 from june_shade.plans.orders import Scope

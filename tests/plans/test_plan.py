@@ -11,9 +11,10 @@ from sqlalchemy import delete, func, select
 from june_shade.core.stock.balls import KINDS
 from june_shade.core.water.delivery import METHODS
 from june_shade.demo import scenario, steps
-from june_shade.plans import clock, log, register, rounds, sheets, water
+from june_shade.plans import clock, log, register, rounds, water
 from june_shade.plans import weather_days as measured_days
 from june_shade.plans.log import NewEntry
+from june_shade.plans.water import page
 from june_shade.store import trees as tree_store
 from june_shade.store.log_tables import LogEntry, Person
 from june_shade.store.session import transaction
@@ -161,7 +162,7 @@ class Openings(unittest.TestCase):
                 "site_id": site.id, "plant_id": plant_id(session), "planted_on": date(2026, 4, 2),
             }  # fmt: skip
             tree = register.save_tree(session, body, uuid4()).tree
-            sheet = sheets.water_sheet(session, tree.id)
+            sheet = page.of_tree(session, tree.id)
             self.assertTrue(sheet["guessed"])
             self.assertGreater(sheet["section"].root_radius_m, 0.305)
 

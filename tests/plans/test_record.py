@@ -12,9 +12,10 @@ from hypothesis import strategies as st
 from sqlalchemy import delete, select
 
 from june_shade.core.errors import ConflictError
-from june_shade.plans import clock, log, register, sheets, water
+from june_shade.plans import clock, log, register, water
 from june_shade.plans import weather_days as measured_days
 from june_shade.plans.log import NewEntry
+from june_shade.plans.water import page
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.session import transaction
 from june_shade.store.site_tables import Site
@@ -276,13 +277,13 @@ class Gaps(unittest.TestCase):
             site = small_site(session, history_days=60)
             tree = add_tree(session, site)
             clock.pin(session, DAY + timedelta(days=6))
-            sheet = sheets.water_sheet(session, tree.id)
+            sheet = page.of_tree(session, tree.id)
             self.assertTrue(sheet["filled"])
             filled = [d for d in sheet["chart"] if d.basis == "neighbours" and d.day < sheet["today"]]
             self.assertEqual(len(filled), 6)
             self.assertEqual({d.rain_mm for d in filled}, {0.0}, "rain is never invented")
             measured_days.store_days(session, site.station, weather_days(DAY, DAY + timedelta(days=5)))
-            self.assertFalse(sheets.water_sheet(session, tree.id)["filled"])
+            self.assertFalse(page.of_tree(session, tree.id)["filled"])
 
     def test_every_newcomers_first_day_is_sane(self):
         with database() as sessions, transaction(sessions) as session:
@@ -292,7 +293,7 @@ class Gaps(unittest.TestCase):
                     "site_id": site.id, "plant_id": plant_id(session), "planted_on": DAY - timedelta(days=days),
                 }  # fmt: skip
                 tree = register.save_tree(session, body, uuid4()).tree
-                sheet = sheets.water_sheet(session, tree.id)
+                sheet = page.of_tree(session, tree.id)
                 self.assertTrue(0 <= sheet["dryness"] <= 0.5, days)
                 if sheet["next"]:
                     self.assertTrue(1 <= sheet["next"].metric.litres <= 400, days)

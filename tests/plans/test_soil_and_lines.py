@@ -6,7 +6,7 @@ from uuid import uuid4
 
 import numpy as np
 
-from june_shade.plans import clock, ground, log, register, soil, water, whatif
+from june_shade.plans import clock, log, register, soil, soil_in_force, water, whatif
 from june_shade.store.session import transaction
 from june_shade.store.tree_tables import TreeState
 from tests.support import DAY, database, plant_id, small_site, tree_body, water_body
@@ -92,7 +92,7 @@ class WhatIf(PlanTest):
         self.plant_trees(A={}, B={"kind": "container"})
         with transaction(self.sessions) as session:
             site = register.site(session, self.site_id)
-            change = whatif.other_soil(session, site, ground.in_force(session, site))
+            change = whatif.other_soil(session, site, soil_in_force.in_force(session, site))
             self.assertEqual((change.trees, change.changed), (2, 0))
             self.assertEqual(change.litres_before, change.litres_after)
             self.assertEqual(session.query(TreeState).count(), 0)
@@ -102,7 +102,7 @@ class WhatIf(PlanTest):
         rock = soil.NewTest(uuid4(), self.site_id, "hardpan", DAY, "", {"depth_m": 0.3}, True)
         with transaction(self.sessions) as session:
             site = register.site(session, self.site_id)
-            told = whatif.other_soil(session, site, ground.in_force(session, site, rock))
+            told = whatif.other_soil(session, site, soil_in_force.in_force(session, site, rock))
             before = self.plan(session, use_cache=False)
             soil.put(session, rock)
             after = self.plan(session, use_cache=False)
@@ -111,7 +111,7 @@ class WhatIf(PlanTest):
     def test_a_site_without_trees_or_weather_has_no_change_to_show(self):
         with transaction(self.sessions) as session:
             site = register.site(session, self.site_id)
-            self.assertIsNone(whatif.other_soil(session, site, ground.in_force(session, site)))
+            self.assertIsNone(whatif.other_soil(session, site, soil_in_force.in_force(session, site)))
 
 
 if __name__ == "__main__":

@@ -7,7 +7,7 @@ from collections import Counter
 
 from sqlalchemy import select
 
-from june_shade.core.working import Line
+from june_shade.core.working import Step
 from june_shade.plans import water
 from june_shade.store.session import transaction
 from june_shade.store.site_tables import Site
@@ -17,7 +17,7 @@ FUNCTIONS = {"min": min, "max": max, "ceil": lambda x: math.ceil(x - 1e-9), "sqr
 SIGNS = (("×", "*"), ("−", "-"), ("²", "**2"), ("^", "**"))
 
 
-def reckoned(one: Line) -> float:
+def reckoned(one: Step) -> float:
     """What a line's formula comes to with its own inputs."""
     text = one.formula.split(" = ", 1)[-1]
     for sign, plain in SIGNS:
@@ -51,9 +51,9 @@ class Demo(unittest.TestCase):
             self.assertGreater(seen[key], 0, key)
 
     def test_a_line_that_does_not_add_up_is_caught(self):
-        from june_shade.core.working import line
+        from june_shade.core.working import worked
 
-        wrong = line("x", "a b / (c − d)", 7.0, "", "arithmetic", a=(2, ""), b=(3, ""), c=(5, ""), d=(4, ""))
+        wrong = worked("x", "a b / (c − d)", 7.0, "", "arithmetic", a=(2, ""), b=(3, ""), c=(5, ""), d=(4, ""))
         self.assertEqual(reckoned(wrong), 6.0)
 
 

@@ -11,7 +11,7 @@ export const router = createRouter({
     { path: '/trees/:id/edit', name: 'tree-edit', component: () => import('@/views/TreeFormView.vue'), props: true },
     {
       path: '/trees/:id',
-      component: () => import('@/views/TreeSheetView.vue'),
+      component: () => import('@/views/TreeView.vue'),
       props: true,
       children: [
         { path: '', redirect: (to) => ({ name: 'tree-water', params: to.params }) },

@@ -78,7 +78,7 @@ describe('the hole', () => {
       support: 'two_posts',
       graft_m: 0.1,
     },
-  } as unknown as Schema['PlantingSheet']
+  } as unknown as Schema['PlantingFiguresOut']
   const stock = { kind: 'balled', caliper_m: 0.05, ball_diameter_m: 0.6, ball_height_m: 0.36, flare_below_top_m: 0 }
   const drawn = holeDrawing(sheet, stock, 600, 260, 300)
   test('one scale both ways', () => {

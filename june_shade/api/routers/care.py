@@ -97,8 +97,8 @@ def get_order(
             {
                 "id": one.planting.id, "stop": one.planting.stop, "common": one.planting.plant.common,
                 "planned_on": one.planting.planned_on, "left": one.left, "rejected": one.rejected,
-                "count": one.planting.count, "choice": one.choice, "hole": one.sheet.hole, "mix": one.sheet.mix,
-                "first_each_l": one.sheet.first.litres, "first_goes": one.sheet.first.goes,
+                "count": one.planting.count, "choice": one.choice, "hole": one.figures.hole, "mix": one.figures.mix,
+                "first_each_l": one.figures.first.litres, "first_goes": one.figures.first.goes,
                 "mulch_settled_l": one.mulch_settled_l, "mulch_loose_l": one.mulch_loose_l,
             }
             for one in found.plantings

@@ -11,12 +11,12 @@ from june_shade.api.routers.shape import tree_out
 from june_shade.api.schemas.drip import (
     DripFigures,
     DripLook,
-    DripSheet,
+    DripPageOut,
     LayoutIn,
     LayoutOut,
     LineLayoutsIn,
+    LinePageOut,
     LineRowOut,
-    LineSheet,
     LookIn,
     ObstacleIO,
     ObstaclesIn,
@@ -25,9 +25,9 @@ from june_shade.api.schemas.drip import (
     SupplyIn,
     SupplyOut,
 )
-from june_shade.core.drip.choice import Choice
+from june_shade.core.drip.choice import LayoutChoice
 from june_shade.core.drip.scene import Obstacle
-from june_shade.plans.drip import layouts, papers, rows, sheet
+from june_shade.plans.drip import layouts, lines, page, papers
 from june_shade.plans.records import DripLayout, DripProof
 
 router = APIRouter(prefix="/api", tags=["drip"])
@@ -52,7 +52,7 @@ def _proof(row: DripProof) -> ProofOut:
     return ProofOut.model_validate(own | {"withdrawn": row.withdrawn_at is not None})
 
 
-def _look(one: sheet.Look) -> DripLook:
+def _look(one: page.Look) -> DripLook:
     own = {name: getattr(one, name) for name in DripLook.model_fields if name not in ("run", "figures")}
     figures = {name: getattr(one.verdict.figures, name) for name in DripFigures.model_fields}
     if isnan(figures["wetted_fraction"]):
@@ -60,8 +60,8 @@ def _look(one: sheet.Look) -> DripLook:
     return DripLook.model_validate(own | {"run": one.verdict.run, "figures": figures})
 
 
-def _sheet(page: dict[str, Any]) -> DripSheet:
-    return DripSheet.model_validate(page | {
+def _page(page: dict[str, Any]) -> DripPageOut:
+    return DripPageOut.model_validate(page | {
         "tree": tree_out(page["tree"]), "layout": _layout(page["layout"]) if page["layout"] else None,
         "looks": [
             {"look": _look(one.look), "changes": one.changes, "new_parts": one.new_parts} for one in page["looks"]
@@ -75,22 +75,22 @@ def _sheet(page: dict[str, Any]) -> DripSheet:
 
 
 @router.get("/trees/{tree_id}/drip")
-def get_drip(session: Db, tree_id: UUID) -> DripSheet:
+def get_drip(session: Db, tree_id: UUID) -> DripPageOut:
     """The Drip page: the layout that lies there, or the best one; how it grows; tasks and parts."""
-    return _sheet(sheet.tree_page(session, tree_id))
+    return _page(page.tree_page(session, tree_id))
 
 
 @router.post("/trees/{tree_id}/drip/look")
-def look_at_drip(session: Reading, tree_id: UUID, body: LookIn) -> DripSheet:
+def look_at_drip(session: Reading, tree_id: UUID, body: LookIn) -> DripPageOut:
     """What typed measures would do; nothing is stored."""
     obstacles = None if body.obstacles is None else _obstacles(body.obstacles)
-    return _sheet(sheet.tree_look(session, tree_id, Choice(**body.choice.model_dump()), obstacles))
+    return _page(page.tree_look(session, tree_id, LayoutChoice(**body.choice.model_dump()), obstacles))
 
 
 @router.put("/drip-layouts/{layout_id}")
 def put_layout(session: Db, layout_id: UUID, body: LayoutIn) -> LayoutOut:
     """Accept a layout under an id that the client chose; sending it twice makes one."""
-    choice = Choice(**body.choice.model_dump())
+    choice = LayoutChoice(**body.choice.model_dump())
     return _layout(layouts.save(session, layout_id, body.tree_id, choice, body.laid_on, body.note))
 
 
@@ -120,9 +120,9 @@ def withdraw_proof(session: Db, proof_id: UUID) -> ProofOut:
     return _proof(layouts.withdraw_proof(session, proof_id))
 
 
-def _line_sheet(page: dict[str, Any]) -> LineSheet:
+def _line_page(page: dict[str, Any]) -> LinePageOut:
     lateral = page["lateral"]
-    return LineSheet.model_validate(page | {
+    return LinePageOut.model_validate(page | {
         "site_name": page["site"].name,
         "lateral": {
             "bearing_deg": lateral.bearing_deg, "feed_bearing_deg": lateral.feed_bearing_deg,
@@ -141,15 +141,15 @@ def _line_sheet(page: dict[str, Any]) -> LineSheet:
 
 
 @router.get("/lines/{line_id}")
-def get_line(session: Db, line_id: UUID, anew: bool = False) -> LineSheet:
+def get_line(session: Db, line_id: UUID, anew: bool = False) -> LinePageOut:
     """A line: its row, pressure and flow, parts. anew: as it would be suggested now."""
-    return _line_sheet(sheet.line_page(session, line_id, anew=anew))
+    return _line_page(page.line_page(session, line_id, anew=anew))
 
 
 @router.get("/lines/{line_id}/supply")
 def get_supply(session: Db, line_id: UUID) -> SupplyOut:
     """What feeds a line, as stored."""
-    return SupplyOut.model_validate(rows.line(session, line_id))
+    return SupplyOut.model_validate(lines.line(session, line_id))
 
 
 @router.put("/lines/{line_id}/supply")
@@ -172,7 +172,7 @@ def list_lines(session: Db, site_id: UUID) -> list[LineRowOut]:
             "id": one.line.id, "name": one.line.name, "trees": one.trees, "laid": one.laid,
             "flow_l_per_h": one.flow_l_per_h, "codes": one.codes, "problem": one.problem,
         })
-        for one in sheet.site_lines(session, site_id)
+        for one in page.site_lines(session, site_id)
     ]  # fmt: skip
 
 

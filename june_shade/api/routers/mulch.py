@@ -17,13 +17,13 @@ from june_shade.api.schemas.mulch import (
     MulchEntryIn,
     MulchEntryOut,
     MulchJobIn,
-    MulchSheet,
+    MulchPageOut,
     SavingOut,
     YardRow,
 )
-from june_shade.core.mulch.lay import Choice
+from june_shade.core.mulch.lay import RingChoice
 from june_shade.plans import clock, yard
-from june_shade.plans.mulch import records, sheet
+from june_shade.plans.mulch import page, records
 from june_shade.plans.records import MulchEntry
 
 router = APIRouter(prefix="/api", tags=["mulch"])
@@ -35,9 +35,9 @@ def _entry(row: MulchEntry) -> MulchEntryOut:
     return MulchEntryOut.model_validate(own | {"withdrawn": row.withdrawn_at is not None, "weeds": weeds})
 
 
-def _page(page: dict[str, Any]) -> MulchSheet:
+def _page(page: dict[str, Any]) -> MulchPageOut:
     saving, working = page["saving"] or (None, ())
-    return MulchSheet.model_validate(page | {
+    return MulchPageOut.model_validate(page | {
         "tree": tree_out(page["tree"]), "saving": None if saving is None else SavingOut.model_validate(saving),
         "working": [*page["working"], *working], "history": [_entry(row) for row in page["history"]],
     })  # fmt: skip
@@ -48,21 +48,21 @@ def _look(body: LookAtRing) -> records.Look:
 
 
 @router.get("/trees/{tree_id}/mulch")
-def get_mulch(session: Db, tree_id: UUID) -> MulchSheet:
+def get_mulch(session: Db, tree_id: UUID) -> MulchPageOut:
     """The Mulch page: what to do, the ring, what it saves."""
-    return _page(sheet.tree_page(session, tree_id))
+    return _page(page.tree_page(session, tree_id))
 
 
 @router.post("/trees/{tree_id}/mulch/look")
-def look_at_mulch(session: Reading, tree_id: UUID, body: MulchChoiceIO) -> MulchSheet:
+def look_at_mulch(session: Reading, tree_id: UUID, body: MulchChoiceIO) -> MulchPageOut:
     """What typed measures come to; nothing is stored."""
-    return _page(sheet.tree_look(session, tree_id, Choice(**body.model_dump())))
+    return _page(page.tree_look(session, tree_id, RingChoice(**body.model_dump())))
 
 
 @router.post("/trees/{tree_id}/mulch/check")
 def judge_ring(session: Reading, tree_id: UUID, body: LookAtRing) -> LookAnswer:
     """What a look at the ring would say; nothing is stored."""
-    found, loose = sheet.look_at(session, tree_id, _look(body))
+    found, loose = page.look_at(session, tree_id, _look(body))
     return LookAnswer.model_validate(asdict(found) | {"loose_l": loose})
 
 
@@ -83,7 +83,7 @@ def withdraw_mulch_entry(session: Db, entry_id: UUID) -> MulchEntryOut:
 @router.put("/mulch-choices")
 def put_mulch_choice(session: Db, body: MulchChoiceIn) -> list[UUID]:
     """Say what is to be laid next, on one tree or many, all or none."""
-    choice = None if body.choice is None else Choice(**body.choice.model_dump())
+    choice = None if body.choice is None else RingChoice(**body.choice.model_dump())
     return records.set_choice(session, body.tree_ids, choice)
 
 

@@ -10,26 +10,26 @@ from june_shade.api.routers.shape import tree_out
 from june_shade.api.schemas.planting import (
     PlantedIn,
     PlantedUndoIn,
+    PlantingFiguresOut,
     PlantingIn,
     PlantingOut,
     PlantingRow,
-    PlantingSheet,
     StockCheckIn,
     StockCheckOut,
     TreePlanting,
     TreePlantingIn,
 )
 from june_shade.core.drip.scene import Obstacle
-from june_shade.plans.planting import batches, planted, sheet
+from june_shade.plans.planting import batches, page, planted
 
 router = APIRouter(prefix="/api", tags=["planting"])
 OWN = {"choice", "mature_spread_m", "mature_height_m", "sun_wants_h"}
 
 
-def _sheet(page: dict[str, Any], height_m: float) -> PlantingSheet:
-    own = {name: getattr(page["sheet"], name) for name in PlantingSheet.model_fields if name not in OWN}
+def _figures(page: dict[str, Any], height_m: float) -> PlantingFiguresOut:
+    own = {name: getattr(page["figures"], name) for name in PlantingFiguresOut.model_fields if name not in OWN}
     stock = page["stock"]
-    return PlantingSheet.model_validate(own | {
+    return PlantingFiguresOut.model_validate(own | {
         "choice": page["choice"], "mature_spread_m": stock.mature_spread_m, "mature_height_m": height_m,
         "sun_wants_h": stock.sun_wants_h,
     })  # fmt: skip
@@ -43,7 +43,7 @@ def _batch(page: dict[str, Any]) -> PlantingOut:
         "tags": [tree.tag for tree in page["trees"]], "today": page["today"], "zone": page["zone"],
         "texture": page["texture"], "chosen": page["chosen"], "undoable": page["undoable"],
         "questions": page["questions"],
-        "sheet": _sheet(page, row.plant.mature_height_m),
+        "figures": _figures(page, row.plant.mature_height_m),
         "checks": [
             check | {
                 "number": int(n),
@@ -64,26 +64,26 @@ def _given(body: PlantingIn) -> tuple[dict[str, Any], dict[str, Any] | None, lis
 @router.get("/sites/{site_id}/plantings")
 def list_plantings(session: Db, site_id: UUID) -> list[PlantingRow]:
     """A site's plantings: those to come, then those done."""
-    return [PlantingRow.model_validate(row) for row in sheet.site_rows(session, site_id)]
+    return [PlantingRow.model_validate(row) for row in page.site_rows(session, site_id)]
 
 
 @router.put("/plantings/{planting_id}")
 def put_planting(session: Db, planting_id: UUID, body: PlantingIn) -> PlantingOut:
     """Make or change a planting that is to come, under an id that the client chose."""
-    return _batch(sheet.page_of(session, batches.save(session, planting_id, *_given(body))))
+    return _batch(page.page_of(session, batches.save(session, planting_id, *_given(body))))
 
 
 @router.get("/plantings/{planting_id}")
 def get_planting(session: Db, planting_id: UUID) -> PlantingOut:
-    """A planting with its sheet."""
-    return _batch(sheet.batch_page(session, planting_id))
+    """A planting with its figures."""
+    return _batch(page.batch_page(session, planting_id))
 
 
 @router.post("/plantings/look")
-def look_at_planting(session: Reading, body: PlantingIn) -> PlantingSheet:
+def look_at_planting(session: Reading, body: PlantingIn) -> PlantingFiguresOut:
     """What typed stock and measures come to; nothing is stored."""
     page = batches.look(session, *_given(body))
-    return _sheet(page, page["plant"].mature_height_m)
+    return _figures(page, page["plant"].mature_height_m)
 
 
 @router.put("/plantings/{planting_id}/checks/{number}")
@@ -104,44 +104,44 @@ def plant_out(session: Db, planting_id: UUID, body: PlantedIn) -> PlantingOut:
         {str(name): litres for name, litres in body.back.items()},
         body.at, body.raise_m, body.id,
     )  # fmt: skip
-    return _batch(sheet.batch_page(session, planting_id))
+    return _batch(page.batch_page(session, planting_id))
 
 
 @router.post("/plantings/{planting_id}/planted/undo")
 def undo_planted(session: Db, planting_id: UUID, body: PlantedUndoIn) -> PlantingOut:
     """They were not planted after all: the planting is to come again. Sent again it changes nothing."""
     planted.undo_planted(session, planting_id, body.device_id, body.person_id)
-    return _batch(sheet.batch_page(session, planting_id))
+    return _batch(page.batch_page(session, planting_id))
 
 
 @router.post("/plantings/{planting_id}/withdraw")
 def withdraw_planting(session: Db, planting_id: UUID) -> PlantingOut:
     """Take back a planting that is to come."""
-    return _batch(sheet.page_of(session, batches.withdraw(session, planting_id)))
+    return _batch(page.page_of(session, batches.withdraw(session, planting_id)))
 
 
 def _tree(page: dict[str, Any]) -> TreePlanting:
     tree = page["tree"]
-    own = {name: page[name] for name in TreePlanting.model_fields if name in page and name not in ("tree", "sheet")}
+    own = {name: page[name] for name in TreePlanting.model_fields if name in page and name not in ("tree", "figures")}
     return TreePlanting.model_validate(own | {
-        "tree": tree_out(tree), "sheet": _sheet(page, tree.plant.mature_height_m)
+        "tree": tree_out(tree), "figures": _figures(page, tree.plant.mature_height_m)
     })  # fmt: skip
 
 
 @router.get("/trees/{tree_id}/planting")
 def get_tree_planting(session: Db, tree_id: UUID) -> TreePlanting:
-    """How a tree was planted, or what its sheet comes to."""
-    return _tree(sheet.tree_page(session, tree_id))
+    """How a tree was planted, or what its figures would be to."""
+    return _tree(page.tree_page(session, tree_id))
 
 
 @router.post("/trees/{tree_id}/planting/look")
 def look_at_tree_planting(session: Reading, tree_id: UUID, body: TreePlantingIn) -> TreePlanting:
     """What other measures come to; nothing is stored."""
-    return _tree(sheet.tree_page(session, tree_id, body.choice.model_dump(), body.flare_below_top_m))
+    return _tree(page.tree_page(session, tree_id, body.choice.model_dump(), body.flare_below_top_m))
 
 
 @router.put("/trees/{tree_id}/planting/{planting_id}")
 def put_tree_planting(session: Db, tree_id: UUID, planting_id: UUID, body: TreePlantingIn) -> TreePlanting:
     """Write down how a tree that stands already was planted."""
     planted.record_tree(session, planting_id, tree_id, body.choice.model_dump(), body.flare_below_top_m)
-    return _tree(sheet.tree_page(session, tree_id))
+    return _tree(page.tree_page(session, tree_id))

@@ -18,7 +18,7 @@ from june_shade.api.schemas.soil import (
 )
 from june_shade.core.soil import in_force as core
 from june_shade.core.soil.textures import soil as table_soil
-from june_shade.plans import clock, ground, register, soil, whatif
+from june_shade.plans import clock, register, soil, soil_in_force, whatif
 from june_shade.plans.records import SoilTest
 from june_shade.plans.work import Session
 
@@ -45,7 +45,7 @@ def _test_out(row: SoilTest) -> SoilTestOut:
 def _page(session: Session, site_id: UUID) -> SoilPage:
     site = register.site(session, site_id)
     today = clock.today(session, site.timezone)
-    found = ground.in_force(session, site)
+    found = soil_in_force.in_force(session, site)
     return SoilPage(
         site_id=site.id, name=site.name, today=today, texture_typed=site.texture, in_force=_in_force(found),
         table=SoilOut.model_validate(table_soil(found.soil.texture)),
@@ -66,7 +66,7 @@ def preview_soil_test(session: Reading, site_id: UUID, body: SoilTestIn) -> Soil
     site = register.site(session, site_id)
     new = _new(uuid4(), site_id, body)
     said = soil.outcome(session, site, new)
-    after = ground.in_force(session, site, new) if said.changes_plans else None
+    after = soil_in_force.in_force(session, site, new) if said.changes_plans else None
     change = whatif.other_soil(session, site, after) if after is not None else None
     return SoilTestPreview(
         outcome=OutcomeOut.model_validate(said),

@@ -1,4 +1,4 @@
-"""Trees: the register and the sheets."""
+"""Trees: the register and their pages."""
 
 from typing import Annotated, Literal
 from uuid import UUID
@@ -21,10 +21,11 @@ from june_shade.api.schemas.trees import (
     TreeRow,
     TreesFileOut,
     TreesIn,
-    WaterSheet,
+    WaterPageOut,
 )
-from june_shade.plans import listing, log, register, sheets, trees_file
+from june_shade.plans import listing, log, register, trees_file
 from june_shade.plans.records import Wanted
+from june_shade.plans.water import page
 
 router = APIRouter(prefix="/api", tags=["trees"])
 SHOWN = 100
@@ -125,10 +126,10 @@ def get_tree(session: Db, tree_id: UUID) -> TreeOut:
 
 
 @router.get("/trees/{tree_id}/water")
-def get_water(session: Db, tree_id: UUID) -> WaterSheet:
+def get_water(session: Db, tree_id: UUID) -> WaterPageOut:
     """The Water page: state, next watering, soil line, working."""
-    sheet = sheets.water_sheet(session, tree_id)
-    return WaterSheet.model_validate(sheet | {"tree": tree_out(sheet["tree"])})
+    shown = page.of_tree(session, tree_id)
+    return WaterPageOut.model_validate(shown | {"tree": tree_out(shown["tree"])})
 
 
 @router.get("/trees/{tree_id}/log")

@@ -303,7 +303,7 @@ class LineName(Out):
     name: str
 
 
-class DripSheet(Out):
+class DripPageOut(Out):
     """The Drip page of a tree."""
 
     tree: TreeOut
@@ -389,7 +389,7 @@ class OnLineOut(Out):
     look: DripLook
 
 
-class LineSheet(Out):
+class LinePageOut(Out):
     """A line as a whole."""
 
     line: SupplyOut

@@ -169,7 +169,7 @@ class RingLimits(Out):
     ball_first_season_m: float = quantity("m", "At most so deep over a new ball")
 
 
-class MulchSheet(Out):
+class MulchPageOut(Out):
     """The Mulch page: what to do, the ring, what it saves, what was read."""
 
     tree: TreeOut

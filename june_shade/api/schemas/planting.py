@@ -1,4 +1,4 @@
-"""Planting: stock and choice as they are typed, the sheet, looks at stock, planted."""
+"""Planting: stock and choice as they are typed, the figures, looks at stock, planted."""
 
 from datetime import date, time
 from typing import Annotated, Literal, Self
@@ -202,7 +202,7 @@ class TotalsOut(Out):
     spoil_carried: dict[str, int]
 
 
-class PlantingSheet(Out):
+class PlantingFiguresOut(Out):
     """Everything about a planting."""
 
     choice: PlantingChoiceOut
@@ -235,7 +235,7 @@ class StockCheckOut(Out):
 
 
 class PlantingOut(Out):
-    """A planting as it is stored, with its sheet."""
+    """A planting as it is stored, with its figures."""
 
     id: UUID
     site_id: UUID
@@ -269,7 +269,7 @@ class PlantingOut(Out):
     today: date
     zone: str = Field(description="IANA zone of the site.")
     chosen: bool = Field(description="Somebody chose; else it is as suggested.")
-    sheet: PlantingSheet
+    figures: PlantingFiguresOut
     texture: str
     version: int
 
@@ -324,7 +324,7 @@ class PlantedUndoIn(In):
 
 
 class TreePlanting(Out):
-    """How a tree in the ground was planted, or what its sheet would say."""
+    """How a tree in the ground was planted, or what its figures would be."""
 
     tree: TreeOut
     known: bool = Field(description="It was written down.")
@@ -334,7 +334,7 @@ class TreePlanting(Out):
     spacing_m: float | None = quantity("m", "To the next tree")
     batch: int = Field(description="How many were planted together.")
     opens_by_it: bool = Field(description="Its record opens on planting day, by what is written here.")
-    sheet: PlantingSheet
+    figures: PlantingFiguresOut
     texture: str
     today: date
 

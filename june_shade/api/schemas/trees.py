@@ -1,4 +1,4 @@
-"""Trees: what is typed, what is shown, the water sheet, the mulch figure."""
+"""Trees: what is typed, what is shown, the water page, the mulch figure."""
 
 from datetime import date
 from typing import Annotated, Literal, Self
@@ -343,8 +343,8 @@ class ReservoirOut(Out):
     reserve_days: int | None = Field(description="Days until it must be filled; null = past what the plan sees.")
 
 
-class WaterSheet(Out):
-    """The Water page of a tree's sheet."""
+class WaterPageOut(Out):
+    """The Water page of a tree."""
 
     tree: TreeOut
     today: date

@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import lru_cache
 
-from june_shade.core.mulch.check import stage_days
+from june_shade.core.mulch.look import stage_days
 from june_shade.core.mulch.underlay import weeds_held_months
 from june_shade.core.planting.fittings import SUPPORT_DAYS, WRAP_DAYS
 

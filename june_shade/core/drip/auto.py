@@ -14,7 +14,7 @@ from functools import lru_cache
 import numpy as np
 import shapely
 
-from june_shade.core.drip.choice import LEAST_ARM_M, PATTERNS, Choice
+from june_shade.core.drip.choice import LEAST_ARM_M, PATTERNS, LayoutChoice
 from june_shade.core.drip.judge import NO_BALL_SHARE, NO_BALL_UPTAKE
 from june_shade.core.drip.outline import Outline, outline
 from june_shade.core.drip.scene import Scene
@@ -55,7 +55,7 @@ MARGIN = 0.02
 class Suggestion:
     """A pattern at its best for a tree, as weighed: the six, emitters and tube that it takes, its penalty."""
 
-    choice: Choice
+    choice: LayoutChoice
     achievements: tuple[Achievement, ...]
     emitters: int
     tube_m: float
@@ -77,7 +77,7 @@ def rounded(length_m: float) -> float:
     return round(max(STEP_M, STEP_M * round(length_m / STEP_M)), 3)
 
 
-def candidates(scene: Scene, start: Choice) -> list[Choice]:
+def candidates(scene: Scene, start: LayoutChoice) -> list[LayoutChoice]:
     """Layouts worth trying with one kind of emitter. start: what all take over: flow, feed, bore."""
     ball, roots = scene.ball_radius_m, max(scene.roots_next_m, scene.ball_radius_m + 0.1)
     usual = spacing_for_m(
@@ -227,7 +227,7 @@ def weigh(
     return found
 
 
-def laid_out(choices: Sequence[Choice], scene: Scene) -> tuple[list[Choice], list[Outline]]:
+def laid_out(choices: Sequence[LayoutChoice], scene: Scene) -> tuple[list[LayoutChoice], list[Outline]]:
     """Those of these layouts that can be laid, with their outlines."""
     can, planned = [], []
     for choice in choices:
@@ -239,7 +239,7 @@ def laid_out(choices: Sequence[Choice], scene: Scene) -> tuple[list[Choice], lis
     return can, planned
 
 
-def _likely(choices: Sequence[Choice], found: Sequence[Weighed]) -> list[int]:
+def _likely(choices: Sequence[LayoutChoice], found: Sequence[Weighed]) -> list[int]:
     """Positions of the few best of each pattern."""
     seen: Counter[str] = Counter()
     likely = []
@@ -251,7 +251,9 @@ def _likely(choices: Sequence[Choice], found: Sequence[Weighed]) -> list[int]:
 
 
 @lru_cache(maxsize=4096)
-def _best(scene: Scene, base: Choice, flows: tuple[float, ...], ahead: tuple[float, ...]) -> tuple[Suggestion, ...]:
+def _best(
+    scene: Scene, base: LayoutChoice, flows: tuple[float, ...], ahead: tuple[float, ...]
+) -> tuple[Suggestion, ...]:
     grown = np.array(ahead) if ahead else None
     choices, planned = laid_out(candidates(scene, base), scene)
     best: dict[str, Suggestion] = {}
@@ -271,7 +273,7 @@ def _best(scene: Scene, base: Choice, flows: tuple[float, ...], ahead: tuple[flo
 
 def for_tree(
     scene: Scene,
-    base: Choice | None = None,
+    base: LayoutChoice | None = None,
     flows: Sequence[float] = FLOWS_L_H,
     roots_ahead_m: np.ndarray | None = None,
 ) -> tuple[Suggestion, ...]:
@@ -281,4 +283,4 @@ def for_tree(
     until one does everything. roots_ahead_m: as in `verdict.judged`.
     """
     ahead = () if roots_ahead_m is None else tuple(map(float, roots_ahead_m))
-    return _best(scene, base or Choice("ring"), tuple(flows), ahead)
+    return _best(scene, base or LayoutChoice("ring"), tuple(flows), ahead)

@@ -40,7 +40,7 @@ def bore_mm(name: str) -> float:
 
 
 @dataclass(frozen=True, slots=True)
-class Choice:
+class LayoutChoice:
     """The measures of a layout as they are typed. Lengths m, bearings deg, flow L/h of one emitter.
 
     radius_m: of the ring, the outer one where there are two, the circle of points on the ball. points: how many on the
@@ -71,7 +71,7 @@ class Choice:
     perforated: bool = False
 
 
-def check(choice: Choice, scene: Scene) -> None:
+def check(choice: LayoutChoice, scene: Scene) -> None:
     """Refuse measures that can't be laid, naming the field."""
     if choice.pattern not in PATTERNS:
         raise InputError(f"must be one of {', '.join(PATTERNS)}, not {choice.pattern!r}", "pattern")

@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from june_shade.core.drip import auto, parts
-from june_shade.core.drip.choice import LEAST_ARM_M, Choice
+from june_shade.core.drip.choice import LEAST_ARM_M, LayoutChoice
 from june_shade.core.drip.layout import Drawing, draw
 from june_shade.core.drip.parts import Part
 from june_shade.core.drip.scene import Scene
@@ -24,7 +24,7 @@ YEAR_DAYS = 365
 
 
 @dataclass(frozen=True, slots=True)
-class Change:
+class Move:
     """One thing to do: kind; from and to which radius or offset [m]; tube to let in [m]; how many couplers, emitters
     and arms are new."""
 
@@ -38,18 +38,18 @@ class Change:
 
 
 @dataclass(frozen=True, slots=True)
-class Step:
+class Stage:
     """A layout in a year to come. after_days: when it is laid, 0 = now; changes and new parts since the step before."""
 
     year: int
     after_days: int
-    choice: Choice
+    choice: LayoutChoice
     drawing: Drawing
-    changes: tuple[Change, ...]
+    changes: tuple[Move, ...]
     new_parts: tuple[Part, ...]
 
 
-def successors(choice: Choice, drawing: Drawing, scene: Scene) -> list[Choice]:
+def successors(choice: LayoutChoice, drawing: Drawing, scene: Scene) -> list[LayoutChoice]:
     """What a layout can become with what lies there, itself first."""
     roots = scene.roots_next_m
     wider = [
@@ -81,7 +81,7 @@ def successors(choice: Choice, drawing: Drawing, scene: Scene) -> list[Choice]:
     return list(dict.fromkeys(found))
 
 
-def best_next(choice: Choice, drawing: Drawing, scene: Scene, roots_ahead_m: np.ndarray | None) -> Choice:
+def best_next(choice: LayoutChoice, drawing: Drawing, scene: Scene, roots_ahead_m: np.ndarray | None) -> LayoutChoice:
     """What a layout should become for the tree that it will be; itself where that serves as well."""
     can, planned = auto.laid_out(successors(choice, drawing, scene), scene)
     if not can:
@@ -92,14 +92,16 @@ def best_next(choice: Choice, drawing: Drawing, scene: Scene, roots_ahead_m: np.
     return choice if penalties.get(choice, math.inf) <= penalties[best] + STAYS_WITHIN else best
 
 
-def steps(choice: Choice, scenes: Sequence[Scene], roots_ahead_m: np.ndarray, days_to_move: int | None) -> list[Step]:
+def steps(
+    choice: LayoutChoice, scenes: Sequence[Scene], roots_ahead_m: np.ndarray, days_to_move: int | None
+) -> list[Stage]:
     """The layout now and as it grows, a step a scene; scenes a year apart, the first one now.
 
     roots_ahead_m: how far roots grow by the end of each coming day [m]. days_to_move: when the layout of now is
     outgrown; the first change is made then, if that is before its year.
     """
     now = draw(choice, scenes[0])
-    found = [Step(0, 0, choice, now, (), ())]
+    found = [Stage(0, 0, choice, now, (), ())]
     for year in range(1, len(scenes)):
         before = found[-1]
         ahead = roots_ahead_m[year * YEAR_DAYS :] - roots_ahead_m[min(year * YEAR_DAYS, len(roots_ahead_m)) - 1]
@@ -110,7 +112,7 @@ def steps(choice: Choice, scenes: Sequence[Scene], roots_ahead_m: np.ndarray, da
             after = min(after, days_to_move)
         new = parts.difference(parts.parts_of(drawing, then), parts.parts_of(before.drawing, before.choice))
         changes = _changes(before, then, drawing)
-        found.append(Step(year, after, then, drawing, changes, new if changes else ()))
+        found.append(Stage(year, after, then, drawing, changes, new if changes else ()))
     return found
 
 
@@ -118,7 +120,7 @@ def _tube(drawing: Drawing, kind: str) -> float:
     return sum(run.length_m for run in drawing.runs if run.kind == kind)
 
 
-def _changes(before: Step, then: Choice, drawing: Drawing) -> tuple[Change, ...]:
+def _changes(before: Stage, then: LayoutChoice, drawing: Drawing) -> tuple[Move, ...]:
     """What is done to make one layout into the next."""
     was = before.choice
     if then == was:
@@ -128,18 +130,18 @@ def _changes(before: Step, then: Choice, drawing: Drawing) -> tuple[Change, ...]
     if then.pattern == "row_lines":
         tube = max(0.0, _tube(drawing, "line") - _tube(before.drawing, "line"))
         kind = "add_line" if then.lines > was.lines else "move_lines"
-        return (Change(kind, was.offset_m, then.offset_m, tube, 0, emitters),)
+        return (Move(kind, was.offset_m, then.offset_m, tube, 0, emitters),)
     if then.pattern == "two_rings" and was.pattern != "two_rings":
-        return (Change("add_ring", was.radius_m, then.radius_m, _tube(drawing, "ring"), 0, emitters),)
+        return (Move("add_ring", was.radius_m, then.radius_m, _tube(drawing, "ring"), 0, emitters),)
     if then.radius_m > was.radius_m:
         tube = _tube(drawing, "ring") - _tube(before.drawing, "ring")
-        found.append(Change("move_ring", was.radius_m, then.radius_m, tube, then.couplers - was.couplers, emitters))
+        found.append(Move("move_ring", was.radius_m, then.radius_m, tube, then.couplers - was.couplers, emitters))
         emitters = 0
     arms = _tube(drawing, "arm") - _tube(before.drawing, "arm")
     if then.pattern == "ring_arms" and was.pattern != "ring_arms":
-        found.append(Change("add_arms", then.radius_m, then.arm_reach_m, arms, 0, emitters, then.arms))
+        found.append(Move("add_arms", then.radius_m, then.arm_reach_m, arms, 0, emitters, then.arms))
     elif then.arm_reach_m > was.arm_reach_m and then.pattern == "ring_arms":
         found.append(
-            Change("lengthen_arms", was.arm_reach_m, then.arm_reach_m, max(0.0, arms), then.arms, emitters, then.arms)
+            Move("lengthen_arms", was.arm_reach_m, then.arm_reach_m, max(0.0, arms), then.arms, emitters, then.arms)
         )
     return tuple(found)

@@ -10,7 +10,7 @@ from itertools import pairwise
 import numpy as np
 import shapely
 
-from june_shade.core.drip.choice import Choice, emitter_kind
+from june_shade.core.drip.choice import LayoutChoice, emitter_kind
 from june_shade.core.drip.network import INLET, Emitter, Tube
 from june_shade.core.drip.outline import SPOKE_TURN_DEG, Arc, Arm, Outline, outline
 from june_shade.core.drip.scene import Scene, toward
@@ -127,7 +127,7 @@ class Drawing:
         self.chain(kind, bore, [(a, 0.0), (b, math.dist(*path))], path)
 
 
-def draw(choice: Choice, scene: Scene) -> Drawing:
+def draw(choice: LayoutChoice, scene: Scene) -> Drawing:
     """The drawing of a layout. Raises InputError as `outline` does."""
     planned = outline(choice, scene)
     made = Drawing(cut=planned.cut, skipped_arms=planned.skipped_arms)
@@ -188,7 +188,7 @@ def _lay_arc(made: Drawing, arc: Arc, stops: list[tuple[float, str]]) -> None:
     made.chain(arc.kind, arc.bore_mm, way, [toward(arc.begin_deg + turn, arc.radius_m) for turn in turns])
 
 
-def _lay_arm(made: Drawing, arm: Arm, stops: list[tuple[float, str]], outer: Arc, choice: Choice) -> None:
+def _lay_arm(made: Drawing, arm: Arm, stops: list[tuple[float, str]], outer: Arc, choice: LayoutChoice) -> None:
     """Put an arm's tube from a tee on the ring through its emitters to its closed end."""
     turn = outer.within(arm.bearing_deg)
     assert turn is not None
@@ -202,7 +202,7 @@ def _lay_arm(made: Drawing, arm: Arm, stops: list[tuple[float, str]], outer: Arc
     made.chain("arm", choice.bore_mm, way, [toward(arm.bearing_deg, arm.from_m), end])
 
 
-def _lay_stretches(made: Drawing, planned: Outline, choice: Choice) -> None:
+def _lay_stretches(made: Drawing, planned: Outline, choice: LayoutChoice) -> None:
     """Put the tubes of lines along a row through a tree's own emitters, all fed at one end."""
     feed = ""
     for number, stretch in enumerate(planned.stretches):
@@ -225,7 +225,7 @@ def tubes_of(drawing: Drawing, prefix: str = "", rise_m: float = 0.0) -> list[Tu
     return [Tube(name(a), name(b), length, bore, rise_m) for a, b, length, bore in drawing.pieces]
 
 
-def emitters_of(drawing: Drawing, choice: Choice, prefix: str = "") -> list[Emitter]:
+def emitters_of(drawing: Drawing, choice: LayoutChoice, prefix: str = "") -> list[Emitter]:
     """The drawing's emitters as emitters of a network."""
     kind = emitter_kind(choice.compensating)
     if choice.compensating:

@@ -8,7 +8,7 @@ import numpy as np
 import shapely
 from shapely.geometry.base import BaseGeometry
 
-from june_shade.core.drip.choice import LEAST_ARM_M, Choice, bore_mm, check
+from june_shade.core.drip.choice import LEAST_ARM_M, LayoutChoice, bore_mm, check
 from june_shade.core.drip.scene import Obstacle, Scene, kept_clear, toward
 from june_shade.core.errors import InputError
 
@@ -181,7 +181,7 @@ def count_on(length_m: float, spacing_m: float, least: int) -> int:
     return max(least, math.ceil(length_m / spacing_m - 1e-9))
 
 
-def _arc(kind: str, radius: float, bearing: float, choice: Choice, scene: Scene, points: int = 0) -> Arc | None:
+def _arc(kind: str, radius: float, bearing: float, choice: LayoutChoice, scene: Scene, points: int = 0) -> Arc | None:
     free = _free_arc(radius, bearing, _Room(scene.obstacles))
     if free is None:
         return None
@@ -191,7 +191,7 @@ def _arc(kind: str, radius: float, bearing: float, choice: Choice, scene: Scene,
     return Arc(kind, radius, free[0], free[1], count, bore)
 
 
-def outline(choice: Choice, scene: Scene) -> Outline:
+def outline(choice: LayoutChoice, scene: Scene) -> Outline:
     """Where the parts of a layout go. Raises InputError for measures that can't be laid, or where there is no room."""
     check(choice, scene)
     if choice.pattern == "row_lines":
@@ -217,7 +217,7 @@ def outline(choice: Choice, scene: Scene) -> Outline:
     return Outline(tuple(arcs), tuple(arms), (), skipped, cut)
 
 
-def _arm(bearing: float, outer: Arc, choice: Choice, scene: Scene) -> Arm | None:
+def _arm(bearing: float, outer: Arc, choice: LayoutChoice, scene: Scene) -> Arm | None:
     """An arm, ended before what stands in its way; None where that leaves too little."""
     if outer.within(bearing) is None:
         return None
@@ -233,7 +233,7 @@ def _arm(bearing: float, outer: Arc, choice: Choice, scene: Scene) -> Arm | None
     return Arm(bearing, choice.radius_m, length, count_on(length, choice.spacing_m, 1))
 
 
-def _along_row(choice: Choice, scene: Scene) -> Outline:
+def _along_row(choice: LayoutChoice, scene: Scene) -> Outline:
     """A tree's own stretch of the lines along its row, from halfway to its neighbours on either side."""
     assert scene.row is not None
     cell = scene.row.spacing_m

@@ -5,7 +5,7 @@ from collections import Counter, defaultdict
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from june_shade.core.drip.choice import Choice
+from june_shade.core.drip.choice import LayoutChoice
 from june_shade.core.drip.layout import Drawing
 
 SPARE = 1.10
@@ -29,7 +29,7 @@ class Part:
     compensating: bool = False
 
 
-def parts_of(drawing: Drawing, choice: Choice) -> tuple[Part, ...]:
+def parts_of(drawing: Drawing, choice: LayoutChoice) -> tuple[Part, ...]:
     """The parts of one tree's layout, in the order of ITEMS."""
     found = []
     tubes: dict[tuple[str, float], float] = defaultdict(float)

@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from june_shade.core.drip import auto, judge, layout, network, parts
-from june_shade.core.drip.choice import Choice, emitter_kind
+from june_shade.core.drip.choice import LayoutChoice, emitter_kind
 from june_shade.core.drip.judge import Finding
 from june_shade.core.drip.layout import Drawing, draw, emitters_of, tubes_of
 from june_shade.core.drip.network import INLET, Emitter, Flowing, Supply, Tube
@@ -86,7 +86,7 @@ class RowFlow:
     findings: tuple[Finding, ...]
 
 
-def feeds_lines(choices: Sequence[Choice]) -> bool:
+def feeds_lines(choices: Sequence[LayoutChoice]) -> bool:
     """Whether the row is a hedge: all of its trees on the same lines. Raises InputError where only some are."""
     on_lines = [choice.pattern == "row_lines" for choice in choices]
     if any(on_lines) and not all(on_lines):
@@ -97,7 +97,7 @@ def feeds_lines(choices: Sequence[Choice]) -> bool:
 
 
 def _network(
-    lateral: Lateral, choices: Sequence[Choice], drawings: Sequence[Drawing]
+    lateral: Lateral, choices: Sequence[LayoutChoice], drawings: Sequence[Drawing]
 ) -> tuple[list[Tube], list[list[Emitter]]]:
     bore = lateral.bore_mm / 1000
     tubes: list[Tube] = []
@@ -136,7 +136,7 @@ def _line_ends(drawing: Drawing, prefix: str) -> list[str]:
     return [f"{prefix}{drawing.emitters[(k + 1) * per_line - 1].name}" for k in range(len(lines))]
 
 
-def solve(lateral: Lateral, choices: Sequence[Choice], drawings: Sequence[Drawing]) -> RowFlow:
+def solve(lateral: Lateral, choices: Sequence[LayoutChoice], drawings: Sequence[Drawing]) -> RowFlow:
     """Pressure and flow along a row. Raises InputError where it can't be laid or solved."""
     check(lateral)
     tubes, emitters = _network(lateral, choices, drawings)
@@ -166,13 +166,13 @@ def solve(lateral: Lateral, choices: Sequence[Choice], drawings: Sequence[Drawin
     )
 
 
-def _runs_short(choices: Sequence[Choice], drawings: Sequence[Drawing], supply: Supply) -> bool:
+def _runs_short(choices: Sequence[LayoutChoice], drawings: Sequence[Drawing], supply: Supply) -> bool:
     wanted = sum(c.flow_l_per_h * len(d.emitters) for c, d in zip(choices, drawings, strict=True))
     neediest = max(choices, key=lambda c: c.compensating)
     return runs_short(replace(neediest, flow_l_per_h=wanted), 1, supply)
 
 
-def _fed(tree: int, own: list[Emitter], flowing: Flowing, begin: int, choice: Choice, short: bool) -> Fed:
+def _fed(tree: int, own: list[Emitter], flowing: Flowing, begin: int, choice: LayoutChoice, short: bool) -> Fed:
     """One tree's part of what flows, with its own findings."""
     flow, heads = (
         np.array(v[begin : begin + len(own)]) for v in (flowing.emitter_l_per_h, flowing.emitter_head_m)
@@ -192,7 +192,7 @@ def _fed(tree: int, own: list[Emitter], flowing: Flowing, begin: int, choice: Ch
     return Fed(tuple(map(float, flow)), tuple(map(float, heads)), uniformity, tuple(found), short)
 
 
-def lateral_length_m(lateral: Lateral, choices: Sequence[Choice]) -> float:
+def lateral_length_m(lateral: Lateral, choices: Sequence[LayoutChoice]) -> float:
     """Tube of the lateral itself [m]: from the valve to the last tree, in a hedge to where its lines begin."""
     if feeds_lines(choices):
         half = (lateral.chainage_m[1] - lateral.chainage_m[0]) / 2 if len(lateral.chainage_m) > 1 else 0.5
@@ -200,7 +200,7 @@ def lateral_length_m(lateral: Lateral, choices: Sequence[Choice]) -> float:
     return lateral.chainage_m[-1]
 
 
-def parts_of(lateral: Lateral, choices: Sequence[Choice], drawings: Sequence[Drawing]) -> tuple[Part, ...]:
+def parts_of(lateral: Lateral, choices: Sequence[LayoutChoice], drawings: Sequence[Drawing]) -> tuple[Part, ...]:
     """All the parts of a row: of its trees and of what feeds them."""
     trees = [parts.parts_of(d, c) for d, c in zip(drawings, choices, strict=True)]
     if not feeds_lines(choices):
@@ -216,14 +216,14 @@ def parts_of(lateral: Lateral, choices: Sequence[Choice], drawings: Sequence[Dra
 
 
 def for_row(
-    scenes: Sequence[Scene], lateral: Lateral, base: Choice | None = None, roots_ahead_m: np.ndarray | None = None
-) -> tuple[Choice, ...]:
+    scenes: Sequence[Scene], lateral: Lateral, base: LayoutChoice | None = None, roots_ahead_m: np.ndarray | None = None
+) -> tuple[LayoutChoice, ...]:
     """A layout for every tree of a row, all with emitters of one flow, since one valve runs them for one time.
 
     Raises InputError where nothing can be laid.
     """
-    start = replace(base or Choice("ring"), feed_bearing_deg=lateral.feed_bearing_deg)
-    best: tuple[float, tuple[Choice, ...]] | None = None
+    start = replace(base or LayoutChoice("ring"), feed_bearing_deg=lateral.feed_bearing_deg)
+    best: tuple[float, tuple[LayoutChoice, ...]] | None = None
     for flow in auto.FLOWS_L_H:
         tried = [auto.for_tree(scene, start, (flow,), roots_ahead_m) for scene in scenes]
         for hedge in (True, False):
@@ -241,13 +241,13 @@ def for_row(
     return best[1]
 
 
-def _same_lines(choices: list[Choice]) -> list[Choice]:
+def _same_lines(choices: list[LayoutChoice]) -> list[LayoutChoice]:
     """The lines that most trees of a hedge want, for all of them."""
     common = max(set(choices), key=choices.count)
     return [common] * len(choices)
 
 
-def laid(scenes: Sequence[Scene], choices: Sequence[Choice]) -> list[Drawing]:
+def laid(scenes: Sequence[Scene], choices: Sequence[LayoutChoice]) -> list[Drawing]:
     """The drawing of every tree of a row. An error names the tree."""
     found = []
     for i, (choice, scene) in enumerate(zip(choices, scenes, strict=True)):

@@ -3,8 +3,8 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from june_shade.core.drip.choice import Choice
-from june_shade.core.drip.growth import Step
+from june_shade.core.drip.choice import LayoutChoice
+from june_shade.core.drip.growth import Stage
 from june_shade.core.drip.layout import Drawing
 from june_shade.core.drip.parts import Part
 from june_shade.core.drip.scene import Scene
@@ -34,7 +34,7 @@ class Task:
     parts: tuple[Part, ...] = ()
 
 
-def of_layout(choice: Choice, drawing: Drawing, scene: Scene, steps: Sequence[Step]) -> tuple[Task, ...]:
+def of_layout(choice: LayoutChoice, drawing: Drawing, scene: Scene, steps: Sequence[Stage]) -> tuple[Task, ...]:
     """All that a layout asks for, the soonest first."""
     found = []
     if scene.cover == "plastic" and not choice.perforated:

@@ -8,7 +8,7 @@ from functools import lru_cache
 import numpy as np
 
 from june_shade.core.drip import judge, network
-from june_shade.core.drip.choice import Choice, emitter_kind
+from june_shade.core.drip.choice import LayoutChoice, emitter_kind
 from june_shade.core.drip.judge import Finding
 from june_shade.core.drip.layout import Drawing, emitters_of, tubes_of
 from june_shade.core.drip.network import Emitter, Flowing, Supply, Tube
@@ -156,7 +156,7 @@ def achieved(
     )  # fmt: skip
 
 
-def feed(drawing: Drawing, choice: Choice, supply: Supply | None = None) -> Fed:
+def feed(drawing: Drawing, choice: LayoutChoice, supply: Supply | None = None) -> Fed:
     """Hydraulics of one tree by itself; without a supply, behind a 20 psi regulator that never runs short."""
     tubes, emitters = tubes_of(drawing), emitters_of(drawing, choice)
     source = supply or Supply(REGULATED_M, 1e6)
@@ -164,14 +164,16 @@ def feed(drawing: Drawing, choice: Choice, supply: Supply | None = None) -> Fed:
     return _fed(tubes, emitters, flowing, choice, runs_short(choice, len(emitters), source))
 
 
-def runs_short(choice: Choice, emitters: int, supply: Supply) -> bool:
+def runs_short(choice: LayoutChoice, emitters: int, supply: Supply) -> bool:
     """Whether so many emitters want more than the supply gives at the head that they need."""
     kind = emitter_kind(choice.compensating)
     needs = kind.min_head_m if choice.compensating else 0.5 * kind.nominal_head_m
     return emitters * choice.flow_l_per_h > supply.flow_at_l_per_h(needs) + 1e-9
 
 
-def _fed(tubes: Sequence[Tube], emitters: Sequence[Emitter], flowing: Flowing, choice: Choice, short: bool) -> Fed:
+def _fed(
+    tubes: Sequence[Tube], emitters: Sequence[Emitter], flowing: Flowing, choice: LayoutChoice, short: bool
+) -> Fed:
     uniformity = network.uniformity_of(emitters, flowing, emitter_kind(choice.compensating).cv, len(emitters))
     # the ends of a drawing are closed by construction: a short stub past the last emitter is no fault
     found = [finding for finding in judge.of_flow(tubes, emitters, flowing) if finding.code != "dead_end"]
@@ -194,7 +196,7 @@ def bulbs(places: np.ndarray, flow_l_per_h: np.ndarray, scene: Scene) -> tuple[n
 
 
 def judged(
-    choice: Choice, drawing: Drawing, scene: Scene, fed: Fed, *, hours_allowed: float | None = None,
+    choice: LayoutChoice, drawing: Drawing, scene: Scene, fed: Fed, *, hours_allowed: float | None = None,
     roots_ahead_m: np.ndarray | None = None,
 ) -> Verdict:  # fmt: skip
     """Judge a drawing. hours_allowed: longest a valve may stay open in a day, None = no limit but the six hours.
@@ -244,7 +246,7 @@ def judged(
 
 
 def _findings(
-    choice: Choice, places: np.ndarray, scene: Scene, fed: Fed, figures: Figures, run: Run
+    choice: LayoutChoice, places: np.ndarray, scene: Scene, fed: Fed, figures: Figures, run: Run
 ) -> tuple[Finding, ...]:
     """All that is wrong with a layout."""
     found = [

@@ -15,7 +15,7 @@ from june_shade.core.mulch.materials import material
 from june_shade.core.mulch.ring import DEEPEST_M, SAME_M, TAPER_M, Finding, findings, settled_volume_l
 from june_shade.core.mulch.spread import Rings, Spread, circles, shares_l, spread
 from june_shade.core.mulch.underlay import Underlay
-from june_shade.core.working import COMMON_PRACTICE, Line, line
+from june_shade.core.working import COMMON_PRACTICE, Step, worked
 
 LEAST_COMPOST_M, MOST_COMPOST_M = 0.0, 0.05
 """Compost under mulch: 1 to 2.5 cm in spring and autumn (common practice); over 5 weeds root in it."""
@@ -24,7 +24,7 @@ CARD_M = (1.2, 0.9)
 
 
 @dataclass(frozen=True, slots=True)
-class Choice:
+class RingChoice:
     """What is chosen for a ring: material, settled depth, outer radius, gap from the bark; compost under it [m].
 
     underlay: None, card, paper or roll; sheet_w_m, sheet_l_m: a sheet, or the roll's width. over_ball: a slit skirt
@@ -78,7 +78,7 @@ class Laid:
     shared: bool
     cut: bool
     findings: tuple[Finding, ...] = ()
-    working: tuple[Line, ...] = field(default_factory=tuple)
+    working: tuple[Step, ...] = field(default_factory=tuple)
 
     @property
     def counted_share(self) -> float:
@@ -86,7 +86,7 @@ class Laid:
         return self.full_settled_l / self.alone_l if self.alone_l > 0 else 1.0
 
 
-def check(choice: Choice, trunk_diameter_m: float) -> None:
+def check(choice: RingChoice, trunk_diameter_m: float) -> None:
     """Refuse what can't be laid, naming the field: over the ceiling, inside its own gap, compost too deep."""
     material(choice.material)
     if not 0 < choice.depth_m <= DEEPEST_M + SAME_M:
@@ -110,7 +110,7 @@ def lacking_share(depths_m: Sequence[float], target_m: float) -> float:
     return float(np.mean(np.clip((target_m - np.asarray(depths_m, float)) / target_m, 0.0, 1.0)))
 
 
-def rings_of(choices: Sequence[Choice], stands: Sequence[Stand]) -> Rings:
+def rings_of(choices: Sequence[RingChoice], stands: Sequence[Stand]) -> Rings:
     """Rings of several trees where they stand."""
     return Rings.of(
         [s.at[0] for s in stands], [s.at[1] for s in stands], [s.trunk_diameter_m for s in stands],
@@ -118,7 +118,7 @@ def rings_of(choices: Sequence[Choice], stands: Sequence[Stand]) -> Rings:
     )  # fmt: skip
 
 
-def lay_all(choices: Sequence[Choice], stands: Sequence[Stand]) -> list[Laid]:
+def lay_all(choices: Sequence[RingChoice], stands: Sequence[Stand]) -> list[Laid]:
     """Trees that stand near each other, each with its part of the mulch that covers them together.
 
     Trees whose rings touch share what is common to them in proportion to what each would take alone; the depth of a
@@ -137,7 +137,7 @@ def lay_all(choices: Sequence[Choice], stands: Sequence[Stand]) -> list[Laid]:
     return [laid for laid in result if laid is not None]
 
 
-def groups_of(choices: Sequence[Choice], stands: Sequence[Stand]) -> list[list[int]]:
+def groups_of(choices: Sequence[RingChoice], stands: Sequence[Stand]) -> list[list[int]]:
     """Which trees' rings touch, directly or through others."""
     left = set(range(len(choices)))
     groups = []
@@ -154,12 +154,12 @@ def groups_of(choices: Sequence[Choice], stands: Sequence[Stand]) -> list[list[i
     return groups
 
 
-def _touch(one: Choice, here: Stand, other: Choice, there: Stand) -> bool:
+def _touch(one: RingChoice, here: Stand, other: RingChoice, there: Stand) -> bool:
     apart = float(np.hypot(here.at[0] - there.at[0], here.at[1] - there.at[1]))
     return apart < one.outer_radius_m + other.outer_radius_m
 
 
-def _lay_group(choices: Sequence[Choice], stands: Sequence[Stand]) -> list[Laid]:
+def _lay_group(choices: Sequence[RingChoice], stands: Sequence[Stand]) -> list[Laid]:
     rings = rings_of(choices, stands)
     own = [s.taken for s in stands]
     alone = [
@@ -183,7 +183,7 @@ def _lay_group(choices: Sequence[Choice], stands: Sequence[Stand]) -> list[Laid]
 
 
 def _one(
-    choice: Choice, stand: Stand, alone_l: float, full_l: float, area_m2: float, ground: BaseGeometry, shared: bool,
+    choice: RingChoice, stand: Stand, alone_l: float, full_l: float, area_m2: float, ground: BaseGeometry, shared: bool,
     cut: bool,
 ) -> Laid:  # fmt: skip
     kind = material(choice.material)
@@ -205,18 +205,18 @@ def _one(
         found.append(Finding("ring_cut", f"{choice.outer_radius_m:g} m reaches paving or a wall: it is cut there"))
     r0 = stand.trunk_diameter_m / 2 + choice.clear_gap_m
     working = (
-        line("mulch.r0", "r0 = trunk/2 + gap", r0, "m", COMMON_PRACTICE,
+        worked("mulch.r0", "r0 = trunk/2 + gap", r0, "m", COMMON_PRACTICE,
              trunk=(stand.trunk_diameter_m, "m"), gap=(choice.clear_gap_m, "m")),
-        line("mulch.full", "V = 2π d [(r2² − r1²)/2 + (r1³/3 − r0 r1²/2 + r0³/6)/(r1 − r0)]", alone_l, "L",
+        worked("mulch.full", "V = 2π d [(r2² − r1²)/2 + (r1³/3 − r0 r1²/2 + r0³/6)/(r1 − r0)]", alone_l, "L",
              "exact geometry", d=(choice.depth_m, "m"), r0=(r0, "m"), r1=(r0 + TAPER_M, "m"),
              r2=(choice.outer_radius_m, "m")),
-        line("mulch.counted", "1000 ∫ A(z) dz over the ground covered, each m² once", full_l, "L",
+        worked("mulch.counted", "1000 ∫ A(z) dz over the ground covered, each m² once", full_l, "L",
              "exact geometry", A=(area_m2, "m2"), thin=(stand.thin_radius_m, "m")),
-        line("mulch.missing", "V × (1 − mean of min(1, there/d), as far out as it lies)", missing, "L",
+        worked("mulch.missing", "V × (1 − mean of min(1, there/d), as far out as it lies)", missing, "L",
              "exact geometry", V=(full_l, "L"), d=(choice.depth_m, "m"),
              there=(float(np.mean(stand.depths_m)), "m"),
              out=(stand.known_radius_m or choice.outer_radius_m, "m")),
-        line("mulch.loose", "missing / (1 − settling)", loose, "L", kind.source,
+        worked("mulch.loose", "missing / (1 − settling)", loose, "L", kind.source,
              missing=(missing, "L"), settling=(kind.settling, "")),
     )  # fmt: skip
     return Laid(
@@ -224,6 +224,6 @@ def _one(
     )  # fmt: skip
 
 
-def lay(choice: Choice, stand: Stand) -> Laid:
+def lay(choice: RingChoice, stand: Stand) -> Laid:
     """One tree on its own."""
     return lay_all([choice], [stand])[0]

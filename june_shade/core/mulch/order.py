@@ -7,7 +7,7 @@ import math
 from dataclasses import dataclass
 
 from june_shade.core.errors import InputError
-from june_shade.core.working import Line, line
+from june_shade.core.working import Step, worked
 
 LITRES_PER_CUBIC_YARD = 764.554857984
 CARRIED_L = {"barrow_85_l": 85.0, "tub_57_l": 57.0, "bin_121_l": 121.0, "bag_57_l": 57.0}
@@ -38,7 +38,7 @@ class Order:
     buy_m3: float
     loads: int
     carried: dict[str, int]
-    working: tuple[Line, ...] = ()
+    working: tuple[Step, ...] = ()
 
 
 def order(loose_l: float, on_hand_l: float = 0.0, truck_l: float = TRUCK_L, spare: float = SPARE_SHARE) -> Order:
@@ -64,11 +64,11 @@ def order(loose_l: float, on_hand_l: float = 0.0, truck_l: float = TRUCK_L, spar
         loads=math.ceil(taken / truck_l - 1e-9),
         carried=carried(taken),
         working=(
-            line("order.spare", "loose × spare", extra, "L", kind, loose=(loose_l, "L"), spare=(spare, "")),
-            line("order.taken", "loose + spare", taken, "L", kind, loose=(loose_l, "L"), spare=(extra, "L")),
-            line("order.buy", "max(0, loose + spare − in the yard)", buy, "L", kind, taken=(taken, "L"),
+            worked("order.spare", "loose × spare", extra, "L", kind, loose=(loose_l, "L"), spare=(spare, "")),
+            worked("order.taken", "loose + spare", taken, "L", kind, loose=(loose_l, "L"), spare=(extra, "L")),
+            worked("order.buy", "max(0, loose + spare − in the yard)", buy, "L", kind, taken=(taken, "L"),
                  yard=(on_hand_l, "L")),
-            line("order.loads", "⌈(loose + spare) / truck⌉", math.ceil(taken / truck_l - 1e-9), "", kind,
+            worked("order.loads", "⌈(loose + spare) / truck⌉", math.ceil(taken / truck_l - 1e-9), "", kind,
                  taken=(taken, "L"), truck=(truck_l, "L")),
         ),
     )  # fmt: skip

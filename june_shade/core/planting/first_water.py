@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 
 from june_shade.core.errors import InputError
-from june_shade.core.working import COMMON_PRACTICE, Line, line
+from june_shade.core.working import COMMON_PRACTICE, Step, worked
 
 RIDGE_M = 0.08
 
@@ -55,18 +55,18 @@ def working(
     awc: float,
     wetness: float,
     efficiency: float = 1.0,
-) -> tuple[Line, ...]:
+) -> tuple[Step, ...]:
     """The sum behind a first water.
 
     Parameters as of `first_water`: ball_wetness, wetness and efficiency are shares 0..1, awc [m3/m3].
     """
     return (
-        line("planting.ballWater", "TAW × (1 − wetness)", made.ball_l, "L", COMMON_PRACTICE,
+        worked("planting.ballWater", "TAW × (1 − wetness)", made.ball_l, "L", COMMON_PRACTICE,
              TAW=(ball_taw_l, "L"), wetness=(ball_wetness, "")),
-        line("planting.backfillWater", "backfill × AWC × (1 − wetness)", made.backfill_l, "L", COMMON_PRACTICE,
+        worked("planting.backfillWater", "backfill × AWC × (1 − wetness)", made.backfill_l, "L", COMMON_PRACTICE,
              backfill=(hole_backfill_l, "L"), AWC=(awc, ""), wetness=(wetness, "")),
-        line("planting.firstWater", "times × (ball + backfill) / efficiency", made.litres, "L", COMMON_PRACTICE,
+        worked("planting.firstWater", "times × (ball + backfill) / efficiency", made.litres, "L", COMMON_PRACTICE,
              times=(made.times, ""), ball=(made.ball_l, "L"), backfill=(made.backfill_l, "L"),
              efficiency=(efficiency, "")),
-        line("planting.basin", "1000 π/4 D² × ridge", made.basin_l, "L", "exact geometry"),
+        worked("planting.basin", "1000 π/4 D² × ridge", made.basin_l, "L", "exact geometry"),
     )  # fmt: skip

@@ -10,7 +10,7 @@ from june_shade.core.mulch.ring import Finding
 from june_shade.core.soil.textures import soil
 from june_shade.core.stock import balls, weight
 from june_shade.core.stock.look import USUAL_SOIL
-from june_shade.core.working import COMMON_PRACTICE, Line, line
+from june_shade.core.working import COMMON_PRACTICE, Step, worked
 
 USUAL_RATIO, CLAY_RATIO, LEAST_RATIO = 2.5, 3.0, 2.0
 ROUND_BALL_M = 0.10
@@ -122,25 +122,25 @@ def usual_ratio(texture: str) -> float:
     return CLAY_RATIO if texture in ("clay", "silty_clay", "sandy_clay") else USUAL_RATIO
 
 
-def working(ball: Ball, made: Hole, raise_m: float, width_ratio: float) -> tuple[Line, ...]:
+def working(ball: Ball, made: Hole, raise_m: float, width_ratio: float) -> tuple[Step, ...]:
     """The sum behind a hole.
 
     width_ratio: top of the hole over the ball's diameter [-].
     """
     exact = "exact geometry"
     return (
-        line("planting.depth", "h = (H − soil over the flare) − raise", made.depth_m, "m", COMMON_PRACTICE,
+        worked("planting.depth", "h = (H − soil over the flare) − raise", made.depth_m, "m", COMMON_PRACTICE,
              H=(ball.height_m, "m"), over=(ball.flare_below_top_m, "m"), **{"raise": (raise_m, "m")}),
-        line("planting.top", "D = ratio × ball", made.top_diameter_m, "m", COMMON_PRACTICE,
+        worked("planting.top", "D = ratio × ball", made.top_diameter_m, "m", COMMON_PRACTICE,
              ratio=(width_ratio, ""), ball=(ball.diameter_m, "m")),
-        line("planting.base", "d = ball + 10 cm", made.base_diameter_m, "m", COMMON_PRACTICE,
+        worked("planting.base", "d = ball + 10 cm", made.base_diameter_m, "m", COMMON_PRACTICE,
              ball=(ball.diameter_m, "m")),
-        line("planting.hole", "1000 π h/12 (D² + D d + d²)", made.hole_l, "L", exact,
+        worked("planting.hole", "1000 π h/12 (D² + D d + d²)", made.hole_l, "L", exact,
              h=(made.depth_m, "m"), D=(made.top_diameter_m, "m"), d=(made.base_diameter_m, "m")),
-        line("planting.buried", "V × h/H", made.ball_buried_l, "L", exact,
+        worked("planting.buried", "V × h/H", made.ball_buried_l, "L", exact,
              V=(made.ball_volume_l, "L"), h=(made.depth_m, "m"), H=(ball.height_m, "m")),
-        line("planting.backfill", "hole − buried ball", made.backfill_l, "L", exact,
+        worked("planting.backfill", "hole − buried ball", made.backfill_l, "L", exact,
              hole=(made.hole_l, "L"), ball=(made.ball_buried_l, "L")),
-        line("planting.weight", "V × kg/L", made.ball_weight_kg, "kg", COMMON_PRACTICE, V=(made.ball_volume_l, "L"),
+        worked("planting.weight", "V × kg/L", made.ball_weight_kg, "kg", COMMON_PRACTICE, V=(made.ball_volume_l, "L"),
              soaked=(made.soaked_kg, "kg")),
     )  # fmt: skip

@@ -18,14 +18,14 @@ from june_shade.core.planting.schools import Mix
 from june_shade.core.soil.feel import wetness
 from june_shade.core.soil.textures import Soil
 from june_shade.core.stock import balls
-from june_shade.core.working import COMMON_PRACTICE, Line, line
+from june_shade.core.working import COMMON_PRACTICE, Step, worked
 
 LEAST_RIDGE_M, MOST_RIDGE_M = 0.02, 0.5
 SMALL_BASIN_M = 0.9
 
 
 @dataclass(frozen=True, slots=True)
-class Choice:
+class PlantingChoice:
     """What is chosen for a planting. raise_m: flare over grade; graft_m: union over the flare, None = not grafted.
 
     feels of ball and backfill as they go in; sun_h a day in summer, spacing_m to the next tree: None = not said.
@@ -99,7 +99,7 @@ class Totals:
 
 
 @dataclass(frozen=True, slots=True)
-class Sheet:
+class PlantingFigures:
     """Everything about a planting that the screens and the order show."""
 
     hole: Hole
@@ -112,15 +112,15 @@ class Sheet:
     room: tuple[Room, ...]
     findings: tuple[Finding, ...]
     totals: Totals
-    working: tuple[Line, ...] = field(default_factory=tuple)
+    working: tuple[Step, ...] = field(default_factory=tuple)
 
 
-def ground_of(place: Place) -> schools.Ground:
+def ground_of(place: Place) -> schools.Judged:
     """What schools are judged against."""
-    return schools.Ground(place.soil, place.climate)
+    return schools.Judged(place.soil, place.climate)
 
 
-def usual(stock: Stock, place: Place) -> Choice:
+def usual(stock: Stock, place: Place) -> PlantingChoice:
     """What is suggested: the schools that this ground calls for, no aids, what the place needs of support and guard."""
     ground = ground_of(place)
     depth = next(d for d in schools.depths(ground, stock.ball.kind) if d.chosen)
@@ -130,13 +130,13 @@ def usual(stock: Stock, place: Place) -> Choice:
         ball.kind, stock.caliper_m, place.microclimate, place.surround, place.climate, stock.mature_spread_m
     )
     basin = max(SMALL_BASIN_M, round(ball.diameter_m + 0.3, 1))
-    return Choice(
+    return PlantingChoice(
         depth.school, round(raise_m, 3), hole.usual_ratio(place.soil.texture), basin_diameter_m=basin,
         support=up.support, wrap=up.wrap, guard=up.guard, edging_m=up.edging_m,
     )  # fmt: skip
 
 
-def check(choice: Choice, stock: Stock) -> None:
+def check(choice: PlantingChoice, stock: Stock) -> None:
     """Refuse what can't be planted so, naming the field."""
     if stock.count < 1:
         raise InputError(f"must be at least 1 tree, not {stock.count}", "count")
@@ -160,7 +160,7 @@ def check(choice: Choice, stock: Stock) -> None:
             )  # fmt: skip
 
 
-def plan(choice: Choice, stock: Stock, place: Place) -> Sheet:
+def plan(choice: PlantingChoice, stock: Stock, place: Place) -> PlantingFigures:
     """A planting with all its figures. Raises InputError for what can't be planted so."""
     check(choice, stock)
     ball, ground = stock.ball, ground_of(place)
@@ -190,11 +190,11 @@ def plan(choice: Choice, stock: Stock, place: Place) -> Sheet:
     )
     working = (
         *hole.working(ball, dug, choice.raise_m, choice.width_ratio),
-        line("planting.spoil", "buried ball + what is mixed in", mixed.spoil_l, "L", COMMON_PRACTICE,
+        worked("planting.spoil", "buried ball + what is mixed in", mixed.spoil_l, "L", COMMON_PRACTICE,
              ball=(dug.ball_buried_l, "L"), mixed=(mixed.amendments_l, "L")),
         *first_water.working(first, taw, wet[0], dug.backfill_l, place.soil.awc, wet[1], place.efficiency),
     )  # fmt: skip
-    return Sheet(
+    return PlantingFigures(
         dug, mixed, first, doses, schools.depths(ground, ball.kind), fills, up, room,
         _findings(choice, ground, dug, fill, ball),
         _totals(choice, stock, dug, mixed, first), working,
@@ -202,7 +202,7 @@ def plan(choice: Choice, stock: Stock, place: Place) -> Sheet:
 
 
 def _findings(
-    choice: Choice, ground: schools.Ground, dug: Hole, fill: schools.Backfill, ball: Ball
+    choice: PlantingChoice, ground: schools.Judged, dug: Hole, fill: schools.Backfill, ball: Ball
 ) -> tuple[Finding, ...]:
     found = list(dug.findings)
     depth = next((d for d in schools.depths(ground, ball.kind) if d.school == choice.depth_school), None)
@@ -220,7 +220,7 @@ def _findings(
     return tuple(found)
 
 
-def _totals(choice: Choice, stock: Stock, dug: Hole, mixed: Mix, first: FirstWater) -> Totals:
+def _totals(choice: PlantingChoice, stock: Stock, dug: Hole, mixed: Mix, first: FirstWater) -> Totals:
     n = stock.count
     stakes = {"none": 0, "one_stake": 1, "two_posts": 2}[choice.support]
     spoil = n * mixed.spoil_l * SWELL

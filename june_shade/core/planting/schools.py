@@ -18,7 +18,7 @@ LARGE_BALL_M = 0.40
 
 
 @dataclass(frozen=True, slots=True)
-class Ground:
+class Judged:
     """What a school is judged against: the soil in force, climate dry or humid."""
 
     soil: Soil
@@ -75,7 +75,7 @@ def _rows(name: str) -> dict[str, dict[str, str]]:
     return {row["school"]: row for row in tables.read(name)}
 
 
-def _depth_fit(school: str, ground: Ground) -> tuple[str, str]:
+def _depth_fit(school: str, ground: Judged) -> tuple[str, str]:
     if school == "high":
         return ("suits", "slow_ground") if ground.slow else ("possible", "drains_well_enough")
     if school == "level":
@@ -94,7 +94,7 @@ BARE_LOW_M, BARE_HIGH_M = 0.025, 0.05
 """Bare roots stand on a small dome with the flare 1 to 2 in above grade, whatever the ground (common practice)."""
 
 
-def depths(ground: Ground, kind: str = "balled") -> tuple[Depth, ...]:
+def depths(ground: Judged, kind: str = "balled") -> tuple[Depth, ...]:
     """The schools for this ground. High is chosen on slow ground, else proud; a sunken basin never is.
 
     Bare roots have one rule of their own: on a dome, flare 1 to 2 in above grade.
@@ -144,7 +144,7 @@ def school_of(raise_m: float, meant: str) -> str:
     raise InputError(f"must be between {low:g} and {high:g} m, not {raise_m:g}", "raise_m")
 
 
-def _backfill_fit(school: str, ground: Ground, kind: str, ball_m: float) -> tuple[str, str, bool]:
+def _backfill_fit(school: str, ground: Judged, kind: str, ball_m: float) -> tuple[str, str, bool]:
     if school == "as_dug":
         return "suits", "roots_leave_a_plain_hole", False
     if kind == "bare_root":
@@ -159,7 +159,7 @@ def _backfill_fit(school: str, ground: Ground, kind: str, ball_m: float) -> tupl
     return ("possible", "opens_clay", False) if school == "coir_sand" else ("possible", "goes_airless_in_clay", False)
 
 
-def backfills(ground: Ground, kind: str, ball_diameter_m: float) -> tuple[Backfill, ...]:
+def backfills(ground: Judged, kind: str, ball_diameter_m: float) -> tuple[Backfill, ...]:
     """The schools of backfill for this ground and stock; soil as dug is chosen."""
     found = []
     for school in BACKFILLS:

@@ -7,10 +7,10 @@ import numpy as np
 from june_shade.core.numbers import Numbers
 from june_shade.core.weather import daily, et
 from june_shade.core.weather.daily import Days
-from june_shade.core.working import Line, line
+from june_shade.core.working import Step, worked
 
 
-def eto(days: Days, i: int, latitude_deg: float, elevation_m: float, wind_height_m: float) -> tuple[Line, ...]:
+def eto(days: Days, i: int, latitude_deg: float, elevation_m: float, wind_height_m: float) -> tuple[Step, ...]:
     """The working of day i. Empty where it has no ETo."""
     one = Days(*(getattr(days, name)[i : i + 1] for name in Days.__dataclass_fields__))
     made = daily.reference_et(one, latitude_deg, elevation_m, wind_height_m)
@@ -19,11 +19,11 @@ def eto(days: Days, i: int, latitude_deg: float, elevation_m: float, wind_height
         return ()
     result = float(made.eto_mm[0])
     if method == "station":
-        return (line("eto_station", "as the station gives it", result, "mm", "station"),)
+        return (worked("eto_station", "as the station gives it", result, "mm", "station"),)
     phi, day = float(np.radians(latitude_deg)), daily.day_of_year(one.dates)
     ra = float(et.extraterrestrial_radiation_mj(phi, day)[0])
     tmin, tmax = float(one.tmin_c[0]), float(one.tmax_c[0])
-    sky = line(
+    sky = worked(
         "ra", "Ra by latitude φ and day of the year J", ra, "MJ/m2", "[FAO56] eq. 21",
         φ=(latitude_deg, "deg"), J=(float(day[0]), ""),
     )  # fmt: skip
@@ -31,7 +31,7 @@ def eto(days: Days, i: int, latitude_deg: float, elevation_m: float, wind_height
     if method == "hargreaves":
         return (
             sky,
-            line("eto_hargreaves", "0.0023 (Tmean + 17.8) √(Tmax − Tmin) 0.408 Ra", result, "mm",
+            worked("eto_hargreaves", "0.0023 (Tmean + 17.8) √(Tmax − Tmin) 0.408 Ra", result, "mm",
                  "[FAO56] eq. 52, [HS85]", **temperatures, Ra=(ra, "MJ/m2")),
         )  # fmt: skip
     return (sky, *_penman_monteith(one, method, phi, day, ra, temperatures, elevation_m, wind_height_m, result))
@@ -40,7 +40,7 @@ def eto(days: Days, i: int, latitude_deg: float, elevation_m: float, wind_height
 def _penman_monteith(
     one: Days, method: str, phi: float, day: Numbers, ra: float, temperatures: Mapping[str, tuple[float, str]],
     elevation_m: float, wind_height_m: float, result: float,
-) -> tuple[Line, ...]:  # fmt: skip
+) -> tuple[Step, ...]:  # fmt: skip
     tmin, tmax = temperatures["Tmin"][0], temperatures["Tmax"][0]
     marks = set(method.split("+"))
     mean = (tmin + tmax) / 2
@@ -65,14 +65,14 @@ def _penman_monteith(
         else "u2 = 4.87 u / ln(67.8 z − 5.42), at least 0.5"
     )
     return (
-        line("rso", "(0.75 + 0.00002 z) Ra", rso, "MJ/m2", "[FAO56] eq. 37", Ra=(ra, "MJ/m2"), z=(elevation_m, "m")),
+        worked("rso", "(0.75 + 0.00002 z) Ra", rso, "MJ/m2", "[FAO56] eq. 37", Ra=(ra, "MJ/m2"), z=(elevation_m, "m")),
         sun,
-        line("es", "mean of e0(Tmin) and e0(Tmax)", es, "kPa", "[FAO56] eq. 12", **temperatures),
-        line("ea", humidity, ea, "kPa", "[FAO56] eq. 14, 17 to 19"),
-        line("rn", "0.77 Rs − Rnl", rns - rnl, "MJ/m2", "[FAO56] eq. 38 to 40",
+        worked("es", "mean of e0(Tmin) and e0(Tmax)", es, "kPa", "[FAO56] eq. 12", **temperatures),
+        worked("ea", humidity, ea, "kPa", "[FAO56] eq. 14, 17 to 19"),
+        worked("rn", "0.77 Rs − Rnl", rns - rnl, "MJ/m2", "[FAO56] eq. 38 to 40",
              Rs=(rs, "MJ/m2"), Rnl=(rnl, "MJ/m2")),
-        line("u2", words, u2, "m/s", "[FAO56] eq. 47", **given),
-        line("eto_pm", "(0.408 Δ Rn + γ 900/(T + 273) u2 (es − ea)) / (Δ + γ (1 + 0.34 u2))", result, "mm",
+        worked("u2", words, u2, "m/s", "[FAO56] eq. 47", **given),
+        worked("eto_pm", "(0.408 Δ Rn + γ 900/(T + 273) u2 (es − ea)) / (Δ + γ (1 + 0.34 u2))", result, "mm",
              "[FAO56] eq. 6", Δ=(slope, "kPa/degC"), γ=(gamma, "kPa/degC"), T=(mean, "degC")),
     )  # fmt: skip
 
@@ -80,17 +80,17 @@ def _penman_monteith(
 def _radiation(
     one: Days, marks: Set[str], phi: float, day: Numbers, ra: float, rso: float,
     temperatures: Mapping[str, tuple[float, str]],
-) -> Line:  # fmt: skip
+) -> Step:  # fmt: skip
     if "radiation_from_sunshine" in marks:
         hours = float(et.daylight_h(phi, day)[0])
         sun = float(one.sun_h[0])
         value = float(et.radiation_from_sunshine_mj(sun, hours, ra))
-        return line("rs", "(0.25 + 0.5 n/N) Ra", value, "MJ/m2", "[FAO56] eq. 35", n=(sun, "h"), N=(hours, "h"))
+        return worked("rs", "(0.25 + 0.5 n/N) Ra", value, "MJ/m2", "[FAO56] eq. 35", n=(sun, "h"), N=(hours, "h"))
     if "radiation_from_temperature" in marks:
         low, high = temperatures["Tmin"][0], temperatures["Tmax"][0]
         value = float(et.radiation_from_temperature_mj(low, high, ra, rso))
-        return line("rs", "0.16 √(Tmax − Tmin) Ra, at most Rso", value, "MJ/m2", "[FAO56] eq. 50", **temperatures)
-    return line("rs", "as measured", float(one.radiation_mj_m2[0]), "MJ/m2", "station")
+        return worked("rs", "0.16 √(Tmax − Tmin) Ra, at most Rso", value, "MJ/m2", "[FAO56] eq. 50", **temperatures)
+    return worked("rs", "as measured", float(one.radiation_mj_m2[0]), "MJ/m2", "station")
 
 
 def _humidity_words(one: Days) -> str:

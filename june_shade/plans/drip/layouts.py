@@ -9,14 +9,14 @@ from datetime import date
 from typing import Any
 from uuid import UUID, uuid5
 
-from june_shade.core.drip.choice import Choice
+from june_shade.core.drip.choice import LayoutChoice
 from june_shade.core.drip.row import check as check_lateral
 from june_shade.core.drip.scene import Obstacle
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.core.geometry import bulb
 from june_shade.plans import changes, clock, register, ways
 from june_shade.plans.changes import Changed, What
-from june_shade.plans.drip import rows, scenes
+from june_shade.plans.drip import lines, scenes
 from june_shade.plans.ways import way_of
 from june_shade.store import drip as store
 from june_shade.store.drip_tables import DripLayout, DripProof
@@ -28,7 +28,7 @@ MOST_OBSTACLES = 12
 
 
 def save(
-    session: Session, layout_id: UUID, tree_id: UUID, choice: Choice, laid_on: date | None = None, note: str = ""
+    session: Session, layout_id: UUID, tree_id: UUID, choice: LayoutChoice, laid_on: date | None = None, note: str = ""
 ) -> DripLayout:
     """Accept a layout: the tree is watered by it from now on.
 
@@ -39,18 +39,18 @@ def save(
 
 def save_line(session: Session, batch_id: UUID, line_id: UUID, laid_on: date | None = None) -> list[DripLayout]:
     """Accept what is suggested for a whole line; each layout's id follows from the batch's."""
-    rows.line(session, line_id)
+    lines.line(session, line_id)
     known = session.get(DripLayout, uuid5(batch_id, "0"))
     on = [tree for tree in store.trees_on(session, line_id) if tree.method == "emitters"]
     if known is not None:  # sent again
         return [row for row in (session.get(DripLayout, uuid5(batch_id, str(n))) for n in range(len(on))) if row]
-    planned = rows.plan_line(session, line_id, anew=True)
+    planned = lines.plan_line(session, line_id, anew=True)
     wanted = {laid.tree.id: (uuid5(batch_id, str(n)), laid.choice) for n, laid in enumerate(planned.trees)}
     return save_many(session, wanted, laid_on, "")
 
 
 def save_many(
-    session: Session, wanted: Mapping[UUID, tuple[UUID, Choice]], laid_on: date | None, note: str
+    session: Session, wanted: Mapping[UUID, tuple[UUID, LayoutChoice]], laid_on: date | None, note: str
 ) -> list[DripLayout]:
     """Accept layouts of trees of one site, all or none."""
     trees = {tree_id: register.tree(session, tree_id) for tree_id in wanted}
@@ -74,7 +74,7 @@ def save_many(
     return saved
 
 
-def _new(session: Session, layout_id: UUID, tree: Tree, choice: Choice, day: date, note: str) -> DripLayout:
+def _new(session: Session, layout_id: UUID, tree: Tree, choice: LayoutChoice, day: date, note: str) -> DripLayout:
     if day < tree.planted_on:
         raise InputError(f"{day} is before the tree was planted ({tree.planted_on})", "laid_on")
     was = way_of(tree)
@@ -82,12 +82,12 @@ def _new(session: Session, layout_id: UUID, tree: Tree, choice: Choice, day: dat
     session.flush()
     try:
         if tree.line_id is not None:
-            planned = rows.plan_line(session, tree.line_id, instead={tree.id: choice})
+            planned = lines.plan_line(session, tree.line_id, instead={tree.id: choice})
             laid = next(one for one in planned.trees if one.tree.id == tree.id)
-            figures = rows.figures_of(tree, choice, laid.drawing, laid.fed, laid.verdict, day)
+            figures = lines.figures_of(tree, choice, laid.drawing, laid.fed, laid.verdict, day)
         else:
-            view = rows.outlook_alone(session, tree)
-            figures = rows.figures_of(tree, choice, *rows.alone(session, tree, choice, view), day)
+            view = lines.outlook_alone(session, tree)
+            figures = lines.figures_of(tree, choice, *lines.alone(session, tree, choice, view), day)
     except InputError:
         for name, value in was.items():
             setattr(tree, name, value)
@@ -186,7 +186,7 @@ def withdraw_proof(session: Session, proof_id: UUID) -> DripProof:
 
 def save_supply(session: Session, line_id: UUID, values: dict[str, Any]) -> Line:
     """Say what feeds a line and how its row lies; what its layouts do is computed anew."""
-    row = rows.line(session, line_id)
+    row = lines.line(session, line_id)
     changes.hold(session, [row.site_id])
     register.fresh(row, values)
     for name, value in values.items():

@@ -7,8 +7,8 @@ from june_shade.core.drip.scene import toward
 from june_shade.core.errors import ConflictError
 from june_shade.formats import drip_paper
 from june_shade.plans import register
-from june_shade.plans.drip import rows, sheet
-from june_shade.plans.drip.rows import Laid
+from june_shade.plans.drip import lines, page
+from june_shade.plans.drip.lines import Laid
 from june_shade.store.session import Session
 
 SCALE_TREE, SCALE_LINE = 10, 50
@@ -18,13 +18,13 @@ def _one(session: Session, tree_id: UUID) -> Laid:
     """A tree as it is laid, or as it should be."""
     tree = register.tree(session, tree_id)
     if tree.line_id is not None and tree.method == "emitters":
-        planned = rows.plan_line(session, tree.line_id)
+        planned = lines.plan_line(session, tree.line_id)
         return next(one for one in planned.trees if one.tree.id == tree.id)
-    page = sheet.tree_page(session, tree_id)
-    view = rows.outlook_alone(session, tree)
-    choice = page["looks"][0].look.choice
-    drawing, fed, _ = rows.alone(session, tree, choice, view)
-    return Laid(tree, view, choice, page["layout"], drawing, fed)
+    shown = page.tree_page(session, tree_id)
+    view = lines.outlook_alone(session, tree)
+    choice = shown["looks"][0].look.choice
+    drawing, fed, _ = lines.alone(session, tree, choice, view)
+    return Laid(tree, view, choice, shown["layout"], drawing, fed)
 
 
 def tree_svg(session: Session, tree_id: UUID) -> str:
@@ -39,7 +39,7 @@ def tree_svg(session: Session, tree_id: UUID) -> str:
 
 def line_svg(session: Session, line_id: UUID) -> str:
     """A line's whole row, 1 : 50."""
-    planned = rows.plan_line(session, line_id)
+    planned = lines.plan_line(session, line_id)
     lateral = planned.lateral
     places = [lateral.place(i) for i in range(len(planned.trees))]
     side = toward(lateral.feed_bearing_deg, abs(lateral.offset_m))
@@ -61,7 +61,7 @@ def tree_geojson(session: Session, tree_id: UUID) -> str:
 
 def line_geojson(session: Session, line_id: UUID) -> str:
     """The layouts of a line's trees as GeoJSON; trees without coordinates are left out."""
-    return _geojson([one for one in rows.plan_line(session, line_id).trees if one.tree.latitude_deg is not None])
+    return _geojson([one for one in lines.plan_line(session, line_id).trees if one.tree.latitude_deg is not None])
 
 
 def _geojson(trees: list[Laid]) -> str:
@@ -77,21 +77,21 @@ def _geojson(trees: list[Laid]) -> str:
 
 def tree_parts(session: Session, tree_id: UUID) -> str:
     """A tree's parts, and what each year to come adds, as CSV."""
-    page = sheet.tree_page(session, tree_id)
-    tag = page["tree"].tag
-    lists = [(tag, page["looks"][0].look.parts)]
+    shown = page.tree_page(session, tree_id)
+    tag = shown["tree"].tag
+    lists = [(tag, shown["looks"][0].look.parts)]
     lists += [
-        (f"{tag} new in {grown.look.day.year}", grown.new_parts) for grown in page["looks"][1:] if grown.new_parts
+        (f"{tag} new in {grown.look.day.year}", grown.new_parts) for grown in shown["looks"][1:] if grown.new_parts
     ]
     return drip_paper.parts_csv(lists)
 
 
 def line_parts(session: Session, line_id: UUID) -> str:
     """A line's parts as CSV."""
-    page = sheet.line_page(session, line_id)
-    return drip_paper.parts_csv([(page["line"].name, page["parts"])])
+    shown = page.line_page(session, line_id)
+    return drip_paper.parts_csv([(shown["line"].name, shown["parts"])])
 
 
 def site_parts(session: Session, site_id: UUID) -> str:
     """The parts of a site's lines and lone trees as CSV."""
-    return drip_paper.parts_csv(sheet.site_parts(session, site_id))
+    return drip_paper.parts_csv(page.site_parts(session, site_id))

@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from june_shade.core.drip.choice import Choice
+from june_shade.core.drip.choice import LayoutChoice
 from june_shade.core.drip.growth import YEAR_DAYS
 from june_shade.core.drip.network import Supply
 from june_shade.core.drip.row import Lateral
@@ -121,9 +121,9 @@ def proven(proof: DripProof | None) -> float | None:
     return None if proof is None else bulb.proven_conductivity_mm_h(proof.depth_m, proof.minutes, proof.flow_l_per_h)
 
 
-def implied(tree: Tree, ball_radius_m: float) -> Choice:
+def implied(tree: Tree, ball_radius_m: float) -> LayoutChoice:
     """The emitters that were typed for a tree without a layout: so many on its ball."""
-    return Choice(
+    return LayoutChoice(
         "on_ball", flow_l_per_h=tree.emitter_flow_l_per_h or 4.0, points=max(1, tree.emitter_count),
         radius_m=round(max(EMITTER_RADIUS_SHARE * ball_radius_m, tree.caliper_m), 3),
     )  # fmt: skip

@@ -8,12 +8,12 @@ from uuid import UUID, uuid5
 
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.core.mulch import lay, wasting
-from june_shade.core.mulch.check import BARK_M, Check, check
-from june_shade.core.mulch.lay import Choice
+from june_shade.core.mulch.lay import RingChoice
+from june_shade.core.mulch.look import BARK_M, LookVerdict, judged
 from june_shade.core.mulch.materials import material
 from june_shade.core.mulch.ring import DEEPEST_M, SAME_M
 from june_shade.core.mulch.wasting import DAYS_A_YEAR, Reading
-from june_shade.plans import changes, clock, ground, register, yard
+from june_shade.plans import changes, clock, register, soil_in_force, yard
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.mulch import stands
 from june_shade.plans.mulch.stands import Mulched
@@ -42,11 +42,11 @@ class Look:
     weeds: bool = False
 
 
-def judge(tree: Tree, look: Look, target_m: float, day: date) -> Check:
+def judge(tree: Tree, look: Look, target_m: float, day: date) -> LookVerdict:
     """What a look comes to for this tree."""
     if look.bark not in BARK_M:
         raise InputError(f"must be one of {', '.join(BARK_M)}, not {look.bark!r}", "bark")
-    return check(
+    return judged(
         look.depths_m, BARK_M[look.bark], look.flare_seen, target_m, roots_in_mulch=look.roots_in_mulch,
         years_planted=(day - tree.planted_on).days / DAYS_A_YEAR, caliper_m=tree.caliper_m,
     )  # fmt: skip
@@ -59,7 +59,7 @@ def put_look(
     tree = register.tree(session, tree_id)
     changes.hold(session, [tree.site_id])
     when = _day(session, tree, day)
-    choice, _ = stands.choice_of(tree, ground.in_force(session, tree.site).soil)
+    choice, _ = stands.choice_of(tree, soil_in_force.in_force(session, tree.site).soil)
     found = judge(tree, look, choice.depth_m, when)
     readings = asdict(look) | {"depths_m": list(look.depths_m)}
     values = {
@@ -239,7 +239,7 @@ def withdraw(session: Session, entry_id: UUID) -> MulchEntry:
     return row
 
 
-def set_choice(session: Session, tree_ids: Sequence[UUID], choice: Choice | None) -> list[UUID]:
+def set_choice(session: Session, tree_ids: Sequence[UUID], choice: RingChoice | None) -> list[UUID]:
     """Say what is to be laid on these trees next; None = as suggested. All or none."""
     changed = []
     sites: set[UUID] = set()

@@ -12,13 +12,13 @@ from shapely.geometry.base import BaseGeometry
 
 from june_shade.core.drip.scene import TAKES_GROUND, shape, toward
 from june_shade.core.mulch import ring, wasting
-from june_shade.core.mulch.lay import Choice, Laid, Stand, lay
+from june_shade.core.mulch.lay import Laid, RingChoice, Stand, lay
 from june_shade.core.mulch.materials import USUAL, material
 from june_shade.core.mulch.wasting import DAYS_A_YEAR
 from june_shade.core.soil.textures import Soil
 from june_shade.core.stock import balls
 from june_shade.core.weather.place import flat_m
-from june_shade.plans import ground
+from june_shade.plans import soil_in_force
 from june_shade.plans.drip import scenes
 from june_shade.store import drip as drip_store
 from june_shade.store import mulch as store
@@ -38,7 +38,7 @@ class Mulched:
 
     tree: Tree
     depth_now_m: float
-    choice: Choice
+    choice: RingChoice
     stand: Stand
     suggested: bool
 
@@ -71,12 +71,12 @@ def thin_on(row: Any) -> date | None:
     return wasting.thin_on(row.mulch_depth_m, measured_on(row), wasting_years(row))
 
 
-def suggested(tree: Tree, soil: Soil, *, weeds: bool = False) -> Choice:
+def suggested(tree: Tree, soil: Soil, *, weeds: bool = False) -> RingChoice:
     """The ring a tree should have: what is there already decides material and width; card where weeds came through."""
     ball = balls.radius_m(tree.kind, tree.ball_diameter_m)
     crown = tree.crown_diameter_m or float(balls.crown_diameter_from_caliper_m(tree.caliper_m))
     outer = tree.mulch_outer_radius_m if tree.mulch_material else None
-    return Choice(
+    return RingChoice(
         material=tree.mulch_material or USUAL,
         depth_m=ring.target_depth_m(soil.drains, tree.microclimate),
         outer_radius_m=outer or round(ring.target_radius_m(crown / 2, ball, tree.plant.mature_spread_m / 2), 2),
@@ -85,7 +85,7 @@ def suggested(tree: Tree, soil: Soil, *, weeds: bool = False) -> Choice:
     )
 
 
-def choice_of(tree: Tree, soil: Soil, newest: MulchEntry | None = None) -> tuple[Choice, bool]:
+def choice_of(tree: Tree, soil: Soil, newest: MulchEntry | None = None) -> tuple[RingChoice, bool]:
     """What is to be laid on a tree, and whether that is only suggested. newest: what was last laid or seen there."""
     usual = suggested(tree, soil, weeds=saw_weeds(newest))
     if tree.mulch_choice is None:
@@ -95,10 +95,10 @@ def choice_of(tree: Tree, soil: Soil, newest: MulchEntry | None = None) -> tuple
 
 def first_ring(session: Session, row: Planting) -> Laid:
     """The ring that a tree of a planting gets once it stands."""
-    soil = ground.in_force(session, row.site).soil
+    soil = soil_in_force.in_force(session, row.site).soil
     ball = balls.radius_m(row.kind, row.ball_diameter_m)
     crown = float(balls.crown_diameter_from_caliper_m(row.caliper_m))
-    choice = Choice(
+    choice = RingChoice(
         USUAL, ring.target_depth_m(soil.drains, row.microclimate),
         round(ring.target_radius_m(crown / 2, ball, row.plant.mature_spread_m / 2), 2), ring.CLEAR_GAP_M,
     )  # fmt: skip
@@ -174,7 +174,7 @@ def of_trees(session: Session, trees: Sequence[Tree], today: date) -> list[list[
     """Trees of one site as mulching sees them, those that may touch together."""
     if not trees:
         return []
-    soil = ground.in_force(session, trees[0].site).soil
+    soil = soil_in_force.in_force(session, trees[0].site).soil
     entries = store.standing(session, [tree.id for tree in trees])
     return [
         [mulched(tree, soil, today, _newest(entries, tree.id), at) for tree, at in frame]

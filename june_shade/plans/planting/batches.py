@@ -14,12 +14,12 @@ from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.core.fields import limits_of
 from june_shade.core.planting import plan as core
 from june_shade.core.planting.hole import Ball
-from june_shade.core.planting.plan import Choice, Place, Sheet, Stock
+from june_shade.core.planting.plan import Place, PlantingChoice, PlantingFigures, Stock
 from june_shade.core.planting.stock_check import StockVerdict, judge
 from june_shade.core.soil.textures import Soil
 from june_shade.core.water import delivery
 from june_shade.core.weather.place import flat_m
-from june_shade.plans import changes, clock, ground, register
+from june_shade.plans import changes, clock, register, soil_in_force
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.drip import scenes
 from june_shade.store import planting as store
@@ -36,7 +36,7 @@ COLUMNS = (
 )  # fmt: skip
 """What is typed of a planting beside its choice and what stands beside it."""
 MIXED_IN = {"compost_l": "compost", "coir_l": "coir", "sand_l": "coarse_sand"}
-CHOICE_FIELDS = {f.name for f in fields(Choice)}
+CHOICE_FIELDS = {f.name for f in fields(PlantingChoice)}
 
 
 def planting(session: Session, planting_id: UUID) -> Planting:
@@ -70,10 +70,10 @@ def planted_in(session: Session, row: Any, site: Site) -> tuple[Soil, str]:
     kept = getattr(row, "planted_in", None)
     if kept:
         return Soil(**kept["soil"]), kept["climate"]
-    return ground.in_force(session, site, until=getattr(row, "planted_on", None)).soil, site.climate
+    return soil_in_force.in_force(session, site, until=getattr(row, "planted_on", None)).soil, site.climate
 
 
-def choice_of(row: Any, stock: Stock, place: Place) -> Choice:
+def choice_of(row: Any, stock: Stock, place: Place) -> PlantingChoice:
     """What was chosen, over what is suggested."""
     given = {name: value for name, value in (row.choice or {}).items() if name in CHOICE_FIELDS}
     if "aids" in given:
@@ -91,13 +91,15 @@ def left(row: Planting) -> int:
     return row.count - rejected(row)
 
 
-def mark_m(row: Planting, choice: Choice, flare_below_top_m: float) -> float:
+def mark_m(row: Planting, choice: PlantingChoice, flare_below_top_m: float) -> float:
     """The mark on the stake for one tree of a batch, by the soil that came off its own flare [m]."""
     ball = Ball(row.kind, row.ball_diameter_m, row.ball_height_m, flare_below_top_m, row.ball_volume_l)
     return ball.below_flare_m - choice.raise_m
 
 
-def sheet_of(session: Session, row: Any, site: Site, plant: Plant, count: int) -> tuple[Choice, Sheet, Stock]:
+def figures_of(
+    session: Session, row: Any, site: Site, plant: Plant, count: int
+) -> tuple[PlantingChoice, PlantingFigures, Stock]:
     """A planting computed. Raises InputError for what can't be planted so."""
     stock = stock_of(row, plant, max(1, count))
     place = place_of(session, row, site)
@@ -116,7 +118,7 @@ def save(
     known = session.get(Planting, planting_id)
     if known is not None:
         if known.planted_on is not None:
-            raise ConflictError("these trees are in the ground: correct them on their own sheets", "id")
+            raise ConflictError("these trees are in the ground: correct them on their own pages", "id")
         if known.site_id != site.id:
             raise InputError("a planting stays in its site", "site_id")
         register.fresh(known, given)
@@ -136,7 +138,7 @@ def save(
     plant = store.plant(session, row.plant_id)
     assert plant is not None
     try:
-        sheet_of(session, row, site, plant, left(row))
+        figures_of(session, row, site, plant, left(row))
     except InputError:
         if known is not None:
             session.expire(known)
@@ -179,8 +181,8 @@ def look(session: Session, values: Mapping[str, Any], choice: Mapping[str, Any] 
     assert plant is not None
     beside = [asdict(one) for one in obstacles or ()]
     row = SimpleNamespace(**given, choice=plain(choice or {}), obstacles=beside)
-    chosen, sheet, stock = sheet_of(session, row, site, plant, given["count"])
-    return {"choice": chosen, "sheet": sheet, "stock": stock, "plant": plant}
+    chosen, figures, stock = figures_of(session, row, site, plant, given["count"])
+    return {"choice": chosen, "figures": figures, "stock": stock, "plant": plant}
 
 
 def put_check(

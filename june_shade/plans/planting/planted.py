@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 from june_shade.core.errors import ConflictError, InputError
 from june_shade.core.fields import EMPTY
 from june_shade.core.planting import schools
-from june_shade.core.planting.plan import Choice
+from june_shade.core.planting.plan import PlantingChoice
 from june_shade.core.soil.feel import wetness
 from june_shade.core.water import delivery
 from june_shade.plans import changes, clock, log, register, yard
@@ -61,11 +61,11 @@ def plant_out(
         raise InputError("every tree of this batch was rejected: none is left to plant", "count")
     job, before = _job(row), dict(row.choice or {})
     if raise_m is not None:
-        meant, _, _ = batches.sheet_of(session, row, site, row.plant, count)
+        meant, _, _ = batches.figures_of(session, row, site, row.plant, count)
         school = schools.school_of(raise_m, meant.depth_school)
         row.choice = dict(row.choice or {}) | {"raise_m": raise_m, "depth_school": school}
-    choice, sheet, _ = batches.sheet_of(session, row, site, row.plant, count)
-    litres = sheet.first.litres if water_l is None else water_l
+    choice, figures, _ = batches.figures_of(session, row, site, row.plant, count)
+    litres = figures.first.litres if water_l is None else water_l
     if litres < 0:
         raise InputError(f"must be 0 L or more, not {litres:g}", "water_l")
     for name, litres_taken in (taken or {}).items():
@@ -123,7 +123,7 @@ def undo_planted(session: Session, planting_id: UUID, device_id: str, person_id:
     if row.planted_on is None:
         return row
     if not is_undoable(session, row):
-        raise ConflictError("these trees stood here before: change them on their own sheets", "id")
+        raise ConflictError("these trees stood here before: change them on their own pages", "id")
     job, trees, number = _job(row), store.trees_of(session, row.id), _numbers(row)
     waters = {tree.id: _first_water_id(job, number[tree.id]) for tree in trees}
     worked = store.worked_on(session, waters, waters.values())
@@ -154,7 +154,7 @@ def _poured_at(session: Session, site: Site, day: date, at: time | None) -> date
     return min(when, now)
 
 
-def _first_tree(row: Planting, choice: Choice, day: date) -> dict[str, Any]:
+def _first_tree(row: Planting, choice: PlantingChoice, day: date) -> dict[str, Any]:
     """The first tree of the batch as the register takes it; the others count on from it."""
     basin = choice.basin_diameter_m if row.method in delivery.INTO_A_BASIN else None
     return EMPTY | {
@@ -194,7 +194,7 @@ def record_tree(
     row.planned_on = row.planted_on = tree.planted_on
     row.ball_height_m = tree.ball_height_m + flare_below_top_m  # what came off its flare was part of the ball then
     row.flare_below_top_m, row.obstacles, row.choice = flare_below_top_m, list(tree.obstacles), batches.plain(choice)
-    chosen, _, _ = batches.sheet_of(session, row, tree.site, tree.plant, 1)
+    chosen, _, _ = batches.figures_of(session, row, tree.site, tree.plant, 1)
     _keep_ground(session, row, tree.site)
     session.add(row)
     session.flush()

@@ -9,7 +9,7 @@ from june_shade.core.errors import NoWeatherError
 from june_shade.core.geometry import bulb
 from june_shade.core.water import delivery, explain, proof
 from june_shade.core.water.delivery import Pour
-from june_shade.core.working import Line, line
+from june_shade.core.working import Step, worked
 from june_shade.plans.water.run import SitePlan
 
 
@@ -122,7 +122,7 @@ def proof_of(made: SitePlan, i: int, day: int, litres: float) -> Proof:
     return Proof(depth, count, litres, flow, ks, net, area, missing, most, bulb_m)
 
 
-def working(made: SitePlan, i: int) -> tuple[Line, ...]:
+def working(made: SitePlan, i: int) -> tuple[Step, ...]:
     """The sum behind the next visit of tree i, or of its state today where no visit is in sight.
 
     Needs a plan made with keep_days.
@@ -148,7 +148,7 @@ def _opened(made: SitePlan, i: int, day: int) -> explain.Opened:
     return explain.of_one(made.trees, made.reach, days[at], before, i)
 
 
-def _when(made: SitePlan, i: int) -> list[Line]:
+def _when(made: SitePlan, i: int) -> list[Step]:
     """Why the tree is ready and due on its days."""
     found = []
     for first, why in ((made.plan.ready[i], explain.why_ready), (made.plan.due[i], explain.why_due)):
@@ -157,7 +157,7 @@ def _when(made: SitePlan, i: int) -> list[Line]:
     return found
 
 
-def _how_much(made: SitePlan, i: int, day: int, o: explain.Opened) -> list[Line]:
+def _how_much(made: SitePlan, i: int, day: int, o: explain.Opened) -> list[Step]:
     """How much and how long: where it lands, what refills, what is poured, how deep it wets."""
     how, chosen = made.deliveries[i], visit_on(made, i, day)
     intake = made.soil.intake_mm_h
@@ -174,18 +174,18 @@ def _how_much(made: SitePlan, i: int, day: int, o: explain.Opened) -> list[Line]
     return [*lines, *_proof_lines(proof_of(made, i, day, chosen.metric.litres))]
 
 
-def _proof_lines(found: Proof) -> list[Line]:
+def _proof_lines(found: Proof) -> list[Step]:
     """How deep the watering wets, by bulbs or over an area."""
     z, lines = (found.most_m, "m"), []
     formula, inputs = "min(z, lands / (1000 × A × missing))", {}
     if found.emitters:
-        lines.append(line(
+        lines.append(worked(
             "proof_bulb", "29.2 × (V / n)^0.63 × (Ks / 3600000 / (q / n))^0.45", found.bulb_m, "m", "[SZ86]",
             V=(found.litres, "L"), n=(found.emitters, ""), q=(found.flow_l_per_h, "L/h"),
             Ks=(found.conductivity_mm_h, "mm/h"),
         ))  # fmt: skip
         formula, inputs = "min(z, max(bulb, lands / (1000 × A × missing)))", {"bulb": (found.bulb_m, "m")}
     if found.missing <= 0:
-        return [*lines, line("proof_area", "z", found.depth_m, "m", "arithmetic", z=z)]
+        return [*lines, worked("proof_area", "z", found.depth_m, "m", "arithmetic", z=z)]
     area = {"lands": (found.net_l, "L"), "A": (found.area_m2, "m2"), "missing": (found.missing, "")}
-    return [*lines, line("proof_area", formula, found.depth_m, "m", "arithmetic", z=z, **inputs, **area)]
+    return [*lines, worked("proof_area", formula, found.depth_m, "m", "arithmetic", z=z, **inputs, **area)]

@@ -12,7 +12,7 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from june_shade.core.drip import auto, growth, network, parts, row, scene, verdict
-from june_shade.core.drip.choice import Choice
+from june_shade.core.drip.choice import LayoutChoice
 from june_shade.core.drip.layout import draw, emitters_of, tubes_of
 from june_shade.core.drip.network import Supply
 from june_shade.core.drip.outline import outline
@@ -23,10 +23,11 @@ AHEAD = np.cumsum(np.full(1095, 0.0012))
 TREE = Scene("balled", 0.305, 0.366, 0.05, 0.31, 0.53, 0.75, 0.4, 1.0, 13.2, 15.0, 16.0)
 CURB = Obstacle("paving", 90.0, 0.6)
 POST = Obstacle("post", 0.0, 0.4, 0.1)
-RING = Choice("ring", radius_m=0.4, spacing_m=0.45)
+RING = LayoutChoice("ring", radius_m=0.4, spacing_m=0.45)
 CHOICES = (
-    Choice("on_ball", radius_m=0.2, points=3), RING, Choice("two_rings", radius_m=0.6, inner_radius_m=0.2, points=4),
-    Choice("ring_arms", radius_m=0.3, arms=4, arm_reach_m=0.8),
+    LayoutChoice("on_ball", radius_m=0.2, points=3), RING,
+    LayoutChoice("two_rings", radius_m=0.6, inner_radius_m=0.2, points=4),
+    LayoutChoice("ring_arms", radius_m=0.3, arms=4, arm_reach_m=0.8),
 )  # fmt: skip
 
 
@@ -95,7 +96,7 @@ class Drawn(unittest.TestCase):
             (replace(CHOICES[2], inner_radius_m=0.7), TREE, "inner_radius_m"),
             (replace(CHOICES[3], arms=0), TREE, "arms"),
             (replace(CHOICES[3], arm_reach_m=0.35), TREE, "arm_reach_m"),
-            (Choice("row_lines", offset_m=0.2), TREE, "pattern"),
+            (LayoutChoice("row_lines", offset_m=0.2), TREE, "pattern"),
             (RING, replace(TREE, obstacles=walls), "radius_m"),
         ):
             with self.subTest(field), self.assertRaises(InputError) as caught:
@@ -111,7 +112,7 @@ class Drawn(unittest.TestCase):
 
 
 class Judged(unittest.TestCase):
-    def judge(self, choice: Choice, tree: Scene = TREE, supply: Supply | None = None) -> verdict.Verdict:
+    def judge(self, choice: LayoutChoice, tree: Scene = TREE, supply: Supply | None = None) -> verdict.Verdict:
         drawing = draw(choice, tree)
         return verdict.judged(choice, drawing, tree, verdict.feed(drawing, choice, supply), roots_ahead_m=AHEAD)
 
@@ -126,7 +127,7 @@ class Judged(unittest.TestCase):
 
     def test_a_mirrored_tree_has_mirrored_figures(self):
         tree = replace(TREE, obstacles=(CURB,))
-        choice = Choice("ring_arms", radius_m=0.3, arms=4, arm_reach_m=0.8, feed_bearing_deg=200.0)
+        choice = LayoutChoice("ring_arms", radius_m=0.3, arms=4, arm_reach_m=0.8, feed_bearing_deg=200.0)
         one = self.judge(choice, tree)
         other = self.judge(replace(choice, feed_bearing_deg=160.0), tree.mirrored())
         self.assertAlmostEqual(one.figures.ball_share, other.figures.ball_share, places=6)
@@ -232,7 +233,7 @@ class Automatic(unittest.TestCase):
 
 
 class Grown(unittest.TestCase):
-    def grow(self, choice: Choice) -> list[growth.Step]:
+    def grow(self, choice: LayoutChoice) -> list[growth.Stage]:
         years = [
             replace(TREE, roots_now_m=0.31 + 0.44 * k, roots_next_m=0.53 + 0.44 * k, roots_year_m=0.75 + 0.44 * k,
                     uptake_from_ball=1.0 - 0.4 * k, volume_l=(16.0, 45.0, 90.0)[k])
@@ -256,7 +257,7 @@ class Grown(unittest.TestCase):
         self.assertTrue(moved)
 
     def test_a_ring_moved_out_takes_two_pi_times_the_step_and_two_couplers(self):
-        before = growth.Step(0, 0, RING, draw(RING, TREE), (), ())
+        before = growth.Stage(0, 0, RING, draw(RING, TREE), (), ())
         then = replace(RING, radius_m=0.7, couplers=2)
         change = growth._changes(before, then, draw(then, TREE))[0]
         self.assertEqual((change.kind, change.from_m, change.to_m, change.couplers), ("move_ring", 0.4, 0.7, 2))
@@ -321,7 +322,7 @@ class Rows(unittest.TestCase):
 
     def test_two_lines_have_one_header_and_two_ends(self):
         scenes, lateral = self.hedge()
-        choices = (Choice("row_lines", lines=2, offset_m=0.2, spacing_m=0.3),) * 6
+        choices = (LayoutChoice("row_lines", lines=2, offset_m=0.2, spacing_m=0.3),) * 6
         drawings = row.laid(scenes, choices)
         listed = {(p.item, p.size): p for p in row.parts_of(lateral, choices, drawings)}
         self.assertEqual((listed["tee", 0.0].count, listed["closure", 0.0].count), (1, 2))
@@ -331,7 +332,7 @@ class Rows(unittest.TestCase):
         self.assertAlmostEqual(row.solve(lateral, choices, drawings).flow_l_per_h, 4.0 * 48, delta=0.01)
 
     def test_a_row_is_a_hedge_or_it_is_not(self):
-        lines = Choice("row_lines", lines=1, offset_m=0.2)
+        lines = LayoutChoice("row_lines", lines=1, offset_m=0.2)
         for choices, field in (((lines, RING), "pattern"), ((lines, replace(lines, offset_m=0.3)), "offset_m")):
             with self.assertRaises(InputError) as caught:
                 row.feeds_lines(choices)

@@ -577,7 +577,7 @@ export interface paths {
         };
         /**
          * Get Planting
-         * @description A planting with its sheet.
+         * @description A planting with its figures.
          */
         get: operations["get_planting"];
         /**
@@ -1583,7 +1583,7 @@ export interface paths {
         };
         /**
          * Get Tree Planting
-         * @description How a tree was planted, or what its sheet comes to.
+         * @description How a tree was planted, or what its figures would be to.
          */
         get: operations["get_tree_planting"];
         put?: never;
@@ -2609,59 +2609,10 @@ export interface components {
             working: components["schemas"]["WorkingLine"][];
         };
         /**
-         * DripPart
-         * @description So much of one thing.
-         */
-        DripPart: {
-            /** Compensating */
-            compensating: boolean;
-            /** Count */
-            count: number;
-            /** Item */
-            item: string;
-            /**
-             * Length M
-             * @description Length [m]
-             */
-            length_m: number;
-            /**
-             * Size
-             * @description Bore of a tube in mm, flow of an emitter in L/h, 0 = none.
-             */
-            size: number;
-            /**
-             * Spacing M
-             * @description Spacing [m]
-             */
-            spacing_m: number;
-        };
-        /**
-         * DripRun
-         * @description One watering.
-         */
-        DripRun: {
-            goes: components["schemas"]["GoesOut"];
-            /**
-             * Rate Mm H
-             * @description Rate [mm/h]
-             */
-            rate_mm_h: number;
-            /**
-             * Run Min
-             * @description Run [min]
-             */
-            run_min: number;
-            /**
-             * Total Min
-             * @description Total [min]
-             */
-            total_min: number;
-        };
-        /**
-         * DripSheet
+         * DripPageOut
          * @description The Drip page of a tree.
          */
-        DripSheet: {
+        DripPageOut: {
             /**
              * Accepted
              * @description What is shown is what lies there.
@@ -2713,6 +2664,55 @@ export interface components {
              */
             today: string;
             tree: components["schemas"]["TreeOut"];
+        };
+        /**
+         * DripPart
+         * @description So much of one thing.
+         */
+        DripPart: {
+            /** Compensating */
+            compensating: boolean;
+            /** Count */
+            count: number;
+            /** Item */
+            item: string;
+            /**
+             * Length M
+             * @description Length [m]
+             */
+            length_m: number;
+            /**
+             * Size
+             * @description Bore of a tube in mm, flow of an emitter in L/h, 0 = none.
+             */
+            size: number;
+            /**
+             * Spacing M
+             * @description Spacing [m]
+             */
+            spacing_m: number;
+        };
+        /**
+         * DripRun
+         * @description One watering.
+         */
+        DripRun: {
+            goes: components["schemas"]["GoesOut"];
+            /**
+             * Rate Mm H
+             * @description Rate [mm/h]
+             */
+            rate_mm_h: number;
+            /**
+             * Run Min
+             * @description Run [min]
+             */
+            run_min: number;
+            /**
+             * Total Min
+             * @description Total [min]
+             */
+            total_min: number;
         };
         /**
          * DripTask
@@ -3666,54 +3666,10 @@ export interface components {
             wants_l: number;
         };
         /**
-         * LineRowOut
-         * @description A line in a site's list.
-         */
-        LineRowOut: {
-            /** Codes */
-            codes: string[];
-            /**
-             * Flow L Per H
-             * @description Flow [L/h]
-             */
-            flow_l_per_h: number | null;
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Laid */
-            laid: number;
-            /** Name */
-            name: string;
-            /** Problem */
-            problem: string;
-            /** Trees */
-            trees: number;
-        };
-        /**
-         * LineShareOut
-         * @description What one tree of a line gets in its next run.
-         */
-        LineShareOut: {
-            /**
-             * Litres
-             * @description Comes out at it [L]
-             */
-            litres: number;
-            /** Tag */
-            tag: string;
-            /**
-             * Tree Id
-             * Format: uuid
-             */
-            tree_id: string;
-        };
-        /**
-         * LineSheet
+         * LinePageOut
          * @description A line as a whole.
          */
-        LineSheet: {
+        LinePageOut: {
             /** Accepted */
             accepted: boolean;
             /** Anew */
@@ -3763,6 +3719,50 @@ export interface components {
              * @description Its trees want too different run times.
              */
             uneven: boolean;
+        };
+        /**
+         * LineRowOut
+         * @description A line in a site's list.
+         */
+        LineRowOut: {
+            /** Codes */
+            codes: string[];
+            /**
+             * Flow L Per H
+             * @description Flow [L/h]
+             */
+            flow_l_per_h: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Laid */
+            laid: number;
+            /** Name */
+            name: string;
+            /** Problem */
+            problem: string;
+            /** Trees */
+            trees: number;
+        };
+        /**
+         * LineShareOut
+         * @description What one tree of a line gets in its next run.
+         */
+        LineShareOut: {
+            /**
+             * Litres
+             * @description Comes out at it [L]
+             */
+            litres: number;
+            /** Tag */
+            tag: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
         };
         /**
          * LoadWater
@@ -4230,49 +4230,10 @@ export interface components {
             tree_ids: string[];
         };
         /**
-         * MulchRowOut
-         * @description What one tree gets.
-         */
-        MulchRowOut: {
-            /**
-             * Compost L
-             * @description Compost [L]
-             */
-            compost_l: number;
-            /**
-             * Loose L
-             * @description Loose [L]
-             */
-            loose_l: number;
-            /**
-             * Material
-             * @enum {string}
-             */
-            material: "wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel";
-            /** Place */
-            place: string;
-            /**
-             * Settled L
-             * @description Settled [L]
-             */
-            settled_l: number;
-            /** Sheets */
-            sheets: number;
-            /** Stop */
-            stop: string | null;
-            /** Tag */
-            tag: string;
-            /**
-             * Tree Id
-             * Format: uuid
-             */
-            tree_id: string;
-        };
-        /**
-         * MulchSheet
+         * MulchPageOut
          * @description The Mulch page: what to do, the ring, what it saves, what was read.
          */
-        MulchSheet: {
+        MulchPageOut: {
             choice: components["schemas"]["MulchChoiceOut"];
             /**
              * Depth Now M
@@ -4351,6 +4312,45 @@ export interface components {
             weeds_on: string | null;
             /** Working */
             working: components["schemas"]["WorkingLine"][];
+        };
+        /**
+         * MulchRowOut
+         * @description What one tree gets.
+         */
+        MulchRowOut: {
+            /**
+             * Compost L
+             * @description Compost [L]
+             */
+            compost_l: number;
+            /**
+             * Loose L
+             * @description Loose [L]
+             */
+            loose_l: number;
+            /**
+             * Material
+             * @enum {string}
+             */
+            material: "wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel";
+            /** Place */
+            place: string;
+            /**
+             * Settled L
+             * @description Settled [L]
+             */
+            settled_l: number;
+            /** Sheets */
+            sheets: number;
+            /** Stop */
+            stop: string | null;
+            /** Tag */
+            tag: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
         };
         /**
          * NeighbourOut
@@ -5186,6 +5186,45 @@ export interface components {
             wrap: boolean;
         };
         /**
+         * PlantingFiguresOut
+         * @description Everything about a planting.
+         */
+        PlantingFiguresOut: {
+            /** Backfills */
+            backfills: components["schemas"]["BackfillOut"][];
+            choice: components["schemas"]["PlantingChoiceOut"];
+            /** Depths */
+            depths: components["schemas"]["DepthOut"][];
+            /** Doses */
+            doses: components["schemas"]["DoseOut"][];
+            /** Findings */
+            findings: components["schemas"]["PlantingFinding"][];
+            first: components["schemas"]["FirstWaterOut"];
+            fittings: components["schemas"]["FittingsOut"];
+            hole: components["schemas"]["HoleOut"];
+            /**
+             * Mature Height M
+             * @description Grown height [m]
+             */
+            mature_height_m: number;
+            /**
+             * Mature Spread M
+             * @description Grown spread [m]
+             */
+            mature_spread_m: number;
+            mix: components["schemas"]["MixOut"];
+            /** Room */
+            room: components["schemas"]["RoomOut"][];
+            /**
+             * Sun Wants H
+             * @description Sun it wants [h]
+             */
+            sun_wants_h: number;
+            totals: components["schemas"]["TotalsOut"];
+            /** Working */
+            working: components["schemas"]["WorkingLine"][];
+        };
+        /**
          * PlantingFinding
          * @description A judgement on a planting.
          */
@@ -5300,7 +5339,7 @@ export interface components {
         };
         /**
          * PlantingOut
-         * @description A planting as it is stored, with its sheet.
+         * @description A planting as it is stored, with its figures.
          */
         PlantingOut: {
             /**
@@ -5332,6 +5371,7 @@ export interface components {
             chosen: boolean;
             /** Count */
             count: number;
+            figures: components["schemas"]["PlantingFiguresOut"];
             /**
              * First Water L
              * @description Poured on each tree [L]
@@ -5382,7 +5422,6 @@ export interface components {
             questions: {
                 [key: string]: string[];
             };
-            sheet: components["schemas"]["PlantingSheet"];
             /**
              * Site Id
              * Format: uuid
@@ -5459,45 +5498,6 @@ export interface components {
             stop: string;
             /** Tag */
             tag: string;
-        };
-        /**
-         * PlantingSheet
-         * @description Everything about a planting.
-         */
-        PlantingSheet: {
-            /** Backfills */
-            backfills: components["schemas"]["BackfillOut"][];
-            choice: components["schemas"]["PlantingChoiceOut"];
-            /** Depths */
-            depths: components["schemas"]["DepthOut"][];
-            /** Doses */
-            doses: components["schemas"]["DoseOut"][];
-            /** Findings */
-            findings: components["schemas"]["PlantingFinding"][];
-            first: components["schemas"]["FirstWaterOut"];
-            fittings: components["schemas"]["FittingsOut"];
-            hole: components["schemas"]["HoleOut"];
-            /**
-             * Mature Height M
-             * @description Grown height [m]
-             */
-            mature_height_m: number;
-            /**
-             * Mature Spread M
-             * @description Grown spread [m]
-             */
-            mature_spread_m: number;
-            mix: components["schemas"]["MixOut"];
-            /** Room */
-            room: components["schemas"]["RoomOut"][];
-            /**
-             * Sun Wants H
-             * @description Sun it wants [h]
-             */
-            sun_wants_h: number;
-            totals: components["schemas"]["TotalsOut"];
-            /** Working */
-            working: components["schemas"]["WorkingLine"][];
         };
         /**
          * PourIn
@@ -7861,7 +7861,7 @@ export interface components {
         };
         /**
          * TreePlanting
-         * @description How a tree in the ground was planted, or what its sheet would say.
+         * @description How a tree in the ground was planted, or what its figures would be.
          */
         TreePlanting: {
             /**
@@ -7869,6 +7869,7 @@ export interface components {
              * @description How many were planted together.
              */
             batch: number;
+            figures: components["schemas"]["PlantingFiguresOut"];
             /**
              * First Water L
              * @description First water [L]
@@ -7891,7 +7892,6 @@ export interface components {
             opens_by_it: boolean;
             /** Planting Id */
             planting_id: string | null;
-            sheet: components["schemas"]["PlantingSheet"];
             /**
              * Spacing M
              * @description To the next tree [m]
@@ -8269,10 +8269,10 @@ export interface components {
             wetting_l: number;
         };
         /**
-         * WaterSheet
-         * @description The Water page of a tree's sheet.
+         * WaterPageOut
+         * @description The Water page of a tree.
          */
-        WaterSheet: {
+        WaterPageOut: {
             /**
              * Awaits Bud Break
              * @description Bare root in its first season whose buds have not been seen to break.
@@ -8909,7 +8909,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LineSheet"];
+                    "application/json": components["schemas"]["LinePageOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -9474,7 +9474,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlantingSheet"];
+                    "application/json": components["schemas"]["PlantingFiguresOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -11049,7 +11049,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DripSheet"];
+                    "application/json": components["schemas"]["DripPageOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -11187,7 +11187,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DripSheet"];
+                    "application/json": components["schemas"]["DripPageOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -11251,7 +11251,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MulchSheet"];
+                    "application/json": components["schemas"]["MulchPageOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -11323,7 +11323,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MulchSheet"];
+                    "application/json": components["schemas"]["MulchPageOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -11496,7 +11496,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WaterSheet"];
+                    "application/json": components["schemas"]["WaterPageOut"];
                 };
             };
             /** @description What was wrong, as problem details */

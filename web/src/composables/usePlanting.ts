@@ -4,21 +4,21 @@ import type { Schema } from '@/api/client'
 import { useLook } from '@/composables/useLook'
 
 type Choice = Schema['PlantingChoiceIO']
-type Sheet = Schema['PlantingSheet']
+type Figures = Schema['PlantingFiguresOut']
 
-export function usePlanting(ask: (choice: Choice, flare: number, signal: AbortSignal) => Promise<Sheet>) {
-  const sheet = shallowRef<Sheet | null>(null)
+export function usePlanting(ask: (choice: Choice, flare: number, signal: AbortSignal) => Promise<Figures>) {
+  const figures = shallowRef<Figures | null>(null)
   const choice = ref<Choice | null>(null)
   const flare = ref(0)
   const typed = ref(false)
   const { look, forget, errors } = useLook(
     (signal) => (choice.value ? ask(choice.value, flare.value, signal) : null),
-    (found) => (sheet.value = found),
+    (found) => (figures.value = found),
     { field: 'raise_m' },
   )
-  function fill(from: Sheet, over: number) {
+  function fill(from: Figures, over: number) {
     forget()
-    sheet.value = from
+    figures.value = from
     choice.value = { ...from.choice }
     flare.value = over
     typed.value = false
@@ -33,5 +33,5 @@ export function usePlanting(ask: (choice: Choice, flare: number, signal: AbortSi
     typed.value = true
     look()
   }
-  return { sheet, choice, flare, typed, errors, fill, measure, over }
+  return { figures, choice, flare, typed, errors, fill, measure, over }
 }

@@ -37,13 +37,13 @@ export interface HoleDrawing {
 const f = (n: number) => n.toFixed(1)
 
 export function holeDrawing(
-  sheet: Schema['PlantingSheet'],
+  figures: Schema['PlantingFiguresOut'],
   stock: HoleStock,
   width: number,
   below: number,
   ground: number,
 ): HoleDrawing {
-  const { hole, choice } = sheet
+  const { hole, choice } = figures
   const widest = Math.max(hole.top_diameter_m, choice.basin_diameter_m, choice.edging_m) + 0.2
   const scale = Math.min(width / widest, below / (hole.depth_m + 0.06), 420)
   const cx = width / 2

@@ -37,7 +37,7 @@ const { data, error, loading, load } = useResource(
   [() => props.id, dayCount],
 )
 /** What is shown: the stored page, or the answer to what was typed. */
-const page = shallowRef<Schema['DripSheet'] | null>(null)
+const page = shallowRef<Schema['DripPageOut'] | null>(null)
 const choice = ref<Schema['ChoiceIO'] | null>(null)
 const obstacles = ref<Schema['ObstacleIO'][]>([])
 const typed = ref(false)
@@ -310,7 +310,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
           <DripHistory :layout="page.layout" :history="page.history" :busy="busy" @back="takeBack" />
         </section>
         <section class="no-print">
-          <h2>{{ t('sheet.workingFor') }}</h2>
+          <h2>{{ t('treePage.workingFor') }}</h2>
           <WorkingLines :lines="shown.working" />
         </section>
       </div>

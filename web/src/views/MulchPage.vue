@@ -12,7 +12,7 @@ import MulchFields from '@/components/mulch/MulchFields.vue'
 import MulchPlan from '@/components/mulch/MulchPlan.vue'
 import MulchSection from '@/components/mulch/MulchSection.vue'
 import RingLook from '@/components/mulch/RingLook.vue'
-import SoilScene from '@/components/sheet/SoilScene.vue'
+import SoilScene from '@/components/water/SoilScene.vue'
 import { useActing } from '@/composables/useActing'
 import { useCarried } from '@/composables/useCarried'
 import { dayCount } from '@/composables/useDay'
@@ -29,7 +29,7 @@ const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/trees/{tree_id}/mulch', { params: { path: path() }, signal })),
   [() => props.id, dayCount],
 )
-const page = shallowRef<Schema['MulchSheet'] | null>(null)
+const page = shallowRef<Schema['MulchPageOut'] | null>(null)
 const choice = ref<Schema['MulchChoiceIO'] | null>(null)
 const typed = ref(false)
 watch(data, (got) => {
@@ -337,7 +337,7 @@ function history(h: Schema['MulchEntryOut']): string {
           <MaterialTable :materials="page.suitability" :chosen="choice.material" />
         </section>
         <section class="no-print">
-          <h2>{{ t('sheet.workingFor') }}</h2>
+          <h2>{{ t('treePage.workingFor') }}</h2>
           <WorkingLines :lines="page.working" />
         </section>
       </div>

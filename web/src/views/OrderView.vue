@@ -165,7 +165,7 @@ const print = () => window.print()
                   <strong>{{ buy(m.order) }}</strong>
                 </p>
                 <details class="no-print">
-                  <summary>{{ t('sheet.workingFor') }}</summary>
+                  <summary>{{ t('treePage.workingFor') }}</summary>
                   <WorkingLines :lines="m.order.working" />
                 </details>
               </div>

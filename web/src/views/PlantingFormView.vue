@@ -77,7 +77,7 @@ const body = (): Schema['PlantingIn'] => ({
   surround: form.surround,
   method: 'hose',
   note: known.value?.note ?? '',
-  choice: known.value?.chosen ? known.value.sheet.choice : null,
+  choice: known.value?.chosen ? known.value.figures.choice : null,
   version: form.version,
 })
 async function submit() {

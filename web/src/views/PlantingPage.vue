@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** How a tree was planted, in its hole to scale; what its sheet says where nobody wrote it down; what comes when. */
+/** How a tree was planted, in its hole to scale; what its figures say where nobody wrote it down; what comes when. */
 import { useMediaQuery } from '@vueuse/core'
 import { computed, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
@@ -11,7 +11,7 @@ import BallWeight from '@/components/planting/BallWeight.vue'
 import HoleDrawing from '@/components/planting/HoleDrawing.vue'
 import MovesTable from '@/components/planting/MovesTable.vue'
 import PlantingBody from '@/components/planting/PlantingBody.vue'
-import SoilScene from '@/components/sheet/SoilScene.vue'
+import SoilScene from '@/components/water/SoilScene.vue'
 import { useActing } from '@/composables/useActing'
 import { dayCount } from '@/composables/useDay'
 import { usePlanting } from '@/composables/usePlanting'
@@ -26,7 +26,7 @@ const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/trees/{tree_id}/planting', { params: { path: path() }, signal })),
   [() => props.id, dayCount],
 )
-const { sheet, choice, flare, typed, errors, fill, measure, over } = usePlanting(async (body, flareOver, signal) => {
+const { figures, choice, flare, typed, errors, fill, measure, over } = usePlanting(async (body, flareOver, signal) => {
   const answer = await take(
     api.POST('/api/trees/{tree_id}/planting/look', {
       params: { path: path() },
@@ -34,9 +34,9 @@ const { sheet, choice, flare, typed, errors, fill, measure, over } = usePlanting
       signal,
     }),
   )
-  return answer.sheet
+  return answer.figures
 })
-watch(data, (got) => got && fill(got.sheet, got.flare_below_top_m))
+watch(data, (got) => got && fill(got.figures, got.flare_below_top_m))
 const stock = computed(() => {
   const tree = data.value!.tree
   return { ...tree, flare_below_top_m: flare.value }
@@ -59,30 +59,37 @@ async function record() {
 /** How it is lifted is no question any more. */
 const LIFTS = new Set(['two_people', 'ball_cart', 'machine'])
 const raise = computed(() => {
-  const m = sheet.value?.choice.raise_m ?? 0
+  const m = figures.value?.choice.raise_m ?? 0
   if (m === 0) return t('planting.level')
   return t(m > 0 ? 'planting.over' : 'planting.under', { raise: text('small', Math.abs(m)) })
 })
 </script>
 
 <template>
-  <StatePanel :error="error" :loading="loading && !sheet" @retry="load">
-    <template v-if="data && sheet && choice">
+  <StatePanel :error="error" :loading="loading && !figures" @retry="load">
+    <template v-if="data && figures && choice">
       <SoilScene :above="14" :below="250">
         <template #drawing="{ width, height, ground, phone: small }">
-          <HoleDrawing :sheet="sheet" :stock="stock" :width="width" :height="height" :ground="ground" :phone="small" />
+          <HoleDrawing
+            :figures="figures"
+            :stock="stock"
+            :width="width"
+            :height="height"
+            :ground="ground"
+            :phone="small"
+          />
         </template>
         <template #act>
           <p class="quiet">{{ t('planting.wasDug') }}</p>
           <p class="amount">
-            <BigFigure dimension="small" :value="sheet.hole.depth_m" :size="phone ? 52 : 64" />
+            <BigFigure dimension="small" :value="figures.hole.depth_m" :size="phone ? 52 : 64" />
             <span class="lead">{{ t('planting.deep') }}</span>
           </p>
           <p class="time">
             {{
               t('planting.across', {
-                top: text('small', sheet.hole.top_diameter_m, 0),
-                base: text('small', sheet.hole.base_diameter_m, 0),
+                top: text('small', figures.hole.top_diameter_m, 0),
+                base: text('small', figures.hole.base_diameter_m, 0),
               })
             }}; {{ t('planting.flareAt', { where: raise }) }}
           </p>
@@ -95,7 +102,7 @@ const raise = computed(() => {
             <template v-if="data.opens_by_it">{{ ' ' }}{{ t('planting.opens') }}</template>
           </p>
           <ul class="findings">
-            <li v-for="f in sheet.findings.filter((x) => !LIFTS.has(x.code))" :key="f.code" class="warn">
+            <li v-for="f in figures.findings.filter((x) => !LIFTS.has(x.code))" :key="f.code" class="warn">
               {{ t(`planting.finding.${f.code}`) }}
             </li>
           </ul>
@@ -114,9 +121,9 @@ const raise = computed(() => {
           <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
         </template>
         <template #hang>
-          <MovesTable class="moves" :sheet="sheet" />
-          <p v-if="sheet.hole.ball_weight_kg > 0" class="lift">
-            <BallWeight :hole="sheet.hole" />
+          <MovesTable class="moves" :figures="figures" />
+          <p v-if="figures.hole.ball_weight_kg > 0" class="lift">
+            <BallWeight :hole="figures.hole" />
           </p>
         </template>
       </SoilScene>
@@ -125,7 +132,7 @@ const raise = computed(() => {
         <TaskList :tree-id="props.id" :fresh="data" />
       </section>
       <PlantingBody
-        :sheet="sheet"
+        :figures="figures"
         :kind="data.tree.kind"
         :errors="errors"
         :flare-typed="true"

@@ -14,7 +14,7 @@ import MovesTable from '@/components/planting/MovesTable.vue'
 import PlantedDialog from '@/components/planting/PlantedDialog.vue'
 import PlantingBody from '@/components/planting/PlantingBody.vue'
 import StockCheck from '@/components/planting/StockCheck.vue'
-import SoilScene from '@/components/sheet/SoilScene.vue'
+import SoilScene from '@/components/water/SoilScene.vue'
 import { deviceId, useDevice } from '@/composables/useDevice'
 import { useActing } from '@/composables/useActing'
 import { usePlanting } from '@/composables/usePlanting'
@@ -35,7 +35,7 @@ const { data, error, loading, load } = useResource(
 )
 /** What stands beside the trees, as it is typed. */
 const beside = ref<Schema['ObstacleIO'][]>([])
-const { sheet, choice, flare, typed, errors, fill, measure } = usePlanting((body, _, signal) =>
+const { figures, choice, flare, typed, errors, fill, measure } = usePlanting((body, _, signal) =>
   take(
     api.POST('/api/plantings/look', {
       body: { ...plantingBody(data.value!), count: data.value!.left, choice: body, obstacles: beside.value },
@@ -46,7 +46,7 @@ const { sheet, choice, flare, typed, errors, fill, measure } = usePlanting((body
 watch(data, (got) => {
   if (!got) return
   beside.value = got.obstacles.map((o) => ({ ...o }))
-  fill(got.sheet, got.flare_below_top_m)
+  fill(got.figures, got.flare_below_top_m)
 })
 function stand(value: Schema['ObstacleIO'][]) {
   beside.value = value
@@ -98,14 +98,14 @@ async function callOff() {
   if (gone) void router.push({ name: 'site', params: { id: data.value!.site_id } })
 }
 const raise = computed(() => {
-  const m = sheet.value?.choice.raise_m ?? 0
+  const m = figures.value?.choice.raise_m ?? 0
   if (m === 0) return t('planting.level')
   return t(m > 0 ? 'planting.over' : 'planting.under', { raise: text('small', Math.abs(m)) })
 })
 const checkOf = (n: number): Schema['StockCheckOut'] | undefined => data.value?.checks.find((c) => c.number === n)
 /** How it is lifted is said where the weight is. */
 const LIFTS = new Set(['two_people', 'ball_cart', 'machine'])
-const findings = computed(() => sheet.value?.findings.filter((f) => !LIFTS.has(f.code)) ?? [])
+const findings = computed(() => figures.value?.findings.filter((f) => !LIFTS.has(f.code)) ?? [])
 /** A tree's own mark, where flares differ. */
 const flaresDiffer = computed(() => new Set(data.value?.checks.map((c) => c.flare_below_top_m)).size > 1)
 const markOf = (n: number) => {
@@ -119,8 +119,8 @@ const print = () => window.print()
 
 <template>
   <div class="page planting">
-    <StatePanel :error="error" :loading="loading && !sheet" @retry="load">
-      <template v-if="data && sheet && choice">
+    <StatePanel :error="error" :loading="loading && !figures" @retry="load">
+      <template v-if="data && figures && choice">
         <header>
           <div>
             <p class="quiet">
@@ -145,7 +145,14 @@ const print = () => window.print()
         </header>
         <SoilScene :above="14" :below="270">
           <template #drawing="{ width, height, ground, phone: small }">
-            <HoleDrawing :sheet="sheet" :stock="data" :width="width" :height="height" :ground="ground" :phone="small" />
+            <HoleDrawing
+              :figures="figures"
+              :stock="data"
+              :width="width"
+              :height="height"
+              :ground="ground"
+              :phone="small"
+            />
           </template>
           <template #act>
             <div v-if="!done && looked < data.count" class="look no-print">
@@ -164,22 +171,28 @@ const print = () => window.print()
               {{ done ? t('planting.wasDug') : t('planting.dig', { n: data.left }, data.left) }}
             </p>
             <p class="amount">
-              <BigFigure dimension="small" :value="sheet.hole.depth_m" :size="phone ? 52 : 64" />
+              <BigFigure dimension="small" :value="figures.hole.depth_m" :size="phone ? 52 : 64" />
               <span class="lead">{{ t('planting.deep') }}</span>
             </p>
             <p class="time">
               {{
                 t('planting.across', {
-                  top: text('small', sheet.hole.top_diameter_m, 0),
-                  base: text('small', sheet.hole.base_diameter_m, 0),
+                  top: text('small', figures.hole.top_diameter_m, 0),
+                  base: text('small', figures.hole.base_diameter_m, 0),
                 })
               }}
             </p>
-            <p class="proofline">{{ t('planting.proof', { depth: text('small', sheet.hole.stake_mark_m), raise }) }}</p>
-            <p v-if="sheet.first.litres > 0" class="proofline">
-              {{ t('planting.water', { litres: text('volume', sheet.first.litres) }) }},
+            <p class="proofline">
+              {{ t('planting.proof', { depth: text('small', figures.hole.stake_mark_m), raise }) }}
+            </p>
+            <p v-if="figures.first.litres > 0" class="proofline">
+              {{ t('planting.water', { litres: text('volume', figures.first.litres) }) }},
               {{
-                t('planting.goes', { n: sheet.first.goes, rest: Math.round(sheet.first.rest_min) }, sheet.first.goes)
+                t(
+                  'planting.goes',
+                  { n: figures.first.goes, rest: Math.round(figures.first.rest_min) },
+                  figures.first.goes,
+                )
               }},
               {{ t('planting.waterDone') }}
             </p>
@@ -229,9 +242,10 @@ const print = () => window.print()
             <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
           </template>
           <template #hang>
-            <MovesTable class="moves" :sheet="sheet" />
-            <p v-if="sheet.hole.ball_weight_kg > 0" class="lift">
-              <BallWeight :hole="sheet.hole" /> {{ t(`planting.lift.${sheet.hole.lift}`) }} {{ t('planting.liftNote') }}
+            <MovesTable class="moves" :figures="figures" />
+            <p v-if="figures.hole.ball_weight_kg > 0" class="lift">
+              <BallWeight :hole="figures.hole" /> {{ t(`planting.lift.${figures.hole.lift}`) }}
+              {{ t('planting.liftNote') }}
             </p>
           </template>
         </SoilScene>
@@ -255,7 +269,7 @@ const print = () => window.print()
           </ol>
         </section>
         <PlantingBody
-          :sheet="sheet"
+          :figures="figures"
           :kind="data.kind"
           :errors="errors"
           :flare-typed="false"

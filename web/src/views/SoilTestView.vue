@@ -212,7 +212,7 @@ function cancel() {
             <FormField id="t-place" :label="t('soil.place')" :hint="t('soil.placeHint')" :error="wrong('place')">
               <input id="t-place" v-model="form.place" class="plain-input" maxlength="200" autocomplete="off" />
             </FormField>
-            <FormField id="t-note" :label="t('sheet.note')" :error="wrong('note')">
+            <FormField id="t-note" :label="t('treePage.note')" :error="wrong('note')">
               <input id="t-note" v-model="form.note" class="plain-input" maxlength="200" autocomplete="off" />
             </FormField>
           </fieldset>

@@ -182,7 +182,7 @@ function pick(id: string) {
             <CareToday v-if="wide" :sites="data.sites" :day="data.day" @changed="load" />
             <p v-for="s in problems" :key="s.id" class="warn">
               {{ s.name }}: {{ s.problem }}
-              <RouterLink :to="{ name: 'weather' }">{{ t('sheet.mendWeather') }}</RouterLink>
+              <RouterLink :to="{ name: 'weather' }">{{ t('treePage.mendWeather') }}</RouterLink>
             </p>
             <p v-for="s in daysOff" :key="s.id">{{ t('today.dayOff', { site: s.name }) }}</p>
             <p v-if="filled" class="warn">{{ t('today.filled') }}</p>

@@ -185,7 +185,7 @@ const when = (n: Schema['Next']) =>
               <span>{{ tree.common }}</span>
               <span class="quiet narrow"
                 >{{ t(`kind.${tree.kind}`) }} {{ text('small', tree.caliper_m) }},
-                {{ t('sheet.planted', { day: monthYear(tree.planted_on) }) }}</span
+                {{ t('treePage.planted', { day: monthYear(tree.planted_on) }) }}</span
               >
             </span>
             <span class="where">

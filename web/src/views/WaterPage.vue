@@ -9,10 +9,10 @@ import StatePanel from '@/components/common/StatePanel.vue'
 import WorkingLines from '@/components/common/WorkingLines.vue'
 import ModeChoice from '@/components/site/ModeChoice.vue'
 import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
-import BookRules from '@/components/sheet/BookRules.vue'
-import NextWatering from '@/components/sheet/NextWatering.vue'
-import SoilScene from '@/components/sheet/SoilScene.vue'
-import TreeLog from '@/components/sheet/TreeLog.vue'
+import BookRules from '@/components/water/BookRules.vue'
+import NextWatering from '@/components/water/NextWatering.vue'
+import SoilScene from '@/components/water/SoilScene.vue'
+import TreeLog from '@/components/water/TreeLog.vue'
 import AmountDialog from '@/components/today/AmountDialog.vue'
 import { useActing } from '@/composables/useActing'
 import { dayCount } from '@/composables/useDay'
@@ -91,14 +91,14 @@ function done() {
   logWater(pour.litres, Math.round(pour.run_min * 10) / 10)
 }
 const compares = ref(false)
-function goBy(mode: Schema['WaterSheet']['mode']) {
+function goBy(mode: Schema['WaterPageOut']['mode']) {
   void act(
     () => take(api.POST('/api/trees/same', { body: { trees: [props.id], set: { mode } } })),
     t('mode.set', { mode: t(`mode.${mode}`) }),
   )
 }
 function budsBroke() {
-  void act(() => note(props.id, '', 'bud_break'), t('sheet.budsNoted'))
+  void act(() => note(props.id, '', 'bud_break'), t('treePage.budsNoted'))
 }
 function change(litres: number) {
   const entry = correcting.value!
@@ -109,7 +109,7 @@ function change(litres: number) {
 <template>
   <StatePanel :error="error" :loading="loading && !data" @retry="load">
     <template #mend>
-      <RouterLink class="button main" :to="{ name: 'weather' }">{{ t('sheet.mendWeather') }}</RouterLink>
+      <RouterLink class="button main" :to="{ name: 'weather' }">{{ t('treePage.mendWeather') }}</RouterLink>
     </template>
     <template v-if="data">
       <SoilScene :above="ABOVE" :below="BELOW + 30">
@@ -126,7 +126,7 @@ function change(litres: number) {
           />
         </template>
         <template #act>
-          <NextWatering :sheet="data" :busy="busy" @done="done" @other="other = true" />
+          <NextWatering :page="data" :busy="busy" @done="done" @other="other = true" />
         </template>
         <template #hang>
           <SoilLine
@@ -144,31 +144,37 @@ function change(litres: number) {
         <p class="said" role="status">{{ said }}</p>
         <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
         <p v-if="data.guessed" class="warn">
-          {{ t('sheet.guessed') }}
-          <RouterLink :to="{ name: 'tree-edit', params: { id }, hash: '#feel' }">{{ t('sheet.tellFeel') }}</RouterLink>
+          {{ t('treePage.guessed') }}
+          <RouterLink :to="{ name: 'tree-edit', params: { id }, hash: '#feel' }">{{
+            t('treePage.tellFeel')
+          }}</RouterLink>
         </p>
         <p v-if="data.awaits_bud_break" class="bud">
-          {{ t('sheet.budBreak') }}
-          <button type="button" class="button" :disabled="busy" @click="budsBroke">{{ t('sheet.budsBroke') }}</button>
+          {{ t('treePage.budBreak') }}
+          <button type="button" class="button" :disabled="busy" @click="budsBroke">
+            {{ t('treePage.budsBroke') }}
+          </button>
         </p>
         <p v-if="foundWet" class="warn">
-          {{ t('sheet.foundWet', { day: longDay(foundWet.local_date), dry: Math.round(100 * data.dryness) }) }}
-          <RouterLink :to="{ name: 'tree-edit', params: { id }, hash: '#feel' }">{{ t('sheet.tellFeel') }}</RouterLink>
+          {{ t('treePage.foundWet', { day: longDay(foundWet.local_date), dry: Math.round(100 * data.dryness) }) }}
+          <RouterLink :to="{ name: 'tree-edit', params: { id }, hash: '#feel' }">{{
+            t('treePage.tellFeel')
+          }}</RouterLink>
         </p>
-        <p v-if="data.filled" class="warn">{{ t('sheet.filled') }}</p>
+        <p v-if="data.filled" class="warn">{{ t('treePage.filled') }}</p>
         <p v-if="data.forecast !== 'fresh'" class="warn">{{ t(`ahead.${data.forecast}`) }}</p>
         <p v-for="c in data.cautions" :key="c">{{ t(`caution.${c}`, { high: text('temperature', data.high_c) }) }}</p>
         <p class="quiet">{{ established }}</p>
       </div>
       <div class="lower">
         <section id="sum">
-          <h2>{{ t('sheet.workingFor') }}</h2>
+          <h2>{{ t('treePage.workingFor') }}</h2>
           <p v-if="data.working[0]?.day" class="quiet">
-            {{ t('sheet.workingDay', { day: longDay(data.working[0].day) }) }}
+            {{ t('treePage.workingDay', { day: longDay(data.working[0].day) }) }}
           </p>
           <WorkingLines :lines="sum.main" />
           <details class="steps">
-            <summary>{{ t('sheet.workingSteps', { n: sum.steps.length }) }}</summary>
+            <summary>{{ t('treePage.workingSteps', { n: sum.steps.length }) }}</summary>
             <WorkingLines :lines="sum.steps" :of="data.working[0]?.day" />
           </details>
           <BookRules :book="data.book" />
@@ -179,7 +185,7 @@ function change(litres: number) {
           :busy="busy"
           @undo="(e) => act(() => undo(e), t('today.undone', { tag }))"
           @correct="(e) => (correcting = e)"
-          @note="(words) => act(() => note(id, words), t('sheet.noted'))"
+          @note="(words) => act(() => note(id, words), t('treePage.noted'))"
         />
       </div>
       <details class="modes" @toggle="compares = ($event.target as HTMLDetailsElement).open">

@@ -70,7 +70,7 @@ function both(value: number, unit: string, key: string): string {
       <div class="how narrow">
         <span class="formula">{{ l.formula }}</span>
         <span v-if="l.inputs.length">
-          {{ t('sheet.input') }}
+          {{ t('treePage.input') }}
           <template v-for="(i, n) in l.inputs" :key="i.symbol"
             >{{ n ? ', ' : '' }}{{ i.symbol }} = {{ given(i.value, i.unit) }}</template
           >

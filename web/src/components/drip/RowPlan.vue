@@ -6,7 +6,7 @@ import type { Schema } from '@/api/client'
 import type { Place } from '@/drawing/plan'
 import { isUs, text } from '@/units'
 
-const props = defineProps<{ page: Schema['LineSheet']; width: number }>()
+const props = defineProps<{ page: Schema['LinePageOut']; width: number }>()
 const { t } = useI18n()
 const LEFT = 30
 const RIGHT = 22

@@ -6,7 +6,7 @@ import type { Schema } from '@/api/client'
 import { at, path } from '@/drawing/plan'
 import { isUs, text } from '@/units'
 
-const props = defineProps<{ mulch: Schema['MulchSheet']; width: number; height: number; ballRadius: number }>()
+const props = defineProps<{ mulch: Schema['MulchPageOut']; width: number; height: number; ballRadius: number }>()
 const { t } = useI18n()
 const FOOT_M = 0.3048
 const bar = computed(() => (isUs.value ? FOOT_M : 0.5))

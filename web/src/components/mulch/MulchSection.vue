@@ -7,7 +7,7 @@ import { branches } from '@/drawing/cutaway'
 import { text } from '@/units'
 
 const props = defineProps<{
-  mulch: Schema['MulchSheet']
+  mulch: Schema['MulchPageOut']
   width: number
   height: number
   ground: number

@@ -4,7 +4,7 @@ import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import { text } from '@/units'
 
-defineProps<{ hole: Schema['PlantingSheet']['hole'] }>()
+defineProps<{ hole: Schema['PlantingFiguresOut']['hole'] }>()
 const { t } = useI18n()
 </script>
 

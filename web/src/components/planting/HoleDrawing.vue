@@ -7,7 +7,7 @@ import { holeDrawing, type HoleStock } from '@/drawing/hole'
 import { text } from '@/units'
 
 const props = defineProps<{
-  sheet: Schema['PlantingSheet']
+  figures: Schema['PlantingFiguresOut']
   stock: HoleStock
   width: number
   height: number
@@ -16,13 +16,13 @@ const props = defineProps<{
 }>()
 const { t } = useI18n()
 const below = computed(() => props.height - props.ground - (props.phone ? 26 : 64))
-const d = computed(() => holeDrawing(props.sheet, props.stock, props.width - 24, below.value, props.ground))
+const d = computed(() => holeDrawing(props.figures, props.stock, props.width - 24, below.value, props.ground))
 const cx = computed(() => d.value.cx)
 const board = computed(() => Math.min(d.value.top + 18, props.width / 2 - 14))
 const label = computed(() =>
   t('planting.across', {
-    top: text('small', props.sheet.hole.top_diameter_m, 0),
-    base: text('small', props.sheet.hole.base_diameter_m, 0),
+    top: text('small', props.figures.hole.top_diameter_m, 0),
+    base: text('small', props.figures.hole.base_diameter_m, 0),
   }),
 )
 </script>
@@ -33,7 +33,7 @@ const label = computed(() =>
     :width="width"
     :height="height"
     role="img"
-    :aria-label="`${text('small', sheet.hole.depth_m)} ${t('planting.deep')}, ${label}`"
+    :aria-label="`${text('small', figures.hole.depth_m)} ${t('planting.deep')}, ${label}`"
   >
     <rect class="soil" x="0" :y="ground" :width="width" :height="Math.max(0, height - ground)" />
     <g transform="translate(12 0)">
@@ -56,7 +56,7 @@ const label = computed(() =>
         <path :d="`M${cx + d.base - 16} ${d.floorY}h16`" class="rod" />
       </g>
       <text class="depth" :x="cx + d.base + 4" :y="(ground + d.floorY) / 2 + 6">
-        {{ text('small', sheet.hole.stake_mark_m) }}
+        {{ text('small', figures.hole.stake_mark_m) }}
       </text>
       <template v-if="!phone">
         <path
@@ -64,13 +64,13 @@ const label = computed(() =>
           :d="`M${cx - d.top} ${d.floorY + 14}v10M${cx + d.top} ${d.floorY + 14}v10M${cx - d.top} ${d.floorY + 19}H${cx + d.top}`"
         />
         <text :x="cx" :y="d.floorY + 40" text-anchor="middle">{{ label }}</text>
-        <template v-if="sheet.choice.raise_m !== 0">
+        <template v-if="figures.choice.raise_m !== 0">
           <path class="dim" :d="`M${cx + 16} ${d.flareY}L${cx + 40} ${Math.min(d.flareY, ground) - 58}`" />
           <text class="small" :x="cx + 44" :y="Math.min(d.flareY, ground) - 56">
             {{
               t('planting.flareAt', {
-                where: t(sheet.choice.raise_m > 0 ? 'planting.over' : 'planting.under', {
-                  raise: text('small', Math.abs(sheet.choice.raise_m)),
+                where: t(figures.choice.raise_m > 0 ? 'planting.over' : 'planting.under', {
+                  raise: text('small', Math.abs(figures.choice.raise_m)),
                 }),
               })
             }}

@@ -6,11 +6,11 @@ import type { Schema } from '@/api/client'
 import { useCarried } from '@/composables/useCarried'
 import { text } from '@/units'
 
-const props = defineProps<{ sheet: Schema['PlantingSheet'] }>()
+const props = defineProps<{ figures: Schema['PlantingFiguresOut'] }>()
 const { t } = useI18n()
 const { carrier } = useCarried()
 const rows = computed(() => {
-  const { hole, mix, totals, first } = props.sheet
+  const { hole, mix, totals, first } = props.figures
   const all = [
     { key: 'soil', each: text('bulk', hole.hole_l), all: text('bulk', totals.hole_l, 0) },
     { key: 'back', each: text('bulk', mix.soil_l), all: text('bulk', totals.soil_l, 0) },
@@ -40,14 +40,14 @@ const rows = computed(() => {
       <tr>
         <th scope="col">{{ t('planting.moves') }}</th>
         <th scope="col">{{ t('planting.each') }}</th>
-        <th v-if="sheet.totals.trees > 1" scope="col">{{ t('planting.all', { n: sheet.totals.trees }) }}</th>
+        <th v-if="figures.totals.trees > 1" scope="col">{{ t('planting.all', { n: figures.totals.trees }) }}</th>
       </tr>
     </thead>
     <tbody>
       <tr v-for="r in rows" :key="r.key">
         <th scope="row">{{ t(`planting.${r.key}`) }}</th>
         <td>{{ r.each }}</td>
-        <td v-if="sheet.totals.trees > 1">{{ r.all }}</td>
+        <td v-if="figures.totals.trees > 1">{{ r.all }}</td>
       </tr>
     </tbody>
   </table>

@@ -6,11 +6,11 @@ import type { Schema } from '@/api/client'
 import { useDose } from '@/composables/useDose'
 import { text } from '@/units'
 
-const props = defineProps<{ sheet: Schema['PlantingSheet']; kind: string }>()
+const props = defineProps<{ figures: Schema['PlantingFiguresOut']; kind: string }>()
 const { t } = useI18n()
 const { dose } = useDose()
 const steps = computed(() => {
-  const { hole, choice, mix, first } = props.sheet
+  const { hole, choice, mix, first } = props.figures
   const depth = text('small', hole.depth_m)
   const mixed = [
     mix.compost_l > 0 ? `${text('bulk', mix.compost_l)} ${t('planting.compost')}` : '',
@@ -25,7 +25,7 @@ const steps = computed(() => {
     choice.support !== 'none' ? t('planting.step.posts') : '',
     props.kind === 'bare_root' ? t('planting.step.bare') : t('planting.step.set', { depth }),
     props.kind === 'balled' ? t('planting.step.undress') : props.kind === 'bare_root' ? '' : t('planting.step.pot'),
-    ...props.sheet.doses.map((d) => t('planting.step.aid', { aid: t(`planting.aid.${d.aid}`), dose: dose(d) })),
+    ...props.figures.doses.map((d) => t('planting.step.aid', { aid: t(`planting.aid.${d.aid}`), dose: dose(d) })),
     t('planting.step.upright'),
     mixed.length ? t('planting.step.fillMix', { mix: mixed.join(', ') }) : t('planting.step.fill'),
     choice.depth_school === 'high' ? t('planting.step.mound') : '',

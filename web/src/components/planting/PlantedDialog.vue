@@ -28,9 +28,9 @@ watch(
   (shown) => {
     if (!shown) return
     id = newId()
-    const { today, zone, sheet } = props.planting
+    const { today, zone, figures } = props.planting
     Object.assign(given, { day: today, at: hourMinute(nowIso(), zone) })
-    Object.assign(given, { raise_m: sheet.choice.raise_m, water_l: sheet.first.litres })
+    Object.assign(given, { raise_m: figures.choice.raise_m, water_l: figures.first.litres })
     errors.value = {}
     failed.value = ''
   },

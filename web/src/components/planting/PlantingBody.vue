@@ -11,7 +11,7 @@ import { text } from '@/units'
 
 type Choice = Schema['PlantingChoiceIO']
 const props = defineProps<{
-  sheet: Schema['PlantingSheet']
+  figures: Schema['PlantingFiguresOut']
   kind: string
   errors: Record<string, Wrong>
   fixed?: boolean
@@ -21,13 +21,13 @@ const choice = defineModel<Choice>({ required: true })
 const flare = defineModel<number>('flare', { required: true })
 const { t } = useI18n()
 const raiseOf = (school: string) => {
-  const d = props.sheet.depths.find((x) => x.school === school)
+  const d = props.figures.depths.find((x) => x.school === school)
   return d && d.raise_m !== 0
     ? t(d.raise_m > 0 ? 'planting.over' : 'planting.under', { raise: text('small', Math.abs(d.raise_m)) })
     : ''
 }
 function depthSchool(school: string) {
-  const d = props.sheet.depths.find((x) => x.school === school)
+  const d = props.figures.depths.find((x) => x.school === school)
   choice.value = { ...choice.value, depth_school: school as Choice['depth_school'], raise_m: d?.raise_m ?? 0 }
 }
 const room = (r: Schema['RoomOut']) =>
@@ -43,7 +43,7 @@ const room = (r: Schema['RoomOut']) =>
         name="depth"
         words="depth"
         :title="t('planting.schools')"
-        :schools="sheet.depths"
+        :schools="figures.depths"
         :extra="raiseOf"
         :model-value="choice.depth_school"
         @update:model-value="depthSchool"
@@ -54,20 +54,20 @@ const room = (r: Schema['RoomOut']) =>
         name="fill"
         words="fill"
         :title="t('planting.fills')"
-        :schools="sheet.backfills"
+        :schools="figures.backfills"
         :model-value="choice.backfill_school ?? 'as_dug'"
         @update:model-value="(s) => (choice = { ...choice, backfill_school: s as Choice['backfill_school'] })"
       />
     </section>
     <section>
       <h2>{{ t('planting.stepsTitle') }}</h2>
-      <PlantSteps :sheet="sheet" :kind="kind" />
+      <PlantSteps :figures="figures" :kind="kind" />
     </section>
     <section>
       <h2>{{ t('planting.place') }}</h2>
       <ul class="room">
-        <li v-for="r in sheet.room" :key="r.code" :class="{ warn: r.code !== 'crowns_touch' }">{{ room(r) }}</li>
-        <li v-if="!sheet.room.length">{{ t('planting.roomFine') }}</li>
+        <li v-for="r in figures.room" :key="r.code" :class="{ warn: r.code !== 'crowns_touch' }">{{ room(r) }}</li>
+        <li v-if="!figures.room.length">{{ t('planting.roomFine') }}</li>
       </ul>
       <h2 class="second no-print">{{ t('planting.measures') }}</h2>
       <PlantingFields
@@ -76,13 +76,13 @@ const room = (r: Schema['RoomOut']) =>
         class="no-print"
         :errors="errors"
         :kind="kind"
-        :fittings="sheet.fittings"
+        :fittings="figures.fittings"
         :flare-typed="flareTyped"
       />
     </section>
     <section class="no-print">
       <AidFields
-        :doses="sheet.doses"
+        :doses="figures.doses"
         :model-value="choice.aids ?? []"
         @update:model-value="(a) => (choice = { ...choice, aids: a })"
       />
@@ -90,7 +90,7 @@ const room = (r: Schema['RoomOut']) =>
     </section>
     <section class="no-print">
       <h2>{{ t('planting.workingFor') }}</h2>
-      <WorkingLines :lines="sheet.working" />
+      <WorkingLines :lines="figures.working" />
     </section>
   </div>
 </template>

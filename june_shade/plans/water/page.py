@@ -351,7 +351,7 @@ def book(made: SitePlan, i: int) -> dict[str, Any]:
     return {"rules": found, "weekly_l": weekly, "reasons": reasons}
 
 
-def water_sheet(session: Session, tree_id: UUID) -> dict[str, Any]:
+def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
     """The Water page of a tree. Raises NoWeatherError where no plan can be made."""
     tree = register.tree(session, tree_id)
     made = remembered.with_history(session, tree.site, tree.id)

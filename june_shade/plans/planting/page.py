@@ -16,18 +16,18 @@ from june_shade.store.tree_tables import Tree
 
 
 def batch_page(session: Session, planting_id: UUID) -> dict[str, Any]:
-    """A planting with its sheet, for the trees of it that go into the ground."""
+    """A planting with its figures, for the trees of it that go into the ground."""
     row = batches.planting(session, planting_id)
     return page_of(session, row)
 
 
 def page_of(session: Session, row: Planting) -> dict[str, Any]:
     """The same from a row."""
-    choice, sheet, stock = batches.sheet_of(session, row, row.site, row.plant, batches.left(row))
+    choice, figures, stock = batches.figures_of(session, row, row.site, row.plant, batches.left(row))
     trees = store.trees_of(session, row.id) if row.planted_on else []
     questions = {q: list(words) for q, words in QUESTIONS.items() if not (q == "ball" and row.kind == "bare_root")}
     return {
-        "row": row, "choice": choice, "sheet": sheet, "stock": stock, "left": batches.left(row), "trees": trees,
+        "row": row, "choice": choice, "figures": figures, "stock": stock, "left": batches.left(row), "trees": trees,
         "today": clock.today(session, row.site.timezone), "zone": row.site.timezone,
         "texture": batches.planted_in(session, row, row.site)[0].texture,
         "chosen": bool(row.choice), "undoable": planted.is_undoable(session, row), "questions": questions,
@@ -55,19 +55,19 @@ def due_today(session: Session, site: Site) -> list[dict[str, Any]]:
 
 def tree_page(session: Session, tree_id: UUID, choice: Mapping[str, Any] | None = None,
               flare_below_top_m: float = 0.0) -> dict[str, Any]:  # fmt: skip
-    """How a tree was planted, else what its sheet comes to; choice: measures that are not stored yet."""
+    """How a tree was planted, else what its figures would be to; choice: measures that are not stored yet."""
     tree = register.tree(session, tree_id)
     known = session.get(Planting, tree.planting_id) if tree.planting_id else None
     spacing = batches.spacing_m(session, tree)
     if known is not None and choice is None:
-        chosen, sheet, stock = batches.sheet_of(session, known, tree.site, tree.plant, 1)
+        chosen, figures, stock = batches.figures_of(session, known, tree.site, tree.plant, 1)
     else:
         row = known_as(tree, {} if choice is None else choice, flare_below_top_m)
         if choice is None and spacing is not None:
             row.choice = {"spacing_m": spacing}
-        chosen, sheet, stock = batches.sheet_of(session, row, tree.site, tree.plant, 1)
+        chosen, figures, stock = batches.figures_of(session, row, tree.site, tree.plant, 1)
     return {
-        "tree": tree, "known": known is not None, "planting_id": tree.planting_id, "choice": chosen, "sheet": sheet,
+        "tree": tree, "known": known is not None, "planting_id": tree.planting_id, "choice": chosen, "figures": figures,
         "stock": stock, "flare_below_top_m": known.flare_below_top_m if known else flare_below_top_m,
         "first_water_l": known.first_water_l if known else None, "spacing_m": spacing,
         "batch": len(store.trees_of(session, known.id)) if known else 1,

@@ -10,14 +10,14 @@ from uuid import UUID
 import numpy as np
 
 from june_shade.core.drip import row, verdict
-from june_shade.core.drip.choice import Choice
+from june_shade.core.drip.choice import LayoutChoice
 from june_shade.core.drip.layout import Drawing, draw
 from june_shade.core.drip.row import Lateral, RowFlow
 from june_shade.core.drip.verdict import Fed, Verdict
 from june_shade.core.errors import InputError, JuneShadeError, NotFoundError
 from june_shade.core.stock import balls
 from june_shade.core.water import reach
-from june_shade.plans import clock, ground, water, ways
+from june_shade.plans import clock, soil_in_force, water, ways
 from june_shade.plans.drip import scenes
 from june_shade.plans.drip.scenes import Outlook
 from june_shade.plans.water import remembered
@@ -28,7 +28,7 @@ from june_shade.store.session import Session
 from june_shade.store.site_tables import Line
 from june_shade.store.tree_tables import Tree
 
-CHOICE_FIELDS = {f.name for f in fields(Choice)}
+CHOICE_FIELDS = {f.name for f in fields(LayoutChoice)}
 
 
 @dataclass(frozen=True)
@@ -37,7 +37,7 @@ class Laid:
 
     tree: Tree
     outlook: Outlook
-    choice: Choice
+    choice: LayoutChoice
     layout: DripLayout | None
     drawing: Drawing
     fed: Fed
@@ -68,9 +68,9 @@ def line(session: Session, line_id: UUID) -> Line:
     return found
 
 
-def choice_of(layout: DripLayout) -> Choice:
+def choice_of(layout: DripLayout) -> LayoutChoice:
     """A stored layout's measures."""
-    return Choice(**{name: value for name, value in layout.choice.items() if name in CHOICE_FIELDS})
+    return LayoutChoice(**{name: value for name, value in layout.choice.items() if name in CHOICE_FIELDS})
 
 
 def plan_of(session: Session, tree: Tree) -> water.SitePlan:
@@ -79,7 +79,7 @@ def plan_of(session: Session, tree: Tree) -> water.SitePlan:
 
 
 def plan_line(
-    session: Session, line_id: UUID, *, instead: Mapping[UUID, Choice] | None = None, anew: bool = False,
+    session: Session, line_id: UUID, *, instead: Mapping[UUID, LayoutChoice] | None = None, anew: bool = False,
     made: water.SitePlan | None = None,
 ) -> LinePlan:  # fmt: skip
     """A line as it is laid; where trees have no layout, as it should be.
@@ -95,7 +95,7 @@ def plan_line(
     site = trees[0].site
     made = made or plan_of(session, trees[0])
     lateral = scenes.lateral_of(on, len(trees), site)
-    found = ground.in_force(session, site)
+    found = soil_in_force.in_force(session, site)
     proofs = store.proofs_in_force(session, [tree.id for tree in trees])
     along = scenes.row_of(on)
     views = [
@@ -116,8 +116,8 @@ def plan_line(
 
 
 def _choices(
-    trees: Sequence[Tree], views: Sequence[Outlook], lateral: Lateral, given: Mapping[UUID, Choice]
-) -> list[Choice]:
+    trees: Sequence[Tree], views: Sequence[Outlook], lateral: Lateral, given: Mapping[UUID, LayoutChoice]
+) -> list[LayoutChoice]:
     """A layout for each tree: what lies there, else what goes with the others, else the best for the row."""
     if len(given) == len(trees):
         return [given[tree.id] for tree in trees]
@@ -131,7 +131,7 @@ def _choices(
     return [given.get(tree.id, choice) for tree, choice in zip(trees, suggested, strict=True)]
 
 
-def alone(session: Session, tree: Tree, choice: Choice, view: Outlook) -> tuple[Drawing, Fed, Verdict]:
+def alone(session: Session, tree: Tree, choice: LayoutChoice, view: Outlook) -> tuple[Drawing, Fed, Verdict]:
     """A layout of a tree that is on no line: drawn, fed from the site's hose, judged."""
     drawing = draw(choice, view.now)
     fed = verdict.feed(drawing, choice, scenes.lone_supply(tree.site))
@@ -139,7 +139,7 @@ def alone(session: Session, tree: Tree, choice: Choice, view: Outlook) -> tuple[
 
 
 def figures_of(
-    tree: Tree, choice: Choice, drawing: Drawing, fed: Fed, found: Verdict, today: date
+    tree: Tree, choice: LayoutChoice, drawing: Drawing, fed: Fed, found: Verdict, today: date
 ) -> dict[str, Any]:  # fmt: skip
     """What the water plan goes by, as a layout's row stores it; a still layout keeps its nominal flow and says so."""
     flow = found.figures.flow_l_per_h
@@ -233,7 +233,7 @@ def _refresh_alone(session: Session, tree: Tree, made: water.SitePlan, always: b
 
 def outlook_alone(session: Session, tree: Tree, *, made: water.SitePlan | None = None, **changed: Any) -> Outlook:
     """Scenes of a tree that is on no line. made: a plan that it is in, where there is one."""
-    found = ground.in_force(session, tree.site)
+    found = soil_in_force.in_force(session, tree.site)
     proof = store.proofs_in_force(session, [tree.id]).get(tree.id)
     return scenes.outlook(made or plan_of(session, tree), tree, found, proof, **changed)
 

@@ -40,7 +40,7 @@ class Start:
 
 
 @dataclass(frozen=True, slots=True)
-class SeasonDay:
+class RoutineDay:
     """One day of a season: gross and net litres, what moved, the state at its end, findings by code (trees,).
 
     with_water: what the day would have moved with the visit's own amount poured, due or not.
@@ -55,7 +55,7 @@ class SeasonDay:
     findings: dict[str, Array]
 
 
-def open_season(trees: Trees, reach: Reach, start: Start, first: Weather) -> tuple[State, Ground]:
+def opened(trees: Trees, reach: Reach, start: Start, first: Weather) -> tuple[State, Ground]:
     """State and ground after the first day's step 1. Refuses depletions that the stores can't have."""
     r0 = np.minimum(trees.established_radius_m, trees.ball_radius_m + start.root_spread_beyond_ball_m)
     ones, no = np.ones(len(trees)), np.zeros(len(trees), bool)
@@ -90,9 +90,9 @@ def open_season(trees: Trees, reach: Reach, start: Start, first: Weather) -> tup
 
 def run(
     trees: Trees, reach: Reach, start: Start, days: list[Weather], routine: Routine, efficiency: float
-) -> list[SeasonDay]:
+) -> list[RoutineDay]:
     """Run a season day by day. efficiency: share of the poured water that arrives, 0..1 above 0."""
-    state, g = open_season(trees, reach, start, days[0])
+    state, g = opened(trees, reach, start, days[0])
     joined = np.zeros(len(trees))
     result = []
     for number, weather in enumerate(days):
@@ -107,7 +107,7 @@ def run(
 
 def _pass(
     trees: Trees, g: Ground, state: State, weather: Weather, routine: Routine, number: int, efficiency: float
-) -> SeasonDay:
+) -> RoutineDay:
     """A day decided by the routine and passed."""
     none = np.zeros(len(trees))
     wanted = refill.refill(g, state)
@@ -120,13 +120,13 @@ def _pass(
     if routine.name == "fixed" and number % routine.every_days == 0:
         gross = none + routine.litres
         end, moved = pass_day(trees, g, state, weather, gross * efficiency)
-        return SeasonDay(gross, moved, wet, end, g, none, findings)
+        return RoutineDay(gross, moved, wet, end, g, none, findings)
     if routine.name != "balance":
-        return SeasonDay(none, dry, wet, dry_end, g, none, findings)
+        return RoutineDay(none, dry, wet, dry_end, g, none, findings)
     due = (wanted.net_l > 0) & refill.mends(trees, dry, wet)
     full = refill.full_day(trees, g, state, weather)
     findings["ball_not_refilled"] = due & refill.ball_not_refilled(g, wanted)
     findings["once_is_not_enough"] = due & refill.once_is_not_enough(trees, g, full)
     findings["roots_outgrown"] = due & refill.roots_outgrown(trees, g, full)
     gross = np.where(due, wanted.net_l, 0.0) / efficiency
-    return SeasonDay(gross, pick(due, wet, dry), wet, pick(due, wet_end, dry_end), g, none, findings)
+    return RoutineDay(gross, pick(due, wet, dry), wet, pick(due, wet_end, dry_end), g, none, findings)

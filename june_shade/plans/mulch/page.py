@@ -15,23 +15,23 @@ from shapely.geometry.base import BaseGeometry
 from june_shade.core.drip.scene import edge_along_m
 from june_shade.core.errors import JuneShadeError
 from june_shade.core.mulch import lay, order, ring, wasting
-from june_shade.core.mulch.check import BARK_M, Check
-from june_shade.core.mulch.lay import Choice
+from june_shade.core.mulch.lay import RingChoice
+from june_shade.core.mulch.look import BARK_M, LookVerdict
 from june_shade.core.mulch.materials import material, suitability
 from june_shade.core.mulch.saving import Saving
 from june_shade.core.mulch.underlay import weeds_held_months
 from june_shade.core.mulch.wasting import half_life_months
 from june_shade.core.water import delivery
-from june_shade.core.working import Line, line
-from june_shade.plans import clock, ground, register, yard
+from june_shade.core.working import Step, worked
+from june_shade.plans import clock, register, soil_in_force, yard
 from june_shade.plans.drip import scenes
-from june_shade.plans.drip.sheet import shapes
+from june_shade.plans.drip.page import shapes
 from june_shade.plans.mulch import stands
 from june_shade.plans.mulch.records import Look, judge
 from june_shade.plans.mulch.stands import Mulched
-from june_shade.plans.sheets import section
 from june_shade.plans.water import SitePlan, again, remembered
 from june_shade.plans.water.again import Ring
+from june_shade.plans.water.page import section
 from june_shade.store import mulch as store
 from june_shade.store.session import Session
 from june_shade.store.tree_tables import Tree
@@ -80,16 +80,16 @@ def tree_page(session: Session, tree_id: UUID) -> dict[str, Any]:
     return _page(session, register.tree(session, tree_id), None)
 
 
-def tree_look(session: Session, tree_id: UUID, choice: Choice) -> dict[str, Any]:
+def tree_look(session: Session, tree_id: UUID, choice: RingChoice) -> dict[str, Any]:
     """The Mulch page with measures that nobody accepted yet."""
     return _page(session, register.tree(session, tree_id), choice)
 
 
-def look_at(session: Session, tree_id: UUID, look: Look) -> tuple[Check, float]:
+def look_at(session: Session, tree_id: UUID, look: Look) -> tuple[LookVerdict, float]:
     """What a look at a ring would say, and the loose litres that it calls for; nothing is stored."""
     tree = register.tree(session, tree_id)
     today = clock.today(session, tree.site.timezone)
-    choice, _ = stands.choice_of(tree, ground.in_force(session, tree.site).soil)
+    choice, _ = stands.choice_of(tree, soil_in_force.in_force(session, tree.site).soil)
     found = judge(tree, look, choice.depth_m, today)
     one = stands.near(session, tree, today)[0]
     whole = lay.lay(choice, one.stand)
@@ -97,7 +97,7 @@ def look_at(session: Session, tree_id: UUID, look: Look) -> tuple[Check, float]:
     return found, float(whole.full_settled_l * share / (1.0 - material(choice.material).settling))
 
 
-def _page(session: Session, tree: Tree, asked: Choice | None) -> dict[str, Any]:
+def _page(session: Session, tree: Tree, asked: RingChoice | None) -> dict[str, Any]:
     today = clock.today(session, tree.site.timezone)
     group = stands.near(session, tree, today)
     here = group[0]
@@ -155,7 +155,7 @@ def _rings(shape: BaseGeometry) -> tuple[tuple[tuple[float, float], ...], ...]:
     return tuple(found)
 
 
-def _drawn(tree: Tree, choice: Choice, here: Mulched, group: list[Mulched], covered: BaseGeometry) -> Drawn:
+def _drawn(tree: Tree, choice: RingChoice, here: Mulched, group: list[Mulched], covered: BaseGeometry) -> Drawn:
     bare = tree.caliper_m / 2 + choice.clear_gap_m
     thin = min(here.stand.thin_radius_m, choice.outer_radius_m)
     breaks = [0.0, bare, bare + ring.TAPER_M, choice.outer_radius_m]
@@ -181,7 +181,7 @@ def _drawn(tree: Tree, choice: Choice, here: Mulched, group: list[Mulched], cove
     )  # fmt: skip
 
 
-def _saving(made: SitePlan, tree: Tree, choice: Choice) -> tuple[Saving, tuple[Line, ...]] | None:
+def _saving(made: SitePlan, tree: Tree, choice: RingChoice) -> tuple[Saving, tuple[Step, ...]] | None:
     """What the ring saves over the weather of the past year, by the balance; None where too little is known of it."""
     i = made.index_of(tree.id)
     count = again.measured_days(made, YEAR_DAYS)
@@ -198,10 +198,10 @@ def _saving(made: SitePlan, tree: Tree, choice: Choice) -> tuple[Saving, tuple[L
     found_saving = again.mulched_and_bare(made, i, count, ring_tried)
     why = "daily balance; [FAO56] ch. 10: full organic mulch about halves evaporation"
     return found_saving, (
-        line("mulch.bareSeason", "Σ waterings by the balance, no ring", found_saving.without_l, "L", why,
+        worked("mulch.bareSeason", "Σ waterings by the balance, no ring", found_saving.without_l, "L", why,
              n=(found_saving.waterings_without, ""), days=(found_saving.days, "d")),
-        line("mulch.mulchedSeason", "Σ waterings by the balance, this ring", found_saving.with_l, "L", why,
+        worked("mulch.mulchedSeason", "Σ waterings by the balance, this ring", found_saving.with_l, "L", why,
              n=(found_saving.waterings_with, ""), days=(found_saving.days, "d")),
-        line("mulch.saved", "max(0, without − with)", found_saving.saved_l, "L", why,
+        worked("mulch.saved", "max(0, without − with)", found_saving.saved_l, "L", why,
              without=(found_saving.without_l, "L"), **{"with": (found_saving.with_l, "L")}),
     )  # fmt: skip

@@ -22,7 +22,7 @@ const shown = computed(() => {
 })
 const more = computed(() => props.entries.filter((e) => e.kind !== 'void').length > shown.value.length)
 function saidOf(e: Schema['EntryOut']): string {
-  if (e.reason) return `${t('sheet.skipped')}: ${t(`skip.${e.reason}`)}`
+  if (e.reason) return `${t('treePage.skipped')}: ${t(`skip.${e.reason}`)}`
   return [e.seen ? t(`seen.${e.seen}`) : '', e.note].filter(Boolean).join(': ')
 }
 function note() {
@@ -34,15 +34,15 @@ function note() {
 
 <template>
   <section>
-    <h2>{{ t('sheet.log') }}</h2>
+    <h2>{{ t('treePage.log') }}</h2>
     <form class="note no-print" @submit.prevent="note">
       <div class="field">
-        <label for="new-note">{{ t('sheet.seen') }}</label>
+        <label for="new-note">{{ t('treePage.seen') }}</label>
         <input id="new-note" v-model="words" class="plain-input" maxlength="2000" autocomplete="off" />
       </div>
-      <button class="button" :disabled="busy || !words.trim()">{{ t('sheet.keepNote') }}</button>
+      <button class="button" :disabled="busy || !words.trim()">{{ t('treePage.keepNote') }}</button>
     </form>
-    <p v-if="!shown.length" class="quiet">{{ t('sheet.noLog') }}</p>
+    <p v-if="!shown.length" class="quiet">{{ t('treePage.noLog') }}</p>
     <ol>
       <li v-for="e in shown" :key="e.id" :class="{ gone: e.voided }">
         <span class="when narrow">{{ longDay(e.local_date) }} {{ clockTime(e.happened_at, zone) }}</span>
@@ -51,11 +51,11 @@ function note() {
           <span v-else>{{ saidOf(e) }}</span>
           <span class="quiet narrow">
             {{ e.duration_min ? `${Math.round(e.duration_min)}\u00a0${t('common.min')}, ` : ''
-            }}{{ e.person ?? t('sheet.someone') }}
+            }}{{ e.person ?? t('treePage.someone') }}
           </span>
         </span>
         <span v-if="e.twice" class="warn">{{ t('today.twice') }}</span>
-        <span v-if="e.voided" class="quiet">{{ t('sheet.voided') }}</span>
+        <span v-if="e.voided" class="quiet">{{ t('treePage.voided') }}</span>
         <span v-else class="acts no-print">
           <button
             v-if="e.volume_l"
@@ -79,7 +79,7 @@ function note() {
         </span>
       </li>
     </ol>
-    <button v-if="more" type="button" class="button plain" @click="all = true">{{ t('sheet.allLog') }}</button>
+    <button v-if="more" type="button" class="button plain" @click="all = true">{{ t('treePage.allLog') }}</button>
   </section>
 </template>
 

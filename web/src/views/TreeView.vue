@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** A tree's sheet: which tree it is, and its pages in working order over one soil line. */
+/** A tree: which tree it is, and its pages in working order over one soil line. */
 import { useMediaQuery } from '@vueuse/core'
 import { useI18n } from 'vue-i18n'
 import { api, take } from '@/api/client'
@@ -19,7 +19,7 @@ const { data, error, loading, load } = useResource(
 </script>
 
 <template>
-  <div class="sheet">
+  <div class="tree">
     <StatePanel :error="error" :loading="loading && !data" @retry="load">
       <template v-if="data">
         <header>
@@ -27,7 +27,7 @@ const { data, error, loading, load } = useResource(
             <p class="quiet">
               {{ data.plant.common }} <i>{{ data.plant.botanical }}</i>, {{ t(`kind.${data.kind}`) }},
               {{ text('small', data.caliper_m) }},
-              {{ t('sheet.planted', { day: fullDay(data.planted_on) }) }}
+              {{ t('treePage.planted', { day: fullDay(data.planted_on) }) }}
             </p>
             <h1>
               <span class="tag">{{ data.tag }}</span> {{ data.place }}
@@ -35,12 +35,12 @@ const { data, error, loading, load } = useResource(
             <p class="quiet where">{{ [data.stop, data.site_name].filter(Boolean).join(', ') }}</p>
             <p v-if="data.note_for_crew" class="note">{{ data.note_for_crew }}</p>
           </div>
-          <nav class="no-print" :aria-label="t('sheet.pages')">
+          <nav class="no-print" :aria-label="t('treePage.pages')">
             <RouterLink v-for="p in pages" :key="p" :to="{ name: `tree-${p}`, params: { id } }" replace>{{
-              t(`sheet.${p}`)
+              t(`treePage.${p}`)
             }}</RouterLink>
             <RouterLink class="edit" :to="{ name: 'tree-edit', params: { id } }">{{
-              t(phone ? 'sheet.editShort' : 'sheet.edit')
+              t(phone ? 'treePage.editShort' : 'treePage.edit')
             }}</RouterLink>
           </nav>
         </header>
@@ -54,7 +54,7 @@ const { data, error, loading, load } = useResource(
 </template>
 
 <style scoped>
-.sheet {
+.tree {
   padding: 20px 24px 40px;
   overflow-x: clip;
 }
@@ -108,7 +108,7 @@ nav .edit {
   margin-bottom: 8px;
 }
 @media (max-width: 767px) {
-  .sheet {
+  .tree {
     padding: 8px 16px 24px;
   }
   header {

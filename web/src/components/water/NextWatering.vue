@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** The instruction of a tree's sheet: amount, time, proof, when; done in one tap where it is due. */
+/** The instruction of a tree's page: amount, time, proof, when; done in one tap where it is due. */
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
@@ -11,73 +11,75 @@ import { pourOf } from '@/composables/useRound'
 import { longDay } from '@/logic/dates'
 import { text } from '@/units'
 
-const props = defineProps<{ sheet: Schema['WaterSheet']; busy: boolean }>()
+const props = defineProps<{ page: Schema['WaterPageOut']; busy: boolean }>()
 defineEmits<{ done: []; other: [] }>()
 const { t } = useI18n()
 const flagText = useFlags()
 const { how, proof, time } = useHow()
 const box = computed(() => {
-  const r = props.sheet.reservoir
+  const r = props.page.reservoir
   if (!r) return ''
   const said = { has: text('volume', r.has_l, 0), holds: text('volume', r.holds_l, 0) }
-  if (r.reserve_days === null) return t('sheet.reserveFar', said)
+  if (r.reserve_days === null) return t('treePage.reserveFar', said)
   return r.reserve_days === 0
-    ? t('sheet.reserveNow', said)
-    : t('sheet.reserve', { ...said, n: r.reserve_days }, r.reserve_days)
+    ? t('treePage.reserveNow', said)
+    : t('treePage.reserve', { ...said, n: r.reserve_days }, r.reserve_days)
 })
-const next = computed(() => props.sheet.next)
-const dueNow = computed(() => next.value?.day === props.sheet.today)
+const next = computed(() => props.page.next)
+const dueNow = computed(() => next.value?.day === props.page.today)
 const pour = computed(() => (next.value ? pourOf(next.value) : null))
 const amount = computed(() => (pour.value ? text('volume', pour.value.litres) : ''))
-const ahead = computed(() => props.sheet.chart.filter((d) => d.day >= props.sheet.today).length)
+const ahead = computed(() => props.page.chart.filter((d) => d.day >= props.page.today).length)
 const ready = computed(() => {
   const on = next.value?.ready_on
   if (!on || on === next.value?.day) return ''
-  return t(on <= props.sheet.today ? 'sheet.ready' : 'sheet.readyFrom', { day: longDay(on) })
+  return t(on <= props.page.today ? 'page.ready' : 'page.readyFrom', { day: longDay(on) })
 })
 </script>
 
 <template>
-  <section class="next" :aria-label="t('sheet.water')">
+  <section class="next" :aria-label="t('treePage.water')">
     <template v-if="next && pour">
       <div class="figures">
         <BigFigure class="amount" dimension="volume" :value="pour.litres" :size="72" />
         <div class="when">
-          <strong>{{ dueNow ? t('sheet.dueToday') : longDay(next.day) }}</strong>
+          <strong>{{ dueNow ? t('treePage.dueToday') : longDay(next.day) }}</strong>
           <span v-if="next.late_days > 0" class="warn">{{ t('flag.late', next.late_days) }}</span>
           <span v-else-if="ready" class="quiet">{{ ready }}</span>
           <a href="#sum">{{ t('common.why', { amount }) }}</a>
         </div>
       </div>
-      <p v-if="sheet.line && sheet.line.run_min !== null" class="time">
-        {{ t('how.line', { line: sheet.line.name, time: time(pour.run_min), n: sheet.line.trees }) }}
-        <span v-if="sheet.line.neediest_tag && sheet.line.neediest_tag !== sheet.tree.tag" class="quiet">{{
-          t('how.lineFor', { tag: sheet.line.neediest_tag, wants: text('volume', sheet.line.wants_l) })
+      <p v-if="page.line && page.line.run_min !== null" class="time">
+        {{ t('how.line', { line: page.line.name, time: time(pour.run_min), n: page.line.trees }) }}
+        <span v-if="page.line.neediest_tag && page.line.neediest_tag !== page.tree.tag" class="quiet">{{
+          t('how.lineFor', { tag: page.line.neediest_tag, wants: text('volume', page.line.wants_l) })
         }}</span>
       </p>
-      <p v-else class="time">{{ how(pour, sheet.tree) }}</p>
+      <p v-else class="time">{{ how(pour, page.tree) }}</p>
       <p class="proof">{{ proof(next.proof_depth_m) }}</p>
       <ul v-if="next.flags.length" class="flags">
         <li v-for="flag in next.flags" :key="flag" class="warn">{{ flagText(flag, next.advice) }}</li>
       </ul>
     </template>
     <template v-else>
-      <p class="none">{{ t('sheet.noneSoon', ahead) }}</p>
-      <p class="proof">{{ t('sheet.noneSoonWords') }}</p>
-      <ul v-if="sheet.drip_flags.length" class="flags">
-        <li v-for="flag in sheet.drip_flags" :key="flag" class="warn">{{ t(`flag.${flag}`) }}</li>
+      <p class="none">{{ t('treePage.noneSoon', ahead) }}</p>
+      <p class="proof">{{ t('treePage.noneSoonWords') }}</p>
+      <ul v-if="page.drip_flags.length" class="flags">
+        <li v-for="flag in page.drip_flags" :key="flag" class="warn">{{ t(`flag.${flag}`) }}</li>
       </ul>
     </template>
     <p v-if="box" class="had">{{ box }}</p>
-    <p v-if="sheet.mode !== 'grow'" class="had">{{ t('sheet.mode', { mode: t(`mode.${sheet.mode}`) }) }}</p>
-    <p v-if="sheet.poured_today_l > 0" class="had">
-      {{ t('sheet.had', { amount: text('volume', sheet.poured_today_l) }) }}
+    <p v-if="page.mode !== 'grow'" class="had">{{ t('treePage.mode', { mode: t(`mode.${page.mode}`) }) }}</p>
+    <p v-if="page.poured_today_l > 0" class="had">
+      {{ t('treePage.had', { amount: text('volume', page.poured_today_l) }) }}
     </p>
     <div class="acts no-print">
       <ActButton v-if="dueNow" class="main done" :disabled="busy" @act="$emit('done')">{{
         t('today.done', { amount })
       }}</ActButton>
-      <ActButton :disabled="busy" @act="$emit('other')">{{ dueNow ? t('today.other') : t('sheet.onlyLog') }}</ActButton>
+      <ActButton :disabled="busy" @act="$emit('other')">{{
+        dueNow ? t('today.other') : t('treePage.onlyLog')
+      }}</ActButton>
     </div>
   </section>
 </template>

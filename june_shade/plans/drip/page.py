@@ -10,7 +10,7 @@ from typing import Any
 from uuid import UUID
 
 from june_shade.core.drip import auto, explain, growth, parts, row, tasks, verdict
-from june_shade.core.drip.choice import Choice
+from june_shade.core.drip.choice import LayoutChoice
 from june_shade.core.drip.judge import Finding
 from june_shade.core.drip.layout import Drawing, Fitting, Run, draw
 from june_shade.core.drip.parts import Part
@@ -20,12 +20,12 @@ from june_shade.core.drip.verdict import Achievement, Fed, Verdict
 from june_shade.core.errors import InputError, JuneShadeError
 from june_shade.core.geometry.bulb import minutes_to_depth
 from june_shade.core.geometry.wetting import disc
-from june_shade.core.working import Line as WorkingLine
+from june_shade.core.working import Step as WorkingStep
 from june_shade.plans import clock, register
-from june_shade.plans.drip import rows, scenes
+from june_shade.plans.drip import lines, scenes
 from june_shade.plans.drip.scenes import Outlook
-from june_shade.plans.sheets import next_of
 from june_shade.plans.water import SitePlan
+from june_shade.plans.water.page import next_of
 from june_shade.store import drip as store
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Line
@@ -61,7 +61,7 @@ class Shape:
 class Look:
     """A layout drawn and judged. reach_m: half the side of a square that shows all of it."""
 
-    choice: Choice
+    choice: LayoutChoice
     year: int
     day: date
     scene: Scene
@@ -78,7 +78,7 @@ class Look:
     move_on: date | None
     proof_min: float
     parts: tuple[Part, ...]
-    working: tuple[WorkingLine, ...]
+    working: tuple[WorkingStep, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,7 +86,7 @@ class Grown:
     """A step of growth: the look of that year, what is done to get there, what is new to bring."""
 
     look: Look
-    changes: tuple[growth.Change, ...]
+    changes: tuple[growth.Move, ...]
     new_parts: tuple[Part, ...]
 
 
@@ -99,7 +99,14 @@ class Dated:
 
 
 def look(
-    choice: Choice, drawing: Drawing, scene: Scene, fed: Fed, found: Verdict, view: Outlook, today: date, year: int = 0
+    choice: LayoutChoice,
+    drawing: Drawing,
+    scene: Scene,
+    fed: Fed,
+    found: Verdict,
+    view: Outlook,
+    today: date,
+    year: int = 0,
 ) -> Look:
     """A layout as it is shown."""
     nodes = drawing.emitters
@@ -138,7 +145,7 @@ def shapes(obstacles: Sequence[Obstacle], reach_m: float) -> tuple[Shape, ...]:
 
 
 def tree_look(
-    session: Session, tree_id: UUID, choice: Choice, obstacles: tuple[Obstacle, ...] | None
+    session: Session, tree_id: UUID, choice: LayoutChoice, obstacles: tuple[Obstacle, ...] | None
 ) -> dict[str, Any]:
     """A layout that was not accepted yet: what typed measures would do, on its line if it has one."""
     tree = register.tree(session, tree_id)
@@ -151,7 +158,9 @@ def tree_page(session: Session, tree_id: UUID) -> dict[str, Any]:
     return _page(session, tree, None, None)
 
 
-def _page(session: Session, tree: Tree, asked: Choice | None, obstacles: tuple[Obstacle, ...] | None) -> dict[str, Any]:
+def _page(
+    session: Session, tree: Tree, asked: LayoutChoice | None, obstacles: tuple[Obstacle, ...] | None
+) -> dict[str, Any]:
     today = clock.today(session, tree.site.timezone)
     layouts = store.layouts_of(session, tree.id)
     layout = next((one for one in layouts if one.id == tree.layout_id), None)
@@ -159,14 +168,14 @@ def _page(session: Session, tree: Tree, asked: Choice | None, obstacles: tuple[O
     supply = None if tree.line_id is None else store.line(session, tree.line_id)
     feed_at = abs(scenes.lateral_of(supply, 1, tree.site).offset_m) if supply and on_line else None
     along = scenes.row_of(supply) if supply and on_line else None
-    made = rows.plan_of(session, tree)
-    view = rows.outlook_alone(session, tree, made=made, feed_at_m=feed_at, row=along, obstacles=obstacles)
-    base = Choice(
+    made = lines.plan_of(session, tree)
+    view = lines.outlook_alone(session, tree, made=made, feed_at_m=feed_at, row=along, obstacles=obstacles)
+    base = LayoutChoice(
         "ring", feed_bearing_deg=scenes.lateral_of(supply, 1, tree.site).feed_bearing_deg if supply else 180.0
     )
     suggested = auto.for_tree(view.now, base, roots_ahead_m=view.ahead_m)
     if layout is not None:
-        stored = rows.choice_of(layout)
+        stored = lines.choice_of(layout)
     elif on_line and tree.line_id is not None and asked is None:
         stored = _as_on_line(session, tree, made)
     else:
@@ -194,18 +203,18 @@ def _page(session: Session, tree: Tree, asked: Choice | None, obstacles: tuple[O
     }  # fmt: skip
 
 
-def _as_on_line(session: Session, tree: Tree, made: SitePlan) -> Choice:
+def _as_on_line(session: Session, tree: Tree, made: SitePlan) -> LayoutChoice:
     """What its line suggests for a tree that has no layout."""
     assert tree.line_id is not None
     try:
-        planned = rows.plan_line(session, tree.line_id, made=made)
+        planned = lines.plan_line(session, tree.line_id, made=made)
     except InputError:
-        return Choice("on_ball", points=max(1, tree.emitter_count), flow_l_per_h=tree.emitter_flow_l_per_h or 4.0)
+        return LayoutChoice("on_ball", points=max(1, tree.emitter_count), flow_l_per_h=tree.emitter_flow_l_per_h or 4.0)
     return next(one.choice for one in planned.trees if one.tree.id == tree.id)
 
 
 def _fed(
-    session: Session, tree: Tree, choice: Choice, view: Outlook, on_line: SitePlan | None
+    session: Session, tree: Tree, choice: LayoutChoice, view: Outlook, on_line: SitePlan | None
 ) -> tuple[Drawing, Fed, Verdict, row.RowFlow | None]:
     """A tree's layout with the water that its line, or the site's hose, gives it; on_line: the plan of its line."""
     if on_line is not None and tree.line_id is not None:
@@ -213,15 +222,15 @@ def _fed(
             instead = {one.id: choice for one in store.trees_on(session, tree.line_id) if one.method == "emitters"}
         else:
             instead = {tree.id: choice}
-        planned = rows.plan_line(session, tree.line_id, instead=instead, made=on_line)
+        planned = lines.plan_line(session, tree.line_id, instead=instead, made=on_line)
         laid = next(one for one in planned.trees if one.tree.id == tree.id)
         drawing = draw(choice, view.now)
         found = verdict.judged(choice, drawing, view.now, laid.fed, roots_ahead_m=view.ahead_m)
         return drawing, laid.fed, found, planned.flow
-    return (*rows.alone(session, tree, choice, view), None)
+    return (*lines.alone(session, tree, choice, view), None)
 
 
-def _later(step: growth.Step, view: Outlook, today: date) -> Look:
+def _later(step: growth.Stage, view: Outlook, today: date) -> Look:
     """The look of a year to come, with all the pressure that it wants."""
     scene = view.scenes[step.year]
     fed = verdict.feed(step.drawing, step.choice)
@@ -245,7 +254,7 @@ class OnLine:
 
 def line_page(session: Session, line_id: UUID, *, anew: bool = False) -> dict[str, Any]:
     """A line: its row to scale, what flows where, its parts. anew: suggested for all of its trees."""
-    planned = rows.plan_line(session, line_id, anew=anew)
+    planned = lines.plan_line(session, line_id, anew=anew)
     site = planned.trees[0].tree.site
     today = clock.today(session, site.timezone)
     choices = [one.choice for one in planned.trees]
@@ -294,7 +303,7 @@ def site_lines(session: Session, site_id: UUID) -> list[LineRow]:
         problem = ""
         if trees:
             try:
-                planned = rows.plan_line(session, one.id)
+                planned = lines.plan_line(session, one.id)
                 flow, codes = planned.flow.flow_l_per_h, tuple(f.code for f in planned.flow.findings)
             except JuneShadeError as e:
                 problem = e.message
@@ -308,7 +317,7 @@ def site_parts(session: Session, site_id: UUID) -> list[tuple[str, tuple[Part, .
     lists: list[tuple[str, tuple[Part, ...]]] = []
     for one in store.lines(session, site_id):
         try:
-            planned = rows.plan_line(session, one.id)
+            planned = lines.plan_line(session, one.id)
         except JuneShadeError:
             continue
         choices = [laid.choice for laid in planned.trees]
@@ -317,7 +326,7 @@ def site_parts(session: Session, site_id: UUID) -> list[tuple[str, tuple[Part, .
     for tree in store.laid_trees(session, site_id):
         if tree.line_id is None and tree.method == "emitters":
             layout = store.layouts_in_force(session, [tree.id])[tree.id]
-            view = rows.outlook_alone(session, tree)
-            choice = rows.choice_of(layout)
+            view = lines.outlook_alone(session, tree)
+            choice = lines.choice_of(layout)
             lists.append((tree.tag, parts.parts_of(draw(choice, view.now), choice)))
     return lists

@@ -24,7 +24,7 @@ LARGE_TRUNK_M = 0.15
 
 
 @dataclass(frozen=True, slots=True)
-class Check:
+class LookVerdict:
     """What a look at a ring comes to.
 
     verdict and whether it is urgent; mean_m of the readings; missing_m: at each reading, up to the target where a
@@ -39,7 +39,7 @@ class Check:
     also: tuple[str, ...]
 
 
-def check(
+def judged(
     depths_m: Sequence[float],
     bark_gap_m: float,
     flare_seen: bool,
@@ -48,7 +48,7 @@ def check(
     roots_in_mulch: bool | None = None,
     years_planted: float = 0.0,
     caliper_m: float = 0.0,
-) -> Check:
+) -> LookVerdict:
     """Judge a ring by its readings. roots_in_mulch: None where nobody looked, then old heaps are taken to have them.
 
     Raises InputError for readings that can't be: not four, negative, deeper than 60 cm, a target over the ceiling.
@@ -90,7 +90,7 @@ def check(
         verdict = "top_up" if thin else "fine"
     if not thin and min(depths_m) < FULL_COVER_DEPTH_M:
         also.append("uneven")
-    return Check(verdict, verdict in ("pull_back", "in_stages"), mean, missing, over, tuple(also))
+    return LookVerdict(verdict, verdict in ("pull_back", "in_stages"), mean, missing, over, tuple(also))
 
 
 def stage_days(found: date) -> tuple[date, ...]:
