@@ -101,10 +101,10 @@ useKeys((key, e) => {
 <style scoped>
 .switch {
   display: flex;
-  gap: 12px;
+  gap: var(--space-3);
   align-items: center;
-  min-height: 44px;
-  margin-top: 12px;
+  min-height: var(--tap);
+  margin-top: var(--space-3);
 }
 .switch input {
   width: 24px;
@@ -119,7 +119,7 @@ useKeys((key, e) => {
   top: 8px;
   z-index: 100;
   background: var(--ground);
-  padding: 12px;
+  padding: var(--space-3);
 }
 .frame {
   min-height: 100vh;
@@ -135,7 +135,7 @@ main {
   background: var(--ink);
   display: flex;
   flex-direction: column;
-  padding: 12px 0;
+  padding: var(--space-3) 0;
   z-index: 20;
 }
 .rail a,
@@ -144,7 +144,7 @@ main {
   text-decoration: none;
   font-family: var(--condensed);
   font-weight: 500;
-  font-size: 17px;
+  font-size: var(--text-1);
   display: flex;
   flex-direction: column;
   align-items: center;
@@ -156,8 +156,8 @@ main {
   border-left: 4px solid transparent;
 }
 .rail a[aria-current] {
-  color: #fff;
-  border-left-color: #fff;
+  color: var(--on-dark);
+  border-left-color: var(--on-dark);
   font-weight: 600;
 }
 .grow {
@@ -165,15 +165,15 @@ main {
 }
 .rail :focus-visible,
 .bar :focus-visible {
-  outline-color: #fff;
+  outline-color: var(--on-dark);
   outline-offset: -4px;
 }
 .units {
-  margin: 8px;
-  min-height: 44px;
+  margin: var(--space-2);
+  min-height: var(--tap);
   border: 1px solid var(--rail-edge);
   background: transparent;
-  color: #fff;
+  color: var(--on-dark);
   font-weight: 600;
   cursor: pointer;
   border-radius: 2px;
@@ -184,7 +184,7 @@ main {
 .keys {
   display: grid;
   grid-template-columns: 40px 1fr;
-  gap: 10px;
+  gap: var(--space-3);
 }
 .keys dt {
   font-weight: 600;
@@ -209,8 +209,8 @@ main {
     border-top: 4px solid transparent;
   }
   .bar a[aria-current] {
-    color: #fff;
-    border-top-color: #fff;
+    color: var(--on-dark);
+    border-top-color: var(--on-dark);
     font-weight: 600;
   }
 }

@@ -325,7 +325,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
   grid-template-columns: 492px minmax(0, 616px);
   grid-template-areas: 'plan act' 'plan six' 'years six' 'side measures';
   grid-template-rows: auto auto auto 1fr;
-  gap: 14px 36px;
+  gap: var(--space-4) var(--space-7);
   align-items: start;
 }
 .act {
@@ -347,61 +347,61 @@ function patternWords(c: Schema['ChoiceIO']): string {
   grid-area: measures;
 }
 h2 {
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
-  margin-bottom: 8px;
+  padding-bottom: var(--space-1);
+  margin-bottom: var(--space-2);
 }
 .six h2 {
   margin-bottom: 0;
 }
 .lead {
-  font-size: 26px;
+  font-size: var(--text-5);
   font-weight: 600;
   line-height: 1.2;
-  margin: 2px 0 8px;
+  margin: 2px 0 var(--space-2);
 }
 .amount {
   display: flex;
   align-items: baseline;
-  gap: 14px;
+  gap: var(--space-4);
   flex-wrap: wrap;
 }
 .amount .time {
-  font-size: 34px;
+  font-size: var(--text-6);
   font-weight: 600;
 }
 .time {
-  font-size: 20px;
+  font-size: var(--text-3);
   font-weight: 500;
 }
 .proofline {
-  font-size: 20px;
+  font-size: var(--text-3);
 }
 .findings {
   display: grid;
-  gap: 4px;
-  margin: 6px 0;
+  gap: var(--space-1);
+  margin: var(--space-2) 0;
 }
 .buttons {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 12px;
-  margin: 12px 0;
+  gap: var(--space-2) var(--space-3);
+  margin: var(--space-3) 0;
 }
 .caution {
-  margin: 20px 0;
+  margin: var(--space-5) 0;
 }
 .lower {
   display: grid;
   grid-template-columns: minmax(0, 548px) minmax(0, 560px);
-  gap: 28px 36px;
+  gap: var(--space-6) var(--space-7);
   align-items: start;
 }
 .files {
   display: flex;
   flex-wrap: wrap;
-  gap: 0 20px;
+  gap: 0 var(--space-5);
 }
 .files a {
   min-height: var(--tap);
@@ -420,10 +420,10 @@ h2 {
 }
 @media (max-width: 767px) {
   .lead {
-    font-size: 22px;
+    font-size: var(--text-4);
   }
   .amount .time {
-    font-size: 26px;
+    font-size: var(--text-5);
   }
 }
 @media print {

@@ -4,6 +4,7 @@ import { useMediaQuery } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, newId, persist, take, type Schema } from '@/api/client'
+import PageFrame from '@/components/common/PageFrame.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import DripPlan from '@/components/drip/DripPlan.vue'
 import LaySteps from '@/components/drip/LaySteps.vue'
@@ -75,198 +76,201 @@ const print = () => window.print()
 </script>
 
 <template>
-  <div class="page line">
-    <StatePanel :error="supply.error.value" :loading="supply.loading.value && !supply.data.value" @retry="supply.load">
-      <header v-if="supply.data.value">
-        <h1>{{ supply.data.value.name }}</h1>
-        <RouterLink class="no-print" :to="{ name: 'site', params: { id: supply.data.value.site_id } }">{{
-          data?.site_name ?? t('nav.sites')
-        }}</RouterLink>
-      </header>
-      <StatePanel :error="error" :loading="loading && !data" @retry="load">
-        <template v-if="data">
-          <section class="act">
-            <p class="run">
-              {{ t('drip.row.run', { n: Math.round(data.run_min) }) }}
-              <span class="rest">{{
-                t(
-                  'drip.row.all',
-                  {
-                    litres: text('volume', data.litres, 0),
-                    flow: text('flow', data.flow.flow_l_per_h, 0),
-                    n: data.trees.length,
-                  },
-                  data.trees.length,
-                )
-              }}</span>
-            </p>
-            <p class="figures">
-              {{ t('drip.row.even', { n: Math.round(data.flow.uniformity_percent) }) }};
-              <template v-if="worst"
-                >{{ t('drip.row.worst', { tag: worst.tag, head: text('head', worst.tee_head_m) }) }};</template
-              >
-              {{ t('drip.row.inlet', { head: text('head', data.flow.inlet_head_m) }) }}
-            </p>
-            <p v-if="data.trees[0]" class="figures">
-              <template v-if="data.trees[0].look.run.goes.count > 1">{{
-                t('drip.row.goes', {
-                  n: data.trees[0].look.run.goes.count,
-                  run: time(data.trees[0].look.run.goes.run_min),
-                  rest: time(data.trees[0].look.run.goes.rest_min),
+  <PageFrame
+    class="line"
+    :title="supply.data.value?.name"
+    :error="supply.error.value"
+    :loading="supply.loading.value && !supply.data.value"
+    @retry="supply.load"
+  >
+    <template #beside>
+      <RouterLink class="no-print" :to="{ name: 'site', params: { id: supply.data.value!.site_id } }">{{
+        data?.site_name ?? t('nav.sites')
+      }}</RouterLink>
+    </template>
+    <StatePanel :error="error" :loading="loading && !data" @retry="load">
+      <template v-if="data">
+        <section class="act">
+          <p class="run">
+            {{ t('drip.row.run', { n: Math.round(data.run_min) }) }}
+            <span class="rest">{{
+              t(
+                'drip.row.all',
+                {
+                  litres: text('volume', data.litres, 0),
+                  flow: text('flow', data.flow.flow_l_per_h, 0),
+                  n: data.trees.length,
+                },
+                data.trees.length,
+              )
+            }}</span>
+          </p>
+          <p class="figures">
+            {{ t('drip.row.even', { n: Math.round(data.flow.uniformity_percent) }) }};
+            <template v-if="worst"
+              >{{ t('drip.row.worst', { tag: worst.tag, head: text('head', worst.tee_head_m) }) }};</template
+            >
+            {{ t('drip.row.inlet', { head: text('head', data.flow.inlet_head_m) }) }}
+          </p>
+          <p v-if="data.trees[0]" class="figures">
+            <template v-if="data.trees[0].look.run.goes.count > 1">{{
+              t('drip.row.goes', {
+                n: data.trees[0].look.run.goes.count,
+                run: time(data.trees[0].look.run.goes.run_min),
+                rest: time(data.trees[0].look.run.goes.rest_min),
+              })
+            }}</template>
+            {{ t('drip.thenRod', { depth: text('small', data.trees[0].look.figures.sunk_depth_m, 0) }) }}
+          </p>
+          <ul class="findings">
+            <li v-for="f in findings" :key="f.code" class="warn">
+              {{ t(`drip.finding.${f.code}`, { n: data.trees.length }) }}
+            </li>
+            <li v-if="data.uneven" class="warn">
+              {{ t('drip.row.uneven', { least: Math.round(data.least_min), most: Math.round(data.run_min) }) }}
+            </li>
+            <li v-if="data.left_out">{{ t('drip.row.leftOut', data.left_out) }}</li>
+            <li v-if="data.assumed.length" class="quiet">
+              {{
+                t('drip.row.assumed', {
+                  what: data.assumed.map((a) => t(`drip.measure.${a}`).toLowerCase()).join(', '),
                 })
-              }}</template>
-              {{ t('drip.thenRod', { depth: text('small', data.trees[0].look.figures.sunk_depth_m, 0) }) }}
-            </p>
-            <ul class="findings">
-              <li v-for="f in findings" :key="f.code" class="warn">
-                {{ t(`drip.finding.${f.code}`, { n: data.trees.length }) }}
-              </li>
-              <li v-if="data.uneven" class="warn">
-                {{ t('drip.row.uneven', { least: Math.round(data.least_min), most: Math.round(data.run_min) }) }}
-              </li>
-              <li v-if="data.left_out">{{ t('drip.row.leftOut', data.left_out) }}</li>
-              <li v-if="data.assumed.length" class="quiet">
-                {{
-                  t('drip.row.assumed', {
-                    what: data.assumed.map((a) => t(`drip.measure.${a}`).toLowerCase()).join(', '),
-                  })
-                }}
-              </li>
-            </ul>
-            <div class="buttons no-print">
-              <button
-                v-if="!data.accepted || data.anew"
-                type="button"
-                class="button main"
-                :disabled="busy"
-                @click="accept"
-              >
-                {{ t('drip.row.accept', data.trees.length) }}
-              </button>
-              <button v-if="data.accepted && !anew" type="button" class="button" @click="anew = true">
-                {{ t('drip.row.anew') }}
-              </button>
-              <button v-if="anew" type="button" class="button" @click="anew = false">{{ t('drip.row.asLaid') }}</button>
-              <button type="button" class="button" @click="print">{{ t('drip.print') }}</button>
-            </div>
-            <p v-if="said" role="status">{{ said }}</p>
-            <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
-          </section>
-          <section class="row" tabindex="0" role="region" :aria-label="t('drip.row.label', { n: data.trees.length })">
-            <RowPlan :page="data" :width="phone ? 720 : 1144" />
-          </section>
-          <div class="lower">
-            <section v-for="k in kinds.slice(0, 2)" :key="k.tags[0]" class="one">
-              <h2>{{ names(k.tags) }}: {{ t(`drip.pattern.${k.look.choice.pattern}`) }}</h2>
-              <DripPlan :look="k.look" :size="phone ? 358 : 440" />
-            </section>
-            <section class="parts">
-              <h2>{{ t('drip.row.parts') }}</h2>
-              <PartsList :parts="data.parts" />
-              <p class="files no-print">
-                <a :href="`/api/lines/${id}/drip.csv`">{{ t('drip.file.csv') }}</a>
-                <a :href="`/api/lines/${id}/drip.svg`">{{ t('drip.file.svg') }}</a>
-                <a :href="`/api/lines/${id}/drip.geojson`">{{ t('drip.file.geojson') }}</a>
-              </p>
-            </section>
-            <section class="laying">
-              <h2>{{ t('drip.steps.title') }}</h2>
-              <LaySteps
-                v-for="k in kinds.slice(0, 2)"
-                :key="k.tags[0]"
-                :look="k.look"
-                :lateral="data.lateral"
-                :length="data.length_m"
-                :hedge="data.hedge"
-              />
-            </section>
-            <section class="trees">
-              <h2>{{ t('drip.row.trees') }}</h2>
-              <table class="ruled">
-                <thead>
-                  <tr>
-                    <th>{{ t('trees.tree') }}</th>
-                    <th class="num">{{ t('drip.row.fromValve') }}</th>
-                    <th class="num">{{ t('drip.row.head') }}</th>
-                    <th class="num">{{ t('drip.row.wants') }}</th>
-                    <th>{{ t('drip.row.state') }}</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  <tr v-for="tree in data.trees" :key="tree.id">
-                    <td>
-                      <RouterLink :to="{ name: 'tree-drip', params: { id: tree.id } }">{{ tree.tag }}</RouterLink>
-                    </td>
-                    <td class="num">{{ text('large', tree.chainage_m, 1) }}</td>
-                    <td class="num">{{ text('head', tree.tee_head_m) }}</td>
-                    <td class="num">{{ Math.round(tree.look.run.run_min) }}{{ '\u00a0' }}{{ t('drip.min') }}</td>
-                    <td>
-                      <span v-if="tree.look.achievements.every((a) => a.passed)">{{ t('drip.allSix') }}</span>
-                      <span v-else class="warn">{{ t(`drip.miss.${missed(tree.look.achievements)[0]}`) }}</span>
-                    </td>
-                  </tr>
-                </tbody>
-              </table>
-            </section>
-            <section v-if="kinds[0]" class="six no-print">
-              <h2>{{ t('drip.works') }}</h2>
-              <VerdictStrip :look="kinds[0].look" />
-            </section>
+              }}
+            </li>
+          </ul>
+          <div class="buttons no-print">
+            <button
+              v-if="!data.accepted || data.anew"
+              type="button"
+              class="button main"
+              :disabled="busy"
+              @click="accept"
+            >
+              {{ t('drip.row.accept', data.trees.length) }}
+            </button>
+            <button v-if="data.accepted && !anew" type="button" class="button" @click="anew = true">
+              {{ t('drip.row.anew') }}
+            </button>
+            <button v-if="anew" type="button" class="button" @click="anew = false">{{ t('drip.row.asLaid') }}</button>
+            <button type="button" class="button" @click="print">{{ t('drip.print') }}</button>
           </div>
-          <p class="caution">{{ t('drip.caution') }}</p>
-        </template>
-      </StatePanel>
-      <SupplyForm v-if="supply.data.value" :supply="supply.data.value" @saved="saved" />
+          <p v-if="said" role="status">{{ said }}</p>
+          <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
+        </section>
+        <section class="row" tabindex="0" role="region" :aria-label="t('drip.row.label', { n: data.trees.length })">
+          <RowPlan :page="data" :width="phone ? 720 : 1144" />
+        </section>
+        <div class="lower">
+          <section v-for="k in kinds.slice(0, 2)" :key="k.tags[0]" class="one">
+            <h2>{{ names(k.tags) }}: {{ t(`drip.pattern.${k.look.choice.pattern}`) }}</h2>
+            <DripPlan :look="k.look" :size="phone ? 358 : 440" />
+          </section>
+          <section class="parts">
+            <h2>{{ t('drip.row.parts') }}</h2>
+            <PartsList :parts="data.parts" />
+            <p class="files no-print">
+              <a :href="`/api/lines/${id}/drip.csv`">{{ t('drip.file.csv') }}</a>
+              <a :href="`/api/lines/${id}/drip.svg`">{{ t('drip.file.svg') }}</a>
+              <a :href="`/api/lines/${id}/drip.geojson`">{{ t('drip.file.geojson') }}</a>
+            </p>
+          </section>
+          <section class="laying">
+            <h2>{{ t('drip.steps.title') }}</h2>
+            <LaySteps
+              v-for="k in kinds.slice(0, 2)"
+              :key="k.tags[0]"
+              :look="k.look"
+              :lateral="data.lateral"
+              :length="data.length_m"
+              :hedge="data.hedge"
+            />
+          </section>
+          <section class="trees">
+            <h2>{{ t('drip.row.trees') }}</h2>
+            <table class="ruled">
+              <thead>
+                <tr>
+                  <th>{{ t('trees.tree') }}</th>
+                  <th class="num">{{ t('drip.row.fromValve') }}</th>
+                  <th class="num">{{ t('drip.row.head') }}</th>
+                  <th class="num">{{ t('drip.row.wants') }}</th>
+                  <th>{{ t('drip.row.state') }}</th>
+                </tr>
+              </thead>
+              <tbody>
+                <tr v-for="tree in data.trees" :key="tree.id">
+                  <td>
+                    <RouterLink :to="{ name: 'tree-drip', params: { id: tree.id } }">{{ tree.tag }}</RouterLink>
+                  </td>
+                  <td class="num">{{ text('large', tree.chainage_m, 1) }}</td>
+                  <td class="num">{{ text('head', tree.tee_head_m) }}</td>
+                  <td class="num">{{ Math.round(tree.look.run.run_min) }}{{ '\u00a0' }}{{ t('drip.min') }}</td>
+                  <td>
+                    <span v-if="tree.look.achievements.every((a) => a.passed)">{{ t('drip.allSix') }}</span>
+                    <span v-else class="warn">{{ t(`drip.miss.${missed(tree.look.achievements)[0]}`) }}</span>
+                  </td>
+                </tr>
+              </tbody>
+            </table>
+          </section>
+          <section v-if="kinds[0]" class="six no-print">
+            <h2>{{ t('drip.works') }}</h2>
+            <VerdictStrip :look="kinds[0].look" />
+          </section>
+        </div>
+        <p class="caution">{{ t('drip.caution') }}</p>
+      </template>
     </StatePanel>
-  </div>
+    <SupplyForm v-if="supply.data.value" :supply="supply.data.value" @saved="saved" />
+  </PageFrame>
 </template>
 
 <style scoped>
 .run {
-  font-size: 48px;
+  font-size: var(--text-7);
   font-weight: 600;
   line-height: 1.1;
 }
 .rest {
-  font-size: 22px;
+  font-size: var(--text-4);
   font-weight: 500;
-  margin-left: 12px;
+  margin-left: var(--space-3);
 }
 .figures {
-  font-size: 18px;
-  margin-top: 6px;
+  font-size: var(--text-2);
+  margin-top: var(--space-2);
 }
 .findings {
   display: grid;
-  gap: 4px;
-  margin: 8px 0;
+  gap: var(--space-1);
+  margin: var(--space-2) 0;
 }
 .buttons {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 12px;
-  margin: 12px 0;
+  gap: var(--space-2) var(--space-3);
+  margin: var(--space-3) 0;
 }
 .row {
-  margin: 14px 0 24px;
+  margin: var(--space-4) 0 var(--space-6);
   overflow-x: auto;
 }
 .lower {
   display: grid;
   grid-template-columns: minmax(0, 440px) minmax(0, 1fr);
-  gap: 28px 36px;
+  gap: var(--space-6) var(--space-7);
   align-items: start;
 }
 h2 {
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
-  margin-bottom: 8px;
+  padding-bottom: var(--space-1);
+  margin-bottom: var(--space-2);
 }
 .files {
   display: flex;
   flex-wrap: wrap;
-  gap: 0 20px;
+  gap: 0 var(--space-5);
 }
 .files a {
   min-height: var(--tap);
@@ -280,7 +284,7 @@ td a {
   font-weight: 600;
 }
 .caution {
-  margin: 20px 0;
+  margin: var(--space-5) 0;
 }
 @media (max-width: 1023px) {
   .lower {
@@ -289,12 +293,12 @@ td a {
 }
 @media (max-width: 767px) {
   .run {
-    font-size: 34px;
+    font-size: var(--text-6);
   }
   .rest {
     display: block;
-    margin: 4px 0 0;
-    font-size: 18px;
+    margin: var(--space-1) 0 0;
+    font-size: var(--text-2);
   }
   .row :deep(svg) {
     width: 720px;

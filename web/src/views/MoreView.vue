@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** On a phone: the other places, and what belongs to this device. */
 import { useI18n } from 'vue-i18n'
+import PageFrame from '@/components/common/PageFrame.vue'
 import DayStepper from '@/components/common/DayStepper.vue'
 import NavIcon from '@/components/common/NavIcon.vue'
 import { useDevice } from '@/composables/useDevice'
@@ -11,10 +12,7 @@ const { person, asking } = useDevice()
 </script>
 
 <template>
-  <div class="page">
-    <header>
-      <h1>{{ t('more.title') }}</h1>
-    </header>
+  <PageFrame :title="t('more.title')">
     <ul>
       <li v-for="p in ['sites', 'weather'] as const" :key="p">
         <RouterLink :to="{ name: p }"><NavIcon :name="p" />{{ t(`nav.${p}`) }}</RouterLink>
@@ -35,7 +33,7 @@ const { person, asking } = useDevice()
       </li>
     </ul>
     <DayStepper class="stepper" />
-  </div>
+  </PageFrame>
 </template>
 
 <style scoped>
@@ -50,8 +48,8 @@ li a,
   min-height: 64px;
   display: flex;
   align-items: center;
-  gap: 14px;
-  font-size: 20px;
+  gap: var(--space-4);
+  font-size: var(--text-3);
   color: inherit;
   text-decoration: none;
 }
@@ -60,8 +58,8 @@ li a,
 }
 .stepper {
   background: var(--ink);
-  padding: 14px;
-  margin-top: 24px;
-  font-size: 18px;
+  padding: var(--space-4);
+  margin-top: var(--space-6);
+  font-size: var(--text-2);
 }
 </style>

@@ -347,57 +347,57 @@ function history(h: Schema['MulchEntryOut']): string {
 
 <style scoped>
 .lead {
-  font-size: 26px;
+  font-size: var(--text-5);
   font-weight: 600;
   line-height: 1.2;
 }
 .time {
-  font-size: 20px;
+  font-size: var(--text-3);
   font-weight: 500;
-  margin-top: 4px;
+  margin-top: var(--space-1);
 }
 .carried {
-  font-size: 18px;
+  font-size: var(--text-2);
 }
 .how {
-  font-size: 18px;
-  margin-top: 8px;
+  font-size: var(--text-2);
+  margin-top: var(--space-2);
   max-width: 58ch;
 }
 .none {
-  font-size: 40px;
+  font-size: var(--text-6);
   font-weight: 600;
   line-height: 1.1;
 }
 .findings {
   display: grid;
-  gap: 6px;
-  margin: 8px 0;
+  gap: var(--space-2);
+  margin: var(--space-2) 0;
 }
 .buttons {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 12px;
-  margin: 12px 0;
+  gap: var(--space-2) var(--space-3);
+  margin: var(--space-3) 0;
 }
 .plan {
-  margin-top: 26px;
+  margin-top: var(--space-6);
 }
 .big {
-  font-size: 28px;
+  font-size: var(--text-5);
   font-weight: 600;
 }
 .facts li,
 .history li {
   border-bottom: 1px solid var(--hair);
-  padding: 7px 0;
+  padding: var(--space-2) 0;
 }
 .history li {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
   justify-content: space-between;
-  gap: 4px 12px;
+  gap: var(--space-1) var(--space-3);
   padding: 0;
   min-height: var(--tap);
 }
@@ -406,23 +406,23 @@ function history(h: Schema['MulchEntryOut']): string {
   color: var(--ink-2);
 }
 .after {
-  margin-top: 10px;
+  margin-top: var(--space-3);
 }
 .caution {
-  margin-top: 16px;
+  margin-top: var(--space-4);
 }
 .lower {
   display: grid;
   grid-template-columns: minmax(0, 548px) minmax(0, 560px);
-  gap: 28px 36px;
+  gap: var(--space-6) var(--space-7);
   align-items: start;
-  margin-top: 24px;
+  margin-top: var(--space-6);
 }
 .lower h2 {
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
-  margin-bottom: 8px;
+  padding-bottom: var(--space-1);
+  margin-bottom: var(--space-2);
 }
 @media (max-width: 1023px) {
   .lower {
@@ -431,7 +431,7 @@ function history(h: Schema['MulchEntryOut']): string {
 }
 @media (max-width: 767px) {
   .lead {
-    font-size: 22px;
+    font-size: var(--text-4);
   }
 }
 </style>

@@ -4,12 +4,12 @@ import { computed, reactive, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
 import { api, newId, persist, Problem, take, type Schema, type Wrong } from '@/api/client'
+import PageFrame from '@/components/common/PageFrame.vue'
 import BigFigure from '@/components/common/BigFigure.vue'
 import FormField from '@/components/common/FormField.vue'
 import { useMeasures } from '@/composables/useMeasures'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import WorkingLines from '@/components/common/WorkingLines.vue'
-import StatePanel from '@/components/common/StatePanel.vue'
 import YardCount from '@/components/order/YardCount.vue'
 import { useCarried } from '@/composables/useCarried'
 import { useDose } from '@/composables/useDose'
@@ -134,209 +134,219 @@ const print = () => window.print()
 </script>
 
 <template>
-  <div class="page order">
-    <header>
-      <h1>{{ t('order.title') }}</h1>
+  <PageFrame
+    class="order"
+    :title="t('order.title')"
+    :error="error"
+    :loading="loading && !data"
+    :empty="empty"
+    @retry="load"
+  >
+    <template #beside>
       <p v-if="data" class="for">{{ data.site_name }}, {{ scope }}, {{ fullDay(data.today) }}</p>
-    </header>
-    <StatePanel :error="error" :loading="loading && !data" :empty="empty" @retry="load">
-      <template #empty>
-        <p class="lead">{{ t('order.nothing') }}</p>
-        <p v-if="said" role="status">{{ said }}</p>
-      </template>
-      <template v-if="data">
-        <p v-if="said" role="status" class="said">{{ said }}</p>
-        <section class="materials">
-          <h2>{{ t('order.materials') }}</h2>
-          <ul>
-            <li v-for="m in data.materials" :key="m.material" class="material">
-              <BigFigure dimension="bulk" :value="m.order.loose_l + m.order.spare_l" :size="44" />
-              <div>
-                <p class="name">
-                  {{ t(`material.${m.material}`) }}
-                  <span class="quiet"
-                    >{{ t('order.loose', { spare: bulk(m.order.spare_l) }) }}, {{ t('care.trees', m.trees) }}</span
-                  >
-                </p>
-                <p>{{ inWords(m.order.carried) }}; {{ loads(m.order.loads) }}</p>
-                <p class="quiet">
-                  <template v-if="m.settled_l !== null">{{ bulk(m.settled_l) }} {{ t('order.settled') }}; </template>
-                  {{ t('order.yard') }} {{ bulk(m.order.on_hand_l) }};
-                  <strong>{{ buy(m.order) }}</strong>
-                </p>
-                <details class="no-print">
-                  <summary>{{ t('treePage.workingFor') }}</summary>
-                  <WorkingLines :lines="m.order.working" />
-                </details>
-              </div>
-            </li>
-            <li v-if="data.water.all_l > 0" class="material">
-              <BigFigure dimension="volume" :value="data.water.all_l" :size="44" :digits="0" />
-              <div>
-                <p class="name">{{ t('order.water') }}</p>
-                <p>
-                  {{ waterParts }}<template v-if="tanks">; {{ tanks }}</template>
-                </p>
-              </div>
-            </li>
-          </ul>
-          <ul class="pieces">
-            <li v-for="p in pieces" :key="p">{{ p }}</li>
-            <li v-if="data.sheets">{{ t('order.sheets', data.sheets) }}</li>
-            <li v-if="data.roll_m > 0">{{ t('order.roll', { length: text('large', data.roll_m, 1) }) }}</li>
-            <li v-if="data.spoil_loose_l > 0">
-              {{ t('order.spoil', { amount: bulk(data.spoil_loose_l), loads: loads(data.spoil_loads) }) }}
-            </li>
-            <li v-for="d in data.doses" :key="d.aid">{{ t(`planting.aid.${d.aid}`) }}: {{ dose(d) }}</li>
-          </ul>
-          <button type="button" class="button no-print" @click="print">{{ t('order.print') }}</button>
-        </section>
-      </template>
-    </StatePanel>
-    <YardCount class="no-print" @changed="load" />
-    <h2 class="scope no-print">{{ t('order.scope') }}</h2>
-    <div class="pick no-print">
-      <FormField id="o-site" :label="t('form.site')">
-        <select
-          id="o-site"
-          :value="siteId"
-          @change="router.replace({ query: { site: ($event.target as HTMLSelectElement).value } })"
-        >
-          <option v-for="s in sites ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
-        </select>
-      </FormField>
-      <FormField id="o-stop" :label="t('order.stop')">
-        <select
-          id="o-stop"
-          :value="q('stop')"
-          @change="
-            go({ stop: ($event.target as HTMLSelectElement).value || undefined, planting: undefined, tree: undefined })
-          "
-        >
-          <option value="">{{ t('order.allStops') }}</option>
-          <option v-for="s in stops" :key="s.id" :value="s.name">{{ s.name }}</option>
-        </select>
-      </FormField>
-      <FormField id="o-which" :label="t('order.which')">
-        <select id="o-which" :value="which" @change="go({ mulch: ($event.target as HTMLSelectElement).value })">
-          <option value="due">{{ t('order.due') }}</option>
-          <option value="all">{{ t('order.everything') }}</option>
-        </select>
-      </FormField>
-      <FormField id="o-day" :label="t('order.day')">
-        <input
-          id="o-day"
-          class="plain-input"
-          type="date"
-          :value="q('day') || data?.today"
-          @change="go({ day: ($event.target as HTMLInputElement).value || undefined })"
-        />
-      </FormField>
-      <QuantityInput id="o-truck" v-model="truck" dimension="bulk" :digits="0" :label="t('order.truck')" />
-    </div>
-    <template v-if="data && !empty">
-      <div class="two">
-        <section v-if="data.plantings.length">
-          <h2>{{ t('order.plantings') }}</h2>
-          <ul>
-            <li v-for="p in data.plantings" :key="p.id">
-              <RouterLink :to="{ name: 'planting', params: { id: p.id } }">{{
-                t('order.plantingRow', {
-                  n: p.left,
-                  common: p.common.toLowerCase(),
-                  depth: text('small', p.hole.depth_m),
-                  top: text('small', p.hole.top_diameter_m, 0),
-                })
-              }}</RouterLink>
-              <span>{{ p.stop }}, {{ fullDay(p.planned_on) }}</span>
-              <span v-if="p.rejected" class="warn">{{ t('order.goBack', { n: p.rejected }) }}</span>
-              <span class="quiet"
-                >{{ t('planting.water', { litres: text('volume', p.first_each_l) }) }};
-                {{ t('order.mulchNew', { loose: bulk(p.mulch_loose_l) }) }}</span
-              >
-            </li>
-          </ul>
-        </section>
-        <section v-if="data.mulched.length">
-          <h2>{{ t('order.mulched') }}</h2>
-          <table class="ruled">
-            <tbody>
-              <tr v-for="r in data.mulched" :key="r.tree_id">
-                <td>
-                  <RouterLink :to="{ name: 'tree-mulch', params: { id: r.tree_id } }">{{ r.tag }}</RouterLink>
-                </td>
-                <td>{{ r.place }}</td>
-                <td class="num">{{ bulk(r.loose_l) }}</td>
-              </tr>
-            </tbody>
-          </table>
-        </section>
-      </div>
-      <section v-for="m in data.materials.filter((x) => x.tree_ids.length)" :key="m.material" class="log no-print">
-        <h2>{{ t('order.log') }}: {{ t(`material.${m.material}`) }}</h2>
-        <p class="quiet">{{ t('order.logWords') }}</p>
-        <div v-if="jobs[m.material]" class="fields">
-          <QuantityInput
-            :id="`j-bought-${m.material}`"
-            v-model="jobs[m.material]!.bought"
-            dimension="bulk"
-            :digits="1"
-            :label="t('order.bought')"
-            :error="errors.bought_l"
-          />
-          <QuantityInput
-            :id="`j-taken-${m.material}`"
-            v-model="jobs[m.material]!.taken"
-            dimension="bulk"
-            :digits="1"
-            :label="t('order.taken')"
-            :error="errors.taken_l"
-          />
-          <QuantityInput
-            :id="`j-left-${m.material}`"
-            v-model="jobs[m.material]!.left"
-            dimension="bulk"
-            :digits="1"
-            :label="t('order.left')"
-            :error="errors.left_l"
-          />
-          <button type="button" class="button main" :disabled="busy" @click="log(m)">
-            {{ t('order.logged', m.tree_ids.length) }}
-          </button>
-        </div>
-        <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
+    </template>
+    <template #empty>
+      <p class="lead">{{ t('order.nothing') }}</p>
+      <p v-if="said" role="status">{{ said }}</p>
+    </template>
+    <template v-if="data">
+      <p v-if="said" role="status" class="said">{{ said }}</p>
+      <section class="materials">
+        <h2>{{ t('order.materials') }}</h2>
+        <ul>
+          <li v-for="m in data.materials" :key="m.material" class="material">
+            <BigFigure dimension="bulk" :value="m.order.loose_l + m.order.spare_l" :size="44" />
+            <div>
+              <p class="name">
+                {{ t(`material.${m.material}`) }}
+                <span class="quiet"
+                  >{{ t('order.loose', { spare: bulk(m.order.spare_l) }) }}, {{ t('care.trees', m.trees) }}</span
+                >
+              </p>
+              <p>{{ inWords(m.order.carried) }}; {{ loads(m.order.loads) }}</p>
+              <p class="quiet">
+                <template v-if="m.settled_l !== null">{{ bulk(m.settled_l) }} {{ t('order.settled') }}; </template>
+                {{ t('order.yard') }} {{ bulk(m.order.on_hand_l) }};
+                <strong>{{ buy(m.order) }}</strong>
+              </p>
+              <details class="no-print">
+                <summary>{{ t('treePage.workingFor') }}</summary>
+                <WorkingLines :lines="m.order.working" />
+              </details>
+            </div>
+          </li>
+          <li v-if="data.water.all_l > 0" class="material">
+            <BigFigure dimension="volume" :value="data.water.all_l" :size="44" :digits="0" />
+            <div>
+              <p class="name">{{ t('order.water') }}</p>
+              <p>
+                {{ waterParts }}<template v-if="tanks">; {{ tanks }}</template>
+              </p>
+            </div>
+          </li>
+        </ul>
+        <ul class="pieces">
+          <li v-for="p in pieces" :key="p">{{ p }}</li>
+          <li v-if="data.sheets">{{ t('order.sheets', data.sheets) }}</li>
+          <li v-if="data.roll_m > 0">{{ t('order.roll', { length: text('large', data.roll_m, 1) }) }}</li>
+          <li v-if="data.spoil_loose_l > 0">
+            {{ t('order.spoil', { amount: bulk(data.spoil_loose_l), loads: loads(data.spoil_loads) }) }}
+          </li>
+          <li v-for="d in data.doses" :key="d.aid">{{ t(`planting.aid.${d.aid}`) }}: {{ dose(d) }}</li>
+        </ul>
+        <button type="button" class="button no-print" @click="print">{{ t('order.print') }}</button>
       </section>
     </template>
-  </div>
+    <template #below>
+      <YardCount class="no-print" @changed="load" />
+      <h2 class="scope no-print">{{ t('order.scope') }}</h2>
+      <div class="pick no-print">
+        <FormField id="o-site" :label="t('form.site')">
+          <select
+            id="o-site"
+            :value="siteId"
+            @change="router.replace({ query: { site: ($event.target as HTMLSelectElement).value } })"
+          >
+            <option v-for="s in sites ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
+          </select>
+        </FormField>
+        <FormField id="o-stop" :label="t('order.stop')">
+          <select
+            id="o-stop"
+            :value="q('stop')"
+            @change="
+              go({
+                stop: ($event.target as HTMLSelectElement).value || undefined,
+                planting: undefined,
+                tree: undefined,
+              })
+            "
+          >
+            <option value="">{{ t('order.allStops') }}</option>
+            <option v-for="s in stops" :key="s.id" :value="s.name">{{ s.name }}</option>
+          </select>
+        </FormField>
+        <FormField id="o-which" :label="t('order.which')">
+          <select id="o-which" :value="which" @change="go({ mulch: ($event.target as HTMLSelectElement).value })">
+            <option value="due">{{ t('order.due') }}</option>
+            <option value="all">{{ t('order.everything') }}</option>
+          </select>
+        </FormField>
+        <FormField id="o-day" :label="t('order.day')">
+          <input
+            id="o-day"
+            class="plain-input"
+            type="date"
+            :value="q('day') || data?.today"
+            @change="go({ day: ($event.target as HTMLInputElement).value || undefined })"
+          />
+        </FormField>
+        <QuantityInput id="o-truck" v-model="truck" dimension="bulk" :digits="0" :label="t('order.truck')" />
+      </div>
+      <template v-if="data && !empty">
+        <div class="two">
+          <section v-if="data.plantings.length">
+            <h2>{{ t('order.plantings') }}</h2>
+            <ul>
+              <li v-for="p in data.plantings" :key="p.id">
+                <RouterLink :to="{ name: 'planting', params: { id: p.id } }">{{
+                  t('order.plantingRow', {
+                    n: p.left,
+                    common: p.common.toLowerCase(),
+                    depth: text('small', p.hole.depth_m),
+                    top: text('small', p.hole.top_diameter_m, 0),
+                  })
+                }}</RouterLink>
+                <span>{{ p.stop }}, {{ fullDay(p.planned_on) }}</span>
+                <span v-if="p.rejected" class="warn">{{ t('order.goBack', { n: p.rejected }) }}</span>
+                <span class="quiet"
+                  >{{ t('planting.water', { litres: text('volume', p.first_each_l) }) }};
+                  {{ t('order.mulchNew', { loose: bulk(p.mulch_loose_l) }) }}</span
+                >
+              </li>
+            </ul>
+          </section>
+          <section v-if="data.mulched.length">
+            <h2>{{ t('order.mulched') }}</h2>
+            <table class="ruled">
+              <tbody>
+                <tr v-for="r in data.mulched" :key="r.tree_id">
+                  <td>
+                    <RouterLink :to="{ name: 'tree-mulch', params: { id: r.tree_id } }">{{ r.tag }}</RouterLink>
+                  </td>
+                  <td>{{ r.place }}</td>
+                  <td class="num">{{ bulk(r.loose_l) }}</td>
+                </tr>
+              </tbody>
+            </table>
+          </section>
+        </div>
+        <section v-for="m in data.materials.filter((x) => x.tree_ids.length)" :key="m.material" class="log no-print">
+          <h2>{{ t('order.log') }}: {{ t(`material.${m.material}`) }}</h2>
+          <p class="quiet">{{ t('order.logWords') }}</p>
+          <div v-if="jobs[m.material]" class="fields">
+            <QuantityInput
+              :id="`j-bought-${m.material}`"
+              v-model="jobs[m.material]!.bought"
+              dimension="bulk"
+              :digits="1"
+              :label="t('order.bought')"
+              :error="errors.bought_l"
+            />
+            <QuantityInput
+              :id="`j-taken-${m.material}`"
+              v-model="jobs[m.material]!.taken"
+              dimension="bulk"
+              :digits="1"
+              :label="t('order.taken')"
+              :error="errors.taken_l"
+            />
+            <QuantityInput
+              :id="`j-left-${m.material}`"
+              v-model="jobs[m.material]!.left"
+              dimension="bulk"
+              :digits="1"
+              :label="t('order.left')"
+              :error="errors.left_l"
+            />
+            <button type="button" class="button main" :disabled="busy" @click="log(m)">
+              {{ t('order.logged', m.tree_ids.length) }}
+            </button>
+          </div>
+          <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
+        </section>
+      </template>
+    </template>
+  </PageFrame>
 </template>
 
 <style scoped>
 .for {
-  font-size: 20px;
+  font-size: var(--text-3);
 }
 .scope {
-  margin-top: 24px;
+  margin-top: var(--space-6);
 }
 .pick {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
-  gap: 12px 20px;
-  margin-bottom: 20px;
+  gap: var(--space-3) var(--space-5);
+  margin-bottom: var(--space-5);
   max-width: 960px;
 }
 h2 {
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
-  margin-bottom: 8px;
+  padding-bottom: var(--space-1);
+  margin-bottom: var(--space-2);
 }
 .material {
   display: grid;
   grid-template-columns: 210px minmax(0, 1fr);
-  gap: 4px 24px;
+  gap: var(--space-1) var(--space-6);
   align-items: center;
   border-bottom: 1px solid var(--hair);
-  padding: 10px 0;
+  padding: var(--space-3) 0;
 }
 summary {
   min-height: var(--tap);
@@ -348,33 +358,33 @@ summary {
   cursor: pointer;
 }
 .name {
-  font-size: 20px;
+  font-size: var(--text-3);
   font-weight: 600;
 }
 .name .quiet {
-  font-size: 16px;
+  font-size: var(--text-1);
   font-weight: 400;
 }
 .pieces {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 28px;
-  font-size: 18px;
+  gap: var(--space-1) var(--space-6);
+  font-size: var(--text-2);
   font-weight: 500;
-  margin: 10px 0 14px;
+  margin: var(--space-3) 0 var(--space-4);
 }
 .two {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(min(100%, 420px), 1fr));
-  gap: 28px 36px;
-  margin-top: 24px;
+  gap: var(--space-6) var(--space-7);
+  margin-top: var(--space-6);
   align-items: start;
 }
 .two li {
   display: grid;
   gap: 2px;
   border-bottom: 1px solid var(--hair);
-  padding: 8px 0;
+  padding: var(--space-2) 0;
 }
 td a,
 .two li a {
@@ -384,22 +394,22 @@ td a,
   font-weight: 600;
 }
 .log {
-  margin-top: 28px;
+  margin-top: var(--space-6);
 }
 .fields {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(180px, 1fr));
-  gap: 12px 20px;
+  gap: var(--space-3) var(--space-5);
   align-items: end;
-  margin-top: 8px;
+  margin-top: var(--space-2);
 }
 .said {
-  font-size: 20px;
+  font-size: var(--text-3);
   font-weight: 600;
-  margin-bottom: 12px;
+  margin-bottom: var(--space-3);
 }
 .lead {
-  font-size: 26px;
+  font-size: var(--text-5);
   font-weight: 600;
 }
 .two :deep(table td) {

@@ -4,10 +4,10 @@ import { computed, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 import { api, newId, persist, take, type Schema } from '@/api/client'
+import PageFrame from '@/components/common/PageFrame.vue'
 import FormActs from '@/components/common/FormActs.vue'
 import FormField from '@/components/common/FormField.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
-import StatePanel from '@/components/common/StatePanel.vue'
 import { useForm } from '@/composables/useForm'
 import { useResource } from '@/composables/useResource'
 
@@ -61,99 +61,94 @@ function cancel() {
 </script>
 
 <template>
-  <div class="page">
-    <header>
-      <h1>{{ title }}</h1>
-    </header>
-    <StatePanel :error="error" :loading="loading && !data" @retry="load">
-      <form class="form" novalidate @submit.prevent="submit">
-        <fieldset>
-          <legend>{{ t('plants.common') }}</legend>
-          <FormField id="p-common" :label="t('plants.common')" :error="errors.common">
-            <input id="p-common" v-model="form.common" class="plain-input" maxlength="80" autocomplete="off" />
-          </FormField>
-          <FormField id="p-botanical" class="wide" :label="t('plants.botanical')" :error="errors.botanical">
-            <input id="p-botanical" v-model="form.botanical" class="plain-input" maxlength="80" autocomplete="off" />
-          </FormField>
-          <QuantityInput
-            id="p-height"
-            v-model="form.mature_height_m"
-            v-model:invalid="unreadable.mature_height_m"
-            dimension="large"
-            :digits="0"
-            :label="t('plants.height')"
-            :error="errors.mature_height_m"
-            required
-          />
-          <QuantityInput
-            id="p-spread"
-            v-model="form.mature_spread_m"
-            v-model:invalid="unreadable.mature_spread_m"
-            dimension="large"
-            :digits="0"
-            :label="t('plants.spread')"
-            :error="errors.mature_spread_m"
-            required
-          />
-          <FormField id="p-sun" :label="t('plants.sun')" :error="errors.sun_hours">
-            <div class="typed">
-              <input id="p-sun" v-model="form.sun_hours" type="number" min="0" max="16" />
-              <span class="unit">{{ t('planting.hours') }}</span>
-            </div>
-          </FormField>
-        </fieldset>
-        <fieldset>
-          <legend>{{ t('sites.supply') }}</legend>
-          <FormField id="p-need" :label="t('plants.need')" :error="errors.water_need">
-            <select id="p-need" v-model="form.water_need">
-              <option v-for="n in ['very_low', 'low', 'moderate', 'high']" :key="n" :value="n">
-                {{ t(`need.${n}`) }}
-              </option>
-            </select>
-          </FormField>
-          <FormField id="p-drought" :label="t('plants.drought')" :error="errors.drought_tolerance">
-            <select id="p-drought" v-model="form.drought_tolerance">
-              <option v-for="n in ['low', 'moderate', 'high']" :key="n" :value="n">{{ t(`tolerance.${n}`) }}</option>
-            </select>
-          </FormField>
-          <FormField id="p-salt" :label="t('plants.salt')" :error="errors.salt_tolerance">
-            <select id="p-salt" v-model="form.salt_tolerance">
-              <option
-                v-for="n in ['very_sensitive', 'sensitive', 'moderate', 'tolerant', 'very_tolerant']"
-                :key="n"
-                :value="n"
-              >
-                {{ t(`saltTolerance.${n}`) }}
-              </option>
-            </select>
-          </FormField>
-          <div class="field">
-            <label class="check"><input v-model="form.evergreen" type="checkbox" />{{ t('plants.evergreen') }}</label>
+  <PageFrame :title="title" :error="error" :loading="loading && !data" @retry="load">
+    <form class="form" novalidate @submit.prevent="submit">
+      <fieldset>
+        <legend>{{ t('plants.common') }}</legend>
+        <FormField id="p-common" :label="t('plants.common')" :error="errors.common">
+          <input id="p-common" v-model="form.common" class="plain-input" maxlength="80" autocomplete="off" />
+        </FormField>
+        <FormField id="p-botanical" class="wide" :label="t('plants.botanical')" :error="errors.botanical">
+          <input id="p-botanical" v-model="form.botanical" class="plain-input" maxlength="80" autocomplete="off" />
+        </FormField>
+        <QuantityInput
+          id="p-height"
+          v-model="form.mature_height_m"
+          v-model:invalid="unreadable.mature_height_m"
+          dimension="large"
+          :digits="0"
+          :label="t('plants.height')"
+          :error="errors.mature_height_m"
+          required
+        />
+        <QuantityInput
+          id="p-spread"
+          v-model="form.mature_spread_m"
+          v-model:invalid="unreadable.mature_spread_m"
+          dimension="large"
+          :digits="0"
+          :label="t('plants.spread')"
+          :error="errors.mature_spread_m"
+          required
+        />
+        <FormField id="p-sun" :label="t('plants.sun')" :error="errors.sun_hours">
+          <div class="typed">
+            <input id="p-sun" v-model="form.sun_hours" type="number" min="0" max="16" />
+            <span class="unit">{{ t('planting.hours') }}</span>
           </div>
-          <template v-if="!form.evergreen">
-            <FormField id="p-out" :label="t('plants.leafOut')" :hint="t('plants.leafHint')" :error="errors.leaf_out">
-              <input id="p-out" v-model="form.leaf_out" class="plain-input" maxlength="5" autocomplete="off" />
-            </FormField>
-            <FormField id="p-fall" :label="t('plants.leafFall')" :hint="t('plants.leafHint')" :error="errors.leaf_fall">
-              <input id="p-fall" v-model="form.leaf_fall" class="plain-input" maxlength="5" autocomplete="off" />
-            </FormField>
-          </template>
-          <FormField id="p-source" class="wide" :label="t('plants.source')" :error="errors.source">
-            <input id="p-source" v-model="form.source" class="plain-input" maxlength="200" autocomplete="off" />
+        </FormField>
+      </fieldset>
+      <fieldset>
+        <legend>{{ t('sites.supply') }}</legend>
+        <FormField id="p-need" :label="t('plants.need')" :error="errors.water_need">
+          <select id="p-need" v-model="form.water_need">
+            <option v-for="n in ['very_low', 'low', 'moderate', 'high']" :key="n" :value="n">
+              {{ t(`need.${n}`) }}
+            </option>
+          </select>
+        </FormField>
+        <FormField id="p-drought" :label="t('plants.drought')" :error="errors.drought_tolerance">
+          <select id="p-drought" v-model="form.drought_tolerance">
+            <option v-for="n in ['low', 'moderate', 'high']" :key="n" :value="n">{{ t(`tolerance.${n}`) }}</option>
+          </select>
+        </FormField>
+        <FormField id="p-salt" :label="t('plants.salt')" :error="errors.salt_tolerance">
+          <select id="p-salt" v-model="form.salt_tolerance">
+            <option
+              v-for="n in ['very_sensitive', 'sensitive', 'moderate', 'tolerant', 'very_tolerant']"
+              :key="n"
+              :value="n"
+            >
+              {{ t(`saltTolerance.${n}`) }}
+            </option>
+          </select>
+        </FormField>
+        <div class="field">
+          <label class="check"><input v-model="form.evergreen" type="checkbox" />{{ t('plants.evergreen') }}</label>
+        </div>
+        <template v-if="!form.evergreen">
+          <FormField id="p-out" :label="t('plants.leafOut')" :hint="t('plants.leafHint')" :error="errors.leaf_out">
+            <input id="p-out" v-model="form.leaf_out" class="plain-input" maxlength="5" autocomplete="off" />
           </FormField>
-        </fieldset>
-        <FormActs :busy="busy" :refused="refused" :other="other" @cancel="cancel" />
-      </form>
-    </StatePanel>
-  </div>
+          <FormField id="p-fall" :label="t('plants.leafFall')" :hint="t('plants.leafHint')" :error="errors.leaf_fall">
+            <input id="p-fall" v-model="form.leaf_fall" class="plain-input" maxlength="5" autocomplete="off" />
+          </FormField>
+        </template>
+        <FormField id="p-source" class="wide" :label="t('plants.source')" :error="errors.source">
+          <input id="p-source" v-model="form.source" class="plain-input" maxlength="200" autocomplete="off" />
+        </FormField>
+      </fieldset>
+      <FormActs :busy="busy" :refused="refused" :other="other" @cancel="cancel" />
+    </form>
+  </PageFrame>
 </template>
 
 <style scoped>
 .check {
   display: flex;
-  gap: 10px;
+  gap: var(--space-3);
   align-items: center;
-  min-height: 44px;
+  min-height: var(--tap);
 }
 .check input {
   width: 24px;

@@ -5,9 +5,9 @@ import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
 import { api, newId, persist, take, type Schema } from '@/api/client'
+import PageFrame from '@/components/common/PageFrame.vue'
 import FormActs from '@/components/common/FormActs.vue'
 import FormField from '@/components/common/FormField.vue'
-import StatePanel from '@/components/common/StatePanel.vue'
 import StockFields from '@/components/trees/StockFields.vue'
 import { useClock } from '@/composables/useClock'
 import { useForm } from '@/composables/useForm'
@@ -101,84 +101,66 @@ function cancel() {
 </script>
 
 <template>
-  <div class="page">
-    <header>
-      <h1>{{ title }}</h1>
-    </header>
-    <StatePanel :error="error" :loading="loading || Boolean(props.id && !known)" @retry="load">
-      <form class="form" novalidate @submit.prevent="submit">
-        <fieldset>
-          <legend>{{ t('form.which') }}</legend>
-          <FormField id="f-site" :label="t('form.site')" :error="errors.site_id">
-            <select id="f-site" v-model="form.site_id" :disabled="Boolean(props.id)">
-              <option v-for="s in sites ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
-            </select>
-          </FormField>
-          <FormField id="f-stop" :label="t('form.stop')" :error="errors.stop">
-            <input
-              id="f-stop"
-              v-model="form.stop"
-              class="plain-input"
-              list="stops"
-              maxlength="200"
-              autocomplete="off"
-            />
-            <datalist id="stops"><option v-for="s in stops" :key="s.id" :value="s.name" /></datalist>
-          </FormField>
-          <FormField id="f-count" :label="t('planting.form.count')" :error="errors.count">
-            <input id="f-count" v-model="form.count" class="plain-input" inputmode="numeric" autocomplete="off" />
-          </FormField>
-          <FormField id="f-day" :label="t('planting.form.day')" :error="errors.planned_on">
-            <input id="f-day" v-model="form.planned_on" class="plain-input" type="date" />
-          </FormField>
-          <FormField id="f-plant" class="wide" :label="t('form.species')" :error="errors.plant_id">
-            <el-select
-              id="f-plant"
-              v-model="form.plant_id"
-              filterable
-              :filter-method="(w: string) => (filter = w)"
-              :aria-label="t('form.species')"
-              :placeholder="t('common.choose')"
-              :no-match-text="t('trees.noneFound')"
-              @visible-change="filter = ''"
-            >
-              <el-option v-for="p in shownPlants" :key="p.id" :value="p.id" :label="`${p.common}, ${p.botanical}`" />
-            </el-select>
-          </FormField>
-          <FormField id="f-tag" :label="t('planting.form.tag')" :hint="t('planting.form.tagHint')" :error="errors.tag">
-            <input id="f-tag" v-model="form.tag" class="plain-input" maxlength="80" autocomplete="off" />
-          </FormField>
-          <FormField
-            id="f-place"
-            class="wide"
-            :label="t('planting.form.place')"
-            :hint="t('form.placeRowHint', { nth: '{nth}' })"
-            :error="errors.place"
+  <PageFrame :title="title" :error="error" :loading="loading || Boolean(props.id && !known)" @retry="load">
+    <form class="form" novalidate @submit.prevent="submit">
+      <fieldset>
+        <legend>{{ t('form.which') }}</legend>
+        <FormField id="f-site" :label="t('form.site')" :error="errors.site_id">
+          <select id="f-site" v-model="form.site_id" :disabled="Boolean(props.id)">
+            <option v-for="s in sites ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
+          </select>
+        </FormField>
+        <FormField id="f-stop" :label="t('form.stop')" :error="errors.stop">
+          <input id="f-stop" v-model="form.stop" class="plain-input" list="stops" maxlength="200" autocomplete="off" />
+          <datalist id="stops"><option v-for="s in stops" :key="s.id" :value="s.name" /></datalist>
+        </FormField>
+        <FormField id="f-count" :label="t('planting.form.count')" :error="errors.count">
+          <input id="f-count" v-model="form.count" class="plain-input" inputmode="numeric" autocomplete="off" />
+        </FormField>
+        <FormField id="f-day" :label="t('planting.form.day')" :error="errors.planned_on">
+          <input id="f-day" v-model="form.planned_on" class="plain-input" type="date" />
+        </FormField>
+        <FormField id="f-plant" class="wide" :label="t('form.species')" :error="errors.plant_id">
+          <el-select
+            id="f-plant"
+            v-model="form.plant_id"
+            filterable
+            :filter-method="(w: string) => (filter = w)"
+            :aria-label="t('form.species')"
+            :placeholder="t('common.choose')"
+            :no-match-text="t('trees.noneFound')"
+            @visible-change="filter = ''"
           >
-            <input id="f-place" v-model="form.place" class="plain-input" maxlength="200" autocomplete="off" />
-          </FormField>
-          <FormField id="f-surround" :label="t('form.surround')">
-            <select id="f-surround" v-model="form.surround">
-              <option v-for="s in SURROUNDS" :key="s" :value="s">{{ t(`surround.${s}`) }}</option>
-            </select>
-          </FormField>
-          <FormField id="f-micro" :label="t('form.microclimate')">
-            <select id="f-micro" v-model.number="form.microclimate">
-              <option v-for="[word, value] in MICROCLIMATES" :key="word" :value="value">
-                {{ t(`micro.${word}`) }}
-              </option>
-            </select>
-          </FormField>
-        </fieldset>
-        <StockFields
-          :fields="form"
-          :errors="errors"
-          :unreadable="unreadable"
-          :sizes="sizes ?? []"
-          :today="clock?.day"
-        />
-        <FormActs :busy="busy" :refused="refused" :other="other" @cancel="cancel" />
-      </form>
-    </StatePanel>
-  </div>
+            <el-option v-for="p in shownPlants" :key="p.id" :value="p.id" :label="`${p.common}, ${p.botanical}`" />
+          </el-select>
+        </FormField>
+        <FormField id="f-tag" :label="t('planting.form.tag')" :hint="t('planting.form.tagHint')" :error="errors.tag">
+          <input id="f-tag" v-model="form.tag" class="plain-input" maxlength="80" autocomplete="off" />
+        </FormField>
+        <FormField
+          id="f-place"
+          class="wide"
+          :label="t('planting.form.place')"
+          :hint="t('form.placeRowHint', { nth: '{nth}' })"
+          :error="errors.place"
+        >
+          <input id="f-place" v-model="form.place" class="plain-input" maxlength="200" autocomplete="off" />
+        </FormField>
+        <FormField id="f-surround" :label="t('form.surround')">
+          <select id="f-surround" v-model="form.surround">
+            <option v-for="s in SURROUNDS" :key="s" :value="s">{{ t(`surround.${s}`) }}</option>
+          </select>
+        </FormField>
+        <FormField id="f-micro" :label="t('form.microclimate')">
+          <select id="f-micro" v-model.number="form.microclimate">
+            <option v-for="[word, value] in MICROCLIMATES" :key="word" :value="value">
+              {{ t(`micro.${word}`) }}
+            </option>
+          </select>
+        </FormField>
+      </fieldset>
+      <StockFields :fields="form" :errors="errors" :unreadable="unreadable" :sizes="sizes ?? []" :today="clock?.day" />
+      <FormActs :busy="busy" :refused="refused" :other="other" @cancel="cancel" />
+    </form>
+  </PageFrame>
 </template>

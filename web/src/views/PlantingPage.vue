@@ -149,45 +149,45 @@ const raise = computed(() => {
 .amount {
   display: flex;
   align-items: baseline;
-  gap: 12px;
+  gap: var(--space-3);
 }
 .lead {
-  font-size: 28px;
+  font-size: var(--text-5);
   font-weight: 600;
 }
 .time {
-  font-size: 20px;
+  font-size: var(--text-3);
   font-weight: 500;
 }
 .said-how {
-  margin-top: 8px;
+  margin-top: var(--space-2);
   max-width: 56ch;
 }
 .findings {
   display: grid;
-  gap: 4px;
-  margin: 6px 0;
+  gap: var(--space-1);
+  margin: var(--space-2) 0;
 }
 .buttons {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 12px;
-  margin: 12px 0;
+  gap: var(--space-2) var(--space-3);
+  margin: var(--space-3) 0;
 }
 .moves {
-  margin-top: 10px;
+  margin-top: var(--space-3);
 }
 .lift {
-  margin-top: 8px;
+  margin-top: var(--space-2);
   font-weight: 500;
 }
 .next {
-  margin: 24px 0 28px;
+  margin: var(--space-6) 0 var(--space-6);
   max-width: 1144px;
 }
 .next h2 {
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
+  padding-bottom: var(--space-1);
 }
 </style>

@@ -6,7 +6,7 @@ import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 import { api, persist, take, type Schema } from '@/api/client'
 import BigFigure from '@/components/common/BigFigure.vue'
-import StatePanel from '@/components/common/StatePanel.vue'
+import PageFrame from '@/components/common/PageFrame.vue'
 import ObstacleFields from '@/components/drip/ObstacleFields.vue'
 import BallWeight from '@/components/planting/BallWeight.vue'
 import HoleDrawing from '@/components/planting/HoleDrawing.vue'
@@ -118,183 +118,181 @@ const print = () => window.print()
 </script>
 
 <template>
-  <div class="page planting">
-    <StatePanel :error="error" :loading="loading && !figures" @retry="load">
-      <template v-if="data && figures && choice">
-        <header>
-          <div>
-            <p class="quiet">
-              {{ data.plant.common }} <i>{{ data.plant.botanical }}</i>, {{ t(`kind.${data.kind}`) }},
-              {{ text('small', data.caliper_m) }}
-            </p>
-            <h1>
-              {{ t('planting.of', { n: data.left, common: data.plant.common.toLowerCase() }, data.left) }},
-              {{ data.stop }}
-            </h1>
-            <p class="quiet">
-              <RouterLink class="where" :to="{ name: 'site', params: { id: data.site_id } }">{{
-                data.site_name
-              }}</RouterLink>,
-              {{
-                data.planted_on
-                  ? t('planting.planted', { day: fullDay(data.planted_on) })
-                  : t('planting.planned', { day: fullDay(data.planned_on) })
-              }}
-            </p>
-          </div>
-        </header>
-        <SoilScene :above="14" :below="270">
-          <template #drawing="{ width, height, ground, phone: small }">
-            <HoleDrawing
-              :figures="figures"
-              :stock="data"
-              :width="width"
-              :height="height"
-              :ground="ground"
-              :phone="small"
-            />
-          </template>
-          <template #act>
-            <div v-if="!done && looked < data.count" class="look no-print">
-              <p class="lead">
-                {{
-                  looked
-                    ? t('planting.lookNext', { n: firstOpen, all: data.count })
-                    : t('planting.lookFirst', { n: data.count }, data.count)
-                }}
-              </p>
-              <button type="button" class="button main" @click="check(firstOpen)">
-                {{ t('planting.lookNext', { n: firstOpen, all: data.count }) }}
-              </button>
-            </div>
+  <PageFrame class="planting" :error="error" :loading="loading && !figures" @retry="load">
+    <template v-if="data && figures && choice" #title>
+      <div>
+        <p class="quiet">
+          {{ data.plant.common }} <i>{{ data.plant.botanical }}</i>, {{ t(`kind.${data.kind}`) }},
+          {{ text('small', data.caliper_m) }}
+        </p>
+        <h1>
+          {{ t('planting.of', { n: data.left, common: data.plant.common.toLowerCase() }, data.left) }},
+          {{ data.stop }}
+        </h1>
+        <p class="quiet">
+          <RouterLink class="where" :to="{ name: 'site', params: { id: data.site_id } }">{{
+            data.site_name
+          }}</RouterLink>,
+          {{
+            data.planted_on
+              ? t('planting.planted', { day: fullDay(data.planted_on) })
+              : t('planting.planned', { day: fullDay(data.planned_on) })
+          }}
+        </p>
+      </div>
+    </template>
+    <template v-if="data && figures && choice">
+      <SoilScene :above="14" :below="270">
+        <template #drawing="{ width, height, ground, phone: small }">
+          <HoleDrawing
+            :figures="figures"
+            :stock="data"
+            :width="width"
+            :height="height"
+            :ground="ground"
+            :phone="small"
+          />
+        </template>
+        <template #act>
+          <div v-if="!done && looked < data.count" class="look no-print">
             <p class="lead">
-              {{ done ? t('planting.wasDug') : t('planting.dig', { n: data.left }, data.left) }}
-            </p>
-            <p class="amount">
-              <BigFigure dimension="small" :value="figures.hole.depth_m" :size="phone ? 52 : 64" />
-              <span class="lead">{{ t('planting.deep') }}</span>
-            </p>
-            <p class="time">
               {{
-                t('planting.across', {
-                  top: text('small', figures.hole.top_diameter_m, 0),
-                  base: text('small', figures.hole.base_diameter_m, 0),
-                })
+                looked
+                  ? t('planting.lookNext', { n: firstOpen, all: data.count })
+                  : t('planting.lookFirst', { n: data.count }, data.count)
               }}
             </p>
-            <p class="proofline">
-              {{ t('planting.proof', { depth: text('small', figures.hole.stake_mark_m), raise }) }}
-            </p>
-            <p v-if="figures.first.litres > 0" class="proofline">
-              {{ t('planting.water', { litres: text('volume', figures.first.litres) }) }},
-              {{
-                t(
-                  'planting.goes',
-                  { n: figures.first.goes, rest: Math.round(figures.first.rest_min) },
-                  figures.first.goes,
-                )
-              }},
-              {{ t('planting.waterDone') }}
-            </p>
-            <ul class="findings">
-              <li v-for="f in findings" :key="f.code" class="warn">{{ t(`planting.finding.${f.code}`) }}</li>
-              <li v-if="rejected" class="warn">{{ t('planting.someRejected', { n: rejected }, rejected) }}</li>
-            </ul>
-            <div class="buttons no-print">
-              <template v-if="!done">
-                <button
-                  v-if="typed"
-                  type="button"
-                  class="button main"
-                  :disabled="busy || Object.keys(errors).length > 0"
-                  @click="keep"
-                >
-                  {{ t('common.save') }}
-                </button>
-                <button v-if="typed" type="button" class="button" @click="load">{{ t('drip.undoTyped') }}</button>
-                <button
-                  v-if="!typed && data.left > 0"
-                  type="button"
-                  class="button"
-                  :class="{ main: looked >= data.count }"
-                  :disabled="busy"
-                  @click="planting = true"
-                >
-                  {{ data.left > 1 ? t('planting.plantedButton') : t('planting.plantedOne') }}
-                </button>
-                <RouterLink class="button" :to="{ name: 'order', query: { site: data.site_id, planting: data.id } }">{{
-                  t('planting.load')
-                }}</RouterLink>
-              </template>
-              <template v-else>
-                <RouterLink
-                  class="button main"
-                  :to="{ name: 'trees', query: { site: data.site_id, q: data.stop || data.tag } }"
-                  >{{ t('planting.seeTrees') }}</RouterLink
-                >
-                <button v-if="data.undoable" type="button" class="button" :disabled="busy" @click="undoPlanted">
-                  {{ t('planting.undoPlanted') }}
-                </button>
-              </template>
-              <button type="button" class="button" @click="print">{{ t('planting.print') }}</button>
-            </div>
-            <p v-if="said" role="status">{{ said }}</p>
-            <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
-          </template>
-          <template #hang>
-            <MovesTable class="moves" :figures="figures" />
-            <p v-if="figures.hole.ball_weight_kg > 0" class="lift">
-              <BallWeight :hole="figures.hole" /> {{ t(`planting.lift.${figures.hole.lift}`) }}
-              {{ t('planting.liftNote') }}
-            </p>
-          </template>
-        </SoilScene>
-        <p class="caution">{{ t('planting.cautions') }}</p>
-        <section v-if="!done" class="stock no-print">
-          <h2>
-            {{
-              looked >= data.count
-                ? t('planting.allLooked', { n: looked }, looked)
-                : t('planting.list.looked', { n: looked, all: data.count })
-            }}
-          </h2>
-          <ol>
-            <li v-for="n in data.count" :key="n">
-              <button type="button" class="button plain" @click="check(n)">{{ t('planting.treeN', { n }) }}</button>
-              <span :class="{ warn: checkOf(n)?.verdict === 'reject' }">{{
-                checkOf(n) ? t(`planting.verdict.${checkOf(n)!.verdict}`) : t('planting.notLooked')
-              }}</span>
-              <span v-if="markOf(n)" class="quiet">{{ t('planting.mark', { depth: markOf(n) }) }}</span>
-            </li>
-          </ol>
-        </section>
-        <PlantingBody
-          :figures="figures"
-          :kind="data.kind"
-          :errors="errors"
-          :flare-typed="false"
-          :model-value="choice"
-          :flare="flare"
-          @update:model-value="measure"
-        >
-          <template v-if="!done">
-            <h2 class="beside">{{ t('drip.beside.title') }}</h2>
-            <ObstacleFields :model-value="beside" :errors="errors" @update:model-value="stand" />
-          </template>
-          <div v-if="!done" class="buttons">
-            <RouterLink class="button" :to="{ name: 'planting-edit', params: { id } }">{{
-              t('planting.edit')
-            }}</RouterLink>
-            <button type="button" class="button plain" :disabled="busy" @click="callOff">
-              {{ t('planting.withdraw') }}
+            <button type="button" class="button main" @click="check(firstOpen)">
+              {{ t('planting.lookNext', { n: firstOpen, all: data.count }) }}
             </button>
           </div>
-        </PlantingBody>
-        <PlantedDialog v-if="!done" v-model:open="planting" :planting="data" @planted="planted" />
-        <StockCheck v-if="!done" v-model:open="checking" v-model:number="number" :planting="data" @changed="load" />
-      </template>
-    </StatePanel>
-  </div>
+          <p class="lead">
+            {{ done ? t('planting.wasDug') : t('planting.dig', { n: data.left }, data.left) }}
+          </p>
+          <p class="amount">
+            <BigFigure dimension="small" :value="figures.hole.depth_m" :size="phone ? 52 : 64" />
+            <span class="lead">{{ t('planting.deep') }}</span>
+          </p>
+          <p class="time">
+            {{
+              t('planting.across', {
+                top: text('small', figures.hole.top_diameter_m, 0),
+                base: text('small', figures.hole.base_diameter_m, 0),
+              })
+            }}
+          </p>
+          <p class="proofline">
+            {{ t('planting.proof', { depth: text('small', figures.hole.stake_mark_m), raise }) }}
+          </p>
+          <p v-if="figures.first.litres > 0" class="proofline">
+            {{ t('planting.water', { litres: text('volume', figures.first.litres) }) }},
+            {{
+              t(
+                'planting.goes',
+                { n: figures.first.goes, rest: Math.round(figures.first.rest_min) },
+                figures.first.goes,
+              )
+            }},
+            {{ t('planting.waterDone') }}
+          </p>
+          <ul class="findings">
+            <li v-for="f in findings" :key="f.code" class="warn">{{ t(`planting.finding.${f.code}`) }}</li>
+            <li v-if="rejected" class="warn">{{ t('planting.someRejected', { n: rejected }, rejected) }}</li>
+          </ul>
+          <div class="buttons no-print">
+            <template v-if="!done">
+              <button
+                v-if="typed"
+                type="button"
+                class="button main"
+                :disabled="busy || Object.keys(errors).length > 0"
+                @click="keep"
+              >
+                {{ t('common.save') }}
+              </button>
+              <button v-if="typed" type="button" class="button" @click="load">{{ t('drip.undoTyped') }}</button>
+              <button
+                v-if="!typed && data.left > 0"
+                type="button"
+                class="button"
+                :class="{ main: looked >= data.count }"
+                :disabled="busy"
+                @click="planting = true"
+              >
+                {{ data.left > 1 ? t('planting.plantedButton') : t('planting.plantedOne') }}
+              </button>
+              <RouterLink class="button" :to="{ name: 'order', query: { site: data.site_id, planting: data.id } }">{{
+                t('planting.load')
+              }}</RouterLink>
+            </template>
+            <template v-else>
+              <RouterLink
+                class="button main"
+                :to="{ name: 'trees', query: { site: data.site_id, q: data.stop || data.tag } }"
+                >{{ t('planting.seeTrees') }}</RouterLink
+              >
+              <button v-if="data.undoable" type="button" class="button" :disabled="busy" @click="undoPlanted">
+                {{ t('planting.undoPlanted') }}
+              </button>
+            </template>
+            <button type="button" class="button" @click="print">{{ t('planting.print') }}</button>
+          </div>
+          <p v-if="said" role="status">{{ said }}</p>
+          <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
+        </template>
+        <template #hang>
+          <MovesTable class="moves" :figures="figures" />
+          <p v-if="figures.hole.ball_weight_kg > 0" class="lift">
+            <BallWeight :hole="figures.hole" /> {{ t(`planting.lift.${figures.hole.lift}`) }}
+            {{ t('planting.liftNote') }}
+          </p>
+        </template>
+      </SoilScene>
+      <p class="caution">{{ t('planting.cautions') }}</p>
+      <section v-if="!done" class="stock no-print">
+        <h2>
+          {{
+            looked >= data.count
+              ? t('planting.allLooked', { n: looked }, looked)
+              : t('planting.list.looked', { n: looked, all: data.count })
+          }}
+        </h2>
+        <ol>
+          <li v-for="n in data.count" :key="n">
+            <button type="button" class="button plain" @click="check(n)">{{ t('planting.treeN', { n }) }}</button>
+            <span :class="{ warn: checkOf(n)?.verdict === 'reject' }">{{
+              checkOf(n) ? t(`planting.verdict.${checkOf(n)!.verdict}`) : t('planting.notLooked')
+            }}</span>
+            <span v-if="markOf(n)" class="quiet">{{ t('planting.mark', { depth: markOf(n) }) }}</span>
+          </li>
+        </ol>
+      </section>
+      <PlantingBody
+        :figures="figures"
+        :kind="data.kind"
+        :errors="errors"
+        :flare-typed="false"
+        :model-value="choice"
+        :flare="flare"
+        @update:model-value="measure"
+      >
+        <template v-if="!done">
+          <h2 class="beside">{{ t('drip.beside.title') }}</h2>
+          <ObstacleFields :model-value="beside" :errors="errors" @update:model-value="stand" />
+        </template>
+        <div v-if="!done" class="buttons">
+          <RouterLink class="button" :to="{ name: 'planting-edit', params: { id } }">{{
+            t('planting.edit')
+          }}</RouterLink>
+          <button type="button" class="button plain" :disabled="busy" @click="callOff">
+            {{ t('planting.withdraw') }}
+          </button>
+        </div>
+      </PlantingBody>
+      <PlantedDialog v-if="!done" v-model:open="planting" :planting="data" @planted="planted" />
+      <StockCheck v-if="!done" v-model:open="checking" v-model:number="number" :planting="data" @changed="load" />
+    </template>
+  </PageFrame>
 </template>
 
 <style scoped>
@@ -302,80 +300,80 @@ const print = () => window.print()
   overflow-x: clip;
 }
 .lead {
-  font-size: 26px;
+  font-size: var(--text-5);
   font-weight: 600;
   line-height: 1.2;
 }
 .look {
   display: grid;
-  gap: 8px;
+  gap: var(--space-2);
   justify-items: start;
-  margin-bottom: 14px;
+  margin-bottom: var(--space-4);
 }
 .amount {
   display: flex;
   align-items: baseline;
-  gap: 12px;
+  gap: var(--space-3);
 }
 .time,
 .proofline {
-  font-size: 20px;
+  font-size: var(--text-3);
   font-weight: 500;
 }
 .proofline {
   font-weight: 400;
-  margin-top: 4px;
+  margin-top: var(--space-1);
 }
 .findings {
   display: grid;
-  gap: 4px;
-  margin: 6px 0;
+  gap: var(--space-1);
+  margin: var(--space-2) 0;
 }
 .buttons {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 12px;
-  margin: 12px 0;
+  gap: var(--space-2) var(--space-3);
+  margin: var(--space-3) 0;
 }
 .moves {
-  margin-top: 10px;
+  margin-top: var(--space-3);
 }
 .lift {
-  margin-top: 8px;
+  margin-top: var(--space-2);
   font-weight: 500;
 }
 .caution {
-  margin: 16px 0 20px;
+  margin: var(--space-4) 0 var(--space-5);
 }
 .beside {
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
-  margin: 20px 0 8px;
+  padding-bottom: var(--space-1);
+  margin: var(--space-5) 0 var(--space-2);
 }
 .stock {
   max-width: 1144px;
-  margin-bottom: 28px;
+  margin-bottom: var(--space-6);
 }
 .stock h2 {
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
+  padding-bottom: var(--space-1);
 }
 .stock ol {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(250px, 1fr));
-  gap: 0 24px;
+  gap: 0 var(--space-6);
 }
 .stock li {
   display: flex;
   align-items: center;
-  gap: 8px;
+  gap: var(--space-2);
   border-bottom: 1px solid var(--hair);
 }
 @media (max-width: 767px) {
   .lead {
-    font-size: 22px;
+    font-size: var(--text-4);
   }
   .look .button {
     width: 100%;

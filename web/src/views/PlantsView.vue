@@ -3,9 +3,9 @@
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, take, type Schema } from '@/api/client'
-import StatePanel from '@/components/common/StatePanel.vue'
 import { useResource } from '@/composables/useResource'
 import { monthDay } from '@/logic/dates'
+import PageFrame from '@/components/common/PageFrame.vue'
 
 const { t } = useI18n()
 const { data, error, loading, load } = useResource((signal) => take(api.GET('/api/plants', { signal })))
@@ -23,45 +23,42 @@ const leaf = (p: Schema['PlantOut']) =>
 </script>
 
 <template>
-  <div class="page">
-    <header>
-      <h1>{{ t('plants.title') }}</h1>
+  <PageFrame :title="t('plants.title')" :error="error" :loading="loading && !data" @retry="load">
+    <template #beside>
       <RouterLink class="button main" :to="{ name: 'plant-new' }">{{ t('plants.add') }}</RouterLink>
-    </header>
-    <StatePanel :error="error" :loading="loading && !data" @retry="load">
-      <div class="field find">
-        <label for="p-find">{{ t('plants.find') }}</label>
-        <input id="p-find" v-model="find" type="search" class="plain-input" autocomplete="off" />
-      </div>
-      <p class="quiet" role="status">
-        {{ shown.length ? t('plants.count', { n: shown.length }, shown.length) : t('plants.none') }}
-      </p>
-      <table class="ruled">
-        <thead>
-          <tr>
-            <th scope="col">{{ t('plants.common') }}</th>
-            <th scope="col" class="wide">{{ t('plants.botanical') }}</th>
-            <th scope="col">{{ t('plants.need') }}</th>
-            <th scope="col">{{ t('plants.drought') }}</th>
-            <th scope="col" class="wide">{{ t('plants.salt') }}</th>
-            <th scope="col" class="wide">{{ t('plants.leaf') }}</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="p in shown" :key="p.id">
-            <td>
-              <RouterLink class="name" :to="{ name: 'plant-edit', params: { id: p.id } }">{{ p.common }}</RouterLink>
-            </td>
-            <td class="wide quiet">{{ p.botanical }}</td>
-            <td>{{ t(`need.${p.water_need}`) }}</td>
-            <td>{{ t(`tolerance.${p.drought_tolerance}`) }}</td>
-            <td class="wide">{{ t(`saltTolerance.${p.salt_tolerance}`) }}</td>
-            <td class="wide">{{ leaf(p) }}</td>
-          </tr>
-        </tbody>
-      </table>
-    </StatePanel>
-  </div>
+    </template>
+    <div class="field find">
+      <label for="p-find">{{ t('plants.find') }}</label>
+      <input id="p-find" v-model="find" type="search" class="plain-input" autocomplete="off" />
+    </div>
+    <p class="quiet" role="status">
+      {{ shown.length ? t('plants.count', { n: shown.length }, shown.length) : t('plants.none') }}
+    </p>
+    <table class="ruled">
+      <thead>
+        <tr>
+          <th scope="col">{{ t('plants.common') }}</th>
+          <th scope="col" class="wide">{{ t('plants.botanical') }}</th>
+          <th scope="col">{{ t('plants.need') }}</th>
+          <th scope="col">{{ t('plants.drought') }}</th>
+          <th scope="col" class="wide">{{ t('plants.salt') }}</th>
+          <th scope="col" class="wide">{{ t('plants.leaf') }}</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="p in shown" :key="p.id">
+          <td>
+            <RouterLink class="name" :to="{ name: 'plant-edit', params: { id: p.id } }">{{ p.common }}</RouterLink>
+          </td>
+          <td class="wide quiet">{{ p.botanical }}</td>
+          <td>{{ t(`need.${p.water_need}`) }}</td>
+          <td>{{ t(`tolerance.${p.drought_tolerance}`) }}</td>
+          <td class="wide">{{ t(`saltTolerance.${p.salt_tolerance}`) }}</td>
+          <td class="wide">{{ leaf(p) }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </PageFrame>
 </template>
 
 <style scoped>
@@ -83,7 +80,7 @@ const leaf = (p: Schema['PlantOut']) =>
     display: none;
   }
   .name {
-    min-height: 44px;
+    min-height: var(--tap);
   }
 }
 </style>

@@ -4,11 +4,11 @@ import { computed, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 import { api, take, type Schema } from '@/api/client'
+import PageFrame from '@/components/common/PageFrame.vue'
 import BucketTimer from '@/components/site/BucketTimer.vue'
 import FormActs from '@/components/common/FormActs.vue'
 import FormField from '@/components/common/FormField.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
-import StatePanel from '@/components/common/StatePanel.vue'
 import { useForm } from '@/composables/useForm'
 import { useResource } from '@/composables/useResource'
 import { TEXTURES, WATER_SOURCES } from '@/logic/choices'
@@ -104,165 +104,160 @@ function cancel() {
 </script>
 
 <template>
-  <div class="page">
-    <header>
-      <h1>{{ title }}</h1>
-    </header>
-    <StatePanel :error="error" :loading="loading && !data" @retry="load">
-      <form class="form" novalidate @submit.prevent="submit">
-        <fieldset>
-          <legend>{{ t('sites.place') }}</legend>
-          <FormField id="s-name" class="wide" :label="t('sites.name')" :error="errors.name">
-            <input id="s-name" v-model="form.name" class="plain-input" maxlength="80" autocomplete="off" />
-          </FormField>
-          <FormField id="s-zone" :label="t('sites.zone')" :error="errors.timezone">
-            <input id="s-zone" v-model="form.timezone" class="plain-input" list="zones" autocomplete="off" />
-            <datalist id="zones"><option v-for="z in zones" :key="z" :value="z" /></datalist>
-          </FormField>
-          <FormField id="s-lat" :label="t('sites.latitude')" :hint="t('sites.degrees')" :error="errors.latitude_deg">
-            <input id="s-lat" v-model="form.latitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
-          </FormField>
-          <FormField id="s-lon" :label="t('sites.longitude')" :error="errors.longitude_deg">
-            <input id="s-lon" v-model="form.longitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
-          </FormField>
-          <QuantityInput
-            id="s-elevation"
-            v-model="form.elevation_m"
-            v-model:invalid="unreadable.elevation_m"
-            dimension="large"
-            :digits="0"
-            :label="t('sites.elevation')"
-            :error="errors.elevation_m"
-            required
-          />
-        </fieldset>
-        <fieldset>
-          <legend>{{ t('sites.soil') }}</legend>
-          <FormField id="s-texture" :label="t('sites.soil')" :error="errors.texture">
-            <select id="s-texture" v-model="form.texture">
-              <option v-for="x in TEXTURES" :key="x" :value="x">{{ t(`texture.${x}`) }}</option>
-            </select>
-          </FormField>
-          <QuantityInput
-            id="s-depth"
-            v-model="form.root_depth_max_m"
-            v-model:invalid="unreadable.root_depth_max_m"
-            dimension="small"
-            :label="t('sites.depth')"
-            :hint="t('sites.depthHint')"
-            :error="errors.root_depth_max_m"
-            required
-          />
-        </fieldset>
-        <fieldset>
-          <legend>{{ t('sites.supply') }}</legend>
-          <QuantityInput
-            id="s-flow"
-            v-model="form.hose_flow_l_per_h"
-            v-model:invalid="unreadable.hose_flow_l_per_h"
-            dimension="flow"
-            :label="t('sites.flow')"
-            :hint="t(isUs ? 'sites.flowHint' : 'sites.flowHintMetric')"
-            :error="errors.hose_flow_l_per_h"
-            required
-          />
-          <BucketTimer @flow="(f) => (form.hose_flow_l_per_h = f)" />
-          <QuantityInput
-            id="s-tank-flow"
-            v-model="form.tank_flow_l_per_h"
-            v-model:invalid="unreadable.tank_flow_l_per_h"
-            dimension="flow"
-            :label="t('sites.tankFlow')"
-            :hint="t('sites.tankFlowHint')"
-            :error="errors.tank_flow_l_per_h"
-          />
-          <FormField id="s-source" :label="t('sites.waterSource')" :error="errors.water_source">
-            <select id="s-source" v-model="form.water_source">
-              <option v-for="x in WATER_SOURCES" :key="x" :value="x">{{ t(`source.${x}`) }}</option>
-            </select>
-          </FormField>
-          <FormField id="s-ec" :label="t('sites.ec')" :hint="t('sites.ecHint')" :error="errors.water_ec_ds_m">
-            <div class="typed">
-              <input id="s-ec" v-model="form.water_ec_ds_m" inputmode="decimal" autocomplete="off" />
-              <span class="unit">{{ t('sites.ecUnit') }}</span>
-            </div>
-          </FormField>
-          <FormField id="s-sar" :label="t('sites.sar')" :hint="t('common.optional')" :error="errors.water_sar">
-            <input id="s-sar" v-model="form.water_sar" class="plain-input" inputmode="decimal" autocomplete="off" />
-          </FormField>
-          <FormField id="s-step" :label="t('sites.step')" :error="errors.pour_step_l">
-            <select id="s-step" v-model.number="form.pour_step_l">
-              <option :value="0">{{ t('sites.stepAuto') }}</option>
-              <option :value="BUCKET_L">{{ t('sites.stepBucket', { size: text('volume', BUCKET_L, 0) }) }}</option>
-            </select>
-          </FormField>
-        </fieldset>
-        <fieldset>
-          <legend>{{ t('sites.crew') }}</legend>
-          <QuantityInput
-            id="s-tank"
-            v-model="form.tank_l"
-            v-model:invalid="unreadable.tank_l"
-            dimension="volume"
-            :label="t('sites.tank')"
-            :hint="t('sites.tankHint')"
-            :error="errors.tank_l"
-          />
-          <FormField id="s-hours" :label="t('sites.hours')" :error="errors.crew_hours">
-            <input id="s-hours" v-model="form.crew_hours" class="plain-input" inputmode="decimal" autocomplete="off" />
-          </FormField>
-          <FormField id="s-water-price" :label="t('sites.waterPrice')" :error="errors.water_price_per_m3">
-            <input
-              id="s-water-price"
-              v-model="form.water_price_per_m3"
-              class="plain-input"
-              inputmode="decimal"
-              autocomplete="off"
-            />
-          </FormField>
-          <FormField id="s-hour-price" :label="t('sites.hourPrice')" :error="errors.hour_price">
-            <input
-              id="s-hour-price"
-              v-model="form.hour_price"
-              class="plain-input"
-              inputmode="decimal"
-              autocomplete="off"
-            />
-          </FormField>
-          <div class="field full days" role="group" :aria-label="t('sites.workingDays')">
-            <span class="label">{{ t('sites.workingDays') }}</span>
-            <label v-for="d in 7" :key="d" class="day">
-              <input v-model="form.working_days" type="checkbox" :value="d - 1" />{{ dayName(d - 1) }}
-            </label>
-            <p v-if="errors.working_days" class="warn">{{ t('form.required') }}</p>
+  <PageFrame :title="title" :error="error" :loading="loading && !data" @retry="load">
+    <form class="form" novalidate @submit.prevent="submit">
+      <fieldset>
+        <legend>{{ t('sites.place') }}</legend>
+        <FormField id="s-name" class="wide" :label="t('sites.name')" :error="errors.name">
+          <input id="s-name" v-model="form.name" class="plain-input" maxlength="80" autocomplete="off" />
+        </FormField>
+        <FormField id="s-zone" :label="t('sites.zone')" :error="errors.timezone">
+          <input id="s-zone" v-model="form.timezone" class="plain-input" list="zones" autocomplete="off" />
+          <datalist id="zones"><option v-for="z in zones" :key="z" :value="z" /></datalist>
+        </FormField>
+        <FormField id="s-lat" :label="t('sites.latitude')" :hint="t('sites.degrees')" :error="errors.latitude_deg">
+          <input id="s-lat" v-model="form.latitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
+        </FormField>
+        <FormField id="s-lon" :label="t('sites.longitude')" :error="errors.longitude_deg">
+          <input id="s-lon" v-model="form.longitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
+        </FormField>
+        <QuantityInput
+          id="s-elevation"
+          v-model="form.elevation_m"
+          v-model:invalid="unreadable.elevation_m"
+          dimension="large"
+          :digits="0"
+          :label="t('sites.elevation')"
+          :error="errors.elevation_m"
+          required
+        />
+      </fieldset>
+      <fieldset>
+        <legend>{{ t('sites.soil') }}</legend>
+        <FormField id="s-texture" :label="t('sites.soil')" :error="errors.texture">
+          <select id="s-texture" v-model="form.texture">
+            <option v-for="x in TEXTURES" :key="x" :value="x">{{ t(`texture.${x}`) }}</option>
+          </select>
+        </FormField>
+        <QuantityInput
+          id="s-depth"
+          v-model="form.root_depth_max_m"
+          v-model:invalid="unreadable.root_depth_max_m"
+          dimension="small"
+          :label="t('sites.depth')"
+          :hint="t('sites.depthHint')"
+          :error="errors.root_depth_max_m"
+          required
+        />
+      </fieldset>
+      <fieldset>
+        <legend>{{ t('sites.supply') }}</legend>
+        <QuantityInput
+          id="s-flow"
+          v-model="form.hose_flow_l_per_h"
+          v-model:invalid="unreadable.hose_flow_l_per_h"
+          dimension="flow"
+          :label="t('sites.flow')"
+          :hint="t(isUs ? 'sites.flowHint' : 'sites.flowHintMetric')"
+          :error="errors.hose_flow_l_per_h"
+          required
+        />
+        <BucketTimer @flow="(f) => (form.hose_flow_l_per_h = f)" />
+        <QuantityInput
+          id="s-tank-flow"
+          v-model="form.tank_flow_l_per_h"
+          v-model:invalid="unreadable.tank_flow_l_per_h"
+          dimension="flow"
+          :label="t('sites.tankFlow')"
+          :hint="t('sites.tankFlowHint')"
+          :error="errors.tank_flow_l_per_h"
+        />
+        <FormField id="s-source" :label="t('sites.waterSource')" :error="errors.water_source">
+          <select id="s-source" v-model="form.water_source">
+            <option v-for="x in WATER_SOURCES" :key="x" :value="x">{{ t(`source.${x}`) }}</option>
+          </select>
+        </FormField>
+        <FormField id="s-ec" :label="t('sites.ec')" :hint="t('sites.ecHint')" :error="errors.water_ec_ds_m">
+          <div class="typed">
+            <input id="s-ec" v-model="form.water_ec_ds_m" inputmode="decimal" autocomplete="off" />
+            <span class="unit">{{ t('sites.ecUnit') }}</span>
           </div>
-        </fieldset>
-        <fieldset>
-          <legend>{{ t('sites.station') }}</legend>
-          <FormField id="s-station" class="wide" :label="t('sites.station')" :error="errors.station_id">
-            <select id="s-station" v-model="form.station_id">
-              <option value="">{{ t('sites.noStation') }}</option>
-              <option v-for="x in data?.stations ?? []" :key="x.id" :value="x.id">{{ x.name }}</option>
-            </select>
-          </FormField>
-          <FormField id="s-climate" :label="t('sites.climate')" :error="errors.climate">
-            <select id="s-climate" v-model="form.climate">
-              <option value="dry">{{ t('sites.dry') }}</option>
-              <option value="humid">{{ t('sites.humid') }}</option>
-            </select>
-          </FormField>
-        </fieldset>
-        <FormActs :busy="busy" :refused="refused" :other="other" @cancel="cancel" />
-      </form>
-    </StatePanel>
-  </div>
+        </FormField>
+        <FormField id="s-sar" :label="t('sites.sar')" :hint="t('common.optional')" :error="errors.water_sar">
+          <input id="s-sar" v-model="form.water_sar" class="plain-input" inputmode="decimal" autocomplete="off" />
+        </FormField>
+        <FormField id="s-step" :label="t('sites.step')" :error="errors.pour_step_l">
+          <select id="s-step" v-model.number="form.pour_step_l">
+            <option :value="0">{{ t('sites.stepAuto') }}</option>
+            <option :value="BUCKET_L">{{ t('sites.stepBucket', { size: text('volume', BUCKET_L, 0) }) }}</option>
+          </select>
+        </FormField>
+      </fieldset>
+      <fieldset>
+        <legend>{{ t('sites.crew') }}</legend>
+        <QuantityInput
+          id="s-tank"
+          v-model="form.tank_l"
+          v-model:invalid="unreadable.tank_l"
+          dimension="volume"
+          :label="t('sites.tank')"
+          :hint="t('sites.tankHint')"
+          :error="errors.tank_l"
+        />
+        <FormField id="s-hours" :label="t('sites.hours')" :error="errors.crew_hours">
+          <input id="s-hours" v-model="form.crew_hours" class="plain-input" inputmode="decimal" autocomplete="off" />
+        </FormField>
+        <FormField id="s-water-price" :label="t('sites.waterPrice')" :error="errors.water_price_per_m3">
+          <input
+            id="s-water-price"
+            v-model="form.water_price_per_m3"
+            class="plain-input"
+            inputmode="decimal"
+            autocomplete="off"
+          />
+        </FormField>
+        <FormField id="s-hour-price" :label="t('sites.hourPrice')" :error="errors.hour_price">
+          <input
+            id="s-hour-price"
+            v-model="form.hour_price"
+            class="plain-input"
+            inputmode="decimal"
+            autocomplete="off"
+          />
+        </FormField>
+        <div class="field full days" role="group" :aria-label="t('sites.workingDays')">
+          <span class="label">{{ t('sites.workingDays') }}</span>
+          <label v-for="d in 7" :key="d" class="day">
+            <input v-model="form.working_days" type="checkbox" :value="d - 1" />{{ dayName(d - 1) }}
+          </label>
+          <p v-if="errors.working_days" class="warn">{{ t('form.required') }}</p>
+        </div>
+      </fieldset>
+      <fieldset>
+        <legend>{{ t('sites.station') }}</legend>
+        <FormField id="s-station" class="wide" :label="t('sites.station')" :error="errors.station_id">
+          <select id="s-station" v-model="form.station_id">
+            <option value="">{{ t('sites.noStation') }}</option>
+            <option v-for="x in data?.stations ?? []" :key="x.id" :value="x.id">{{ x.name }}</option>
+          </select>
+        </FormField>
+        <FormField id="s-climate" :label="t('sites.climate')" :error="errors.climate">
+          <select id="s-climate" v-model="form.climate">
+            <option value="dry">{{ t('sites.dry') }}</option>
+            <option value="humid">{{ t('sites.humid') }}</option>
+          </select>
+        </FormField>
+      </fieldset>
+      <FormActs :busy="busy" :refused="refused" :other="other" @cancel="cancel" />
+    </form>
+  </PageFrame>
 </template>
 
 <style scoped>
 .days {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 20px;
+  gap: var(--space-2) var(--space-5);
   align-items: center;
 }
 .days .label {
@@ -270,9 +265,9 @@ function cancel() {
 }
 .day {
   display: flex;
-  gap: 8px;
+  gap: var(--space-2);
   align-items: center;
-  min-height: 44px;
+  min-height: var(--tap);
 }
 .day input {
   width: 24px;

@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, take, type Schema } from '@/api/client'
-import StatePanel from '@/components/common/StatePanel.vue'
+import PageFrame from '@/components/common/PageFrame.vue'
 import ModeChoice from '@/components/site/ModeChoice.vue'
 import RainGauge from '@/components/site/RainGauge.vue'
 import SitePlantings from '@/components/site/SitePlantings.vue'
@@ -66,94 +66,91 @@ const withdraw = (testId: string) =>
 </script>
 
 <template>
-  <div class="page">
-    <StatePanel :error="error" :loading="loading && !data" @retry="load">
-      <template v-if="data">
-        <header>
-          <h1>{{ data.name }}</h1>
-          <RouterLink :to="{ name: 'trees', query: { site: id } }">{{ t('nav.trees') }}</RouterLink>
-          <RouterLink class="button" :to="{ name: 'site-edit', params: { id } }">{{ t('common.edit') }}</RouterLink>
-        </header>
-        <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
-        <p v-if="said" role="status">{{ said }}</p>
-        <section class="force">
-          <div>
-            <p class="label">{{ t('soil.inForce') }}</p>
-            <p class="texture">{{ t(`texture.${force.soil.texture}`) }}</p>
-            <p class="quiet">{{ force.origin.texture ? from('texture') : t('soil.fromSite') }}</p>
-            <SoilColumn :soil="force.soil" :depth-m="force.root_depth_max_m" />
-          </div>
-          <dl>
-            <template v-for="f in facts" :key="f.key">
-              <dt>{{ t(isUs ? `soil.fact.${f.key}` : `soil.factMetric.${f.key}`) }}</dt>
-              <dd>
-                <strong>{{ f.value }}</strong> <span class="quiet">{{ f.from }}</span>
-              </dd>
-            </template>
-          </dl>
-        </section>
-        <ul v-if="site?.water_codes.length" class="water">
-          <li v-for="c in site.water_codes" :key="c">{{ t(`caution.${c}`) }}</li>
+  <PageFrame :title="data?.name" :error="error" :loading="loading && !data" @retry="load">
+    <template #beside>
+      <RouterLink :to="{ name: 'trees', query: { site: id } }">{{ t('nav.trees') }}</RouterLink>
+      <RouterLink class="button" :to="{ name: 'site-edit', params: { id } }">{{ t('common.edit') }}</RouterLink>
+    </template>
+    <template v-if="data">
+      <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
+      <p v-if="said" role="status">{{ said }}</p>
+      <section class="force">
+        <div>
+          <p class="label">{{ t('soil.inForce') }}</p>
+          <p class="texture">{{ t(`texture.${force.soil.texture}`) }}</p>
+          <p class="quiet">{{ force.origin.texture ? from('texture') : t('soil.fromSite') }}</p>
+          <SoilColumn :soil="force.soil" :depth-m="force.root_depth_max_m" />
+        </div>
+        <dl>
+          <template v-for="f in facts" :key="f.key">
+            <dt>{{ t(isUs ? `soil.fact.${f.key}` : `soil.factMetric.${f.key}`) }}</dt>
+            <dd>
+              <strong>{{ f.value }}</strong> <span class="quiet">{{ f.from }}</span>
+            </dd>
+          </template>
+        </dl>
+      </section>
+      <ul v-if="site?.water_codes.length" class="water">
+        <li v-for="c in site.water_codes" :key="c">{{ t(`caution.${c}`) }}</li>
+      </ul>
+      <SitePlantings :site-id="id" />
+      <section>
+        <h2>{{ t('soil.tests') }}</h2>
+        <ul class="tests">
+          <li v-for="s in SOIL_TESTS" :key="s.kind">
+            <TestPicture :kind="s.kind" />
+            <div>
+              <RouterLink class="name" :to="{ name: 'soil-test', params: { id, kind: s.kind } }">{{
+                t(`soil.test.${s.kind}.title`)
+              }}</RouterLink>
+              <p>{{ t(`soil.test.${s.kind}.tells`) }}</p>
+              <p v-if="newest(s.kind)" class="quiet">
+                {{ t('soil.last', { day: fullDay(newest(s.kind)!.day) }) }}
+              </p>
+            </div>
+            <RouterLink
+              class="button"
+              :to="{ name: 'soil-test', params: { id, kind: s.kind } }"
+              :aria-label="`${t('soil.take')}: ${t(`soil.test.${s.kind}.title`)}`"
+              >{{ t('soil.take') }}</RouterLink
+            >
+          </li>
         </ul>
-        <SitePlantings :site-id="id" />
-        <section>
-          <h2>{{ t('soil.tests') }}</h2>
-          <ul class="tests">
-            <li v-for="s in SOIL_TESTS" :key="s.kind">
-              <TestPicture :kind="s.kind" />
-              <div>
-                <RouterLink class="name" :to="{ name: 'soil-test', params: { id, kind: s.kind } }">{{
-                  t(`soil.test.${s.kind}.title`)
-                }}</RouterLink>
-                <p>{{ t(`soil.test.${s.kind}.tells`) }}</p>
-                <p v-if="newest(s.kind)" class="quiet">
-                  {{ t('soil.last', { day: fullDay(newest(s.kind)!.day) }) }}
-                </p>
-              </div>
-              <RouterLink
-                class="button"
-                :to="{ name: 'soil-test', params: { id, kind: s.kind } }"
-                :aria-label="`${t('soil.take')}: ${t(`soil.test.${s.kind}.title`)}`"
-                >{{ t('soil.take') }}</RouterLink
-              >
-            </li>
-          </ul>
-        </section>
-        <SiteLines :site-id="id" />
-        <ModeChoice v-if="site" :site-id="id" :mode="site.mode" :busy="busy" @use="goBy" />
-        <RainGauge :site-id="id" @changed="load" />
-        <section v-if="data.tests.length">
-          <h2>{{ t('soil.record') }}</h2>
-          <ul class="record">
-            <li v-for="x in data.tests" :key="x.id" :class="{ gone: x.withdrawn_at }">
-              <span class="day">{{ fullDay(x.day) }}</span>
-              <div>
-                <p>
-                  <strong>{{ t(`soil.test.${x.kind}.title`) }}</strong>
-                  <span v-if="x.place" class="quiet">{{ ` ${x.place}` }}</span>
-                </p>
-                <TestOutcome class="brief" :outcome="x.outcome" brief />
-                <p v-if="x.note" class="quiet">{{ x.note }}</p>
-              </div>
-              <span>{{
-                t(x.withdrawn_at ? 'soil.stands.withdrawn' : x.used ? 'soil.stands.used' : 'soil.stands.kept')
-              }}</span>
-              <button
-                v-if="!x.withdrawn_at"
-                type="button"
-                class="button plain"
-                :disabled="busy"
-                :aria-label="t('soil.withdrawOf', { test: t(`soil.test.${x.kind}.title`), day: fullDay(x.day) })"
-                @click="withdraw(x.id)"
-              >
-                {{ t('soil.withdraw') }}
-              </button>
-            </li>
-          </ul>
-        </section>
-      </template>
-    </StatePanel>
-  </div>
+      </section>
+      <SiteLines :site-id="id" />
+      <ModeChoice v-if="site" :site-id="id" :mode="site.mode" :busy="busy" @use="goBy" />
+      <RainGauge :site-id="id" @changed="load" />
+      <section v-if="data.tests.length">
+        <h2>{{ t('soil.record') }}</h2>
+        <ul class="record">
+          <li v-for="x in data.tests" :key="x.id" :class="{ gone: x.withdrawn_at }">
+            <span class="day">{{ fullDay(x.day) }}</span>
+            <div>
+              <p>
+                <strong>{{ t(`soil.test.${x.kind}.title`) }}</strong>
+                <span v-if="x.place" class="quiet">{{ ` ${x.place}` }}</span>
+              </p>
+              <TestOutcome class="brief" :outcome="x.outcome" brief />
+              <p v-if="x.note" class="quiet">{{ x.note }}</p>
+            </div>
+            <span>{{
+              t(x.withdrawn_at ? 'soil.stands.withdrawn' : x.used ? 'soil.stands.used' : 'soil.stands.kept')
+            }}</span>
+            <button
+              v-if="!x.withdrawn_at"
+              type="button"
+              class="button plain"
+              :disabled="busy"
+              :aria-label="t('soil.withdrawOf', { test: t(`soil.test.${x.kind}.title`), day: fullDay(x.day) })"
+              @click="withdraw(x.id)"
+            >
+              {{ t('soil.withdraw') }}
+            </button>
+          </li>
+        </ul>
+      </section>
+    </template>
+  </PageFrame>
 </template>
 
 <style scoped>
@@ -161,27 +158,27 @@ header .button {
   margin-left: auto;
 }
 h2 {
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
-  margin-top: 28px;
+  padding-bottom: var(--space-1);
+  margin-top: var(--space-6);
 }
 .label {
   color: var(--ink-2);
 }
 .texture {
-  font-size: 40px;
+  font-size: var(--text-6);
   font-weight: 600;
   line-height: 1.05;
 }
 .force {
   display: grid;
   grid-template-columns: minmax(0, 520px) minmax(0, 1fr);
-  gap: 20px 48px;
+  gap: var(--space-5) var(--space-8);
 }
 .force > div {
   display: grid;
-  gap: 6px;
+  gap: var(--space-2);
   align-content: start;
 }
 dl {
@@ -191,31 +188,31 @@ dl {
 }
 dt {
   color: var(--ink-2);
-  padding-top: 8px;
+  padding-top: var(--space-2);
 }
 dd {
   display: flex;
   flex-wrap: wrap;
   justify-content: space-between;
   align-items: baseline;
-  gap: 0 16px;
+  gap: 0 var(--space-4);
   border-bottom: 1px solid var(--hair);
-  padding-bottom: 8px;
+  padding-bottom: var(--space-2);
 }
 dd strong {
-  font-size: 24px;
+  font-size: var(--text-4);
   font-weight: 600;
 }
 .tests li {
   display: grid;
   grid-template-columns: 72px 1fr auto;
-  gap: 4px 20px;
+  gap: var(--space-1) var(--space-5);
   align-items: center;
-  padding: 10px 0;
+  padding: var(--space-3) 0;
   border-bottom: 1px solid var(--hair);
 }
 .name {
-  font-size: 20px;
+  font-size: var(--text-3);
   font-weight: 600;
   color: var(--ink);
   display: inline-block;
@@ -224,15 +221,15 @@ dd strong {
 .record li {
   display: grid;
   grid-template-columns: 116px 1fr 160px auto;
-  gap: 4px 20px;
+  gap: var(--space-1) var(--space-5);
   align-items: baseline;
-  padding: 10px 0;
+  padding: var(--space-3) 0;
   border-bottom: 1px solid var(--hair);
 }
 .water {
-  margin-top: 16px;
+  margin-top: var(--space-4);
   display: grid;
-  gap: 4px;
+  gap: var(--space-1);
 }
 .record .gone {
   color: var(--ink-2);

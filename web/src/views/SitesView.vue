@@ -2,9 +2,9 @@
 /** Sites: a place with one soil, one hose and the weather it goes by. */
 import { useI18n } from 'vue-i18n'
 import { api, take, type Schema } from '@/api/client'
+import PageFrame from '@/components/common/PageFrame.vue'
 import BigFigure from '@/components/common/BigFigure.vue'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
-import StatePanel from '@/components/common/StatePanel.vue'
 import { useActing } from '@/composables/useActing'
 import { useResource } from '@/composables/useResource'
 import { weekdayShort } from '@/logic/dates'
@@ -41,88 +41,89 @@ function bucket(site: Schema['SiteOut']): string {
 </script>
 
 <template>
-  <div class="page">
-    <header>
-      <h1>{{ t('sites.title') }}</h1>
+  <PageFrame
+    :title="t('sites.title')"
+    :error="error"
+    :loading="loading && !data"
+    :empty="data?.length === 0"
+    @retry="load"
+  >
+    <template #beside>
       <RouterLink class="button main" :to="{ name: 'site-new' }">{{ t('sites.add') }}</RouterLink>
-    </header>
-    <StatePanel :error="error" :loading="loading && !data" :empty="data?.length === 0" @retry="load">
-      <template #empty>
-        <EmptyPlace :title="t('sites.empty')" :words="t('sites.emptyWords')">
-          <RouterLink class="button main" :to="{ name: 'site-new' }">{{ t('sites.add') }}</RouterLink>
-        </EmptyPlace>
-      </template>
-      <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
-      <ul class="sites">
-        <li v-for="s in data ?? []" :key="s.id">
-          <div class="head">
-            <h2>
-              <RouterLink :to="{ name: 'site', params: { id: s.id } }">{{ s.name }}</RouterLink>
-            </h2>
-            <RouterLink :to="{ name: 'trees', query: { site: s.id } }">{{
-              t('trees.count', { n: s.trees }, s.trees)
+    </template>
+    <template #empty>
+      <EmptyPlace :title="t('sites.empty')" :words="t('sites.emptyWords')">
+        <RouterLink class="button main" :to="{ name: 'site-new' }">{{ t('sites.add') }}</RouterLink>
+      </EmptyPlace>
+    </template>
+    <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
+    <ul class="sites">
+      <li v-for="s in data ?? []" :key="s.id">
+        <div class="head">
+          <h2>
+            <RouterLink :to="{ name: 'site', params: { id: s.id } }">{{ s.name }}</RouterLink>
+          </h2>
+          <RouterLink :to="{ name: 'trees', query: { site: s.id } }">{{
+            t('trees.count', { n: s.trees }, s.trees)
+          }}</RouterLink>
+          <RouterLink
+            class="button"
+            :to="{ name: 'site-edit', params: { id: s.id } }"
+            :aria-label="t('sites.edit', { name: s.name })"
+            >{{ t('common.edit') }}</RouterLink
+          >
+        </div>
+        <div class="facts">
+          <div>
+            <p class="label">{{ t('sites.flow') }}</p>
+            <BigFigure dimension="flow" :value="s.hose_flow_l_per_h" :size="40" />
+            <p class="quiet">{{ bucket(s) }}</p>
+            <p v-if="s.tank_l" class="quiet">{{ t('sites.tankOf', { size: text('volume', s.tank_l, 0) }) }}</p>
+            <p v-if="s.working_days.length < 7" class="quiet">{{ s.working_days.map(dayName).join(', ') }}</p>
+          </div>
+          <div>
+            <p class="label">{{ t('sites.soil') }}</p>
+            <p class="word">{{ t(`texture.${s.soil.texture}`) }}</p>
+            <p class="quiet">{{ facts(s) }}</p>
+            <p class="quiet">{{ t('sites.depth') }} {{ text('small', s.root_depth_in_force_m, 0) }}</p>
+            <RouterLink class="tests" :to="{ name: 'site', params: { id: s.id } }">{{
+              t('sites.soilTests')
             }}</RouterLink>
-            <RouterLink
-              class="button"
-              :to="{ name: 'site-edit', params: { id: s.id } }"
-              :aria-label="t('sites.edit', { name: s.name })"
-              >{{ t('common.edit') }}</RouterLink
-            >
           </div>
-          <div class="facts">
-            <div>
-              <p class="label">{{ t('sites.flow') }}</p>
-              <BigFigure dimension="flow" :value="s.hose_flow_l_per_h" :size="40" />
-              <p class="quiet">{{ bucket(s) }}</p>
-              <p v-if="s.tank_l" class="quiet">{{ t('sites.tankOf', { size: text('volume', s.tank_l, 0) }) }}</p>
-              <p v-if="s.working_days.length < 7" class="quiet">{{ s.working_days.map(dayName).join(', ') }}</p>
-            </div>
-            <div>
-              <p class="label">{{ t('sites.soil') }}</p>
-              <p class="word">{{ t(`texture.${s.soil.texture}`) }}</p>
-              <p class="quiet">{{ facts(s) }}</p>
-              <p class="quiet">{{ t('sites.depth') }} {{ text('small', s.root_depth_in_force_m, 0) }}</p>
-              <RouterLink class="tests" :to="{ name: 'site', params: { id: s.id } }">{{
-                t('sites.soilTests')
+          <div>
+            <p class="label">{{ t('sites.station') }}</p>
+            <p v-if="s.station_name" class="word">
+              <RouterLink :to="{ name: 'weather', query: { station: s.station_id ?? undefined } }">{{
+                s.station_name
               }}</RouterLink>
-            </div>
-            <div>
-              <p class="label">{{ t('sites.station') }}</p>
-              <p v-if="s.station_name" class="word">
-                <RouterLink :to="{ name: 'weather', query: { station: s.station_id ?? undefined } }">{{
-                  s.station_name
-                }}</RouterLink>
-              </p>
-              <p v-else class="warn">{{ t('sites.noWeather') }}</p>
-              <p class="quiet">
-                {{ t('sites.climate') }} {{ t(`sites.${s.climate}`) }}. {{ s.timezone.replace('_', ' ') }}
-              </p>
-            </div>
-            <div>
-              <p class="label">{{ t('sites.stops') }}</p>
-              <ol class="stops">
-                <li v-for="(stop, i) in s.stops" :key="stop.id">
-                  <RouterLink :to="{ name: 'trees', query: { site: s.id, stop: stop.name } }">{{
-                    stop.name
-                  }}</RouterLink>
-                  <button
-                    v-if="i > 0"
-                    type="button"
-                    class="button plain"
-                    :disabled="busy"
-                    :aria-label="t('sites.earlier', { stop: stop.name })"
-                    @click="earlier(s, i)"
-                  >
-                    ↑
-                  </button>
-                </li>
-              </ol>
-            </div>
+            </p>
+            <p v-else class="warn">{{ t('sites.noWeather') }}</p>
+            <p class="quiet">
+              {{ t('sites.climate') }} {{ t(`sites.${s.climate}`) }}. {{ s.timezone.replace('_', ' ') }}
+            </p>
           </div>
-        </li>
-      </ul>
-    </StatePanel>
-  </div>
+          <div>
+            <p class="label">{{ t('sites.stops') }}</p>
+            <ol class="stops">
+              <li v-for="(stop, i) in s.stops" :key="stop.id">
+                <RouterLink :to="{ name: 'trees', query: { site: s.id, stop: stop.name } }">{{ stop.name }}</RouterLink>
+                <button
+                  v-if="i > 0"
+                  type="button"
+                  class="button plain"
+                  :disabled="busy"
+                  :aria-label="t('sites.earlier', { stop: stop.name })"
+                  @click="earlier(s, i)"
+                >
+                  ↑
+                </button>
+              </li>
+            </ol>
+          </div>
+        </div>
+      </li>
+    </ul>
+  </PageFrame>
 </template>
 
 <style scoped>
@@ -131,13 +132,13 @@ function bucket(site: Schema['SiteOut']): string {
 }
 .sites > li {
   border-top: 2px solid var(--ink);
-  padding: 12px 0 28px;
+  padding: var(--space-3) 0 var(--space-6);
 }
 .head {
   display: flex;
   align-items: baseline;
-  gap: 16px;
-  margin-bottom: 10px;
+  gap: var(--space-4);
+  margin-bottom: var(--space-3);
 }
 .head .button {
   margin-left: auto;
@@ -145,13 +146,13 @@ function bucket(site: Schema['SiteOut']): string {
 .facts {
   display: grid;
   grid-template-columns: 220px 1.2fr 1.2fr 1fr;
-  gap: 28px;
+  gap: var(--space-6);
 }
 .label {
   color: var(--ink-2);
 }
 .word {
-  font-size: 24px;
+  font-size: var(--text-4);
   font-weight: 600;
 }
 ol li {
@@ -160,7 +161,7 @@ ol li {
 @media (max-width: 1023px) {
   .facts {
     grid-template-columns: 1fr 1fr;
-    gap: 18px;
+    gap: var(--space-4);
   }
 }
 @media (max-width: 600px) {
@@ -172,7 +173,7 @@ ol li {
   display: flex;
   align-items: center;
   justify-content: space-between;
-  gap: 8px;
+  gap: var(--space-2);
 }
 h2 a {
   color: var(--ink);
@@ -180,7 +181,7 @@ h2 a {
 .tests {
   display: inline-flex;
   align-items: center;
-  min-height: 44px;
+  min-height: var(--tap);
 }
 .stops .button {
   min-width: 44px;

@@ -8,7 +8,7 @@ import FormField from '@/components/common/FormField.vue'
 import PictureChoice from '@/components/common/PictureChoice.vue'
 import PlanChange from '@/components/common/PlanChange.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
-import StatePanel from '@/components/common/StatePanel.vue'
+import PageFrame from '@/components/common/PageFrame.vue'
 import HandPicture from '@/components/soil/HandPicture.vue'
 import TestDrawing from '@/components/soil/TestDrawing.vue'
 import TestOutcome from '@/components/soil/TestOutcome.vue'
@@ -109,133 +109,130 @@ function cancel() {
 </script>
 
 <template>
-  <div class="page">
-    <StatePanel :error="error" :loading="loading && !data" @retry="load">
-      <header>
-        <h1>{{ t(`soil.test.${kind}.title`) }}</h1>
-        <RouterLink :to="{ name: 'site', params: { id } }">{{ data?.name }}</RouterLink>
-      </header>
-      <form class="form flow" novalidate @submit.prevent="keep(preview?.outcome.changes_plans ?? false)">
-        <div class="how">
-          <TestDrawing
-            v-if="!of.fields.some((f) => f.as === 'picture')"
-            :kind="kind"
-            :form="form as Record<string, unknown>"
-          />
-          <HandPicture v-else class="hand" :of="seen" aria-hidden="true" />
-          <ol>
-            <li v-for="n in of.steps" :key="n">{{ t(`soil.test.${kind}.step${n}`) }}</li>
-          </ol>
-          <div v-if="kind === 'jar'" class="clock">
-            <button type="button" class="button" @click="setDown">{{ t('soil.setDown') }}</button>
-            <ul v-if="times.length">
-              <li v-for="x in times" :key="x.name">
-                {{ t('soil.readAt', { layer: t(`soil.${x.name}`) }) }} <strong>{{ x.when }}</strong>
-              </li>
-            </ul>
-          </div>
+  <PageFrame :title="t(`soil.test.${kind}.title`)" :error="error" :loading="loading && !data" @retry="load">
+    <template #beside>
+      <RouterLink :to="{ name: 'site', params: { id } }">{{ data?.name }}</RouterLink>
+    </template>
+    <form class="form flow" novalidate @submit.prevent="keep(preview?.outcome.changes_plans ?? false)">
+      <div class="how">
+        <TestDrawing
+          v-if="!of.fields.some((f) => f.as === 'picture')"
+          :kind="kind"
+          :form="form as Record<string, unknown>"
+        />
+        <HandPicture v-else class="hand" :of="seen" aria-hidden="true" />
+        <ol>
+          <li v-for="n in of.steps" :key="n">{{ t(`soil.test.${kind}.step${n}`) }}</li>
+        </ol>
+        <div v-if="kind === 'jar'" class="clock">
+          <button type="button" class="button" @click="setDown">{{ t('soil.setDown') }}</button>
+          <ul v-if="times.length">
+            <li v-for="x in times" :key="x.name">
+              {{ t('soil.readAt', { layer: t(`soil.${x.name}`) }) }} <strong>{{ x.when }}</strong>
+            </li>
+          </ul>
         </div>
-        <div class="read">
-          <fieldset>
-            <legend>{{ t('soil.read') }}</legend>
-            <template v-for="f in shown" :key="f.name">
-              <PictureChoice
-                v-if="f.as === 'picture' && !(f.name === 'pinch' && ['no_ball', 'no_ribbon'].includes(text('ribbon')))"
-                :id="`t-${f.name}`"
-                v-model="form[f.name] as string"
-                :label="t(`soil.field.${f.name}`)"
-                :options="f.words.map((w) => ({ value: w, label: t(`soil.word.${w}`), hint: t(`soil.wordHint.${w}`) }))"
-                :error="wrong(f.name)"
-              >
-                <template #default="{ value }"><HandPicture :of="value" /></template>
-              </PictureChoice>
-              <QuantityInput
-                v-else-if="f.as === 'quantity'"
-                :id="`t-${f.name}`"
-                v-model="form[f.name] as number | null"
-                v-model:invalid="unreadable[f.name]"
-                :dimension="f.dimension"
-                :label="t(`soil.field.${f.name}`)"
-                :error="wrong(f.name)"
-                :required="f.needed"
-              />
-              <FormField
-                v-else-if="f.as === 'percent' || f.as === 'minutes'"
-                :id="`t-${f.name}`"
-                :label="t(`soil.field.${f.name}`)"
-                :hint="f.as === 'percent' && !f.needed ? t('common.optional') : undefined"
-                :error="wrong(f.name)"
-              >
-                <div class="typed">
-                  <input :id="`t-${f.name}`" v-model="form[f.name]" inputmode="decimal" autocomplete="off" />
-                  <span class="unit">{{ t(f.as === 'percent' ? 'common.percent' : 'common.min') }}</span>
-                </div>
-              </FormField>
-              <FormField
-                v-else-if="f.as === 'word'"
-                :id="`t-${f.name}`"
-                :label="t(`soil.field.${f.name}`)"
-                :error="wrong(f.name)"
-              >
-                <select :id="`t-${f.name}`" v-model="form[f.name]">
-                  <option value="">{{ t('soil.notKnown') }}</option>
-                  <option v-for="w in f.words" :key="w" :value="w">{{ t(`soil.word.${w}`) }}</option>
-                </select>
-              </FormField>
-            </template>
-            <details v-if="moments.length" class="full">
-              <summary>{{ t('soil.clocks') }}</summary>
-              <div class="moments">
-                <FormField
-                  v-for="f in moments"
-                  :id="`t-${f.name}`"
-                  :key="f.name"
-                  :label="t(`soil.field.${f.name}`)"
-                  :error="wrong(f.name)"
-                >
-                  <input :id="`t-${f.name}`" v-model="form[f.name]" type="datetime-local" class="plain-input" />
-                </FormField>
-              </div>
-            </details>
-          </fieldset>
-          <section v-if="preview" class="says" aria-live="polite">
-            <h2>{{ t('soil.says') }}</h2>
-            <TestOutcome :outcome="preview.outcome" :dry-on="data?.dry_on" />
-            <PlanChange v-if="preview.change" :change="preview.change" />
-            <p v-else-if="preview.outcome.changes_plans" class="quiet">{{ t('soil.noPlan') }}</p>
-          </section>
-          <fieldset>
-            <legend>{{ t('soil.where') }}</legend>
-            <FormField id="t-day" :label="t('soil.day')" :error="wrong('day')">
-              <input id="t-day" v-model="form.day" type="date" class="plain-input" />
-            </FormField>
-            <FormField id="t-place" :label="t('soil.place')" :hint="t('soil.placeHint')" :error="wrong('place')">
-              <input id="t-place" v-model="form.place" class="plain-input" maxlength="200" autocomplete="off" />
-            </FormField>
-            <FormField id="t-note" :label="t('treePage.note')" :error="wrong('note')">
-              <input id="t-note" v-model="form.note" class="plain-input" maxlength="200" autocomplete="off" />
-            </FormField>
-          </fieldset>
-          <div class="acts">
-            <button v-if="preview?.outcome.changes_plans" class="button main" :disabled="busy">
-              {{ t('soil.use') }}
-            </button>
-            <button
-              type="button"
-              class="button"
-              :class="{ main: preview && !preview.outcome.changes_plans }"
-              :disabled="busy || !preview"
-              @click="keep(false)"
+      </div>
+      <div class="read">
+        <fieldset>
+          <legend>{{ t('soil.read') }}</legend>
+          <template v-for="f in shown" :key="f.name">
+            <PictureChoice
+              v-if="f.as === 'picture' && !(f.name === 'pinch' && ['no_ball', 'no_ribbon'].includes(text('ribbon')))"
+              :id="`t-${f.name}`"
+              v-model="form[f.name] as string"
+              :label="t(`soil.field.${f.name}`)"
+              :options="f.words.map((w) => ({ value: w, label: t(`soil.word.${w}`), hint: t(`soil.wordHint.${w}`) }))"
+              :error="wrong(f.name)"
             >
-              {{ t('soil.keep') }}
-            </button>
-            <button type="button" class="button plain" @click="cancel">{{ t('common.cancel') }}</button>
-            <p v-if="refused || live['']" class="warn" role="alert">{{ refused || live[''] }}</p>
-          </div>
+              <template #default="{ value }"><HandPicture :of="value" /></template>
+            </PictureChoice>
+            <QuantityInput
+              v-else-if="f.as === 'quantity'"
+              :id="`t-${f.name}`"
+              v-model="form[f.name] as number | null"
+              v-model:invalid="unreadable[f.name]"
+              :dimension="f.dimension"
+              :label="t(`soil.field.${f.name}`)"
+              :error="wrong(f.name)"
+              :required="f.needed"
+            />
+            <FormField
+              v-else-if="f.as === 'percent' || f.as === 'minutes'"
+              :id="`t-${f.name}`"
+              :label="t(`soil.field.${f.name}`)"
+              :hint="f.as === 'percent' && !f.needed ? t('common.optional') : undefined"
+              :error="wrong(f.name)"
+            >
+              <div class="typed">
+                <input :id="`t-${f.name}`" v-model="form[f.name]" inputmode="decimal" autocomplete="off" />
+                <span class="unit">{{ t(f.as === 'percent' ? 'common.percent' : 'common.min') }}</span>
+              </div>
+            </FormField>
+            <FormField
+              v-else-if="f.as === 'word'"
+              :id="`t-${f.name}`"
+              :label="t(`soil.field.${f.name}`)"
+              :error="wrong(f.name)"
+            >
+              <select :id="`t-${f.name}`" v-model="form[f.name]">
+                <option value="">{{ t('soil.notKnown') }}</option>
+                <option v-for="w in f.words" :key="w" :value="w">{{ t(`soil.word.${w}`) }}</option>
+              </select>
+            </FormField>
+          </template>
+          <details v-if="moments.length" class="full">
+            <summary>{{ t('soil.clocks') }}</summary>
+            <div class="moments">
+              <FormField
+                v-for="f in moments"
+                :id="`t-${f.name}`"
+                :key="f.name"
+                :label="t(`soil.field.${f.name}`)"
+                :error="wrong(f.name)"
+              >
+                <input :id="`t-${f.name}`" v-model="form[f.name]" type="datetime-local" class="plain-input" />
+              </FormField>
+            </div>
+          </details>
+        </fieldset>
+        <section v-if="preview" class="says" aria-live="polite">
+          <h2>{{ t('soil.says') }}</h2>
+          <TestOutcome :outcome="preview.outcome" :dry-on="data?.dry_on" />
+          <PlanChange v-if="preview.change" :change="preview.change" />
+          <p v-else-if="preview.outcome.changes_plans" class="quiet">{{ t('soil.noPlan') }}</p>
+        </section>
+        <fieldset>
+          <legend>{{ t('soil.where') }}</legend>
+          <FormField id="t-day" :label="t('soil.day')" :error="wrong('day')">
+            <input id="t-day" v-model="form.day" type="date" class="plain-input" />
+          </FormField>
+          <FormField id="t-place" :label="t('soil.place')" :hint="t('soil.placeHint')" :error="wrong('place')">
+            <input id="t-place" v-model="form.place" class="plain-input" maxlength="200" autocomplete="off" />
+          </FormField>
+          <FormField id="t-note" :label="t('treePage.note')" :error="wrong('note')">
+            <input id="t-note" v-model="form.note" class="plain-input" maxlength="200" autocomplete="off" />
+          </FormField>
+        </fieldset>
+        <div class="acts">
+          <button v-if="preview?.outcome.changes_plans" class="button main" :disabled="busy">
+            {{ t('soil.use') }}
+          </button>
+          <button
+            type="button"
+            class="button"
+            :class="{ main: preview && !preview.outcome.changes_plans }"
+            :disabled="busy || !preview"
+            @click="keep(false)"
+          >
+            {{ t('soil.keep') }}
+          </button>
+          <button type="button" class="button plain" @click="cancel">{{ t('common.cancel') }}</button>
+          <p v-if="refused || live['']" class="warn" role="alert">{{ refused || live[''] }}</p>
         </div>
-      </form>
-    </StatePanel>
-  </div>
+      </div>
+    </form>
+  </PageFrame>
 </template>
 
 <style scoped>
@@ -243,19 +240,19 @@ function cancel() {
   max-width: 1180px;
   display: grid;
   grid-template-columns: minmax(0, 440px) minmax(0, 1fr);
-  gap: 24px 56px;
+  gap: var(--space-6) var(--space-8);
   align-items: start;
 }
 .how {
   display: grid;
-  gap: 16px;
+  gap: var(--space-4);
 }
 .how ol {
   list-style: decimal;
-  padding-left: 22px;
+  padding-left: var(--space-5);
   display: grid;
-  gap: 8px;
-  font-size: 18px;
+  gap: var(--space-2);
+  font-size: var(--text-2);
 }
 .hand {
   width: 100%;
@@ -264,27 +261,27 @@ function cancel() {
 }
 .clock {
   display: grid;
-  gap: 8px;
+  gap: var(--space-2);
   justify-items: start;
 }
 .says {
   display: grid;
-  gap: 14px;
+  gap: var(--space-4);
   border-top: 2px solid var(--ink);
-  padding-top: 14px;
-  margin-bottom: 28px;
+  padding-top: var(--space-4);
+  margin-bottom: var(--space-6);
 }
 .says h2 {
-  font-size: 20px;
+  font-size: var(--text-3);
 }
 .moments {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(216px, 1fr));
-  gap: 16px 24px;
-  margin-top: 8px;
+  gap: var(--space-4) var(--space-6);
+  margin-top: var(--space-2);
 }
 summary {
-  min-height: 44px;
+  min-height: var(--tap);
   display: flex;
   align-items: center;
   cursor: pointer;

@@ -4,10 +4,10 @@ import { computed, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 import { api, take, type Schema } from '@/api/client'
+import PageFrame from '@/components/common/PageFrame.vue'
 import FormActs from '@/components/common/FormActs.vue'
 import FormField from '@/components/common/FormField.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
-import StatePanel from '@/components/common/StatePanel.vue'
 import { useForm } from '@/composables/useForm'
 import { useResource } from '@/composables/useResource'
 import { parse, show, unitLabel } from '@/units'
@@ -90,54 +90,54 @@ function cancel() {
 </script>
 
 <template>
-  <div class="page">
-    <header>
-      <h1>{{ props.id ? t('weather.editStation') : t('weather.add') }}</h1>
-    </header>
-    <StatePanel :error="error" :loading="loading && !data" @retry="load">
-      <form class="form" novalidate @submit.prevent="submit">
-        <fieldset>
-          <legend>{{ t('sites.place') }}</legend>
-          <FormField id="w-name" class="wide" :label="t('sites.name')" :error="errors.name">
-            <input id="w-name" v-model="form.name" class="plain-input" maxlength="80" autocomplete="off" />
-          </FormField>
-          <FormField id="w-lat" :label="t('sites.latitude')" :hint="t('sites.degrees')" :error="errors.latitude_deg">
-            <input id="w-lat" v-model="form.latitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
-          </FormField>
-          <FormField id="w-lon" :label="t('sites.longitude')" :error="errors.longitude_deg">
-            <input id="w-lon" v-model="form.longitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
-          </FormField>
-          <QuantityInput
-            id="w-elevation"
-            v-model="form.elevation_m"
-            v-model:invalid="unreadable.elevation_m"
-            dimension="large"
-            :digits="0"
-            :label="t('sites.elevation')"
-            :error="errors.elevation_m"
-            required
-          />
-          <QuantityInput
-            id="w-wind"
-            v-model="form.wind_height_m"
-            v-model:invalid="unreadable.wind_height_m"
-            dimension="large"
-            :label="t('weather.windHeight')"
-            :error="errors.wind_height_m"
-            required
-          />
-          <FormField
-            id="w-monthly"
-            class="full"
-            :label="t('weather.monthly')"
-            :hint="t('weather.monthlyHint', { unit: unitLabel('rain') })"
-            :error="errors.monthly ?? errors.monthly_eto_mm"
-          >
-            <input id="w-monthly" v-model="form.monthly" class="plain-input" autocomplete="off" />
-          </FormField>
-        </fieldset>
-        <FormActs :busy="busy" :refused="refused" :other="other" @cancel="cancel" />
-      </form>
-    </StatePanel>
-  </div>
+  <PageFrame
+    :title="props.id ? t('weather.editStation') : t('weather.add')"
+    :error="error"
+    :loading="loading && !data"
+    @retry="load"
+  >
+    <form class="form" novalidate @submit.prevent="submit">
+      <fieldset>
+        <legend>{{ t('sites.place') }}</legend>
+        <FormField id="w-name" class="wide" :label="t('sites.name')" :error="errors.name">
+          <input id="w-name" v-model="form.name" class="plain-input" maxlength="80" autocomplete="off" />
+        </FormField>
+        <FormField id="w-lat" :label="t('sites.latitude')" :hint="t('sites.degrees')" :error="errors.latitude_deg">
+          <input id="w-lat" v-model="form.latitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
+        </FormField>
+        <FormField id="w-lon" :label="t('sites.longitude')" :error="errors.longitude_deg">
+          <input id="w-lon" v-model="form.longitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
+        </FormField>
+        <QuantityInput
+          id="w-elevation"
+          v-model="form.elevation_m"
+          v-model:invalid="unreadable.elevation_m"
+          dimension="large"
+          :digits="0"
+          :label="t('sites.elevation')"
+          :error="errors.elevation_m"
+          required
+        />
+        <QuantityInput
+          id="w-wind"
+          v-model="form.wind_height_m"
+          v-model:invalid="unreadable.wind_height_m"
+          dimension="large"
+          :label="t('weather.windHeight')"
+          :error="errors.wind_height_m"
+          required
+        />
+        <FormField
+          id="w-monthly"
+          class="full"
+          :label="t('weather.monthly')"
+          :hint="t('weather.monthlyHint', { unit: unitLabel('rain') })"
+          :error="errors.monthly ?? errors.monthly_eto_mm"
+        >
+          <input id="w-monthly" v-model="form.monthly" class="plain-input" autocomplete="off" />
+        </FormField>
+      </fieldset>
+      <FormActs :busy="busy" :refused="refused" :other="other" @cancel="cancel" />
+    </form>
+  </PageFrame>
 </template>

@@ -231,76 +231,76 @@ function pick(id: string) {
 
 <style scoped>
 .clocks {
-  margin-top: 20px;
+  margin-top: var(--space-5);
 }
 .clocks h3 {
-  font-size: 18px;
+  font-size: var(--text-2);
   border-bottom: 2px solid var(--ink);
 }
 .today {
-  padding: 20px 24px 40px;
+  padding: var(--space-5) var(--space-6) var(--space-7);
 }
 .halves {
   display: grid;
   grid-template-columns: minmax(0, 600px) minmax(0, 1fr);
-  gap: 48px;
-  margin-top: 20px;
+  gap: var(--space-8);
+  margin-top: var(--space-5);
   max-width: 1240px;
 }
 .day {
-  font-size: 18px;
+  font-size: var(--text-2);
   color: var(--ink-2);
-  margin-bottom: 8px;
+  margin-bottom: var(--space-2);
 }
 .yard {
   display: grid;
-  gap: 12px;
+  gap: var(--space-3);
   justify-items: start;
 }
 .yard h2 {
-  font-size: 28px;
+  font-size: var(--text-5);
 }
 .yard .for {
-  font-size: 20px;
+  font-size: var(--text-3);
 }
 .start {
   min-height: 64px;
   min-width: 300px;
-  font-size: 22px;
-  margin-top: 12px;
+  font-size: var(--text-4);
+  margin-top: var(--space-3);
 }
 .cautions {
   display: grid;
-  gap: 6px;
+  gap: var(--space-2);
   border-left: 4px solid var(--ink);
-  padding-left: 12px;
+  padding-left: var(--space-3);
   max-width: 56ch;
 }
 .cautions.after {
-  margin-top: 20px;
+  margin-top: var(--space-5);
 }
 .said {
   min-height: 24px;
-  margin-top: 8px;
+  margin-top: var(--space-2);
   color: var(--ink-2);
 }
 .foot {
-  margin-top: 14px;
+  margin-top: var(--space-4);
 }
 @media (max-width: 1100px) {
   .halves {
-    gap: 28px;
+    gap: var(--space-6);
     grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   }
 }
 @media (max-width: 767px) {
   .today {
-    padding: 12px 16px 24px;
+    padding: var(--space-3) var(--space-4) var(--space-6);
   }
   .halves {
     grid-template-columns: minmax(0, 1fr);
-    margin-top: 6px;
-    gap: 20px;
+    margin-top: var(--space-2);
+    gap: var(--space-5);
   }
   .day {
     display: none;

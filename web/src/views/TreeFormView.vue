@@ -5,11 +5,11 @@ import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 import { api, newId, persist, take } from '@/api/client'
+import PageFrame from '@/components/common/PageFrame.vue'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import FormActs from '@/components/common/FormActs.vue'
 import FormField from '@/components/common/FormField.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
-import StatePanel from '@/components/common/StatePanel.vue'
 import AroundFields from '@/components/trees/AroundFields.vue'
 import PouringFields from '@/components/trees/PouringFields.vue'
 import StockFields from '@/components/trees/StockFields.vue'
@@ -100,159 +100,143 @@ function cancel() {
 </script>
 
 <template>
-  <div class="page">
-    <header>
-      <h1>{{ title }}</h1>
-    </header>
-    <StatePanel
-      :error="error"
-      :loading="loading || Boolean(id === props.id && !tree)"
-      :empty="sites?.length === 0"
-      @retry="load"
-    >
-      <template #empty>
-        <EmptyPlace :title="t('form.noSites')" :words="t('form.noSitesWords')">
-          <RouterLink class="button main" :to="{ name: 'site-new' }">{{ t('sites.add') }}</RouterLink>
-        </EmptyPlace>
-      </template>
-      <form class="form" novalidate @submit.prevent="submit">
-        <fieldset>
-          <legend>{{ t('form.which') }}</legend>
-          <FormField id="f-site" :label="t('form.site')" :error="errors.site_id">
-            <select id="f-site" v-model="form.site_id" :disabled="Boolean(props.id)">
-              <option v-for="s in sites ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
-            </select>
-          </FormField>
-          <FormField id="f-tag" :label="t('form.tag')" :error="errors.tag">
-            <input id="f-tag" v-model="form.tag" class="plain-input" :maxlength="longest('tag')" autocomplete="off" />
-          </FormField>
-          <FormField
+  <PageFrame
+    :title="title"
+    :error="error"
+    :loading="loading || Boolean(id === props.id && !tree)"
+    :empty="sites?.length === 0"
+    @retry="load"
+  >
+    <template #empty>
+      <EmptyPlace :title="t('form.noSites')" :words="t('form.noSitesWords')">
+        <RouterLink class="button main" :to="{ name: 'site-new' }">{{ t('sites.add') }}</RouterLink>
+      </EmptyPlace>
+    </template>
+    <form class="form" novalidate @submit.prevent="submit">
+      <fieldset>
+        <legend>{{ t('form.which') }}</legend>
+        <FormField id="f-site" :label="t('form.site')" :error="errors.site_id">
+          <select id="f-site" v-model="form.site_id" :disabled="Boolean(props.id)">
+            <option v-for="s in sites ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
+          </select>
+        </FormField>
+        <FormField id="f-tag" :label="t('form.tag')" :error="errors.tag">
+          <input id="f-tag" v-model="form.tag" class="plain-input" :maxlength="longest('tag')" autocomplete="off" />
+        </FormField>
+        <FormField
+          id="f-place"
+          class="wide"
+          :label="t('form.place')"
+          :hint="t(inRow ? 'form.placeRowHint' : 'form.placeHint', { nth: '{nth}' })"
+          :error="errors.place"
+        >
+          <input
             id="f-place"
-            class="wide"
-            :label="t('form.place')"
-            :hint="t(inRow ? 'form.placeRowHint' : 'form.placeHint', { nth: '{nth}' })"
-            :error="errors.place"
-          >
-            <input
-              id="f-place"
-              v-model="form.place"
-              class="plain-input"
-              :maxlength="longest('place')"
-              autocomplete="off"
-            />
-          </FormField>
-          <FormField id="f-side" :label="t('form.side')" :error="errors.side">
-            <input
-              id="f-side"
-              v-model="form.side"
-              class="plain-input"
-              :maxlength="longest('side')"
-              autocomplete="off"
-            />
-          </FormField>
-          <FormField
+            v-model="form.place"
+            class="plain-input"
+            :maxlength="longest('place')"
+            autocomplete="off"
+          />
+        </FormField>
+        <FormField id="f-side" :label="t('form.side')" :error="errors.side">
+          <input id="f-side" v-model="form.side" class="plain-input" :maxlength="longest('side')" autocomplete="off" />
+        </FormField>
+        <FormField
+          id="f-note"
+          class="wide"
+          :label="t('form.note')"
+          :hint="t('form.noteHint')"
+          :error="errors.note_for_crew"
+        >
+          <input
             id="f-note"
-            class="wide"
-            :label="t('form.note')"
-            :hint="t('form.noteHint')"
-            :error="errors.note_for_crew"
+            v-model="form.note_for_crew"
+            class="plain-input"
+            :maxlength="longest('note_for_crew')"
+            autocomplete="off"
+          />
+        </FormField>
+        <FormField id="f-stop" :label="t('form.stop')" :error="errors.stop">
+          <input
+            id="f-stop"
+            v-model="form.stop"
+            class="plain-input"
+            list="stops"
+            :maxlength="longest('stop')"
+            autocomplete="off"
+          />
+          <datalist id="stops"><option v-for="s in stops" :key="s.id" :value="s.name" /></datalist>
+        </FormField>
+        <FormField id="f-plant" class="wide" :label="t('form.species')" :error="errors.plant_id">
+          <el-select
+            id="f-plant"
+            v-model="form.plant_id"
+            filterable
+            :filter-method="(w: string) => (filter = w)"
+            :aria-label="t('form.species')"
+            :placeholder="t('common.choose')"
+            :no-match-text="t('trees.noneFound')"
+            @visible-change="filter = ''"
           >
-            <input
-              id="f-note"
-              v-model="form.note_for_crew"
-              class="plain-input"
-              :maxlength="longest('note_for_crew')"
-              autocomplete="off"
-            />
-          </FormField>
-          <FormField id="f-stop" :label="t('form.stop')" :error="errors.stop">
-            <input
-              id="f-stop"
-              v-model="form.stop"
-              class="plain-input"
-              list="stops"
-              :maxlength="longest('stop')"
-              autocomplete="off"
-            />
-            <datalist id="stops"><option v-for="s in stops" :key="s.id" :value="s.name" /></datalist>
-          </FormField>
-          <FormField id="f-plant" class="wide" :label="t('form.species')" :error="errors.plant_id">
-            <el-select
-              id="f-plant"
-              v-model="form.plant_id"
-              filterable
-              :filter-method="(w: string) => (filter = w)"
-              :aria-label="t('form.species')"
-              :placeholder="t('common.choose')"
-              :no-match-text="t('trees.noneFound')"
-              @visible-change="filter = ''"
-            >
-              <el-option v-for="p in shownPlants" :key="p.id" :value="p.id" :label="`${p.common}, ${p.botanical}`" />
-            </el-select>
-            <RouterLink class="own-kind" :to="{ name: 'plant-new' }">{{ t('plants.add') }}</RouterLink>
-          </FormField>
-          <FormField v-if="!props.id" id="f-count" :label="t('form.count')" :error="errors.count">
-            <input id="f-count" v-model="form.count" class="plain-input" inputmode="numeric" autocomplete="off" />
-          </FormField>
-          <template v-if="inRow">
-            <QuantityInput
-              id="f-spacing"
-              v-model="form.spacing_m"
-              v-model:invalid="unreadable.spacing_m"
-              dimension="large"
-              :label="t('form.spacing')"
-              :hint="t('form.spacingHint')"
-              :error="errors.spacing_m"
-            />
-            <FormField id="f-bearing" :label="t('form.bearing')">
-              <select id="f-bearing" v-model.number="form.bearing_deg">
-                <option v-for="b in BEARINGS" :key="b" :value="b">{{ t(`bearing.${b}`) }}</option>
-              </select>
-            </FormField>
-          </template>
-          <FormField id="f-lat" :label="t('form.latitude')" :hint="t('form.ifKnown')" :error="errors.latitude_deg">
-            <input id="f-lat" v-model="form.latitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
-          </FormField>
-          <FormField id="f-lon" :label="t('form.longitude')" :hint="t('form.ifKnown')" :error="errors.longitude_deg">
-            <input id="f-lon" v-model="form.longitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
-          </FormField>
-          <FormField id="f-planted" :label="t('form.planted')" :error="errors.planted_on">
-            <input id="f-planted" v-model="form.planted_on" class="plain-input" type="date" :max="clock?.day" />
-          </FormField>
-        </fieldset>
-        <StockFields
-          :fields="form"
-          :errors="errors"
-          :unreadable="unreadable"
-          :sizes="sizes ?? []"
-          :today="clock?.day"
-        />
-        <fieldset v-if="asksFeel" id="feel">
-          <legend>{{ t('form.feel') }}</legend>
-          <p class="full quiet">{{ t('form.feelHint') }}</p>
-          <FormField
-            v-for="w in ['ball', 'ring'] as const"
-            :id="`f-feel-${w}`"
-            :key="w"
-            :label="t(w === 'ball' ? 'form.feelBall' : 'form.feelRing')"
-          >
-            <select :id="`f-feel-${w}`" v-model="form[`feel_${w}`]">
-              <option value="">{{ t('form.feelNone') }}</option>
-              <option v-for="f in ['wet', 'moist', 'drying', 'dry']" :key="f" :value="f">{{ t(`feel.${f}`) }}</option>
+            <el-option v-for="p in shownPlants" :key="p.id" :value="p.id" :label="`${p.common}, ${p.botanical}`" />
+          </el-select>
+          <RouterLink class="own-kind" :to="{ name: 'plant-new' }">{{ t('plants.add') }}</RouterLink>
+        </FormField>
+        <FormField v-if="!props.id" id="f-count" :label="t('form.count')" :error="errors.count">
+          <input id="f-count" v-model="form.count" class="plain-input" inputmode="numeric" autocomplete="off" />
+        </FormField>
+        <template v-if="inRow">
+          <QuantityInput
+            id="f-spacing"
+            v-model="form.spacing_m"
+            v-model:invalid="unreadable.spacing_m"
+            dimension="large"
+            :label="t('form.spacing')"
+            :hint="t('form.spacingHint')"
+            :error="errors.spacing_m"
+          />
+          <FormField id="f-bearing" :label="t('form.bearing')">
+            <select id="f-bearing" v-model.number="form.bearing_deg">
+              <option v-for="b in BEARINGS" :key="b" :value="b">{{ t(`bearing.${b}`) }}</option>
             </select>
           </FormField>
-        </fieldset>
-        <PouringFields
-          :fields="form"
-          :errors="errors"
-          :unreadable="unreadable"
-          :lines="lines"
-          :site="site"
-          :stored="props.id ? tree : null"
-        />
-        <AroundFields :fields="form" :errors="errors" :unreadable="unreadable" :today="clock?.day" />
-        <FormActs :busy="busy" :refused="refused" :other="other" @cancel="cancel" />
-      </form>
-    </StatePanel>
-  </div>
+        </template>
+        <FormField id="f-lat" :label="t('form.latitude')" :hint="t('form.ifKnown')" :error="errors.latitude_deg">
+          <input id="f-lat" v-model="form.latitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
+        </FormField>
+        <FormField id="f-lon" :label="t('form.longitude')" :hint="t('form.ifKnown')" :error="errors.longitude_deg">
+          <input id="f-lon" v-model="form.longitude_deg" class="plain-input" inputmode="decimal" autocomplete="off" />
+        </FormField>
+        <FormField id="f-planted" :label="t('form.planted')" :error="errors.planted_on">
+          <input id="f-planted" v-model="form.planted_on" class="plain-input" type="date" :max="clock?.day" />
+        </FormField>
+      </fieldset>
+      <StockFields :fields="form" :errors="errors" :unreadable="unreadable" :sizes="sizes ?? []" :today="clock?.day" />
+      <fieldset v-if="asksFeel" id="feel">
+        <legend>{{ t('form.feel') }}</legend>
+        <p class="full quiet">{{ t('form.feelHint') }}</p>
+        <FormField
+          v-for="w in ['ball', 'ring'] as const"
+          :id="`f-feel-${w}`"
+          :key="w"
+          :label="t(w === 'ball' ? 'form.feelBall' : 'form.feelRing')"
+        >
+          <select :id="`f-feel-${w}`" v-model="form[`feel_${w}`]">
+            <option value="">{{ t('form.feelNone') }}</option>
+            <option v-for="f in ['wet', 'moist', 'drying', 'dry']" :key="f" :value="f">{{ t(`feel.${f}`) }}</option>
+          </select>
+        </FormField>
+      </fieldset>
+      <PouringFields
+        :fields="form"
+        :errors="errors"
+        :unreadable="unreadable"
+        :lines="lines"
+        :site="site"
+        :stored="props.id ? tree : null"
+      />
+      <AroundFields :fields="form" :errors="errors" :unreadable="unreadable" :today="clock?.day" />
+      <FormActs :busy="busy" :refused="refused" :other="other" @cancel="cancel" />
+    </form>
+  </PageFrame>
 </template>

@@ -55,45 +55,46 @@ const { data, error, loading, load } = useResource(
 
 <style scoped>
 .tree {
-  padding: 20px 24px 40px;
+  padding: var(--space-5) var(--space-6) var(--space-7);
   overflow-x: clip;
 }
 header {
   display: flex;
   justify-content: space-between;
   align-items: start;
-  gap: 24px;
+  gap: var(--space-6);
   max-width: 1144px;
   min-height: 84px;
+  padding-bottom: var(--space-2);
 }
 h1 {
-  font-size: 26px;
+  font-size: var(--text-5);
   font-weight: 500;
 }
 .note {
-  margin-top: 6px;
-  padding: 4px 12px;
+  margin-top: var(--space-2);
+  padding: var(--space-1) var(--space-3);
   border-left: 4px solid var(--straw);
   font-weight: 600;
 }
 .tag {
   font-weight: 600;
-  margin-right: 8px;
+  margin-right: var(--space-2);
 }
 nav {
   display: flex;
-  gap: 4px;
+  gap: var(--space-1);
   flex: none;
 }
 nav a {
   min-height: var(--tap);
-  padding: 0 14px;
+  padding: 0 var(--space-4);
   display: inline-flex;
   align-items: center;
   color: var(--ink);
   text-decoration: none;
   border-bottom: 4px solid transparent;
-  font-size: 18px;
+  font-size: var(--text-2);
 }
 nav a[aria-current] {
   font-weight: 600;
@@ -102,14 +103,14 @@ nav a[aria-current] {
 nav .edit {
   color: var(--water);
   text-decoration: underline;
-  font-size: 16px;
+  font-size: var(--text-1);
 }
 .doubts {
-  margin-bottom: 8px;
+  margin-bottom: var(--space-2);
 }
 @media (max-width: 767px) {
   .tree {
-    padding: 8px 16px 24px;
+    padding: var(--space-2) var(--space-4) var(--space-6);
   }
   header {
     flex-direction: column;
@@ -126,14 +127,14 @@ nav .edit {
     display: none;
   }
   h1 {
-    font-size: 20px;
+    font-size: var(--text-3);
   }
   nav {
     width: 100%;
     gap: 0;
   }
   nav a {
-    padding: 0 10px;
+    padding: 0 var(--space-3);
   }
   nav a:first-child {
     padding-left: 0;

@@ -3,6 +3,7 @@
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, Problem, take, type Schema } from '@/api/client'
+import PageFrame from '@/components/common/PageFrame.vue'
 
 const { t } = useI18n()
 const file = ref<File | null>(null)
@@ -37,10 +38,7 @@ function choose(event: Event) {
 </script>
 
 <template>
-  <div class="page">
-    <header>
-      <h1>{{ t('trees.fileTitle') }}</h1>
-    </header>
+  <PageFrame :title="t('trees.fileTitle')">
     <section>
       <p class="wide">{{ t('trees.exportWords') }}</p>
       <a class="button" href="/api/trees.csv" download="trees.csv">{{ t('trees.export') }}</a>
@@ -90,15 +88,15 @@ function choose(event: Event) {
         <RouterLink v-else :to="{ name: 'trees' }">{{ t('trees.title') }}</RouterLink>
       </div>
     </section>
-  </div>
+  </PageFrame>
 </template>
 
 <style scoped>
 section {
   display: grid;
-  gap: 12px;
+  gap: var(--space-3);
   justify-items: start;
-  padding-top: 20px;
+  padding-top: var(--space-5);
 }
 .wide {
   max-width: 64ch;
@@ -109,18 +107,18 @@ section {
 }
 .found {
   display: grid;
-  gap: 10px;
+  gap: var(--space-3);
   justify-items: start;
 }
 .sum {
-  font-size: 24px;
+  font-size: var(--text-4);
 }
 ul {
   max-height: 260px;
   overflow: auto;
 }
 li {
-  padding: 4px 0;
+  padding: var(--space-1) 0;
   border-bottom: 1px solid var(--hair);
 }
 </style>

@@ -6,8 +6,8 @@ import { useI18n } from 'vue-i18n'
 import { onBeforeRouteLeave, useRoute, useRouter } from 'vue-router'
 import { api, take, type Schema } from '@/api/client'
 import type { paths } from '@/api/schema'
+import PageFrame from '@/components/common/PageFrame.vue'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
-import StatePanel from '@/components/common/StatePanel.vue'
 import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
 import ChangeMany from '@/components/trees/ChangeMany.vue'
 import { dayCount } from '@/composables/useDay'
@@ -94,9 +94,15 @@ const when = (n: Schema['Next']) =>
 </script>
 
 <template>
-  <div class="page trees">
-    <header>
-      <h1>{{ t('trees.title') }}</h1>
+  <PageFrame
+    class="trees"
+    :title="t('trees.title')"
+    :error="error"
+    :loading="loading && !data"
+    :empty="data?.count === 0"
+    @retry="load"
+  >
+    <template #beside>
       <span v-if="data" class="quiet">{{ t('trees.count', { n: data.count }, data.count) }}</span>
       <RouterLink class="file" :to="{ name: 'plants' }">{{ t('plants.title') }}</RouterLink>
       <RouterLink class="file" :to="{ name: 'planting-new' }">{{ t('planting.list.plan') }}</RouterLink>
@@ -105,118 +111,118 @@ const when = (n: Schema['Next']) =>
         {{ t(selecting ? 'trees.selectDone' : 'trees.select') }}
       </button>
       <RouterLink class="button main" :to="{ name: 'tree-new' }">{{ t('trees.add') }}</RouterLink>
-    </header>
-    <div class="tools" :class="{ open: filtering }">
-      <div class="field find">
-        <label for="find">{{ t('trees.find') }}</label>
-        <input id="find" ref="box" v-model="typed" type="search" class="plain-input" autocomplete="off" />
-        <button type="button" class="button filter" :aria-expanded="filtering" @click="filtering = !filtering">
-          {{ t('trees.filter') }}
+    </template>
+    <template #above>
+      <div class="tools" :class="{ open: filtering }">
+        <div class="field find">
+          <label for="find">{{ t('trees.find') }}</label>
+          <input id="find" ref="box" v-model="typed" type="search" class="plain-input" autocomplete="off" />
+          <button type="button" class="button filter" :aria-expanded="filtering" @click="filtering = !filtering">
+            {{ t('trees.filter') }}
+          </button>
+        </div>
+        <div class="field">
+          <label for="at-site">{{ t('trees.site') }}</label>
+          <select id="at-site" v-model="site">
+            <option value="">{{ t('trees.allSites') }}</option>
+            <option v-for="s in sites ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
+          </select>
+        </div>
+        <div class="field">
+          <label for="in-state">{{ t('trees.state') }}</label>
+          <select id="in-state" v-model="state">
+            <option value="">{{ t('trees.anyState') }}</option>
+            <option v-for="s in STATES" :key="s" :value="s">{{ t(`state.${s}`) }}</option>
+          </select>
+        </div>
+        <div class="field">
+          <label for="in-order">{{ t('trees.sort') }}</label>
+          <select id="in-order" v-model="sort">
+            <option v-for="s in SORTS" :key="s" :value="s">{{ t(`trees.sorts.${s}`) }}</option>
+          </select>
+        </div>
+      </div>
+      <p v-if="stop" class="stop">
+        {{ t('trees.stopFilter', { stop }) }}
+        <button type="button" class="button plain" @click="stop = ''">{{ t('trees.clear') }}</button>
+      </p>
+      <p class="said" role="status">{{ said }}</p>
+      <div v-if="selecting && data" class="many">
+        <span>{{ t('trees.selected', { n: picked.length }) }}</span>
+        <button type="button" class="button" @click="picked = data.trees.map((x) => x.id)">
+          {{ t('trees.selectAll') }}
+        </button>
+        <button type="button" class="button main" :disabled="!picked.length" @click="changing = true">
+          {{ t('trees.changeMany', { n: picked.length }, picked.length) }}
         </button>
       </div>
-      <div class="field">
-        <label for="at-site">{{ t('trees.site') }}</label>
-        <select id="at-site" v-model="site">
-          <option value="">{{ t('trees.allSites') }}</option>
-          <option v-for="s in sites ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
-        </select>
-      </div>
-      <div class="field">
-        <label for="in-state">{{ t('trees.state') }}</label>
-        <select id="in-state" v-model="state">
-          <option value="">{{ t('trees.anyState') }}</option>
-          <option v-for="s in STATES" :key="s" :value="s">{{ t(`state.${s}`) }}</option>
-        </select>
-      </div>
-      <div class="field">
-        <label for="in-order">{{ t('trees.sort') }}</label>
-        <select id="in-order" v-model="sort">
-          <option v-for="s in SORTS" :key="s" :value="s">{{ t(`trees.sorts.${s}`) }}</option>
-        </select>
-      </div>
-    </div>
-    <p v-if="stop" class="stop">
-      {{ t('trees.stopFilter', { stop }) }}
-      <button type="button" class="button plain" @click="stop = ''">{{ t('trees.clear') }}</button>
-    </p>
-    <p class="said" role="status">{{ said }}</p>
-    <div v-if="selecting && data" class="many">
-      <span>{{ t('trees.selected', { n: picked.length }) }}</span>
-      <button type="button" class="button" @click="picked = data.trees.map((x) => x.id)">
-        {{ t('trees.selectAll') }}
-      </button>
-      <button type="button" class="button main" :disabled="!picked.length" @click="changing = true">
-        {{ t('trees.changeMany', { n: picked.length }, picked.length) }}
-      </button>
-    </div>
-    <ChangeMany v-model:open="changing" :trees="picked" @changed="changed" />
-    <StatePanel :error="error" :loading="loading && !data" :empty="data?.count === 0" @retry="load">
-      <template #empty>
-        <EmptyPlace v-if="searching" :title="t('trees.noneFound')" :words="t('trees.noneFoundWords')">
-          <button type="button" class="button" @click="clear">{{ t('trees.clear') }}</button>
-        </EmptyPlace>
-        <EmptyPlace v-else :title="t('trees.empty')" :words="t('trees.emptyWords')">
-          <RouterLink class="button main" :to="{ name: sites?.length ? 'tree-new' : 'site-new' }">{{
-            sites?.length ? t('trees.add') : t('sites.add')
-          }}</RouterLink>
-        </EmptyPlace>
-      </template>
-      <ul v-if="data" class="list">
-        <li v-for="tree in data.trees" :key="tree.id" :class="{ selecting }">
-          <input
-            v-if="selecting"
-            v-model="picked"
-            type="checkbox"
-            :value="tree.id"
-            :aria-label="t('trees.select') + ' ' + tree.tag"
+      <ChangeMany v-model:open="changing" :trees="picked" @changed="changed" />
+    </template>
+    <template #empty>
+      <EmptyPlace v-if="searching" :title="t('trees.noneFound')" :words="t('trees.noneFoundWords')">
+        <button type="button" class="button" @click="clear">{{ t('trees.clear') }}</button>
+      </EmptyPlace>
+      <EmptyPlace v-else :title="t('trees.empty')" :words="t('trees.emptyWords')">
+        <RouterLink class="button main" :to="{ name: sites?.length ? 'tree-new' : 'site-new' }">{{
+          sites?.length ? t('trees.add') : t('sites.add')
+        }}</RouterLink>
+      </EmptyPlace>
+    </template>
+    <ul v-if="data" class="list">
+      <li v-for="tree in data.trees" :key="tree.id" :class="{ selecting }">
+        <input
+          v-if="selecting"
+          v-model="picked"
+          type="checkbox"
+          :value="tree.id"
+          :aria-label="t('trees.select') + ' ' + tree.tag"
+        />
+        <RouterLink :to="{ name: 'tree-water', params: { id: tree.id } }">
+          <CutawayDrawing
+            v-if="tree.section"
+            :section="tree.section"
+            size="small"
+            :width="44"
+            :height="32"
+            :ground="12"
           />
-          <RouterLink :to="{ name: 'tree-water', params: { id: tree.id } }">
-            <CutawayDrawing
-              v-if="tree.section"
-              :section="tree.section"
-              size="small"
-              :width="44"
-              :height="32"
-              :ground="12"
-            />
-            <span v-else class="nothing" />
-            <strong class="tag">{{ tree.tag }}</strong>
-            <span class="which">
-              <span>{{ tree.common }}</span>
-              <span class="quiet narrow"
-                >{{ t(`kind.${tree.kind}`) }} {{ text('small', tree.caliper_m) }},
-                {{ t('treePage.planted', { day: monthYear(tree.planted_on) }) }}</span
-              >
-            </span>
-            <span class="where">
-              <span>{{ tree.place }}</span>
-              <span class="quiet narrow">{{ [tree.stop, tree.site_name].filter(Boolean).join(', ') }}</span>
-            </span>
-            <span class="dry">
-              <template v-if="tree.section && tree.dryness !== null">
-                <span :class="{ warn: tree.section.state === 'late' || tree.section.state === 'too_wet' }">{{
-                  t(`state.${tree.section.state}`)
-                }}</span>
-                <span class="quiet narrow">{{ t('trees.dry', { share: Math.round(tree.dryness * 100) }) }}</span>
-                <span v-for="flag in tree.drip_flags" :key="flag" class="warn flag">{{ t(`flagShort.${flag}`) }}</span>
-              </template>
-              <span v-else class="warn">{{ t('trees.noPlan') }}</span>
-            </span>
-            <span class="next">
-              <template v-if="tree.next">
-                <strong>{{ text('volume', pourOf(tree.next).litres) }}</strong>
-                <span>{{ when(tree.next) }}</span>
-              </template>
-              <span v-else-if="tree.section" class="quiet">{{ t('trees.noneSoon') }}</span>
-            </span>
-          </RouterLink>
-        </li>
-      </ul>
-      <button v-if="data && data.count > data.trees.length" type="button" class="button more" @click="shown += PAGE">
-        {{ t('trees.more') }}
-      </button>
-    </StatePanel>
-  </div>
+          <span v-else class="nothing" />
+          <strong class="tag">{{ tree.tag }}</strong>
+          <span class="which">
+            <span>{{ tree.common }}</span>
+            <span class="quiet narrow"
+              >{{ t(`kind.${tree.kind}`) }} {{ text('small', tree.caliper_m) }},
+              {{ t('treePage.planted', { day: monthYear(tree.planted_on) }) }}</span
+            >
+          </span>
+          <span class="where">
+            <span>{{ tree.place }}</span>
+            <span class="quiet narrow">{{ [tree.stop, tree.site_name].filter(Boolean).join(', ') }}</span>
+          </span>
+          <span class="dry">
+            <template v-if="tree.section && tree.dryness !== null">
+              <span :class="{ warn: tree.section.state === 'late' || tree.section.state === 'too_wet' }">{{
+                t(`state.${tree.section.state}`)
+              }}</span>
+              <span class="quiet narrow">{{ t('trees.dry', { share: Math.round(tree.dryness * 100) }) }}</span>
+              <span v-for="flag in tree.drip_flags" :key="flag" class="warn flag">{{ t(`flagShort.${flag}`) }}</span>
+            </template>
+            <span v-else class="warn">{{ t('trees.noPlan') }}</span>
+          </span>
+          <span class="next">
+            <template v-if="tree.next">
+              <strong>{{ text('volume', pourOf(tree.next).litres) }}</strong>
+              <span>{{ when(tree.next) }}</span>
+            </template>
+            <span v-else-if="tree.section" class="quiet">{{ t('trees.noneSoon') }}</span>
+          </span>
+        </RouterLink>
+      </li>
+    </ul>
+    <button v-if="data && data.count > data.trees.length" type="button" class="button more" @click="shown += PAGE">
+      {{ t('trees.more') }}
+    </button>
+  </PageFrame>
 </template>
 
 <style scoped>
@@ -235,9 +241,9 @@ const when = (n: Schema['Next']) =>
 .many {
   display: flex;
   flex-wrap: wrap;
-  gap: 12px;
+  gap: var(--space-3);
   align-items: center;
-  margin-bottom: 12px;
+  margin-bottom: var(--space-3);
 }
 .list li.selecting {
   display: grid;
@@ -251,8 +257,8 @@ const when = (n: Schema['Next']) =>
 .tools {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 240px 150px 180px;
-  gap: 20px;
-  margin-bottom: 16px;
+  gap: var(--space-5);
+  margin-bottom: var(--space-4);
 }
 .list {
   border-top: 2px solid var(--ink);
@@ -263,10 +269,10 @@ const when = (n: Schema['Next']) =>
 .list a {
   display: grid;
   grid-template-columns: 44px 76px minmax(0, 1.1fr) minmax(0, 1.3fr) 130px 170px;
-  gap: 16px;
+  gap: var(--space-4);
   align-items: center;
   min-height: 60px;
-  padding: 4px 0;
+  padding: var(--space-1) 0;
   color: inherit;
   text-decoration: none;
 }
@@ -277,7 +283,7 @@ const when = (n: Schema['Next']) =>
   width: 44px;
 }
 .tag {
-  font-size: 20px;
+  font-size: var(--text-3);
 }
 .which,
 .where,
@@ -292,24 +298,24 @@ const when = (n: Schema['Next']) =>
 }
 .next {
   display: flex;
-  gap: 10px;
+  gap: var(--space-3);
   align-items: baseline;
   justify-content: flex-end;
   text-align: right;
 }
 .next strong {
-  font-size: 20px;
+  font-size: var(--text-3);
   color: var(--water);
   white-space: nowrap;
 }
 .more {
-  margin-top: 16px;
+  margin-top: var(--space-4);
 }
 @media (max-width: 1023px) {
   .list a {
     grid-template-columns: 44px 64px minmax(0, 1fr) auto;
-    gap: 8px 12px;
-    padding: 8px 0;
+    gap: var(--space-2) var(--space-3);
+    padding: var(--space-2) 0;
   }
   .which {
     grid-column: 3;
@@ -332,7 +338,7 @@ const when = (n: Schema['Next']) =>
   }
   .tools {
     grid-template-columns: 1fr 1fr;
-    gap: 12px;
+    gap: var(--space-3);
   }
   .tools .field:nth-child(-n + 2) {
     grid-column: 1 / -1;
@@ -342,7 +348,7 @@ const when = (n: Schema['Next']) =>
   .list a {
     grid-template-columns: 44px minmax(0, 1fr) auto;
     grid-template-rows: auto auto auto;
-    gap: 0 12px;
+    gap: 0 var(--space-3);
   }
   .list a > :first-child {
     grid-row: 1 / 3;
@@ -361,7 +367,7 @@ const when = (n: Schema['Next']) =>
   .which {
     grid-area: 3 / 2 / 4 / 4;
     display: flex;
-    gap: 8px;
+    gap: var(--space-2);
     align-items: baseline;
   }
   .which span:first-child {
@@ -370,7 +376,7 @@ const when = (n: Schema['Next']) =>
   .next {
     grid-area: 1 / 3;
     flex-direction: row;
-    gap: 8px;
+    gap: var(--space-2);
   }
   .dry {
     grid-area: 2 / 3;
@@ -382,7 +388,7 @@ const when = (n: Schema['Next']) =>
   .find {
     display: grid;
     grid-template-columns: 1fr auto;
-    gap: 0 12px;
+    gap: 0 var(--space-3);
   }
   .find label {
     grid-column: 1 / -1;

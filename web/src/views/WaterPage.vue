@@ -214,22 +214,22 @@ function change(litres: number) {
 <style scoped>
 .notes {
   display: grid;
-  gap: 6px;
-  margin: 10px 0 24px;
+  gap: var(--space-2);
+  margin: var(--space-3) 0 var(--space-6);
   max-width: 1144px;
 }
 .steps summary {
-  min-height: 44px;
+  min-height: var(--tap);
   display: flex;
   align-items: center;
   cursor: pointer;
   text-decoration: underline;
 }
 .modes {
-  margin-top: 24px;
+  margin-top: var(--space-6);
 }
 .modes summary {
-  min-height: 44px;
+  min-height: var(--tap);
   display: flex;
   align-items: center;
   cursor: pointer;
@@ -239,7 +239,7 @@ function change(litres: number) {
 }
 .bud {
   display: flex;
-  gap: 8px 16px;
+  gap: var(--space-2) var(--space-4);
   align-items: center;
   flex-wrap: wrap;
 }
@@ -249,16 +249,16 @@ function change(litres: number) {
 .lower {
   display: grid;
   grid-template-columns: minmax(0, 548px) minmax(0, 560px);
-  gap: 36px;
+  gap: var(--space-7);
   align-items: start;
 }
 h2 {
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
+  padding-bottom: var(--space-1);
 }
 #sum {
-  scroll-margin-top: 16px;
+  scroll-margin-top: var(--space-4);
 }
 @media (max-width: 1023px) {
   .lower {

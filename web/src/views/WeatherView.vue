@@ -5,9 +5,9 @@ import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
 import { api, Problem, take, type Schema } from '@/api/client'
+import PageFrame from '@/components/common/PageFrame.vue'
 import BigFigure from '@/components/common/BigFigure.vue'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
-import StatePanel from '@/components/common/StatePanel.vue'
 import DaysTable from '@/components/weather/DaysTable.vue'
 import EtoDialog from '@/components/weather/EtoDialog.vue'
 import ImportPanel from '@/components/weather/ImportPanel.vue'
@@ -83,9 +83,14 @@ const when = (iso: string) => `${longDay(iso)} ${clockTime(iso, days.data.value?
 </script>
 
 <template>
-  <div class="page">
-    <header>
-      <h1>{{ t('weather.title') }}</h1>
+  <PageFrame
+    :title="t('weather.title')"
+    :error="error ?? days.error.value"
+    :loading="loading && !stations"
+    :empty="stations?.length === 0"
+    @retry="again"
+  >
+    <template #beside>
       <div v-if="(stations?.length ?? 0) > 1" class="field">
         <select
           :value="station?.id"
@@ -102,147 +107,135 @@ const when = (iso: string) => `${longDay(iso)} ${clockTime(iso, days.data.value?
         }}</RouterLink>
         <RouterLink :to="{ name: 'station-new' }">{{ t('weather.add') }}</RouterLink>
       </span>
-    </header>
-    <StatePanel
-      :error="error ?? days.error.value"
-      :loading="loading && !stations"
-      :empty="stations?.length === 0"
-      @retry="again"
-    >
-      <template #empty>
-        <EmptyPlace :title="t('weather.empty')" :words="t('weather.emptyWords')">
-          <RouterLink class="button main" :to="{ name: 'station-new' }">{{ t('weather.add') }}</RouterLink>
-        </EmptyPlace>
-      </template>
-      <template v-if="station">
-        <div v-if="week && month && month.measured_days" class="sums">
-          <p class="lead">
-            <BigFigure dimension="rain" :value="week.eto_mm" :size="64" />
-            <span>{{ t('weather.lost') }}</span>
-          </p>
-          <p class="second">
-            {{ t('weather.fell', { amount: text('rain', week.rain_mm) }) }}
-            {{
-              t(month.short_mm >= 0 ? 'weather.short' : 'weather.over', {
-                amount: text('rain', Math.abs(month.short_mm)),
-              })
-            }}
-            <span v-if="month.measured_days < 30" class="warn">{{
-              t('weather.gaps', { n: 30 - month.measured_days }, 30 - month.measured_days)
-            }}</span>
-          </p>
-        </div>
-        <EmptyPlace v-else-if="days.data.value" :title="t('weather.noDays')" :words="t('weather.noDaysWords')" />
-        <p v-if="season && season.measured_days" class="second">
+    </template>
+    <template #empty>
+      <EmptyPlace :title="t('weather.empty')" :words="t('weather.emptyWords')">
+        <RouterLink class="button main" :to="{ name: 'station-new' }">{{ t('weather.add') }}</RouterLink>
+      </EmptyPlace>
+    </template>
+    <template v-if="station">
+      <div v-if="week && month && month.measured_days" class="sums">
+        <p class="lead">
+          <BigFigure dimension="rain" :value="week.eto_mm" :size="64" />
+          <span>{{ t('weather.lost') }}</span>
+        </p>
+        <p class="second">
+          {{ t('weather.fell', { amount: text('rain', week.rain_mm) }) }}
           {{
-            t('weather.season', {
-              day: monthDay(season.since),
-              eto: text('rain', season.eto_mm, isUs ? 1 : 0),
-              rain: text('rain', season.rain_mm, isUs ? 1 : 0),
+            t(month.short_mm >= 0 ? 'weather.short' : 'weather.over', {
+              amount: text('rain', Math.abs(month.short_mm)),
             })
           }}
-          <template v-if="season.eto_usual_mm !== null && season.rain_usual_mm !== null">
-            {{
-              t(
-                'weather.usual',
-                {
-                  n: season.years,
-                  eto: text('rain', season.eto_usual_mm, isUs ? 1 : 0),
-                  rain: text('rain', season.rain_usual_mm, isUs ? 1 : 0),
-                },
-                season.years,
-              )
-            }}
-            <strong>{{
-              t(drier >= 0 ? 'weather.dry' : 'weather.wet', { amount: text('rain', Math.abs(drier), isUs ? 1 : 0) })
-            }}</strong>
-          </template>
-          <span v-else class="quiet">{{ t('weather.noUsual') }}</span>
+          <span v-if="month.measured_days < 30" class="warn">{{
+            t('weather.gaps', { n: 30 - month.measured_days }, 30 - month.measured_days)
+          }}</span>
         </p>
-        <div ref="box" class="chart">
-          <WeatherChart
-            v-if="days.data.value?.days.length && width > 0"
-            :days="days.data.value.days"
-            :today="days.data.value.today"
-            :width="Math.max(width, 330)"
-          />
-        </div>
-        <div class="halves">
-          <section>
-            <h2>{{ forecastTitle }}</h2>
-            <div class="told">
-              <p v-if="station.forecast_fetched_at">
-                {{ t('weather.forecastFrom', { when: when(station.forecast_fetched_at) }) }}
-                <span v-if="station.forecast_stale" class="warn">{{ t('weather.stale') }}</span>
-              </p>
-              <p v-else class="quiet">
-                {{ station.forecast_available ? t('weather.noForecast') : t('weather.noService') }}
-              </p>
-              <button
-                v-if="station.forecast_available"
-                type="button"
-                class="button"
-                :disabled="fetching"
-                @click="fetchForecast"
-              >
-                {{ t('weather.fetch') }}
-              </button>
-            </div>
-            <p v-if="station.forecast_error" class="warn">
-              {{ t('weather.forecastFailed', { why: station.forecast_error }) }}
+      </div>
+      <EmptyPlace v-else-if="days.data.value" :title="t('weather.noDays')" :words="t('weather.noDaysWords')" />
+      <p v-if="season && season.measured_days" class="second">
+        {{
+          t('weather.season', {
+            day: monthDay(season.since),
+            eto: text('rain', season.eto_mm, isUs ? 1 : 0),
+            rain: text('rain', season.rain_mm, isUs ? 1 : 0),
+          })
+        }}
+        <template v-if="season.eto_usual_mm !== null && season.rain_usual_mm !== null">
+          {{
+            t(
+              'weather.usual',
+              {
+                n: season.years,
+                eto: text('rain', season.eto_usual_mm, isUs ? 1 : 0),
+                rain: text('rain', season.rain_usual_mm, isUs ? 1 : 0),
+              },
+              season.years,
+            )
+          }}
+          <strong>{{
+            t(drier >= 0 ? 'weather.dry' : 'weather.wet', { amount: text('rain', Math.abs(drier), isUs ? 1 : 0) })
+          }}</strong>
+        </template>
+        <span v-else class="quiet">{{ t('weather.noUsual') }}</span>
+      </p>
+      <div ref="box" class="chart">
+        <WeatherChart
+          v-if="days.data.value?.days.length && width > 0"
+          :days="days.data.value.days"
+          :today="days.data.value.today"
+          :width="Math.max(width, 330)"
+        />
+      </div>
+      <div class="halves">
+        <section>
+          <h2>{{ forecastTitle }}</h2>
+          <div class="told">
+            <p v-if="station.forecast_fetched_at">
+              {{ t('weather.forecastFrom', { when: when(station.forecast_fetched_at) }) }}
+              <span v-if="station.forecast_stale" class="warn">{{ t('weather.stale') }}</span>
             </p>
-            <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
-            <label v-if="station.made_up_offered" class="made-up">
-              <input
-                type="checkbox"
-                :checked="station.made_up_forecast"
-                :disabled="fetching"
-                @change="makeUp(($event.target as HTMLInputElement).checked)"
-              />
-              <span>
-                <strong>{{ t('weather.madeUpSwitch') }}</strong>
-                {{ t('weather.madeUpWords') }}
-              </span>
-            </label>
-            <DaysTable
-              v-if="ahead.length"
-              :days="ahead"
-              :caption="forecastTitle"
-              chances
-              explains
-              @why="(d) => (asked = d)"
-            />
-          </section>
-          <ImportPanel :key="station.id" :station-id="station.id" @stored="again" />
-          <section v-if="measured.length" class="full">
-            <h2>{{ t('weather.days') }}</h2>
-            <DaysTable
-              :days="allDays ? measured : measured.slice(0, SHORT)"
-              :caption="t('weather.days')"
-              explains
-              @why="(d) => (asked = d)"
-            />
+            <p v-else class="quiet">
+              {{ station.forecast_available ? t('weather.noForecast') : t('weather.noService') }}
+            </p>
             <button
-              v-if="!allDays && measured.length > SHORT"
+              v-if="station.forecast_available"
               type="button"
-              class="button plain"
-              @click="allDays = true"
+              class="button"
+              :disabled="fetching"
+              @click="fetchForecast"
             >
-              {{ t('trees.more') }}
+              {{ t('weather.fetch') }}
             </button>
-          </section>
-        </div>
-        <EtoDialog v-if="station" :station-id="station.id" :day="asked" @close="asked = null" />
-      </template>
-    </StatePanel>
-  </div>
+          </div>
+          <p v-if="station.forecast_error" class="warn">
+            {{ t('weather.forecastFailed', { why: station.forecast_error }) }}
+          </p>
+          <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
+          <label v-if="station.made_up_offered" class="made-up">
+            <input
+              type="checkbox"
+              :checked="station.made_up_forecast"
+              :disabled="fetching"
+              @change="makeUp(($event.target as HTMLInputElement).checked)"
+            />
+            <span>
+              <strong>{{ t('weather.madeUpSwitch') }}</strong>
+              {{ t('weather.madeUpWords') }}
+            </span>
+          </label>
+          <DaysTable
+            v-if="ahead.length"
+            :days="ahead"
+            :caption="forecastTitle"
+            chances
+            explains
+            @why="(d) => (asked = d)"
+          />
+        </section>
+        <ImportPanel :key="station.id" :station-id="station.id" @stored="again" />
+        <section v-if="measured.length" class="full">
+          <h2>{{ t('weather.days') }}</h2>
+          <DaysTable
+            :days="allDays ? measured : measured.slice(0, SHORT)"
+            :caption="t('weather.days')"
+            explains
+            @why="(d) => (asked = d)"
+          />
+          <button v-if="!allDays && measured.length > SHORT" type="button" class="button plain" @click="allDays = true">
+            {{ t('trees.more') }}
+          </button>
+        </section>
+      </div>
+      <EtoDialog v-if="station" :station-id="station.id" :day="asked" @close="asked = null" />
+    </template>
+  </PageFrame>
 </template>
 
 <style scoped>
 .links {
   margin-left: auto;
   display: flex;
-  gap: 20px;
+  gap: var(--space-5);
 }
 .links a {
   min-height: var(--tap);
@@ -251,46 +244,46 @@ const when = (iso: string) => `${longDay(iso)} ${clockTime(iso, days.data.value?
 }
 .lead {
   display: flex;
-  gap: 14px;
+  gap: var(--space-4);
   align-items: baseline;
   flex-wrap: wrap;
-  font-size: 22px;
+  font-size: var(--text-4);
   font-weight: 500;
 }
 .second {
-  font-size: 20px;
+  font-size: var(--text-3);
 }
 .chart {
-  margin: 14px 0 28px;
+  margin: var(--space-4) 0 var(--space-6);
   overflow-x: auto;
 }
 .halves {
   display: grid;
   grid-template-columns: minmax(0, 1.35fr) minmax(0, 1fr);
-  gap: 36px;
+  gap: var(--space-7);
   align-items: start;
 }
 .full {
   grid-column: 1 / -1;
 }
 h2 {
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
+  padding-bottom: var(--space-1);
 }
 .told {
   display: flex;
   justify-content: space-between;
   align-items: center;
-  gap: 16px;
-  padding: 8px 0;
+  gap: var(--space-4);
+  padding: var(--space-2) 0;
   flex-wrap: wrap;
 }
 .made-up {
   display: flex;
-  gap: 12px;
+  gap: var(--space-3);
   align-items: flex-start;
-  padding: 10px 0;
+  padding: var(--space-3) 0;
   min-height: var(--tap);
 }
 .made-up input {

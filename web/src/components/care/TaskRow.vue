@@ -116,12 +116,12 @@ function keep() {
 <style scoped>
 li {
   border-bottom: 1px solid var(--hair);
-  padding: 4px 0;
+  padding: var(--space-1) 0;
 }
 .row {
   display: grid;
   grid-template-columns: 112px minmax(0, 1fr) auto auto;
-  gap: 4px 10px;
+  gap: var(--space-1) var(--space-3);
   align-items: center;
   min-height: 52px;
 }
@@ -132,20 +132,20 @@ li {
 .what {
   display: flex;
   flex-wrap: wrap;
-  gap: 0 10px;
+  gap: 0 var(--space-3);
 }
 .who {
   color: var(--ink-2);
 }
 .more {
-  padding: 0 0 10px 122px;
+  padding: 0 0 var(--space-3) 122px;
   display: grid;
-  gap: 8px;
+  gap: var(--space-2);
 }
 .trees {
   display: flex;
   flex-wrap: wrap;
-  gap: 0 14px;
+  gap: 0 var(--space-4);
 }
 .trees a,
 .more p a {
@@ -157,7 +157,7 @@ li {
 .ask {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 12px;
+  gap: var(--space-2) var(--space-3);
   align-items: end;
 }
 @media (max-width: 767px) {

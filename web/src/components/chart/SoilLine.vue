@@ -296,7 +296,7 @@ svg {
 }
 text {
   font-family: var(--condensed);
-  font-size: 16px;
+  font-size: var(--text-1);
   font-weight: 500;
   fill: var(--ink);
 }
@@ -331,13 +331,13 @@ figcaption {
   display: flex;
   align-items: center;
   flex-wrap: wrap;
-  gap: 4px 8px;
-  padding: 8px 0 4px;
+  gap: var(--space-1) var(--space-2);
+  padding: var(--space-2) 0 var(--space-1);
 }
 .key {
   width: 12px;
   height: 12px;
-  margin-left: 10px;
+  margin-left: var(--space-3);
   border: 1px solid var(--ink);
 }
 .poured-key {

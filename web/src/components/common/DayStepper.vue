@@ -32,23 +32,23 @@ async function step() {
 <style scoped>
 .day {
   display: grid;
-  gap: 4px;
-  padding: 0 8px;
+  gap: var(--space-1);
+  padding: 0 var(--space-2);
   text-align: center;
   color: var(--rail-ink);
   font-family: var(--condensed);
-  font-size: 16px;
+  font-size: var(--text-1);
   line-height: 1.15;
 }
 .day strong {
-  color: #fff;
+  color: var(--on-dark);
   font-weight: 600;
 }
 button {
-  min-height: 44px;
+  min-height: var(--tap);
   border: 1px solid var(--rail-edge);
   background: transparent;
-  color: #fff;
+  color: var(--on-dark);
   cursor: pointer;
   border-radius: 2px;
 }

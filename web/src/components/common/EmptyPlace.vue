@@ -19,14 +19,14 @@ defineProps<{ title: string; words: string }>()
 <style scoped>
 .empty {
   display: grid;
-  gap: 12px;
+  gap: var(--space-3);
   justify-items: start;
   max-width: 560px;
-  padding: 8px 0 32px;
+  padding: var(--space-2) 0 var(--space-7);
 }
 .acts {
   display: flex;
-  gap: 12px;
+  gap: var(--space-3);
   flex-wrap: wrap;
 }
 .soil {

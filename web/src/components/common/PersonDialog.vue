@@ -49,17 +49,17 @@ async function use() {
 <style scoped>
 .people {
   display: grid;
-  gap: 12px;
-  margin-bottom: 20px;
+  gap: var(--space-3);
+  margin-bottom: var(--space-5);
 }
 .people .button {
   width: 100%;
   min-height: 56px;
-  font-size: 20px;
+  font-size: var(--text-3);
 }
 .row {
   display: flex;
-  gap: 12px;
+  gap: var(--space-3);
 }
 .row .button {
   white-space: nowrap;

@@ -33,19 +33,19 @@ const say = useWrong()
   grid-column: 1 / -1;
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(110px, 1fr));
-  gap: 12px;
+  gap: var(--space-3);
 }
 legend {
   grid-column: 1 / -1;
-  font-size: 16px;
+  font-size: var(--text-1);
   font-weight: 500;
 }
 label {
   position: relative;
   display: grid;
   align-content: start;
-  gap: 4px;
-  padding: 0 0 8px;
+  gap: var(--space-1);
+  padding: 0 0 var(--space-2);
   border-bottom: 4px solid var(--hair);
   cursor: pointer;
   min-height: 56px;
@@ -74,7 +74,7 @@ input {
 }
 .words {
   display: flex;
-  gap: 6px;
+  gap: var(--space-2);
   line-height: 1.2;
 }
 </style>

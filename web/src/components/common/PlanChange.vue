@@ -70,15 +70,15 @@ const pour = (p: Schema['NextPourOut'] | null) =>
 <style scoped>
 .change {
   display: grid;
-  gap: 8px;
+  gap: var(--space-2);
 }
 h3 {
-  font-size: 18px;
+  font-size: var(--text-2);
 }
 dl {
   display: grid;
   grid-template-columns: max-content 1fr;
-  gap: 6px 12px;
+  gap: var(--space-2) var(--space-3);
   align-items: center;
 }
 dd {

@@ -25,9 +25,9 @@ const { t } = useI18n()
 <style scoped>
 .panel {
   display: grid;
-  gap: 12px;
+  gap: var(--space-3);
   justify-items: start;
-  padding: 32px 0;
+  padding: var(--space-7) 0;
   max-width: 560px;
 }
 .loading {

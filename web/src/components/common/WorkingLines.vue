@@ -84,12 +84,12 @@ function both(value: number, unit: string, key: string): string {
 <style scoped>
 .lines li {
   border-bottom: 1px solid var(--hair);
-  padding: 8px 0;
+  padding: var(--space-2) 0;
 }
 .what {
   display: flex;
   justify-content: space-between;
-  gap: 16px;
+  gap: var(--space-4);
 }
 .what strong {
   font-weight: 600;
@@ -98,7 +98,7 @@ function both(value: number, unit: string, key: string): string {
 .how {
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 16px;
+  gap: 2px var(--space-4);
   color: var(--ink-2);
 }
 .formula {

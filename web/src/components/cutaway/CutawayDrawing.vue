@@ -285,15 +285,15 @@ text {
   fill: var(--ink);
   font-family: var(--condensed);
   font-weight: 600;
-  font-size: 16px;
+  font-size: var(--text-1);
 }
 .figure {
   font-family: 'Barlow', sans-serif;
-  font-size: 20px;
+  font-size: var(--text-3);
 }
 text.small {
   font-weight: 500;
-  font-size: 16px;
+  font-size: var(--text-1);
 }
 .leader,
 .dimension path {

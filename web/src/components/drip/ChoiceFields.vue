@@ -198,18 +198,18 @@ const wrong = (name: string) => {
 .fields {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(164px, 1fr));
-  gap: 12px 20px;
+  gap: var(--space-3) var(--space-5);
   align-items: start;
 }
 .checks {
   grid-column: 1 / -1;
   display: flex;
   flex-wrap: wrap;
-  gap: 0 24px;
+  gap: 0 var(--space-6);
 }
 .checks label {
   display: inline-flex;
-  gap: 8px;
+  gap: var(--space-2);
   align-items: center;
   min-height: var(--tap);
 }
@@ -221,7 +221,7 @@ const wrong = (name: string) => {
   grid-column: 1 / -1;
   display: flex;
   flex-wrap: wrap;
-  gap: 0 4px;
+  gap: 0 var(--space-1);
   align-items: center;
 }
 .link {
@@ -230,7 +230,7 @@ const wrong = (name: string) => {
   color: var(--water);
   text-decoration: underline;
   min-height: var(--tap);
-  padding: 0 8px;
+  padding: 0 var(--space-2);
   cursor: pointer;
 }
 </style>

@@ -33,7 +33,7 @@ li {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 4px 12px;
+  gap: var(--space-1) var(--space-3);
 }
 .withdrawn {
   text-decoration: line-through;

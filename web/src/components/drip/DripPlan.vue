@@ -319,7 +319,7 @@ figure > svg {
 }
 text {
   font-family: var(--condensed);
-  font-size: 17px;
+  font-size: var(--text-1);
   font-weight: 600;
   fill: var(--ink);
 }
@@ -331,19 +331,19 @@ text {
 }
 figcaption {
   display: grid;
-  gap: 4px;
-  padding-top: 6px;
+  gap: var(--space-1);
+  padding-top: var(--space-2);
 }
 .key {
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 16px;
+  gap: 2px var(--space-4);
   font-family: var(--condensed);
-  font-size: 17px;
+  font-size: var(--text-1);
 }
 .key li {
   display: inline-flex;
-  gap: 6px;
+  gap: var(--space-2);
   align-items: center;
 }
 p.asked {

@@ -117,7 +117,7 @@ svg {
 }
 text {
   font-family: var(--condensed);
-  font-size: 17px;
+  font-size: var(--text-1);
   font-weight: 600;
   fill: var(--ink);
   stroke: var(--soil);

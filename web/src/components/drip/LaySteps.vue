@@ -115,8 +115,8 @@ const words = computed(() => {
 <style scoped>
 ol {
   list-style: decimal;
-  padding-left: 24px;
+  padding-left: var(--space-6);
   display: grid;
-  gap: 4px;
+  gap: var(--space-1);
 }
 </style>

@@ -80,17 +80,17 @@ const nearest = (deg: number) => (Math.round(deg / 45) * 45) % 360
 <style scoped>
 .obstacles {
   display: grid;
-  gap: 12px;
+  gap: var(--space-3);
   justify-items: start;
 }
 .one {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(128px, 1fr));
-  gap: 12px 16px;
+  gap: var(--space-3) var(--space-4);
   align-items: end;
   width: 100%;
   border-bottom: 1px solid var(--hair);
-  padding-bottom: 10px;
+  padding-bottom: var(--space-3);
 }
 .one .button {
   justify-self: start;

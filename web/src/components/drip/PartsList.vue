@@ -37,12 +37,12 @@ tr {
   border-bottom: 1px solid var(--hair);
 }
 td {
-  padding: 6px 0;
+  padding: var(--space-2) 0;
 }
 .count {
   width: 92px;
   font-weight: 600;
-  font-size: 18px;
+  font-size: var(--text-2);
   white-space: nowrap;
 }
 </style>

@@ -81,12 +81,12 @@ async function back(proof: Schema['ProofOut']) {
 <style scoped>
 .proof {
   display: grid;
-  gap: 10px;
+  gap: var(--space-3);
 }
 .row {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(150px, 1fr));
-  gap: 12px 20px;
+  gap: var(--space-3) var(--space-5);
   align-items: end;
 }
 li {
@@ -94,7 +94,7 @@ li {
   min-height: var(--tap);
   display: flex;
   align-items: center;
-  gap: 8px;
+  gap: var(--space-2);
 }
 .withdrawn {
   text-decoration: line-through;

@@ -161,7 +161,7 @@ svg {
 }
 text {
   font-family: var(--condensed);
-  font-size: 16px;
+  font-size: var(--text-1);
   font-weight: 600;
   fill: var(--ink);
 }

@@ -148,6 +148,6 @@ const number = (event: Event) => {
 
 <style scoped>
 .form {
-  margin-top: 32px;
+  margin-top: var(--space-7);
 }
 </style>

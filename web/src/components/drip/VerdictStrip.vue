@@ -65,22 +65,22 @@ tr.failed {
 th,
 td {
   text-align: left;
-  padding: 7px 10px 7px 0;
+  padding: var(--space-2) var(--space-3) var(--space-2) 0;
   font-weight: 400;
   vertical-align: baseline;
 }
 tr.failed th {
-  padding-left: 8px;
+  padding-left: var(--space-2);
 }
 .figure {
-  font-size: 22px;
+  font-size: var(--text-4);
   font-weight: 600;
   white-space: nowrap;
 }
 .wanted {
   color: var(--ink-2);
   font-family: var(--condensed);
-  font-size: 17px;
+  font-size: var(--text-1);
 }
 .pass {
   text-align: right;

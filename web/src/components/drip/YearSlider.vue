@@ -58,7 +58,7 @@ const { t } = useI18n()
   border: 0;
   background: none;
   min-height: var(--tap);
-  padding: 0 4px;
+  padding: 0 var(--space-1);
   cursor: pointer;
 }
 .stops .on {

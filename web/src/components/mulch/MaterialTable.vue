@@ -43,7 +43,7 @@ tr {
 th,
 td {
   text-align: left;
-  padding: 5px 12px 5px 0;
+  padding: var(--space-1) var(--space-3) var(--space-1) 0;
   font-weight: 500;
   vertical-align: top;
 }
@@ -56,6 +56,6 @@ td {
   text-underline-offset: 4px;
 }
 p {
-  margin-top: 8px;
+  margin-top: var(--space-2);
 }
 </style>

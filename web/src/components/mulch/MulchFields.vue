@@ -105,12 +105,12 @@ const UNDERLAYS = ['card', 'paper', 'roll'] as const
 .fields {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(164px, 1fr));
-  gap: 12px 20px;
+  gap: var(--space-3) var(--space-5);
   align-items: start;
 }
 .over {
   display: inline-flex;
-  gap: 8px;
+  gap: var(--space-2);
   align-items: center;
   min-height: var(--tap);
 }

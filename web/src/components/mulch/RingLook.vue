@@ -164,13 +164,13 @@ const words = computed(() => {
 <style scoped>
 .look {
   display: grid;
-  gap: 12px;
+  gap: var(--space-3);
   justify-items: start;
 }
 .four {
   display: grid;
   grid-template-columns: repeat(4, minmax(0, 1fr));
-  gap: 12px;
+  gap: var(--space-3);
   width: 100%;
 }
 fieldset {
@@ -179,15 +179,15 @@ fieldset {
   padding: 0;
   display: flex;
   flex-wrap: wrap;
-  gap: 8px;
+  gap: var(--space-2);
 }
 legend {
   font-weight: 600;
-  padding: 0 0 4px;
+  padding: 0 0 var(--space-1);
 }
 .answer {
   min-height: 48px;
-  padding: 0 16px;
+  padding: 0 var(--space-4);
   border: 2px solid var(--edge);
   background: transparent;
   border-radius: 2px;
@@ -201,7 +201,7 @@ legend {
 }
 .weeds {
   display: inline-flex;
-  gap: 8px;
+  gap: var(--space-2);
   align-items: center;
   min-height: var(--tap);
 }
@@ -210,12 +210,12 @@ legend {
   height: 22px;
 }
 .big {
-  font-size: 22px;
+  font-size: var(--text-4);
   font-weight: 600;
 }
 .answer-box {
   border-top: 2px solid var(--ink);
-  padding-top: 8px;
+  padding-top: var(--space-2);
   width: 100%;
 }
 @media (max-width: 767px) {

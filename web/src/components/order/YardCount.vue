@@ -79,29 +79,29 @@ async function count(reason: Schema['MoveIn']['reason']) {
 
 <style scoped>
 section {
-  margin-top: 28px;
+  margin-top: var(--space-6);
 }
 h2 {
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
-  margin-bottom: 8px;
+  padding-bottom: var(--space-1);
+  margin-bottom: var(--space-2);
 }
 .there {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 28px;
-  margin-bottom: 10px;
+  gap: var(--space-1) var(--space-6);
+  margin-bottom: var(--space-3);
 }
 .fields {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(200px, 1fr));
-  gap: 12px 20px;
+  gap: var(--space-3) var(--space-5);
   align-items: start;
 }
 .acts {
   display: flex;
-  gap: 8px;
-  padding-top: 25px;
+  gap: var(--space-2);
+  padding-top: var(--space-6);
 }
 </style>

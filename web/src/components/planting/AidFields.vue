@@ -41,16 +41,16 @@ fieldset {
   margin: 0;
 }
 legend {
-  font-size: 20px;
+  font-size: var(--text-3);
   font-weight: 600;
   border-bottom: 2px solid var(--ink);
-  padding: 0 0 4px;
+  padding: 0 0 var(--space-1);
   width: 100%;
-  margin-bottom: 6px;
+  margin-bottom: var(--space-2);
 }
 label {
   display: flex;
-  gap: 10px;
+  gap: var(--space-3);
   align-items: center;
   min-height: var(--tap);
   border-bottom: 1px solid var(--hair);

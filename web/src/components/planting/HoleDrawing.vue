@@ -155,7 +155,7 @@ svg {
 }
 text {
   font-family: var(--condensed);
-  font-size: 18px;
+  font-size: var(--text-2);
   font-weight: 600;
   fill: var(--ink);
   stroke: var(--soil);
@@ -172,6 +172,6 @@ text {
   stroke: var(--ground);
 }
 .depth {
-  font-size: 20px;
+  font-size: var(--text-3);
 }
 </style>

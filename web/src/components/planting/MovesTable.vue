@@ -70,7 +70,7 @@ thead th {
 th:not(:first-child),
 td {
   text-align: right;
-  padding-left: 12px;
+  padding-left: var(--space-3);
 }
 td {
   font-weight: 600;
@@ -80,7 +80,7 @@ tbody tr {
 }
 tbody th,
 td {
-  padding-top: 5px;
-  padding-bottom: 5px;
+  padding-top: var(--space-1);
+  padding-bottom: var(--space-1);
 }
 </style>

@@ -58,9 +58,9 @@ const steps = computed(() => {
 <style scoped>
 ol {
   list-style: decimal;
-  padding-left: 26px;
+  padding-left: var(--space-6);
   display: grid;
-  gap: 5px;
+  gap: var(--space-1);
 }
 @media print {
   ol {

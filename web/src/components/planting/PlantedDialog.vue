@@ -116,7 +116,7 @@ async function planted() {
 <style scoped>
 .fields {
   display: grid;
-  gap: 16px;
+  gap: var(--space-4);
 }
 .fields .button {
   min-height: 56px;

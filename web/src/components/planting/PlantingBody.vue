@@ -99,20 +99,20 @@ const room = (r: Schema['RoomOut']) =>
 .lower {
   display: grid;
   grid-template-columns: minmax(0, 548px) minmax(0, 560px);
-  gap: 28px 36px;
+  gap: var(--space-6) var(--space-7);
   align-items: start;
 }
 h2 {
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
-  margin-bottom: 8px;
+  padding-bottom: var(--space-1);
+  margin-bottom: var(--space-2);
 }
 .second {
-  margin-top: 20px;
+  margin-top: var(--space-5);
 }
 .room li {
-  padding: 6px 0;
+  padding: var(--space-2) 0;
   border-bottom: 1px solid var(--hair);
 }
 @media (max-width: 1023px) {

@@ -181,7 +181,7 @@ function setRatio(event: Event) {
 .fields {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(168px, 1fr));
-  gap: 12px 20px;
+  gap: var(--space-3) var(--space-5);
   align-items: start;
 }
 .wrap {
@@ -189,7 +189,7 @@ function setRatio(event: Event) {
 }
 .wrap label {
   display: inline-flex;
-  gap: 8px;
+  gap: var(--space-2);
   align-items: center;
   min-height: var(--tap);
 }

@@ -45,17 +45,17 @@ fieldset {
   margin: 0;
 }
 legend {
-  font-size: 20px;
+  font-size: var(--text-3);
   font-weight: 600;
   border-bottom: 2px solid var(--ink);
-  padding: 0 0 4px;
+  padding: 0 0 var(--space-1);
   width: 100%;
 }
 label {
   display: grid;
   grid-template-columns: 34px minmax(0, 1fr);
-  gap: 0 4px;
-  padding: 8px 0;
+  gap: 0 var(--space-1);
+  padding: var(--space-2) 0;
   border-bottom: 1px solid var(--hair);
   min-height: 56px;
   cursor: pointer;
@@ -77,7 +77,7 @@ input {
 .what {
   display: flex;
   flex-wrap: wrap;
-  gap: 0 14px;
+  gap: 0 var(--space-4);
 }
 .picked strong {
   text-decoration: underline;

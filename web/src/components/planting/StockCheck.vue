@@ -134,7 +134,7 @@ function answer(q: string, a: string) {
 <style scoped>
 .check {
   display: grid;
-  gap: 12px;
+  gap: var(--space-3);
   max-height: calc(88vh - 90px);
   overflow-y: auto;
 }
@@ -145,16 +145,16 @@ fieldset {
 }
 legend {
   font-weight: 600;
-  padding: 0 0 4px;
+  padding: 0 0 var(--space-1);
 }
 .answers {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px;
+  gap: var(--space-2);
 }
 .answer {
   min-height: 48px;
-  padding: 0 14px;
+  padding: 0 var(--space-4);
   border: 2px solid var(--edge);
   background: transparent;
   border-radius: 2px;
@@ -167,7 +167,7 @@ legend {
   font-weight: 600;
 }
 .big {
-  font-size: 22px;
+  font-size: var(--text-4);
   font-weight: 600;
 }
 .foot {
@@ -175,16 +175,16 @@ legend {
   bottom: -1px;
   background: var(--ground);
   border-top: 2px solid var(--ink);
-  padding: 8px 0 10px;
+  padding: var(--space-2) 0 var(--space-3);
   display: grid;
-  gap: 8px;
+  gap: var(--space-2);
 }
 .verdict li {
-  padding: 3px 0;
+  padding: var(--space-1) 0;
 }
 .acts {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 12px;
+  gap: var(--space-2) var(--space-3);
 }
 </style>

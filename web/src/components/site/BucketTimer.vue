@@ -53,7 +53,7 @@ const wrong = computed(
   grid-column: 1 / -1;
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(216px, 1fr));
-  gap: 16px 24px;
+  gap: var(--space-4) var(--space-6);
   align-items: end;
 }
 </style>

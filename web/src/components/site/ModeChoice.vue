@@ -79,20 +79,20 @@ const saves = (m: Schema['ModeOutcomeOut']) => {
 
 <style scoped>
 h2 {
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
-  margin-top: 28px;
+  padding-bottom: var(--space-1);
+  margin-top: var(--space-6);
 }
 h3 {
-  font-size: 20px;
+  font-size: var(--text-3);
 }
 li {
   display: grid;
   grid-template-columns: 1.2fr 1.4fr 1fr 140px;
-  gap: 6px 28px;
+  gap: var(--space-2) var(--space-6);
   align-items: center;
-  padding: 12px 0 12px 12px;
+  padding: var(--space-3) 0 var(--space-3) var(--space-3);
   border-bottom: 1px solid var(--hair);
   border-left: 4px solid transparent;
 }
@@ -104,10 +104,10 @@ li.now {
   height: 22px;
   background: var(--water-fill);
   border: 1px solid var(--ink);
-  margin-bottom: 4px;
+  margin-bottom: var(--space-1);
 }
 .water strong {
-  font-size: 20px;
+  font-size: var(--text-3);
   font-weight: 600;
 }
 .going {

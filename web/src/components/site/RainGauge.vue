@@ -65,16 +65,16 @@ function save() {
 
 <style scoped>
 h2 {
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
-  margin-top: 28px;
+  padding-bottom: var(--space-1);
+  margin-top: var(--space-6);
 }
 form {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
-  gap: 14px 24px;
-  margin-top: 10px;
+  gap: var(--space-4) var(--space-6);
+  margin-top: var(--space-3);
   align-items: start;
 }
 .day {
@@ -84,6 +84,6 @@ form {
 .acts {
   grid-column: 1 / -1;
   display: flex;
-  gap: 12px;
+  gap: var(--space-3);
 }
 </style>

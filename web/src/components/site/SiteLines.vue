@@ -34,15 +34,15 @@ const { data } = useResource(
 
 <style scoped>
 h2 {
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
-  margin-top: 28px;
+  padding-bottom: var(--space-1);
+  margin-top: var(--space-6);
 }
 li {
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 20px;
+  gap: 2px var(--space-5);
   align-items: center;
   border-bottom: 1px solid var(--hair);
   min-height: 52px;

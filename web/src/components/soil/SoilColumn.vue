@@ -90,15 +90,15 @@ rect {
 ul {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 20px;
-  margin-top: 6px;
+  gap: var(--space-1) var(--space-5);
+  margin-top: var(--space-2);
 }
 .key {
   display: inline-block;
   width: 14px;
   height: 14px;
   border: 1px solid var(--ink);
-  margin-right: 6px;
+  margin-right: var(--space-2);
   vertical-align: -2px;
 }
 li.solid .key {

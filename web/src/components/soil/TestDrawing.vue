@@ -125,7 +125,7 @@ const depth = computed(() => {
   width: 100%;
   max-width: 440px;
   height: auto;
-  font-size: 16px;
+  font-size: var(--text-1);
 }
 text {
   fill: var(--ink);

@@ -57,14 +57,14 @@ const WARNED = ['wait', 'after_rain', 'moisten', 'clump_too_wet', 'drains_very_p
 <style scoped>
 .outcome {
   display: grid;
-  gap: 6px;
+  gap: var(--space-2);
 }
 .head {
-  font-size: 28px;
+  font-size: var(--text-5);
   font-weight: 600;
   line-height: 1.1;
 }
 .outcome.brief .head {
-  font-size: 18px;
+  font-size: var(--text-2);
 }
 </style>

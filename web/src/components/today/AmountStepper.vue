@@ -42,27 +42,27 @@ const by = (n: number) => {
 .stepper {
   display: grid;
   grid-template-columns: 72px 1fr 72px;
-  gap: 12px;
+  gap: var(--space-3);
   align-items: center;
   text-align: center;
-  margin: 16px 0 12px;
+  margin: var(--space-4) 0 var(--space-3);
 }
 .stepper .button {
   min-height: 64px;
-  font-size: 28px;
+  font-size: var(--text-5);
   padding: 0;
 }
 .far {
   grid-template-columns: 1fr 1fr;
-  margin: 0 0 16px;
+  margin: 0 0 var(--space-4);
 }
 .far .button {
   min-height: 56px;
-  font-size: 18px;
+  font-size: var(--text-2);
 }
 .log {
   width: 100%;
   min-height: 64px;
-  font-size: 22px;
+  font-size: var(--text-4);
 }
 </style>

@@ -38,19 +38,19 @@ const { busy, failed, said, say, undo } = useCare(() => emit('changed'))
 
 <style scoped>
 .care {
-  margin-top: 28px;
+  margin-top: var(--space-6);
 }
 h3 {
   display: flex;
   justify-content: space-between;
   align-items: baseline;
-  font-size: 18px;
+  font-size: var(--text-2);
   border-bottom: 2px solid var(--ink);
 }
 .plant {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 12px;
+  gap: var(--space-1) var(--space-3);
   align-items: center;
   min-height: 60px;
   border-bottom: 1px solid var(--hair);
@@ -66,7 +66,7 @@ h3 {
 }
 h3 a {
   font-weight: 500;
-  font-size: 16px;
+  font-size: var(--text-1);
   min-height: var(--tap);
   display: inline-flex;
   align-items: center;

@@ -33,12 +33,12 @@ const goes = computed(() => props.clock.goes.count)
 <style scoped>
 .clock {
   display: flex;
-  gap: 16px;
+  gap: var(--space-4);
   align-items: baseline;
   justify-content: space-between;
   width: 100%;
   min-height: 56px;
-  padding: 6px 0;
+  padding: var(--space-2) 0;
   background: transparent;
   border: 0;
   border-bottom: 1px solid var(--hair);
@@ -51,11 +51,11 @@ button.clock {
   cursor: pointer;
 }
 .off {
-  font-size: 28px;
+  font-size: var(--text-5);
   font-weight: 600;
 }
 .large .off {
-  font-size: 56px;
+  font-size: var(--text-7);
   line-height: 1;
 }
 .large {
@@ -66,10 +66,10 @@ button.clock {
 }
 .which {
   display: flex;
-  gap: 12px;
+  gap: var(--space-3);
   align-items: baseline;
 }
 .which strong {
-  font-size: 20px;
+  font-size: var(--text-3);
 }
 </style>

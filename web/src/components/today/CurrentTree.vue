@@ -97,99 +97,99 @@ const amount = computed(() => text('volume', pour.value.litres))
 .start {
   width: 100%;
   min-height: 56px;
-  margin-top: 12px;
+  margin-top: var(--space-3);
 }
 .fill {
   font-weight: 600;
 }
 .note {
-  margin-top: 6px;
-  padding: 4px 12px;
+  margin-top: var(--space-2);
+  padding: var(--space-1) var(--space-3);
   border-left: 4px solid var(--straw);
   font-weight: 600;
 }
 header h2 {
-  font-size: 28px;
+  font-size: var(--text-5);
   display: flex;
   flex-wrap: wrap;
-  gap: 0 12px;
+  gap: 0 var(--space-3);
   align-items: baseline;
 }
 header h2 a {
   color: inherit;
   text-decoration-thickness: 1px;
-  min-height: 44px;
+  min-height: var(--tap);
   display: inline-flex;
   align-items: center;
 }
 header h2 span {
   font-weight: 500;
-  font-size: 20px;
+  font-size: var(--text-3);
 }
 .body {
   display: grid;
   grid-template-columns: 240px 1fr;
-  gap: 24px;
+  gap: var(--space-6);
   align-items: end;
-  margin: 20px 0;
+  margin: var(--space-5) 0;
 }
 .time {
-  font-size: 28px;
+  font-size: var(--text-5);
   font-weight: 500;
-  margin-top: 10px;
+  margin-top: var(--space-3);
   line-height: 1.15;
 }
 .proof {
-  font-size: 20px;
-  margin-top: 6px;
+  font-size: var(--text-3);
+  margin-top: var(--space-2);
 }
 .acts {
   display: grid;
   grid-template-columns: 1fr 132px;
-  gap: 12px;
+  gap: var(--space-3);
 }
 .acts .button {
   min-height: 64px;
-  font-size: 22px;
+  font-size: var(--text-4);
 }
 .after {
   display: flex;
   justify-content: space-between;
   align-items: center;
-  gap: 12px;
-  margin-top: 8px;
-  min-height: 44px;
+  gap: var(--space-3);
+  margin-top: var(--space-2);
+  min-height: var(--tap);
 }
 .after a {
-  min-height: 44px;
+  min-height: var(--tap);
   display: inline-flex;
   align-items: center;
 }
 .flags {
   display: grid;
-  gap: 8px;
-  margin-top: 8px;
+  gap: var(--space-2);
+  margin-top: var(--space-2);
   max-width: 60ch;
 }
 @media (max-width: 767px) {
   .body {
     grid-template-columns: 1fr;
-    gap: 12px;
-    margin: 4px -16px 10px;
+    gap: var(--space-3);
+    margin: var(--space-1) calc(-1 * var(--space-4)) var(--space-3);
   }
   .drawing {
     width: 100%;
     height: auto;
   }
   .instruction {
-    padding: 0 16px;
+    padding: 0 var(--space-4);
   }
   .time {
-    font-size: 20px;
-    margin-top: 4px;
+    font-size: var(--text-3);
+    margin-top: var(--space-1);
   }
   .proof {
-    font-size: 18px;
+    font-size: var(--text-2);
     margin-top: 2px;
   }
 }

@@ -28,9 +28,9 @@ const percent = (share: number) => Math.round(100 * share)
 .evening li {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 12px;
+  gap: var(--space-1) var(--space-3);
   align-items: baseline;
-  padding: 10px 0;
+  padding: var(--space-3) 0;
   border-bottom: 1px solid var(--hair);
 }
 .cost {

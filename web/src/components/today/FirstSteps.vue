@@ -51,24 +51,24 @@ const next = computed(() => steps.value.find((s) => !s.done)!.key)
 .first {
   max-width: 640px;
   display: grid;
-  gap: 12px;
+  gap: var(--space-3);
 }
 h2 {
-  font-size: 40px;
+  font-size: var(--text-6);
   line-height: 1.1;
 }
 li {
   display: grid;
   grid-template-columns: 48px 1fr;
-  gap: 12px;
-  padding: 16px 0;
+  gap: var(--space-3);
+  padding: var(--space-4) 0;
   border-bottom: 1px solid var(--hair);
 }
 li:first-child {
   border-top: 2px solid var(--ink);
 }
 .number {
-  font-size: 32px;
+  font-size: var(--text-5);
   font-weight: 600;
   line-height: 1;
 }
@@ -76,9 +76,9 @@ li:not(.next) {
   color: var(--ink-2);
 }
 li .button {
-  margin-top: 12px;
+  margin-top: var(--space-3);
 }
 h3 {
-  font-size: 20px;
+  font-size: var(--text-3);
 }
 </style>

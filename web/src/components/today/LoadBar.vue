@@ -38,7 +38,7 @@ const words = computed(() => t('today.bar', { done: text('volume', props.done, 0
 <style scoped>
 .bar {
   display: flex;
-  gap: 3px;
+  gap: var(--space-1);
   height: 40px;
 }
 .segment {
@@ -64,7 +64,7 @@ const words = computed(() => t('today.bar', { done: text('volume', props.done, 0
   background: var(--water);
 }
 p {
-  margin-top: 4px;
+  margin-top: var(--space-1);
   color: var(--ink-2);
 }
 @media (max-width: 767px) {

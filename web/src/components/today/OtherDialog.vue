@@ -76,17 +76,17 @@ const parts: Part[] = ['amount', 'skip', 'seen']
 .parts {
   display: grid;
   grid-template-columns: repeat(3, 1fr);
-  gap: 12px;
-  margin-bottom: 16px;
+  gap: var(--space-3);
+  margin-bottom: var(--space-4);
 }
 .parts .button {
   min-height: 56px;
-  padding: 0 6px;
+  padding: 0 var(--space-2);
 }
 .choices {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 12px;
+  gap: var(--space-3);
 }
 .choices > p,
 .wide {
@@ -96,6 +96,6 @@ const parts: Part[] = ['amount', 'skip', 'seen']
   min-height: 56px;
   white-space: normal;
   line-height: 1.2;
-  padding: 4px 10px;
+  padding: var(--space-1) var(--space-3);
 }
 </style>

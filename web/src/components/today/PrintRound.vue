@@ -117,11 +117,11 @@ table {
 }
 th {
   text-align: left;
-  border-bottom: 1.5pt solid #000;
+  border-bottom: 1.5pt solid var(--print-ink);
   padding: 4pt 6pt 1pt 0;
 }
 td {
-  border-bottom: 0.5pt solid #777;
+  border-bottom: 0.5pt solid var(--print-hair);
   padding: 1.2pt 6pt 1.2pt 0;
 }
 td:nth-child(2),
@@ -146,7 +146,7 @@ td:nth-child(3) {
   display: block;
   width: 8pt;
   height: 8pt;
-  border: 1pt solid #000;
+  border: 1pt solid var(--print-ink);
 }
 .got {
   width: 44pt;

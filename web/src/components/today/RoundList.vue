@@ -124,19 +124,19 @@ function entryWords(e: Schema['EntryOut'], zone: string): string {
   justify-content: flex-start;
 }
 .stops > li + li {
-  margin-top: 22px;
+  margin-top: var(--space-5);
 }
 h3 {
   display: flex;
-  gap: 10px;
+  gap: var(--space-3);
   align-items: baseline;
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
+  padding-bottom: var(--space-1);
 }
 .site {
   font-weight: 500;
-  font-size: 16px;
+  font-size: var(--text-1);
   color: var(--ink-2);
 }
 .sum {
@@ -156,7 +156,7 @@ h3 {
   grid-column: 1 / -1;
   display: grid;
   grid-template-columns: 44px 64px 1fr auto auto;
-  gap: 12px;
+  gap: var(--space-3);
   align-items: center;
   text-align: left;
   min-height: 56px;
@@ -187,14 +187,14 @@ h3 {
 }
 .amount {
   font-weight: 600;
-  font-size: 20px;
+  font-size: var(--text-3);
   white-space: nowrap;
 }
 .entry {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 4px 12px;
+  gap: var(--space-1) var(--space-3);
   grid-column: 2;
   justify-content: end;
   min-height: 56px;
@@ -208,7 +208,7 @@ h3 {
   }
   .pick {
     grid-template-columns: 44px 58px 1fr auto auto;
-    gap: 8px;
+    gap: var(--space-2);
   }
   .place {
     display: -webkit-box;
@@ -220,14 +220,14 @@ h3 {
   }
   .pick.done {
     grid-template-columns: 58px;
-    min-height: 44px;
+    min-height: var(--tap);
   }
   .pick.done > :first-child {
     display: none;
   }
   .entry {
-    font-size: 16px;
-    gap: 0 10px;
+    font-size: var(--text-1);
+    gap: 0 var(--space-3);
   }
   .pick.done .place {
     display: none;

@@ -45,7 +45,7 @@ function move(tree: Schema['TreeRow']) {
 <style scoped>
 ul {
   display: grid;
-  gap: 12px;
+  gap: var(--space-3);
   max-height: 60vh;
   overflow: auto;
 }
@@ -55,6 +55,6 @@ ul {
   white-space: normal;
   text-align: left;
   justify-content: flex-start;
-  gap: 10px;
+  gap: var(--space-3);
 }
 </style>

@@ -129,6 +129,6 @@ async function change() {
 <style scoped>
 .fields {
   display: grid;
-  gap: 16px;
+  gap: var(--space-4);
 }
 </style>

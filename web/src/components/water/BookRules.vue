@@ -50,12 +50,12 @@ const often = (low: number, high: number) =>
 
 <style scoped>
 .book {
-  margin-top: 28px;
+  margin-top: var(--space-6);
   overflow-x: auto;
 }
 h3 {
-  font-size: 18px;
-  margin-bottom: 6px;
+  font-size: var(--text-2);
+  margin-bottom: var(--space-2);
 }
 table {
   width: 100%;
@@ -65,7 +65,7 @@ table {
 th,
 td {
   text-align: right;
-  padding: 8px 0 8px 12px;
+  padding: var(--space-2) 0 var(--space-2) var(--space-3);
   border-bottom: 1px solid var(--hair);
   font-weight: 500;
 }
@@ -82,6 +82,6 @@ thead th {
 }
 p,
 li {
-  margin-top: 8px;
+  margin-top: var(--space-2);
 }
 </style>

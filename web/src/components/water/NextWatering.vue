@@ -86,62 +86,62 @@ const ready = computed(() => {
 
 <style scoped>
 .next {
-  padding-bottom: 8px;
+  padding-bottom: var(--space-2);
 }
 .figures {
   display: flex;
   align-items: flex-end;
-  gap: 12px 40px;
+  gap: var(--space-3) var(--space-7);
   flex-wrap: wrap;
 }
 .when {
   display: grid;
-  font-size: 18px;
+  font-size: var(--text-2);
 }
 .when strong {
   font-weight: 600;
-  font-size: 22px;
+  font-size: var(--text-4);
 }
 .when a {
   min-height: 32px;
   display: inline-flex;
   align-items: center;
-  font-size: 16px;
+  font-size: var(--text-1);
 }
 .time {
-  font-size: 20px;
+  font-size: var(--text-3);
   font-weight: 500;
-  margin-top: 8px;
+  margin-top: var(--space-2);
 }
 .proof,
 .had {
-  font-size: 18px;
+  font-size: var(--text-2);
   margin-top: 2px;
 }
 .none {
-  font-size: 28px;
+  font-size: var(--text-5);
   font-weight: 600;
 }
 .flags {
   display: grid;
-  gap: 6px;
-  margin-top: 6px;
+  gap: var(--space-2);
+  margin-top: var(--space-2);
 }
 .acts {
   display: flex;
-  gap: 12px;
-  margin-top: 12px;
+  gap: var(--space-3);
+  margin-top: var(--space-3);
 }
 .acts .button {
   min-height: 56px;
-  font-size: 20px;
+  font-size: var(--text-3);
 }
 .done {
   flex: 0 1 320px;
 }
 @media (max-width: 767px) {
   .figures .amount {
-    font-size: 56px !important;
+    font-size: var(--text-7) !important;
   }
   .done {
     flex: 1;

@@ -45,13 +45,13 @@ const drawing = computed(() =>
 .scene.wide {
   display: grid;
   grid-template-columns: 548px minmax(0, 560px);
-  gap: 36px;
+  gap: var(--space-7);
 }
 .scene.wide::before {
   content: '';
   position: absolute;
   top: calc(var(--line) - 1px);
-  left: -24px;
+  left: calc(-1 * var(--space-6));
   width: 100vw;
   height: calc(var(--below) + 1px);
   background: var(--soil);
@@ -70,11 +70,11 @@ const drawing = computed(() =>
   flex-direction: column;
 }
 .scene:not(.wide) .hang {
-  margin-top: 20px;
+  margin-top: var(--space-5);
 }
 @media (max-width: 767px) {
   .drawing {
-    margin: 0 -16px 8px;
+    margin: 0 calc(-1 * var(--space-4)) var(--space-2);
   }
 }
 </style>

@@ -85,28 +85,28 @@ function note() {
 
 <style scoped>
 h2 {
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
+  padding-bottom: var(--space-1);
 }
 .note {
   display: grid;
   grid-template-columns: 1fr auto;
-  gap: 12px;
+  gap: var(--space-3);
   align-items: end;
-  padding: 10px 0;
+  padding: var(--space-3) 0;
 }
 ol li {
   display: grid;
   grid-template-columns: 148px 1fr auto;
-  gap: 12px;
+  gap: var(--space-3);
   align-items: center;
   min-height: 48px;
   border-bottom: 1px solid var(--hair);
 }
 .what {
   display: flex;
-  gap: 10px;
+  gap: var(--space-3);
   align-items: baseline;
   flex-wrap: wrap;
 }

@@ -83,13 +83,13 @@ const how = (method: string) =>
 }
 @media (max-width: 767px) {
   .why {
-    min-height: 44px;
+    min-height: var(--tap);
   }
 }
 .day {
   white-space: nowrap;
 }
 .how {
-  padding-left: 20px !important;
+  padding-left: var(--space-5) !important;
 }
 </style>

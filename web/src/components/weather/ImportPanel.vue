@@ -169,16 +169,16 @@ const methods = computed(() =>
 <style scoped>
 section {
   display: grid;
-  gap: 10px;
+  gap: var(--space-3);
   align-content: start;
 }
 h2 {
-  font-size: 20px;
+  font-size: var(--text-3);
   border-bottom: 2px solid var(--ink);
-  padding-bottom: 4px;
+  padding-bottom: var(--space-1);
 }
 h3 {
-  font-size: 18px;
+  font-size: var(--text-2);
 }
 .choose {
   justify-self: start;
@@ -190,17 +190,17 @@ h3 {
 }
 .preview {
   display: grid;
-  gap: 10px;
+  gap: var(--space-3);
   min-width: 0;
 }
 .sum strong {
-  font-size: 24px;
-  margin-right: 12px;
+  font-size: var(--text-4);
+  margin-right: var(--space-3);
 }
 .columns {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
-  gap: 8px 20px;
+  gap: var(--space-2) var(--space-5);
   align-items: end;
 }
 .issues {
@@ -208,12 +208,12 @@ h3 {
   overflow: auto;
 }
 .issues li {
-  padding: 4px 0;
+  padding: var(--space-1) 0;
   border-bottom: 1px solid var(--hair);
 }
 .acts {
   display: flex;
-  gap: 16px;
+  gap: var(--space-4);
   align-items: center;
   flex-wrap: wrap;
 }

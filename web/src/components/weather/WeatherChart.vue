@@ -123,7 +123,7 @@ svg {
 }
 text {
   font-family: var(--condensed);
-  font-size: 16px;
+  font-size: var(--text-1);
   font-weight: 500;
   fill: var(--ink-2);
 }
