@@ -12,7 +12,8 @@ from june_shade.core.errors import InputError
 from june_shade.core.soil import textures
 from june_shade.core.stock.balls import KINDS, ball_volume_l
 from june_shade.core.water import routine, trees
-from june_shade.core.water.balance import Weather, thirsty
+from june_shade.core.water.balance import thirsty
+from june_shade.core.water.weather import Weather
 from june_shade.core.weather.series import COLD_DAYS, MONTH_DAYS, running_mean
 
 ROUTINES = ("balance", "fixed", "none")

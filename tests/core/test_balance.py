@@ -9,10 +9,12 @@ from hypothesis import strategies as st
 
 from june_shade.core.soil.textures import override, soil, textures
 from june_shade.core.stock.plants import stock_sizes
-from june_shade.core.water import balance
-from june_shade.core.water.balance import Weather, demand_l, drain, grow, pass_day, suction, uptake_l
+from june_shade.core.water import balance, use
+from june_shade.core.water.balance import drain, grow, pass_day, suction
 from june_shade.core.water.stores import Reach, State, ground, some
 from june_shade.core.water.trees import SURROUNDS
+from june_shade.core.water.use import demand_l, uptake_l
+from june_shade.core.water.weather import Weather, effective_rain_mm
 from tests.support import dried, full, of_specs, one, published, spec
 
 CLOSES_TO_L = 1e-9
@@ -192,14 +194,14 @@ class AirAndCold(unittest.TestCase):
         days = np.zeros(1)
         air = []
         for soggy in [True] * 10 + [False] * 5:
-            air.append(float(balance.air_factor(days)[0]))
-            days = balance.counted_soggy_days(days, np.array([soggy]))
+            air.append(float(use.air_factor(days)[0]))
+            days = use.counted_soggy_days(days, np.array([soggy]))
         np.testing.assert_allclose(air[:4], [1, 1, 1, 0.85])
         self.assertAlmostEqual(air[10], 0.2)
         self.assertTrue(air[10] < air[11] < air[12] < air[13])
 
     def test_cold_soil_drinks_little(self):
-        found = balance.cold_factor(np.array([-5.0, 0.0, 1.0, 5.0, 10.0, 25.0]))
+        found = use.cold_factor(np.array([-5.0, 0.0, 1.0, 5.0, 10.0, 25.0]))
         np.testing.assert_allclose(found, [0.1, 0.1, 0.1, 0.5, 1, 1])
 
 
@@ -242,10 +244,10 @@ class Uptake(unittest.TestCase):
         wanted = np.array([[6.0], [3.0], [1.0]])
         free, dry = np.array([[50.0], [50.0], [50.0]]), np.array([[0.0], [50.0], [50.0]])
         threshold = np.full((3, 1), 5.0)
-        np.testing.assert_allclose(balance.drunk_l(free, threshold, wanted), wanted)
-        taken = balance.drunk_l(dry, threshold, wanted)
+        np.testing.assert_allclose(use.drunk_l(free, threshold, wanted), wanted)
+        taken = use.drunk_l(dry, threshold, wanted)
         np.testing.assert_allclose(taken, [[0.0], [4.0], [4.0 / 3.0]])
-        short = balance.drunk_l(np.array([[5.9], [50.0], [50.0]]), np.array([[6.5], [5.0], [5.0]]), wanted)
+        short = use.drunk_l(np.array([[5.9], [50.0], [50.0]]), np.array([[6.5], [5.0], [5.0]]), wanted)
         self.assertLessEqual(float(np.sum(short)), 10.0 + 1e-12)
 
     def test_demand_is_the_landscape_form(self):
@@ -336,16 +338,16 @@ class TooMuch(unittest.TestCase):
 
 class RainAndMulch(unittest.TestCase):
     def test_a_tenth_of_the_rain_is_lost_and_dry_mulch_takes_two_millimetres_once(self):
-        self.assertAlmostEqual(float(balance.effective_rain_mm(10.0, 1.0, 0.0, 0.0)), 9.0)
-        self.assertAlmostEqual(float(balance.effective_rain_mm(10.0, 1.0, 1.0, 0.0)), 7.0)
-        self.assertAlmostEqual(float(balance.effective_rain_mm(10.0, 1.0, 1.0, 1.0)), 9.0)
-        self.assertEqual(float(balance.effective_rain_mm(1.5, 1.0, 1.0, 0.0)), 0.0)
-        self.assertAlmostEqual(float(balance.effective_rain_mm(10.0, 0.6, 1.0, 0.0)), 4.2)
+        self.assertAlmostEqual(float(effective_rain_mm(10.0, 1.0, 0.0, 0.0)), 9.0)
+        self.assertAlmostEqual(float(effective_rain_mm(10.0, 1.0, 1.0, 0.0)), 7.0)
+        self.assertAlmostEqual(float(effective_rain_mm(10.0, 1.0, 1.0, 1.0)), 9.0)
+        self.assertEqual(float(effective_rain_mm(1.5, 1.0, 1.0, 0.0)), 0.0)
+        self.assertAlmostEqual(float(effective_rain_mm(10.0, 0.6, 1.0, 0.0)), 4.2)
 
     def test_mulch_halves_the_evaporation_of_soil(self):
         check = next(c for c in published("trade") if c.quantity == "mulched_evaporation")
         bare = check.inputs["bare_mm"]
-        ours = bare * (1 - balance.MULCH_EVAPORATION_CUT * check.inputs["cover"])
+        ours = bare * (1 - use.MULCH_EVAPORATION_CUT * check.inputs["cover"])
         self.assertAlmostEqual(ours, check.expected, delta=check.tolerance)
         lost = []
         for cover in (0.0, 1.0):

@@ -5,8 +5,9 @@ import unittest
 import numpy as np
 
 from june_shade.core.mulch.saving import Saving
-from june_shade.core.water.balance import Weather, pass_day
+from june_shade.core.water.balance import pass_day
 from june_shade.core.water.stores import ground
+from june_shade.core.water.weather import Weather
 from tests.support import full, one, published
 
 

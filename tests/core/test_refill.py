@@ -8,8 +8,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from june_shade.core.water import refill as amount
-from june_shade.core.water.balance import Weather, pass_day
+from june_shade.core.water.balance import pass_day
 from june_shade.core.water.stores import ground
+from june_shade.core.water.weather import Weather
 from tests.support import dried, one
 
 CALM = Weather(0.0, 0.0, 20.0, 20.0)

@@ -12,9 +12,10 @@ import numpy as np
 
 from june_shade.core.soil.textures import soil
 from june_shade.core.water import refill, routine
-from june_shade.core.water.balance import Weather, thirsty
+from june_shade.core.water.balance import thirsty
 from june_shade.core.water.routine import Routine, Start
 from june_shade.core.water.trees import TreeSpec, build, reach_of
+from june_shade.core.water.weather import Weather
 
 SOILS = (
     "sand", "loamy_sand", "sandy_loam", "loam", "silt_loam", "sandy_clay_loam", "clay_loam", "silty_clay", "clay",

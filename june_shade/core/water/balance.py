@@ -12,6 +12,8 @@ import numpy as np
 
 from june_shade.core.numbers import Numbers
 from june_shade.core.water.stores import Array, Ground, Reach, State, Trees, dryness, ground, held, pick
+from june_shade.core.water.use import EVAPORABLE_MM, counted_soggy_days, open_loss_mm, use
+from june_shade.core.water.weather import Weather, rain_caught
 
 ROOT_GROWTH_M_PER_DAY = 0.0045
 """Radial root growth at the best temperature (calibrated to 0.45 m a year in cold winters [Watson85])."""
@@ -19,52 +21,14 @@ SOGGY_GROWTH = 0.5
 """Root growth on the day after a soggy one (calibrated)."""
 SOGGY_SHARE = 0.5
 """A store is soggy while more than this share of its drainable space stands full."""
-RAIN_SHARE = 0.9
-"""A tenth of the rain is lost to crown and run-off (calibrated)."""
-MULCH_WETTING_MM = 2.0
-"""Rain or sprinkled water that only wets a full mulch (calibrated to litter studies, 1 to 3 mm)."""
-MULCH_STAYS_WET_MM = 1.0
-"""After a day with this much rain mulch is still wet and takes nothing (calibrated)."""
 FREE_WATER_CROSSES = 0.5
 """Share of the free water in the near ring that soaks into a dry ball in a day (calibrated)."""
 BETWEEN_RINGS = 0.03
 """What of a full difference in wetness crosses from near to far ring in a day (calibrated)."""
-SOIL_EVAPORATION = 0.30
-"""Evaporation of bare soil under a crown as a share of ETo (calibrated)."""
-MULCH_EVAPORATION_CUT = 0.5
-"""Organic mulch over the whole surface about halves evaporation. Source: [FAO56] ch. 10."""
-EVAPORABLE_MM = 25.0
-"""What the upper layer can lose before it is dry and holds the rest. Source: [FAO56] table 19."""
-FULL_LEAF, FULL_USE_C, LEAST_USE = 0.3, 10.0, 0.1
-"""A day in leaf has more leaf than the first; cold soil cuts the demand below the second, to the third (calibrated)."""
-AIRLESS_FREE_DAYS, AIRLESS_A_DAY, AIRLESS_LEAST = 2, 0.15, 0.2
-MOST_SOGGY_DAYS, AIRED_A_DAY = 8, 2
-"""Roots in water drink less from the third day on and need days to recover: after the aeration stress of [Raes09]
-(calibrated)."""
-FEW = 0.25
-"""Up to this share of the trees is computed apart; more go quicker with all others."""
-MAKING_UP = 1.0 / 3.0
-"""A store that drinks freely makes up for the others by at most this share. Source: [Jarvis89], threshold 0.75."""
+FULL_LEAF = 0.3
+"""A day in leaf has more leaf than this (calibrated)."""
 THIRSTY_KS = 0.9
 """A day in leaf with less uptake than this share of what air lets it take is thirsty."""
-
-
-@dataclass(frozen=True, slots=True)
-class Weather:
-    """One day: eto_mm, rain_mm, leaf 0..1, each a number or an array (trees,).
-
-    month_c, five_days_c: mean air temperature [degC] of up to 30 and of up to 5 days ending that day. rain_share: the
-    share of the rain that is counted (1 measured; a forecast counts its chance). mulch_depth_share: how much of the
-    depth that works as full cover is there, 0..1.
-    """
-
-    eto_mm: Array | float
-    rain_mm: Array | float
-    month_c: Array | float
-    five_days_c: Array | float
-    leaf: Array | float = 1.0
-    rain_share: Array | float = 1.0
-    mulch_depth_share: Array | float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -140,15 +104,6 @@ def grow(trees: Trees, reach: Reach, state: State, weather: Weather) -> tuple[St
 # --- steps 2 to 4: water in, too much, suction ----------------------------------------------------------------------
 
 
-def effective_rain_mm(rain_mm: Numbers, rain_share: Numbers, cover: Numbers, rain_before_mm: Numbers) -> Numbers:
-    """Rain [mm] that reaches the soil of the kept circle, P_e: less crown and run-off, less what wets the mulch.
-
-    cover: share of a full mulch, 0..1. Arrays broadcast.
-    """
-    wetting = np.where(rain_before_mm >= MULCH_STAYS_WET_MM, 0.0, MULCH_WETTING_MM * cover)
-    return rain_share * np.maximum(0.0, RAIN_SHARE * rain_mm - wetting)
-
-
 def drain(trees: Trees, g: Ground, d_ball: Array, d_near: Array, d_far: Array) -> tuple[Array, Array, Array, Array]:
     """Step 3. Spill what can't be held, let free water into a dry ball, drain a share of the excess.
 
@@ -189,113 +144,7 @@ def suction(trees: Trees, g: Ground, d_ball: Array, d_near: Array, d_far: Array)
     return d_ball, d_near, d_far
 
 
-# --- step 5: use ----------------------------------------------------------------------------------------------------
-
-
-def uptake_l(available_l: Array, threshold_l: Array, demand_l: Array) -> Array:
-    """Water taken up in a day [L], solved within the day so that a store can't give more than it has.
-
-    At the full demand U while more than a = (1 - p) TAW is available, below that at U A / a at every moment:
-    exponential decay. Source: [FAO56] ch. 8, eq. 84, integrated.
-
-    available_l: A = TAW - D. threshold_l: a, 0 where there is no such store. demand_l: U, 0 or more. Arrays alike.
-    """
-    short = available_l - demand_l < threshold_l
-    count = np.count_nonzero(short)
-    if not count:
-        return demand_l + 0.0
-    if count > FEW * short.size:
-        return np.where(short, _short_uptake_l(available_l, threshold_l, demand_l), demand_l)
-    taken = demand_l + 0.0
-    taken[short] = _short_uptake_l(available_l[short], threshold_l[short], demand_l[short])
-    return taken
-
-
-def _short_uptake_l(available_l: Array, threshold_l: Array, demand_l: Array) -> Array:
-    free = available_l - threshold_l
-    free /= np.maximum(demand_l, 1e-300)
-    free = held(free)
-    under = free - 1.0
-    under *= demand_l
-    under /= np.maximum(threshold_l, 1e-300)
-    under = np.expm1(under, out=under)
-    under *= np.minimum(available_l, threshold_l)
-    free *= demand_l
-    free -= under
-    return np.minimum(free, demand_l, out=free)  # a demand next to nothing must not round up to more than it is
-
-
-def make_up(taken: Array, wanted: Array) -> Array:
-    """What each store is asked for once those that drink freely make up for the others [L]. Source: [Jarvis89].
-
-    Arrays (stores, trees).
-    taken, wanted: of each store [L], arrays (stores, trees).
-    """
-    missing = wanted - taken
-    np.maximum(missing, 0.0, out=missing)
-    short, got = missing[0] + missing[1] + missing[2], taken[0] + taken[1] + taken[2]
-    more = short - missing
-    more *= taken
-    more /= np.maximum(got, 1e-300)
-    np.minimum(more, MAKING_UP * taken, out=more)
-    more += wanted
-    return more
-
-
-def drunk_l(available_l: Array, threshold_l: Array, wanted_l: Array) -> Array:
-    """What each store gives in a day [L], the others making up for one that can't; arrays (stores, trees)."""
-    taken = uptake_l(available_l, threshold_l, wanted_l)
-    less = taken < wanted_l
-    short = less[0] | less[1] | less[2]
-    count = np.count_nonzero(short)
-    if not count:
-        return taken
-    if count > FEW * len(short):
-        return uptake_l(available_l, threshold_l, make_up(taken, wanted_l))
-    at = np.flatnonzero(short)
-    asked = make_up(taken[:, at], wanted_l[:, at])
-    taken[:, at] = uptake_l(available_l[:, at], threshold_l[:, at], asked)
-    return taken
-
-
-def plant_factor(trees: Trees, g: Ground) -> Array:
-    """Plant factor, raised towards `new_plant_factor` while the tree is not established (calibrated)."""
-    return trees.plant_factor + np.maximum(0.0, trees.new_plant_factor - trees.plant_factor) * (1.0 - g.establishment)
-
-
-def cold_factor(five_days_c: Numbers) -> Numbers:
-    """Share of the demand that trees in cold soil have, 0.1..1, by five days' mean temperature [degC] (calibrated)."""
-    return np.clip(five_days_c / FULL_USE_C, LEAST_USE, 1.0)
-
-
-def demand_l(trees: Trees, g: Ground, weather: Weather) -> Array:
-    """Demand of the crown E [L/day] = ETo x plant factor x microclimate x crown area x leaf x cold. Source: [SLIDE]."""
-    place = trees.microclimate * trees.crown_area_m2 * weather.leaf * cold_factor(weather.five_days_c)
-    return weather.eto_mm * plant_factor(trees, g) * place
-
-
-def air_factor(soggy_days: Numbers) -> Array:
-    """Share of the demand that roots take up after so many soggy days, 0.2..1 [Raes09] (calibrated)."""
-    return np.clip(1.0 - AIRLESS_A_DAY * (soggy_days - AIRLESS_FREE_DAYS), AIRLESS_LEAST, 1.0)
-
-
-def counted_soggy_days(soggy_days: Array, soggy: Array) -> Array:
-    """n at a day's end: a soggy day adds 1 up to 8, another takes 2 off."""
-    return np.where(soggy, np.minimum(MOST_SOGGY_DAYS, soggy_days + 1), np.maximum(0, soggy_days - AIRED_A_DAY))
-
-
-def _evaporated(trees: Trees, g: Ground, depletion: Array, left: Array, soil_mm: Array, open_mm: Array) -> Array:
-    """Loss from each store's surface [L], the drier the less, at most what uptake left; arrays (3, trees).
-
-    soil_mm: under basin and mulch; open_mm: under what surrounds the tree.
-    """
-    upper = np.maximum(np.minimum(g.taw_l, EVAPORABLE_MM * g.area_m2), 1e-300)
-    wet = held(1.0 - depletion / upper)
-    lost = soil_mm * g.kept_m2 * wet
-    if trees.any_grass:
-        wet = np.where(trees.grass, held(1.0 - depletion / np.maximum(g.taw_l, 1e-300)), wet)
-    lost += open_mm * g.open_m2 * wet
-    return np.maximum(0.0, np.minimum(lost, left))
+# --- the day ----------------------------------------------------------------------------------------------------------
 
 
 def pass_day(
@@ -356,47 +205,6 @@ def laid_in(g: Ground, state: State, net_l: Array) -> State:
         ball_depletion_l=state.ball_depletion_l - net_l * g.share,
         near_depletion_l=state.near_depletion_l - net_l * g.near_lands,
     )
-
-
-def rain_caught(trees: Trees, g: Ground, state: State, weather: Weather) -> tuple[Array, Array | float]:
-    """Effective rain that each store catches [L], (3, trees), and what falls on the ground outside [mm]."""
-    if not np.any(weather.rain_mm):
-        return np.zeros((3, 1)), 0.0
-    through = effective_rain_mm(weather.rain_mm, weather.rain_share, g.mulch_cover, state.rain_before_mm)
-    rain_in = trees.sheet_rain * through
-    rain_open = trees.surround_rain * weather.rain_share * RAIN_SHARE * weather.rain_mm
-    return rain_in * g.kept_m2 + rain_open * g.open_m2, rain_open
-
-
-@dataclass(frozen=True, slots=True)
-class Use:
-    """A day's use: what each store gives to the tree and loses from its surface [L], arrays (3, trees); demand E [L],
-    air 0..1 (trees,)."""
-
-    available_l: Array
-    taken_l: Array
-    lost_l: Array
-    demand_l: Array
-    air: Array
-
-
-def use(trees: Trees, g: Ground, state: State, weather: Weather, depletion_l: Array, part: float = 1.0) -> Use:
-    """Step 5 from the depletions after suction (3, trees), over a part of the day."""
-    demand = demand_l(trees, g, weather) * part
-    air = air_factor(state.soggy_days)
-    available = g.taw_l - depletion_l
-    taken = drunk_l(available, trees.free_fraction * g.taw_l, g.uptake * (demand * air))
-    soil_mm = SOIL_EVAPORATION * weather.eto_mm * part * (1.0 - MULCH_EVAPORATION_CUT * g.mulch_cover)
-    lost = _evaporated(trees, g, depletion_l, available - taken, soil_mm, open_loss_mm(trees, weather, part))
-    return Use(available, taken, lost, demand, air)
-
-
-def open_loss_mm(trees: Trees, weather: Weather, part: float = 1.0) -> Array:
-    """What the ground outside basin and mulch would lose if it were wet [mm].
-
-    part: of a day, 0..1.
-    """
-    return trees.surround_loss * (weather.eto_mm * part)
 
 
 def _pass_part(

@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from june_shade.core.water.balance import Weather
 from june_shade.core.water.stores import Array
+from june_shade.core.water.weather import Weather
 from june_shade.core.weather.series import MEASURED, Series
 
 

@@ -16,7 +16,7 @@ from june_shade.core.geometry import bulb
 from june_shade.core.geometry.wetting import circle_overlap_m2
 from june_shade.core.numbers import Numbers
 from june_shade.core.units import LITRES_PER_US_GALLON
-from june_shade.core.water.balance import MULCH_WETTING_MM
+from june_shade.core.water.weather import MULCH_WETTING_MM
 
 METHODS = ("hose", "bucket", "tank", "bag", "emitters", "soaker", "sprinkler", "wicked")
 ON_A_VALVE = frozenset({"emitters", "soaker", "sprinkler"})

@@ -12,15 +12,7 @@ from june_shade.core.numbers import Numbers
 from june_shade.core.stock.balls import COLLAR_M
 from june_shade.core.water import balance, delivery, refill
 from june_shade.core.water.ahead import Day
-from june_shade.core.water.balance import (
-    ROOT_GROWTH_M_PER_DAY,
-    SOGGY_GROWTH,
-    Ledger,
-    cold_factor,
-    demand_l,
-    growth_factor,
-    plant_factor,
-)
+from june_shade.core.water.balance import ROOT_GROWTH_M_PER_DAY, SOGGY_GROWTH, Ledger, growth_factor
 from june_shade.core.water.delivery import DayLimit, Delivery, Pour
 from june_shade.core.water.refill import HELPS_THE_BALL, MENDS_DRYNESS, READY_SHARE
 from june_shade.core.water.stores import (
@@ -33,6 +25,7 @@ from june_shade.core.water.stores import (
     dryness,
     some,
 )
+from june_shade.core.water.use import cold_factor, demand_l, plant_factor
 from june_shade.core.water.walk import Passed
 from june_shade.core.working import CALIBRATED, COMMON_PRACTICE, Step, worked
 

@@ -5,8 +5,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from june_shade.core.numbers import Numbers
-from june_shade.core.water.balance import SOGGY_SHARE, Fluxes, Weather, pass_day
+from june_shade.core.water.balance import SOGGY_SHARE, Fluxes, pass_day
 from june_shade.core.water.stores import CREEP_M, Array, Ground, Reach, State, Trees, dryness, ground
+from june_shade.core.water.weather import Weather
 
 READY_SHARE = 0.5
 """A tree is ready once its dryness passes this share of its limit: no water wasted, roots have had air."""

@@ -10,8 +10,9 @@ import numpy as np
 
 from june_shade.core.errors import InputError
 from june_shade.core.water import refill
-from june_shade.core.water.balance import Fluxes, Weather, grow, grown_radius_m, pass_day
+from june_shade.core.water.balance import Fluxes, grow, grown_radius_m, pass_day
 from june_shade.core.water.stores import Array, Ground, Reach, State, Trees, ground, pick
+from june_shade.core.water.weather import Weather
 
 
 @dataclass(frozen=True, slots=True)

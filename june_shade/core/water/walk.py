@@ -10,10 +10,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from june_shade.core.water.balance import Fluxes, Weather, grow, pass_where
+from june_shade.core.water.balance import Fluxes, grow, pass_where
 from june_shade.core.water.course import Course
 from june_shade.core.water.pouring import Boxes, Pouring
 from june_shade.core.water.stores import Array, Ground, Reach, State, Trees, ground, pick
+from june_shade.core.water.weather import Weather
 
 
 @dataclass(frozen=True, slots=True)

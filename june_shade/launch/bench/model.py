@@ -13,10 +13,11 @@ from june_shade.core.drip.scene import Obstacle, Scene
 from june_shade.core.mulch.spread import Rings, spread
 from june_shade.core.soil.textures import soil
 from june_shade.core.stock.plants import stock_sizes
-from june_shade.core.water.balance import Weather, grow, pass_day
+from june_shade.core.water.balance import grow, pass_day
 from june_shade.core.water.stores import some
 from june_shade.core.water.trees import TreeSpec, build, reach_of
 from june_shade.core.water.walk import opening_state
+from june_shade.core.water.weather import Weather
 from june_shade.launch.bench.tell import tell
 
 BLOCK = 10_000

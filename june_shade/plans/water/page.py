@@ -11,7 +11,7 @@ from uuid import UUID
 import numpy as np
 
 from june_shade.core.care import book_rules, cautions
-from june_shade.core.water import balance, delivery, refill, salts
+from june_shade.core.water import delivery, refill, salts, use
 from june_shade.core.weather import series as weather_series
 from june_shade.plans import describe, forecast, log, register, water
 from june_shade.plans.mulch.stands import depth_now_m
@@ -339,7 +339,7 @@ def book(made: SitePlan, i: int) -> dict[str, Any]:
     drinks_m2 = float(np.pi * plan.now.root_radius_m[i] ** 2)
     asked = book_rules.Week(
         weekly_l=weekly, waterings=len(visits) * per_week, eto_mm=float(np.mean(s.eto_mm[week])),
-        microclimate=float(made.trees.microclimate[i]), plant_factor=float(balance.plant_factor(made.trees, g)[i]),
+        microclimate=float(made.trees.microclimate[i]), plant_factor=float(use.plant_factor(made.trees, g)[i]),
         rain_l=rain_mm * drinks_m2, uptake_from_ball=float(g.uptake_from_ball[i]),
         ball_takes_l=float(made.trees.ball_taw_l[i] * made.trees.dryness_limit[i] / max(0.05, g.share[i])),
         arrives=float(pouring.efficiency[i] * (1 - pouring.leaching[i])),
