@@ -21,6 +21,7 @@ from june_shade.outside.forecast import WeatherDay
 from june_shade.plans import changes, clock, kinds, log, soil, water, weather_days
 from june_shade.plans.drip import layouts
 from june_shade.plans.log import NewEntry
+from june_shade.plans.water.run import SitePlan, plan_sites
 from june_shade.standins.climate import Climate
 from june_shade.store.log_tables import Person
 from june_shade.store.session import transaction
@@ -313,16 +314,16 @@ def _keep_log(sessions: sessionmaker[Session], start: date) -> None:
         day = start + timedelta(days=number)
         with transaction(sessions) as session:
             clock.pin(session, day)
-            for order, site in enumerate(session.scalars(select(Site).order_by(Site.name)).all()):
-                _water_site(session, site, day, order, of_site[site.name])
+            sites = session.scalars(select(Site).order_by(Site.name)).all()
+            plans = plan_sites(session, sites)
+            for order, site in enumerate(sites):
+                _water_site(session, plans[site.id], day, order, of_site[site.name])
 
 
-def _water_site(session: Session, site: Site, day: date, order: int, rng: np.random.Generator) -> None:
-    made = water.plan_site(session, site)
-    assert made is not None
+def _water_site(session: Session, made: SitePlan, day: date, order: int, rng: np.random.Generator) -> None:
     at = datetime.combine(day, time(6, 40), ZoneInfo(ZONE)) + timedelta(minutes=70 * order)
     person = name_id("person", PEOPLE[order % len(PEOPLE)])
-    clock.pin(session, day + timedelta(days=1))
+    entries = []
     for i, row in enumerate(made.rows):
         if made.plan.visit[i] != made.course.today or row.opened_on > day:
             continue
@@ -334,13 +335,13 @@ def _water_site(session: Session, site: Site, day: date, order: int, rng: np.ran
             id=name_id("entry", row.id, day), tree_id=row.id, kind="water", happened_at=at, device_id=DEVICE,
             person_id=person, volume_l=pour.litres, duration_min=round(pour.run_min, 1),
         )  # fmt: skip
-        log.put(session, entry)
-    clock.pin(session, day)
+        entries.append(entry)
     if day.weekday() == 2 and order == 0 and made.rows:
         note = NewEntry(
             id=name_id("note", day), tree_id=made.rows[0].id, kind="note", happened_at=at, device_id=DEVICE,
             person_id=person, note="Two leaves scorched on the street side. Soil moist at a finger's depth.",
         )  # fmt: skip
-        clock.pin(session, day + timedelta(days=1))
-        log.put(session, note)
-        clock.pin(session, day)
+        entries.append(note)
+    clock.pin(session, day + timedelta(days=1))
+    log.put_all(session, entries)
+    clock.pin(session, day)

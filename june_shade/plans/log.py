@@ -48,9 +48,32 @@ class NewEntry:
 
 def put_all(session: Session, entries: Sequence[NewEntry]) -> list[LogEntry]:
     """Store several entries in one transaction, all or none; each once, as `put` does."""
-    trees = {entry.tree_id for entry in entries}
-    changes.hold(session, tree_store.site_ids(session, trees))
-    return [put(session, entry)[0] for entry in entries]
+    trees = tree_store.trees_by_id(session, list({entry.tree_id for entry in entries}))
+    changes.hold(session, {tree.site_id for tree in trees.values()})
+    known = store.by_ids(session, [entry.id for entry in entries])
+    stored, changed = [], []
+    for new in entries:
+        if new.voids is not None:  # it may undo one of the same batch
+            session.flush()
+        entry, _, told = _put(session, new, trees.get(new.tree_id), known.get(new.id))
+        known[new.id] = entry
+        stored.append(entry)
+        changed += told
+    if changed:
+        changes.tell(session, *_together(changed))
+    return stored
+
+
+def _together(changed: Sequence[Changed]) -> list[Changed]:
+    """Changes of many trees as few: one a site, from the first day that any of them counts from."""
+    sites: dict[UUID, list[Changed]] = {}
+    for one in changed:
+        sites.setdefault(one.site_id, []).append(one)
+    return [
+        Changed(site_id, What.WATER, tuple({tree for one in here for tree in one.trees or ()}), since)
+        for site_id, here in sites.items()
+        if (since := min((one.since for one in here if one.since is not None), default=None)) is not None
+    ]
 
 
 def put(
@@ -64,20 +87,31 @@ def put(
     A void of what is already voided returns the void that stands.
     """
     tree = session.get(Tree, new.tree_id)
+    if tree is not None:
+        changes.hold(session, [tree.site_id])
+    entry, is_new, changed = _put(session, new, tree, session.get(LogEntry, new.id), correcting, void_id)
+    if changed:
+        changes.tell(session, *changed)
+    return entry, is_new
+
+
+def _put(
+    session: Session, new: NewEntry, tree: Tree | None, known: LogEntry | None, correcting: UUID | None = None,
+    void_id: UUID | None = None,
+) -> tuple[LogEntry, bool, list[Changed]]:  # fmt: skip
+    """The same in a site that is held already; what changed is returned for the caller to tell."""
     if tree is None:
         raise NotFoundError("there is no such tree", "tree_id")
-    changes.hold(session, [tree.site_id])
-    known = session.get(LogEntry, new.id)
     if known is not None:
         _same(known, new)
-        return known, False
+        return known, False, []
     if (correcting is None) != (void_id is None):
         raise InputError("a correction needs both the entry it replaces and the id of its void", "corrects")
     entry = _entry(session, tree, new)
     if new.kind == "void":
         standing = _voidable(session, tree, new.voids, "voids")
         if standing is not None:
-            return standing, False
+            return standing, False, []
     since, told = entry.local_date, []
     if correcting is not None and void_id is not None:
         wrong = _tree_of(session, tree, correcting)
@@ -91,8 +125,7 @@ def put(
     if new.voids is not None:
         since = min(since, session.get_one(LogEntry, new.voids).local_date)
     session.add(entry)
-    changes.tell(session, *told, Changed(tree.site_id, What.WATER, (tree.id,), since))
-    return entry, True
+    return entry, True, [*told, Changed(tree.site_id, What.WATER, (tree.id,), since)]
 
 
 def _same(known: LogEntry, new: NewEntry) -> None:

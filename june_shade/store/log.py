@@ -1,6 +1,6 @@
 """Queries on the append-only log."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from datetime import date, time
 from typing import NamedTuple
 from uuid import UUID
@@ -71,6 +71,11 @@ def on_day(session: Session, site_id: UUID, day: date) -> Sequence[LogEntry]:
         .order_by(LogEntry.happened_at)
     )
     return session.scalars(query).all()
+
+
+def by_ids(session: Session, ids: Iterable[UUID]) -> dict[UUID, LogEntry]:
+    """Those of these entries that are there, by id."""
+    return {row.id: row for row in session.scalars(select(LogEntry).where(LogEntry.id.in_(list(ids))))}
 
 
 def void_of(session: Session, entry_id: UUID) -> LogEntry | None:

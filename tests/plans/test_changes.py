@@ -8,8 +8,9 @@ from uuid import uuid4
 from sqlalchemy import func, select
 
 from june_shade.core.drip.choice import LayoutChoice
-from june_shade.plans import register, water
+from june_shade.plans import clock, log, register, water
 from june_shade.plans.drip import layouts
+from june_shade.plans.log import NewEntry
 from june_shade.store.session import transaction
 from june_shade.store.site_tables import Site
 from june_shade.store.tree_tables import TreeState
@@ -59,6 +60,22 @@ class Told(PlanTest):
             self.save_site(session, texture="sand")
             self.assertNotEqual(layout.ball_share, share)
             self.assertEqual(self.states(session), 0)
+
+    def test_a_whole_stop_logged_is_one_change(self):
+        ids = self.plant_trees(a={}, b={}, c={})
+        before = self.revision()
+        with transaction(self.sessions) as session:
+            at = clock.now(session)
+            poured = [NewEntry(uuid4(), tree, "water", at, "test", volume_l=20.0) for tree in ids.values()]
+            undone = NewEntry(uuid4(), ids["c"], "void", at, "test", voids=poured[2].id)
+            log.put_all(session, [*poured, undone])
+            made = water.plan_site(session, register.site(session, self.site_id))
+            first = made.course.first_net_l[made.course.today]
+            self.assertEqual([first[made.index_of(ids[name])] > 0 for name in "abc"], [True, True, False])
+        self.assertEqual(self.revision(), before + 1)
+        with transaction(self.sessions) as session:
+            log.put_all(session, [*poured, undone])
+        self.assertEqual(self.revision(), before + 1, "sent again it changes nothing")
 
     def test_the_same_site_saved_again_is_no_change(self):
         before = self.revision()
