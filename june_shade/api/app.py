@@ -17,7 +17,8 @@ from june_shade import __version__
 from june_shade.api import errors
 from june_shade.api.routers import care, drip, log, mulch, planting, sites, soil, stock, trees, weather
 from june_shade.outside.forecast import HttpWeatherService, WeatherService
-from june_shade.plans import changes, clock, forecast, register
+from june_shade.plans import changes, clock, forecast
+from june_shade.plans.drip import layouts
 from june_shade.plans.kept import Kept
 from june_shade.plans.work import make_engine, make_sessions, transaction
 from june_shade.settings import Settings
@@ -78,18 +79,18 @@ def _keep_up(app: FastAPI, stop: threading.Event) -> None:
     grown_on: date | None = None
     while True:
         try:
-            with transaction(app.state.sessions) as session:
-                today = clock.now(session).date()
-                sites = [site.id for site in register.sites(session)] if grown_on != today else []
-            for site_id in sites:  # one at a time, so that nobody who logs water waits for all of them
-                with transaction(app.state.sessions) as session:
-                    changes.grown(session, site_id)
-            grown_on = today
             if app.state.weather_service is not None:
                 with transaction(app.state.sessions) as session:
                     forecast.refresh_all(session, app.state.weather_service)
             if app.state.settings.warm:
                 log.make_round(app.state.sessions, app.state.kept)
+            with transaction(app.state.sessions) as session:
+                today = clock.now(session).date()
+                sites = layouts.sites_with_drip(session) if grown_on != today else []
+            for site_id in sites:  # one at a time, so that nobody who logs water waits for all of them
+                with transaction(app.state.sessions) as session:
+                    changes.grown(session, site_id)
+            grown_on = today
         except Exception:
             logger.exception("forecasts or round could not be made ready")
         if stop.wait(RETRY_EVERY_S):

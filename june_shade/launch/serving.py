@@ -113,7 +113,12 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
     return 0
 
 
+TURN_S = 0.0005
+"""So long one thread computes while another could go on: an entry need not wait for a plan that is being made."""
+
+
 def _config(settings: Settings) -> uvicorn.Config:
+    sys.setswitchinterval(TURN_S)
     return uvicorn.Config(create_app(settings), log_level="warning", timeout_graceful_shutdown=3)
 
 
@@ -121,6 +126,7 @@ def _config(settings: Settings) -> uvicorn.Config:
 def background(settings: Settings, service=None) -> Iterator[str]:
     """The application in a thread, for tests, pictures and measurements; its address."""
     listener = listen(0)
+    sys.setswitchinterval(TURN_S)
     config = uvicorn.Config(create_app(settings, service), log_level="warning", timeout_graceful_shutdown=1)
     server = uvicorn.Server(config)
     thread = threading.Thread(target=server.run, kwargs={"sockets": [listener]}, daemon=True)

@@ -96,6 +96,8 @@ def _lay_anew(session: Session, site_id: UUID, changed: list[Changed], *, always
 
 
 def grown(session: Session, site_id: UUID) -> None:
-    """A day has passed: laid drip meets roots that have grown."""
+    """A day has passed: laid drip meets roots that have grown. Where it does what it did nothing has changed."""
     hold(session, [site_id])
-    tell(session, Changed(site_id, What.DRIP_FROM_TODAY))
+    unsettle(session)
+    if lines.refresh(session, site_id, always=False):
+        store.bump(session, site_id)

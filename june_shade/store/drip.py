@@ -61,6 +61,11 @@ def trees_on(session: Session, line_id: UUID) -> Sequence[Tree]:
     return session.scalars(query).all()
 
 
+def sites_with_layouts(session: Session) -> Sequence[UUID]:
+    """Ids of the sites where a tree goes by a layout."""
+    return session.scalars(select(Tree.site_id).where(Tree.layout_id.is_not(None)).distinct()).all()
+
+
 def laid_trees(session: Session, site_id: UUID) -> Sequence[Tree]:
     """The trees of a site that have a layout."""
     return session.scalars(select(Tree).where(Tree.site_id == site_id, Tree.layout_id.is_not(None))).all()

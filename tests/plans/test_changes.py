@@ -8,7 +8,7 @@ from uuid import uuid4
 from sqlalchemy import func, select
 
 from june_shade.core.drip.choice import LayoutChoice
-from june_shade.plans import clock, log, register, water
+from june_shade.plans import changes, clock, log, register, water
 from june_shade.plans.drip import layouts
 from june_shade.plans.log import NewEntry
 from june_shade.store.session import transaction
@@ -76,6 +76,19 @@ class Told(PlanTest):
         with transaction(self.sessions) as session:
             log.put_all(session, [*poured, undone])
         self.assertEqual(self.revision(), before + 1, "sent again it changes nothing")
+
+    def test_a_morning_on_which_drip_does_what_it_did_is_no_change(self):
+        ids = self.plant_trees(a=DRIP)
+        with transaction(self.sessions) as session:
+            layouts.save(
+                session, uuid4(), ids["a"], LayoutChoice("on_ball", radius_m=0.2, points=4, flow_l_per_h=4.0), START
+            )
+        with transaction(self.sessions) as session:
+            changes.grown(session, self.site_id)
+        before = self.revision()
+        with transaction(self.sessions) as session:
+            changes.grown(session, self.site_id)
+        self.assertEqual(self.revision(), before, "nobody's page is made anew for it")
 
     def test_the_same_site_saved_again_is_no_change(self):
         before = self.revision()

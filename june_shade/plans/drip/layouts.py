@@ -27,6 +27,11 @@ from june_shade.store.tree_tables import Tree
 MOST_OBSTACLES = 12
 
 
+def sites_with_drip(session: Session) -> Sequence[UUID]:
+    """Ids of the sites where drip lies."""
+    return store.sites_with_layouts(session)
+
+
 def save(
     session: Session, layout_id: UUID, tree_id: UUID, choice: LayoutChoice, laid_on: date | None = None, note: str = ""
 ) -> DripLayout:

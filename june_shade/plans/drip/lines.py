@@ -167,7 +167,7 @@ def refresh(
 
     What the layouts rest on has changed: a layout, a line's supply, a tree, the soil, a proof. Where no plan can be
     made for want of weather, the figures stay as they were. always: what they did before counts no more either; else
-    it is kept until today. Returns the trees whose layouts were computed.
+    it is kept until today. Returns the trees whose layouts do something else now.
     Called by plans/changes.py only.
     """
     laid = [tree for tree in store.laid_trees(session, site_id) if tree.method == "emitters"]
@@ -199,16 +199,13 @@ def _refresh_line(session: Session, line_id: UUID, made: water.SitePlan, always:
     except JuneShadeError:
         return []
     today = clock.today(session, on[0].site.timezone)
+    changed = []
     for laid in planned.trees:
         if laid.layout is not None:
-            _store(
-                session,
-                laid.tree,
-                laid.layout,
-                always,
-                figures_of(laid.tree, laid.choice, laid.drawing, laid.fed, laid.verdict, today),
-            )
-    return [tree.id for tree in on]
+            figures = figures_of(laid.tree, laid.choice, laid.drawing, laid.fed, laid.verdict, today)
+            if _store(session, laid.tree, laid.layout, always, figures):
+                changed.append(laid.tree.id)
+    return changed
 
 
 def _refresh_alone(session: Session, tree: Tree, made: water.SitePlan, always: bool) -> list[UUID]:
@@ -221,14 +218,8 @@ def _refresh_alone(session: Session, tree: Tree, made: water.SitePlan, always: b
         drawing, fed, found = alone(session, tree, choice, view)
     except JuneShadeError:
         return []
-    _store(
-        session,
-        tree,
-        layout,
-        always,
-        figures_of(tree, choice, drawing, fed, found, clock.today(session, tree.site.timezone)),
-    )
-    return [tree.id]
+    figures = figures_of(tree, choice, drawing, fed, found, clock.today(session, tree.site.timezone))
+    return [tree.id] if _store(session, tree, layout, always, figures) else []
 
 
 def outlook_alone(session: Session, tree: Tree, *, made: water.SitePlan | None = None, **changed: Any) -> Outlook:
@@ -244,13 +235,16 @@ SAME_SHARE, SAME_WETTED = 0.02, 0.05
 """A layout that lands its water otherwise by less than this is the same from one day to the next."""
 
 
-def _store(session: Session, tree: Tree, layout: DripLayout, always: bool, figures: dict[str, Any]) -> None:
-    """A layout's figures as they are now; what it did until today is kept where that was so until then."""
+def _store(session: Session, tree: Tree, layout: DripLayout, always: bool, figures: dict[str, Any]) -> bool:
+    """A layout's figures as they are now; what it did until today is kept where that was so until then. True where it
+    does something else."""
     if not always and layout.profile_m2 is not None:
         same_share = abs(figures["ball_share"] - layout.ball_share) <= SAME_SHARE
         if same_share and abs(figures["wetted_m2"] / layout.wetted_m2 - 1) <= SAME_WETTED:
             figures = {name: value for name, value in figures.items() if name not in LANDING}
         else:
             ways.until(session, tree, ways.way_of(tree), clock.today(session, tree.site.timezone))
-    for name, value in figures.items():
+    changed = {name: value for name, value in figures.items() if getattr(layout, name) != value}
+    for name, value in changed.items():
         setattr(layout, name, value)
+    return bool(changed)
