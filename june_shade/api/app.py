@@ -80,8 +80,7 @@ def _keep_up(app: FastAPI, stop: threading.Event) -> None:
     while True:
         try:
             if app.state.weather_service is not None:
-                with transaction(app.state.sessions) as session:
-                    forecast.refresh_all(session, app.state.weather_service)
+                forecast.refresh_all(app.state.sessions, app.state.weather_service)
             if app.state.settings.warm:
                 log.make_round(app.state.sessions, app.state.kept)
             with transaction(app.state.sessions) as session:

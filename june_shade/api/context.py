@@ -2,14 +2,60 @@
 
 A page reads from one moment: it waits for no one and writes nothing."""
 
+import logging
+from asyncio import sleep
 from collections.abc import Iterator
 from typing import Annotated
 
 from fastapi import Depends, Request
+from fastapi.routing import APIRoute
+from starlette.types import Message, Receive, Scope, Send
 
 from june_shade.outside.forecast import WeatherService
-from june_shade.plans.work import Session, SessionMaker, reading, transaction
+from june_shade.plans.work import Session, SessionMaker, is_collision, reading, transaction
 from june_shade.settings import Settings
+
+log = logging.getLogger("june_shade")
+
+TRIES, FIRST_PAUSE_S = 4, 0.05
+LAST_TRY = "june_shade.last_try"
+
+
+class Retried(APIRoute):
+    """A route whose request is done again where its transaction met another one: nothing of it was stored then."""
+
+    async def handle(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Answer a request, at most TRIES times; what brings a file along only once, since it is read as it comes."""
+        if _brings_a_file(scope):
+            await super().handle({**scope, LAST_TRY: True}, receive, send)
+            return
+        messages = [await receive()]
+        while messages[-1].get("more_body"):
+            messages.append(await receive())
+        for number in range(TRIES):
+            left = iter(messages)
+
+            async def again(left: Iterator[Message] = left) -> Message:
+                return next(left, None) or await receive()
+
+            try:
+                await super().handle({**scope, LAST_TRY: number == TRIES - 1}, again, send)
+                return
+            except Exception as error:
+                if not is_collision(error) or number == TRIES - 1:
+                    raise
+                log.warning("%s %s met another write, try %d", scope["method"], scope["path"], number + 1)
+            await sleep(FIRST_PAUSE_S * 2**number)
+
+
+def _brings_a_file(scope: Scope) -> bool:
+    return any(name == b"content-type" and value.startswith(b"multipart/") for name, value in scope["headers"])
+
+
+def is_last_try(request: Request) -> bool:
+    """Whether a request that meets another write is not done again."""
+    return bool(request.scope.get(LAST_TRY, True))
+
 
 READS = frozenset({"GET", "HEAD"})
 

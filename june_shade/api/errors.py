@@ -10,10 +10,11 @@ from fastapi.responses import JSONResponse
 from pydantic import BaseModel, Field
 from starlette.exceptions import HTTPException
 
+from june_shade.api.context import is_last_try
 from june_shade.core import errors
 from june_shade.formats.weather_csv import HeaderError
 from june_shade.outside.forecast import ServiceError
-from june_shade.plans.work import OvertakenError, RefusedError, UnavailableError, constraint_of
+from june_shade.plans.work import OvertakenError, RefusedError, UnavailableError, constraint_of, is_collision
 
 STATUS: dict[type[errors.JuneShadeError], int] = {
     errors.JuneShadeError: 500,
@@ -150,12 +151,22 @@ def install(app: FastAPI) -> None:
         return problem(409, "someone else changed this at the same moment: load it again", "conflict")
 
     @app.exception_handler(UnavailableError)
-    def no_database(_: Request, error: UnavailableError) -> JSONResponse:
+    def no_database(request: Request, error: UnavailableError) -> JSONResponse:
+        if is_collision(error):
+            if not is_last_try(request):
+                raise error
+            return busy(error)
         log.error("database: %s", error)
         return problem(503, "the database does not answer; try again in a moment", "database_unavailable")
 
+    def busy(error: Exception) -> JSONResponse:
+        log.warning("met other writes again and again: %s", error)
+        return problem(503, "others were writing here at the same moment; try again", "busy")
+
     @app.exception_handler(Exception)
     def unforeseen(_: Request, error: Exception) -> JSONResponse:
+        if is_collision(error):
+            return busy(error)
         number = uuid4().hex[:8]
         log.exception("error %s", number, exc_info=error)
         return problem(500, f"an error that was not foreseen, number {number}; nothing was stored", "unforeseen")

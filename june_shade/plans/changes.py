@@ -54,17 +54,23 @@ def of_site(site_id: UUID, columns: Iterable[str]) -> Changed:
     return Changed(site_id, what)
 
 
+HELD = "sites held"
+
+
 def hold(session: Session, site_ids: Iterable[UUID]) -> None:
-    """Have these sites alone until the transaction ends, taken in one order so that nobody waits in a ring."""
-    for site_id in sorted(set(site_ids), key=str):
+    """Have these sites alone until the transaction ends, taken in one order so that nobody waits in a ring.
+
+    A use case that touches several sites takes them all at once: one more later may be out of order.
+    """
+    held: set[UUID] = session.info.setdefault(HELD, set())
+    for site_id in sorted(set(site_ids) - held, key=str):
         store.lock_site(session, site_id, exclusive=True)
+        held.add(site_id)
 
 
 def tell(session: Session, *changed: Changed) -> None:
-    """Say what changed: states that rest on it are dropped, layouts computed anew, each site's revision goes up once.
-
-    Callers hold the sites.
-    """
+    """Say what changed: states that rest on it go, layouts are computed anew, each site's revision goes up once."""
+    hold(session, (one.site_id for one in changed))
     session.flush()
     unsettle(session)
     for one in changed:

@@ -16,7 +16,7 @@ from june_shade.outside.forecast import WeatherService
 from june_shade.plans import changes, clock, weather
 from june_shade.plans.changes import Changed, What
 from june_shade.store import weather as store
-from june_shade.store.session import Session
+from june_shade.store.session import Session, SessionMaker, reading, transaction
 from june_shade.store.weather_tables import Station
 
 Standing = Literal["fresh", "stale", "made_up", "none"]
@@ -49,12 +49,18 @@ def refresh(session: Session, station: Station, service: WeatherService) -> bool
     return True
 
 
-def refresh_all(session: Session, service: WeatherService) -> None:
-    """Ask for each station's forecast whose last one is hours old or failed."""
-    for station in store.stations(session):
-        fetched = station.forecast_fetched_at
-        if fetched is None or clock.now(session) - fetched > REFRESH_EVERY or station.forecast_failed_at:
-            refresh(session, station, service)
+def refresh_all(sessions: SessionMaker, service: WeatherService) -> None:
+    """Ask for each station's forecast whose last one is hours old or failed, each in a transaction of its own."""
+    with reading(sessions) as session:
+        due = [station.id for station in store.stations(session) if _is_due(session, station)]
+    for station_id in due:
+        with transaction(sessions) as session:
+            refresh(session, weather.station(session, station_id), service)
+
+
+def _is_due(session: Session, station: Station) -> bool:
+    fetched = station.forecast_fetched_at
+    return fetched is None or clock.now(session) - fetched > REFRESH_EVERY or bool(station.forecast_failed_at)
 
 
 def is_asked(station: Station, service: WeatherService | None) -> bool:

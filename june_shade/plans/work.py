@@ -7,6 +7,7 @@ from june_shade.store.session import (
     SessionMaker,
     UnavailableError,
     constraint_of,
+    is_collision,
     make_engine,
     make_sessions,
     reading,
@@ -14,6 +15,6 @@ from june_shade.store.session import (
 )
 
 __all__ = [
-    "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError", "constraint_of", "make_engine",
-    "make_sessions", "reading", "transaction",
+    "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError", "constraint_of", "is_collision",
+    "make_engine", "make_sessions", "reading", "transaction",
 ]  # fmt: skip

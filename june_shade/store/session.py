@@ -13,8 +13,8 @@ from sqlalchemy.orm.exc import StaleDataError as OvertakenError
 from june_shade.store.tree_tables import Tree
 
 __all__ = [
-    "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError", "constraint_of", "make_engine",
-    "make_sessions", "reading", "transaction",
+    "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError", "constraint_of", "is_collision",
+    "make_engine", "make_sessions", "reading", "transaction",
 ]  # fmt: skip
 logger = logging.getLogger("june_shade")
 AFTERWARDS = "what is done afterwards"
@@ -25,6 +25,20 @@ SessionMaker = sessionmaker[Session]
 def constraint_of(error: RefusedError) -> str:
     """Name of the constraint that refused a write."""
     return getattr(getattr(error.orig, "diag", None), "constraint_name", None) or "constraint"
+
+
+COLLISIONS = frozenset({"40001", "40P01"})
+"""PostgreSQL's codes for a transaction that met another: not serialized, deadlock. Tried again it works."""
+
+
+def is_collision(error: BaseException | None) -> bool:
+    """Whether a transaction was refused only because it met another one, whoever in between has wrapped that."""
+    while error is not None:
+        state = getattr(error, "sqlstate", None) or getattr(getattr(error, "orig", None), "sqlstate", None)
+        if state in COLLISIONS:
+            return True
+        error = error.__cause__ or error.__context__
+    return False
 
 
 def database_of(session: Session) -> str:

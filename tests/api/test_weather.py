@@ -219,8 +219,7 @@ class MadeUp(WeatherTest):
 
     def test_it_is_off_until_it_is_switched_on(self):
         self.assertEqual(self.client.post(f"/api/stations/{self.station_id}/forecast").status_code, 409)
-        with transaction(self.sessions) as session:
-            forecast.refresh_all(session, self.service)
+        forecast.refresh_all(self.sessions, self.service)
         found = self.station()
         self.assertEqual((found["forecast_available"], found["made_up_offered"]), (False, True))
         self.assertIsNone(found["forecast_fetched_at"])

@@ -6,13 +6,13 @@ from uuid import UUID
 
 from fastapi import APIRouter, Query, Request, Response
 
-from june_shade.api.context import Db, Writing
+from june_shade.api.context import Db, Retried, Writing
 from june_shade.api.routers.shape import task_out
 from june_shade.api.schemas.care import ActIn, ActOut, CareList, OrderSheet
 from june_shade.plans import care, clock, orders, register
 from june_shade.plans.records import CareAct
 
-router = APIRouter(prefix="/api", tags=["care"])
+router = APIRouter(prefix="/api", tags=["care"], route_class=Retried)
 CALENDAR: dict[int | str, dict[str, Any]] = {200: {"content": {"text/calendar": {}}}}
 Language = Annotated[Literal["en"], Query(description="Of the words in it.")]
 

@@ -6,7 +6,7 @@ from uuid import UUID
 
 from fastapi import APIRouter, Response
 
-from june_shade.api.context import Db, Reading
+from june_shade.api.context import Db, Reading, Retried
 from june_shade.api.routers.shape import tree_out
 from june_shade.api.schemas.drip import (
     DripFigures,
@@ -30,7 +30,7 @@ from june_shade.core.drip.scene import Obstacle
 from june_shade.plans.drip import layouts, lines, page, papers
 from june_shade.plans.records import DripLayout, DripProof
 
-router = APIRouter(prefix="/api", tags=["drip"])
+router = APIRouter(prefix="/api", tags=["drip"], route_class=Retried)
 FILE: dict[int | str, dict[str, Any]] = {
     200: {"content": {"text/csv": {}, "image/svg+xml": {}, "application/geo+json": {}}}
 }

@@ -7,7 +7,7 @@ from uuid import UUID
 
 from fastapi import APIRouter, Request, Response
 
-from june_shade.api.context import Db, Sessions
+from june_shade.api.context import Db, Retried, Sessions
 from june_shade.api.routers.shape import entries_out, task_out
 from june_shade.api.schemas.log import BatchIn, EntryIn, EntryOut, RoundOut, RoundSite
 from june_shade.plans import log, register, rounds
@@ -18,7 +18,7 @@ from june_shade.plans.water import remembered
 from june_shade.plans.work import SessionMaker, reading
 
 CORRECTION = {"corrects", "void_id"}
-router = APIRouter(prefix="/api", tags=["log"])
+router = APIRouter(prefix="/api", tags=["log"], route_class=Retried)
 
 
 @router.put(

@@ -6,7 +6,7 @@ from uuid import UUID
 
 from fastapi import APIRouter
 
-from june_shade.api.context import Db, Reading
+from june_shade.api.context import Db, Reading, Retried
 from june_shade.api.routers.shape import tree_out
 from june_shade.api.schemas.mulch import (
     LookAnswer,
@@ -26,7 +26,7 @@ from june_shade.plans import clock, yard
 from june_shade.plans.mulch import page, records
 from june_shade.plans.records import MulchEntry
 
-router = APIRouter(prefix="/api", tags=["mulch"])
+router = APIRouter(prefix="/api", tags=["mulch"], route_class=Retried)
 
 
 def _entry(row: MulchEntry) -> MulchEntryOut:

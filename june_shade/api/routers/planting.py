@@ -5,7 +5,7 @@ from uuid import UUID
 
 from fastapi import APIRouter
 
-from june_shade.api.context import Db, Reading
+from june_shade.api.context import Db, Reading, Retried
 from june_shade.api.routers.shape import tree_out
 from june_shade.api.schemas.planting import (
     PlantedIn,
@@ -22,7 +22,7 @@ from june_shade.api.schemas.planting import (
 from june_shade.core.drip.scene import Obstacle
 from june_shade.plans.planting import batches, page, planted
 
-router = APIRouter(prefix="/api", tags=["planting"])
+router = APIRouter(prefix="/api", tags=["planting"], route_class=Retried)
 OWN = {"choice", "mature_spread_m", "mature_height_m", "sun_wants_h"}
 
 

@@ -5,7 +5,7 @@ from uuid import UUID
 
 from fastapi import APIRouter, Query
 
-from june_shade.api.context import Db, Service
+from june_shade.api.context import Db, Retried, Service
 from june_shade.api.schemas.sites import (
     ClockOut,
     ComparisonOut,
@@ -26,7 +26,7 @@ from june_shade.plans.records import Site
 from june_shade.plans.sites import SiteShown
 from june_shade.plans.work import Session
 
-router = APIRouter(prefix="/api", tags=["sites"])
+router = APIRouter(prefix="/api", tags=["sites"], route_class=Retried)
 GAUGE_DAYS = 14
 
 

@@ -5,7 +5,7 @@ from uuid import UUID, uuid4
 
 from fastapi import APIRouter
 
-from june_shade.api.context import Db, Reading
+from june_shade.api.context import Db, Reading, Retried
 from june_shade.api.schemas.sites import SoilOut
 from june_shade.api.schemas.soil import (
     ChangeOut,
@@ -22,7 +22,7 @@ from june_shade.plans import clock, register, soil, soil_in_force, whatif
 from june_shade.plans.records import SoilTest
 from june_shade.plans.work import Session
 
-router = APIRouter(prefix="/api", tags=["soil"])
+router = APIRouter(prefix="/api", tags=["soil"], route_class=Retried)
 
 
 def _new(test_id: UUID, site_id: UUID, body: SoilTestIn) -> soil.NewTest:

@@ -5,13 +5,13 @@ from uuid import UUID
 
 from fastapi import APIRouter, Query
 
-from june_shade.api.context import Db, Reading
+from june_shade.api.context import Db, Reading, Retried
 from june_shade.api.schemas.stock import BallOut, Kind, PlantIn, PlantOut, PourIn, PourLook, StockSizeOut
 from june_shade.core.stock import look as stock
 from june_shade.core.stock.balls import caliper_from_girth_m
 from june_shade.plans import describe, kinds, register
 
-router = APIRouter(prefix="/api", tags=["stock"])
+router = APIRouter(prefix="/api", tags=["stock"], route_class=Retried)
 
 
 @router.get("/plants")

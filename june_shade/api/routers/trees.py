@@ -5,7 +5,7 @@ from uuid import UUID
 
 from fastapi import APIRouter, Query, Response, UploadFile
 
-from june_shade.api.context import Db, Reading
+from june_shade.api.context import Db, Reading, Retried
 from june_shade.api.routers.shape import entries_out, read_upload, tree_out
 from june_shade.api.schemas.common import IssueOut
 from june_shade.api.schemas.log import EntryOut
@@ -27,7 +27,7 @@ from june_shade.plans import listing, log, register, trees_file
 from june_shade.plans.records import Wanted
 from june_shade.plans.water import page
 
-router = APIRouter(prefix="/api", tags=["trees"])
+router = APIRouter(prefix="/api", tags=["trees"], route_class=Retried)
 SHOWN = 100
 Sort = Literal["place", "tag", "species", "planted", "dry", "next"]
 

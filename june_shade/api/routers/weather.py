@@ -9,7 +9,7 @@ from uuid import UUID
 import numpy as np
 from fastapi import APIRouter, Form, Query, UploadFile
 
-from june_shade.api.context import Db, Reading, Service
+from june_shade.api.context import Db, Reading, Retried, Service
 from june_shade.api.routers.shape import read_upload
 from june_shade.api.schemas.common import IssueOut, WorkingLine
 from june_shade.api.schemas.weather import (
@@ -34,7 +34,7 @@ from june_shade.plans import clock, forecast, register, weather, weather_import
 from june_shade.plans.records import Station
 from june_shade.plans.work import Session
 
-router = APIRouter(prefix="/api", tags=["weather"])
+router = APIRouter(prefix="/api", tags=["weather"], route_class=Retried)
 SHOWN_ISSUES = 100
 SAMPLE_DAYS = 5
 
