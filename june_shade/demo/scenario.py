@@ -222,7 +222,9 @@ def fill(sessions: sessionmaker[Session], climate: Climate | None = None) -> Non
         session.add(station)
         session.flush()
         rows = made.observed(FIRST_WEATHER, DAY - timedelta(days=1))
+        clock.pin(session, DAY)  # all of it has been measured
         weather_days.store_days(session, station, as_days([_day(row) for row in rows]))
+        clock.pin(session, start)
         for ground in SITES:
             _plant_site(session, ground, station.id, start)
         _read_gauges(session)

@@ -9,6 +9,7 @@ import io
 from datetime import date
 
 from june_shade.core.errors import InputError
+from june_shade.core.weather import admit
 from june_shade.formats.hourly import DayOfHours, days_of
 from june_shade.formats.weather_csv import Issue, Place, Reading
 
@@ -46,11 +47,11 @@ def read(data: bytes, today: date | None = None) -> Reading:
             day = date(*(int(float(cells[i])) for i in (YEAR, MONTH, DAY)))
             if len(cells) < LEAST_CELLS:
                 raise ValueError(f"has {len(cells)} cells, at least {LEAST_CELLS} are needed")
-        except (ValueError, IndexError) as e:
+        except (ValueError, IndexError, OverflowError) as e:
             refused.append(Issue(number, "", f"can't be read: {e}"))
             continue
-        if today is not None and day > today:
-            refused.append(Issue(number, "", f"{day} has not happened yet (today is {today})"))
+        if wrong := admit.measured_day(day, today):
+            refused.append(Issue(number, "", wrong))
             continue
         lines.setdefault(day, number)
         own = hours.setdefault(day, DayOfHours())

@@ -14,6 +14,7 @@ from datetime import date
 
 from june_shade.core.errors import InputError
 from june_shade.core.units import MM_PER_INCH, MPS_PER_MPH, celsius_from_fahrenheit
+from june_shade.core.weather import admit
 from june_shade.core.weather.daily import Days
 from june_shade.formats.weather_csv import HeaderError, Issue, Kind, Place, Reading
 
@@ -79,13 +80,13 @@ class _Table:
             )
 
     def day(self, year: int, month: int, number: int, line: int) -> date | None:
-        """A day, None where the month has no such day or it has not happened yet."""
+        """A day, None where the month has no such day or it can't have been measured."""
         try:
             day = date(year, month, number)
         except ValueError:
             return None
-        if self._today is not None and day > self._today:
-            self.refused.append(Issue(line, "", f"{day} has not happened yet (today is {self._today})"))
+        if wrong := admit.measured_day(day, self._today):
+            self.refused.append(Issue(line, "", wrong))
             return None
         return day
 

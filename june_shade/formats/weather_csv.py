@@ -20,6 +20,7 @@ from june_shade.core.units import (
     MPS_PER_MPH,
     celsius_from_fahrenheit,
 )
+from june_shade.core.weather import admit
 from june_shade.core.weather.daily import Days
 
 MOST_BYTES = 20_000_000
@@ -240,10 +241,8 @@ def _date(text: str, name: str, today: date | None) -> date:
         day = date.fromisoformat(text.replace("/", "-"))
     except ValueError:
         raise _RowError(name, f"{text!r} is not a date like 2026-07-15") from None
-    if day.year < 1850:
-        raise _RowError(name, f"{day} is before there were weather stations")
-    if today is not None and day > today:
-        raise _RowError(name, f"{day} has not happened yet (today is {today})")
+    if wrong := admit.measured_day(day, today):
+        raise _RowError(name, wrong)
     return day
 
 

@@ -12,6 +12,7 @@ import httpx
 
 from june_shade.core.checks import Fields
 from june_shade.core.errors import InputError, JuneShadeError
+from june_shade.core.weather import admit
 
 TRIES = 3
 PAUSE_S = 0.3
@@ -76,7 +77,9 @@ class HttpWeatherService:
         answer = Fields(self._get("/forecast", place), "forecast")
         try:
             issued = datetime.fromisoformat(answer.text("issued_at"))
-            return Forecast(issued, _days(answer.list("days")))
+            found = _days(answer.list("days"))
+            admit.forecast_days([day.day for day in found], first)
+            return Forecast(issued, found)
         except (InputError, ValueError) as e:
             raise ServiceError(f"the forecast can't be read: {e}") from None
 

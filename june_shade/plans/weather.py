@@ -9,7 +9,7 @@ from uuid import UUID
 import numpy as np
 
 from june_shade.core.errors import NotFoundError, NoWeatherError
-from june_shade.core.weather import daily, explain, normals, series
+from june_shade.core.weather import admit, daily, explain, normals, series
 from june_shade.core.weather.series import Known, Series
 from june_shade.core.working import Step
 from june_shade.plans.kept import Kept
@@ -158,27 +158,32 @@ def forecast(session: Session, where: Station, first: date | None = None) -> For
 def site_series(session: Session, site: Site, first: date, today: date) -> Series:
     """One unbroken series for a site, at least from `first`, 14 days ahead.
 
-    It always opens with the station's first day or the site's first record, whichever is earlier, so that
-    snow, leaves and running means never depend on how far back a caller happens to look.
+    It opens with the year before the site's oldest tree was planted, or with the station's first day where that is
+    later, so that snow, leaves and running means never depend on how far back a caller happens to look, and decades of
+    days cost nothing.
     """
     where = site.station
     if where is None:
         raise NoWeatherError("this site has no weather station: choose one, then import days", "station")
-    opening = tree_store.earliest_opening(session, site.id) or today
+    first = min(first, tree_store.earliest_opening(session, site.id) or today)
+    oldest = min(first, tree_store.earliest_planting(session, site.id) or today)
+    begins = date(max(admit.FIRST_YEAR, oldest.year - 1), 1, 1)
     gauge = tuple((row.day, row.rain_mm) for row in store.gauge_days(session, site.id))
     rests_on = (
         store.days_stamp(session, where.id), where.forecast_fetched_at, where.forecast_made_up, where.latitude_deg,
-        where.elevation_m, where.wind_height_m, tuple(where.monthly_eto_mm or ()), gauge, min(first, opening), today,
+        where.elevation_m, where.wind_height_m, tuple(where.monthly_eto_mm or ()), gauge, first, begins, today,
     )  # fmt: skip
-    name = database_of(session), where.id, gauge, min(first, opening)
-    return _series.get(name, rests_on, lambda: _assembled(session, where, dict(gauge), min(first, opening), today))
+    name = database_of(session), where.id, gauge, first, begins
+    return _series.get(name, rests_on, lambda: _assembled(session, where, dict(gauge), first, begins, today))
 
 
 _series: Kept[Series] = Kept(64)
 """The last series of each station, for each gauge and beginning: many sites read one station."""
 
 
-def _assembled(session: Session, where: Station, gauge: Mapping[date, float], first: date, today: date) -> Series:
+def _assembled(
+    session: Session, where: Station, gauge: Mapping[date, float], first: date, begins: date, today: date
+) -> Series:
     past = measured(session, where, last=today)
     ahead = forecast(session, where)
     known = Known(
@@ -192,7 +197,7 @@ def _assembled(session: Session, where: Station, gauge: Mapping[date, float], fi
     coming = Known(
         ahead.days.dates, ahead.eto.eto_mm, ahead.days.tmin_c, ahead.days.tmax_c, ahead.days.rain_mm, ahead.chance
     )
-    start = min([first, today, *(d.item() for d in past.days.dates[:1])])
+    start = min([first, today, *(max(begins, d.item()) for d in past.days.dates[:1])])
     made = series.assemble(known, coming, start, today + timedelta(days=AHEAD_DAYS), today, where.monthly_eto_mm)
     return _gauge_where_unmeasured(gauge, made, today)
 

@@ -7,8 +7,8 @@ from typing import Any
 import numpy as np
 
 from june_shade.core.errors import InputError
-from june_shade.core.weather import daily
-from june_shade.plans import changes, clock
+from june_shade.core.weather import admit, daily
+from june_shade.plans import changes, clock, weather
 from june_shade.plans.changes import Changed, What
 from june_shade.store import trees as tree_store
 from june_shade.store import weather as store
@@ -56,6 +56,7 @@ def store_days(session: Session, where: Station, days: daily.Days) -> None:
     Filled days lean on the mean of their season, which every new day moves: states drop from the first gap on.
     """
     dates = [d.item() for d in days.dates]
+    admit.measured_days(dates, clock.today(session, weather.zone_of(session, where)))
     sites = store.sites_of(session, where.id)
     changes.hold(session, [site.id for site in sites])
     since = min(dates)

@@ -233,6 +233,11 @@ def line_mates(session: Session, tree_ids: Iterable[UUID]) -> list[UUID]:
     return ids + list(session.scalars(select(Tree.id).where(Tree.line_id.in_(lines), Tree.id.not_in(ids))))
 
 
+def earliest_planting(session: Session, site_id: UUID) -> date | None:
+    """The day on which the oldest tree of a site was planted."""
+    return session.scalar(select(func.min(Tree.planted_on)).where(Tree.site_id == site_id))
+
+
 def earliest_opening(session: Session, site_id: UUID) -> date | None:
     """The day the first record of a site opens."""
     return session.scalar(select(func.min(Tree.opened_on)).where(Tree.site_id == site_id))

@@ -52,6 +52,7 @@ class StationDay(Base):
     __tablename__ = "station_day"
     __table_args__ = (
         CheckConstraint("tmin_c <= tmax_c", name="temperatures_ordered"),
+        CheckConstraint("day >= DATE '1850-01-01'", name="day_can_be"),
         within("rain_mm", 0, None),
         within("rh_percent", 0, 100),
     )

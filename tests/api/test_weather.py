@@ -62,7 +62,7 @@ class WeatherTest(unittest.TestCase):
 
 class Import(WeatherTest):
     FILE = (
-        "date,tmin_c,tmax_c,rain_mm\n2026-07-12,12,30,0\n2026-07-13,30,12,0\n2026-07-14,13,31,300\n2026-07-16,1,2,0\n"
+        "date,tmin_c,tmax_c,rain_mm\n2026-07-12,12,30,0\n2026-07-13,30,12,0\n2026-07-14,13,31,300\n2026-07-17,1,2,0\n"
     )
 
     def test_a_preview_says_everything_and_stores_nothing(self):

@@ -81,7 +81,7 @@ class Refusing(unittest.TestCase):
         for header, row, column, words in (
             ("date,tmin_c,tmax_c", "2026-07-01,30,12", "tmin_c", "tmin_c 30 is over tmax_c 12"),
             ("date,tmin_c,tmax_c", "2026-07-01,warm,12", "tmin_c", "not a number"),
-            ("date,tmin_c,tmax_c", "2026-07-16,10,30", "date", "has not happened yet"),
+            ("date,tmin_c,tmax_c", "2026-07-17,10,30", "date", "has not happened yet"),
             ("date,tmin_c,tmax_c", "16.7.2026,10,30", "date", "not a date"),
             ("date,tmin_c,tmax_c", "1700-07-01,10,30", "date", "before"),
             ("date,tmin_c,tmax_c", "2026-06-30,10,30", "date", "already given in line 2"),

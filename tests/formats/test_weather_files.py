@@ -51,7 +51,8 @@ class FixedWidth(unittest.TestCase):
         self.assertIn("check 'X'", found.doubts[0].message)
 
     def test_a_day_to_come_two_stations_and_a_low_over_its_high(self):
-        self.assertEqual(len(read(dly("PRCP", [1] * 31, month=7)).days), 15)
+        through_tomorrow = read(dly("PRCP", [1] * 31, month=7)).days
+        self.assertEqual(len(through_tomorrow), 16)
         with self.assertRaises(InputError) as caught:
             read("\n".join([dly("TMAX", [300]), dly("TMAX", [300], station="USX00099999")]))
         self.assertIn("several stations", caught.exception.message)
