@@ -94,6 +94,56 @@ class ADay(BrowserTest):
         expect(page).to_have_url(re.compile("/water$"))
         expect(page.get_by_role("region", name="Water").get_by_text("due today")).to_have_count(0)
 
+    def test_another_amount_begins_with_the_tree_in_hand_and_can_be_typed(self):
+        page = self.device()
+        self.begin(page)
+        rows = page.locator(".stops button.pick:not(.done)")
+        amounts = rows.locator(".amount").all_inner_texts()
+        other = next(n for n, amount in enumerate(amounts) if amount != amounts[0])
+        dialog = page.get_by_role("dialog")
+
+        def proposed() -> str:
+            page.get_by_role("button", name="Other", exact=True).click()
+            return dialog.get_by_role("button", name=re.compile("^Log ")).inner_text().removeprefix("Log ")
+
+        rows.nth(0).click()
+        self.assertEqual(proposed(), amounts[0])
+        dialog.get_by_role("button", name="More 5").click()
+        page.keyboard.press("Escape")
+        expect(dialog).to_be_hidden()
+        rows.nth(other).click()
+        self.assertEqual(proposed(), amounts[other], "not what was set for the tree before")
+        dialog.get_by_label("or type it").fill("11.5")
+        dialog.get_by_label("or type it").blur()
+        expect(dialog.get_by_role("button", name="Log 11.5 gal")).to_be_visible()
+        page.keyboard.press("Escape")
+
+    def test_an_ended_day_shows_the_clock_that_still_runs(self):
+        page = self.device(browser.PHONE)
+        self.begin(page)
+        tag = page.locator("section.current h2 a").inner_text()
+        page.get_by_role("button", name="Start the clock").click()
+        running = page.get_by_role("button", name=re.compile(f"off .+ {tag}"))
+        expect(running).to_be_visible()
+        page.get_by_role("button", name=f"Water {tag}").click()
+        expect(page.locator("section.current .clock")).to_be_visible()
+        page.get_by_role("button", name="End the day").click()
+        expect(running).to_be_visible()
+        page.get_by_role("button", name="Back to the round").click()
+        page.get_by_role("button", name=f"Water {tag}").click()
+        page.get_by_role("button", name="Stop", exact=True).click()
+        page.keyboard.press("Escape")
+
+    def test_on_a_tablet_nothing_is_cut_that_tells_which_tree_it_is(self):
+        for size in ((820, 1180), (1024, 768)):
+            page = self.device(size)
+            self.begin(page)
+            self.fits(page)
+            cut = page.evaluate(
+                "[...document.querySelectorAll('.stops .place')].filter(e => e.scrollWidth > e.clientWidth).length"
+            )
+            self.assertEqual(cut, 0, size)
+
     def test_a_whole_stop_and_the_wrong_tree(self):
         page = self.device()
         self.begin(page)

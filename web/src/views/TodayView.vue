@@ -26,6 +26,8 @@ import { text } from '@/units'
 
 const { t } = useI18n()
 const wide = useMediaQuery('(min-width: 768px)')
+/** The list stands beside the tree: on a tablet it comes below, where nothing of it is cut. */
+const beside = useMediaQuery('(min-width: 1101px)')
 const round = useRound()
 const { data, error, loading, load, rows, open, skipped, current, after, chosen, groups, done, all } = round
 const { time } = useHow()
@@ -48,6 +50,10 @@ function end(now: boolean) {
   ended.value = now
   window.scrollTo({ top: 0 })
 }
+/** Clocks that the tree in hand does not show: all of them in the yard and once the day is ended. */
+const clocks = computed(() =>
+  running.value.filter((r) => ended.value || inYard.value || r.clock.treeId !== current.value?.tree.id),
+)
 const missed = computed(() => [...open.value, ...skipped.value])
 const daysOff = computed(() => (data.value?.sites ?? []).filter((s) => s.day_off))
 const priced = computed(() => (data.value?.sites ?? []).filter((s) => s.cost))
@@ -122,7 +128,7 @@ function pick(id: string) {
             <p class="day narrow">{{ weekday(data.day) }}, {{ fullDay(data.day) }}</p>
             <section v-if="inYard" class="yard">
               <h2>{{ t('today.load') }}</h2>
-              <BigFigure dimension="volume" :value="all - done" :size="wide ? 112 : 88" />
+              <BigFigure dimension="volume" :value="all - done" :digits="0" :size="wide ? 112 : 88" />
               <p class="for">{{ t('today.loadFor', { trees: open.length, stops: groups.length }) }}</p>
               <ul v-if="cautions.length" class="cautions">
                 <li v-for="c in cautions" :key="c">{{ c }}</li>
@@ -151,7 +157,7 @@ function pick(id: string) {
             />
             <section v-else class="yard">
               <h2>{{ done > 0 ? t('today.allDone') : t('today.nothing') }}</h2>
-              <BigFigure v-if="done > 0" dimension="volume" :value="done" :size="wide ? 112 : 88" />
+              <BigFigure v-if="done > 0" dimension="volume" :value="done" :digits="0" :size="wide ? 112 : 88" />
               <p class="for">
                 {{
                   done > 0
@@ -160,18 +166,17 @@ function pick(id: string) {
                 }}
               </p>
             </section>
-            <section v-if="running.some((r) => r.clock.treeId !== current?.tree.id)" class="clocks">
+            <section v-if="clocks.length" class="clocks">
               <h3>{{ t('today.running') }}</h3>
-              <template v-for="r in running" :key="r.clock.treeId">
-                <ClockRow
-                  v-if="r.clock.treeId !== current?.tree.id || ended || inYard"
-                  :clock="r.clock"
-                  :phase="r.phase"
-                  :zone="rows.find((x) => x.tree.id === r.clock.treeId)?.site.zone ?? data.sites[0]!.zone"
-                  :now="now"
-                  @pick="pick(r.clock.treeId)"
-                />
-              </template>
+              <ClockRow
+                v-for="r in clocks"
+                :key="r.clock.treeId"
+                :clock="r.clock"
+                :phase="r.phase"
+                :zone="rows.find((x) => x.tree.id === r.clock.treeId)?.site.zone ?? data.sites[0]!.zone"
+                :now="now"
+                @pick="pick(r.clock.treeId)"
+              />
             </section>
             <p class="said" role="status">{{ said }}</p>
             <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
@@ -179,7 +184,7 @@ function pick(id: string) {
               <li v-for="c in cautions" :key="c">{{ c }}</li>
             </ul>
             <p v-for="words in ahead" :key="words" class="warn">{{ words }}</p>
-            <CareToday v-if="wide" :sites="data.sites" :day="data.day" @changed="load" />
+            <CareToday v-if="beside" :sites="data.sites" :day="data.day" @changed="load" />
             <p v-for="s in problems" :key="s.id" class="warn">
               {{ s.name }}: {{ s.problem }}
               <RouterLink :to="{ name: 'weather' }">{{ t('treePage.mendWeather') }}</RouterLink>
@@ -200,7 +205,7 @@ function pick(id: string) {
             <ActButton v-if="!inYard && !ended && rows.length" class="plain foot no-print" @act="end(true)">{{
               t('today.endDay')
             }}</ActButton>
-            <CareToday v-if="!wide" :sites="data.sites" :day="data.day" @changed="load" />
+            <CareToday v-if="!beside" :sites="data.sites" :day="data.day" @changed="load" />
             <p v-if="ready" class="quiet foot">{{ t('today.ready', { n: ready }, ready) }}</p>
             <p v-if="guessed" class="quiet foot">{{ t('today.guessed', { n: guessed }, guessed) }}</p>
           </section>
@@ -290,7 +295,7 @@ function pick(id: string) {
 @media (max-width: 1100px) {
   .halves {
     gap: var(--space-6);
-    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+    grid-template-columns: minmax(0, 1fr);
   }
 }
 @media (max-width: 767px) {

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-/** An amount in pourable steps, no typing needed. */
+/** An amount in pourable steps, or typed. */
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import ActButton from '@/components/common/ActButton.vue'
 import BigFigure from '@/components/common/BigFigure.vue'
+import QuantityInput from '@/components/common/QuantityInput.vue'
 import { isUs, parse, text } from '@/units'
 
 const props = defineProps<{ planned: number; start?: number | null }>()
@@ -11,6 +12,13 @@ const emit = defineEmits<{ log: [litres: number] }>()
 const { t } = useI18n()
 const step = computed(() => (isUs.value ? (parse('volume', '1/2 gal') ?? 1) : 1))
 const litres = ref(Math.max(step.value, Math.round((props.start ?? props.planned) / step.value) * step.value))
+/** Typed as poured: what was left in the field while it can't be read is nothing. */
+const typed = computed({
+  get: () => litres.value,
+  set: (value: number | null) => {
+    if (value !== null && value > 0) litres.value = value
+  },
+})
 const by = (n: number) => {
   litres.value = Math.max(step.value, Math.round((litres.value + n * step.value) / step.value) * step.value)
 }
@@ -32,6 +40,7 @@ const by = (n: number) => {
         + {{ text('volume', step * 5) }}
       </button>
     </div>
+    <QuantityInput id="amount-typed" v-model="typed" class="typed" dimension="volume" :label="t('today.typeAmount')" />
     <ActButton class="main log" @act="emit('log', litres)">{{
       t('today.log', { amount: text('volume', litres) })
     }}</ActButton>
@@ -59,6 +68,9 @@ const by = (n: number) => {
 .far .button {
   min-height: 56px;
   font-size: var(--text-2);
+}
+.typed {
+  margin-bottom: var(--space-4);
 }
 .log {
   width: 100%;

@@ -46,7 +46,8 @@ const parts: Part[] = ['amount', 'skip', 'seen']
       </button>
     </div>
     <AmountStepper
-      v-if="part === 'amount'"
+      v-if="open && part === 'amount'"
+      :key="title"
       :planned="planned"
       :start="suggested"
       @log="(l) => done(() => emit('log', l))"

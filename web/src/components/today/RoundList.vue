@@ -181,9 +181,8 @@ h3 {
   color: var(--water);
 }
 .place {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
+  line-height: 1.15;
+  overflow-wrap: anywhere;
 }
 .amount {
   font-weight: 600;
@@ -209,14 +208,6 @@ h3 {
   .pick {
     grid-template-columns: 44px 58px 1fr auto auto;
     gap: var(--space-2);
-  }
-  .place {
-    display: -webkit-box;
-    -webkit-box-orient: vertical;
-    -webkit-line-clamp: 2;
-    line-clamp: 2;
-    line-height: 1.15;
-    white-space: normal;
   }
   .pick.done {
     grid-template-columns: 58px;
