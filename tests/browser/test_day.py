@@ -118,6 +118,22 @@ class ADay(BrowserTest):
         expect(dialog.get_by_role("button", name="Log 11.5 gal")).to_be_visible()
         page.keyboard.press("Escape")
 
+    def test_what_was_seen_stays_typed_until_it_is_stored(self):
+        page = self.device()
+        tree = scenario.name_id("tree", "HL", 14)
+        self.open(page, f"/trees/{tree}/water")
+        words = "two branches broken by the mower"
+        page.get_by_label("Seen something? Write it down").fill(words)
+        page.route("**/api/log/**", lambda route: route.abort())
+        page.get_by_role("button", name="Keep it").click()
+        expect(page.get_by_text("What you typed is still here")).to_be_visible()
+        expect(page.get_by_label("Seen something? Write it down")).to_have_value(words)
+        page.unroute("**/api/log/**")
+        page.get_by_role("button", name="Keep it").click()
+        expect(page.get_by_label("Seen something? Write it down")).to_have_value("")
+        expect(page.get_by_text(words)).to_be_visible()
+        self.complaints.clear()  # the browser tells of the lost connection by itself
+
     def test_an_ended_day_shows_the_clock_that_still_runs(self):
         page = self.device(browser.PHONE)
         self.begin(page)

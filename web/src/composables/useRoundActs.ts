@@ -61,7 +61,7 @@ export function useRoundActs({ rows, current, after, chosen, load }: ReturnType<
   }
   function logSeen(kind: Entry['seen'], words: string) {
     const { tree } = current.value!
-    void act(() => note(tree.id, words, kind), t('today.seenDone', { tag: tree.tag }))
+    return act(() => note(tree.id, words, kind), t('today.seenDone', { tag: tree.tag }))
   }
   async function logWhole(whole: Row[], stop: string) {
     const trees = whole.map(({ tree }) => {

@@ -216,9 +216,10 @@ function pick(id: string) {
           :title="`${current.tree.tag} ${current.tree.place}`"
           :planned="pourOf(current.tree.next!).litres"
           :suggested="ran?.litres"
+          :see="logSeen"
+          :failed="failed"
           @log="logOther"
           @skip="logSkip"
-          @seen="logSeen"
         />
         <WrongTreeDialog
           v-if="wrong"

@@ -183,9 +183,9 @@ function change(litres: number) {
           :entries="entries ?? []"
           :zone="data.zone"
           :busy="busy"
+          :keep="(words) => act(() => note(id, words), t('treePage.noted'))"
           @undo="(e) => act(() => undo(e), t('today.undone', { tag }))"
           @correct="(e) => (correcting = e)"
-          @note="(words) => act(() => note(id, words), t('treePage.noted'))"
         />
       </div>
       <details class="modes" @toggle="compares = ($event.target as HTMLDetailsElement).open">

@@ -11,7 +11,7 @@ const { t } = useI18n()
 <template>
   <div v-if="error" class="panel" role="alert">
     <h2>{{ t('error.title') }}</h2>
-    <p>{{ error.detail === 'offline' ? t('common.offline') : error.detail }}</p>
+    <p>{{ error.detail === 'offline' ? t('common.noConnection') : error.detail }}</p>
     <slot name="mend" />
     <button type="button" class="button" @click="$emit('retry')">{{ t('common.retry') }}</button>
   </div>

@@ -7,12 +7,19 @@ import ActButton from '@/components/common/ActButton.vue'
 import AmountStepper from '@/components/today/AmountStepper.vue'
 import { SEEN, SKIPS } from '@/logic/choices'
 
-const props = defineProps<{ title: string; planned: number; suggested?: number | null; only?: boolean }>()
+/** see: stores what was seen; true where it is stored. failed: why it was not. */
+const props = defineProps<{
+  title: string
+  planned: number
+  suggested?: number | null
+  only?: boolean
+  failed?: string
+  see: (kind: NonNullable<Schema['EntryIn']['seen']>, words: string) => Promise<boolean>
+}>()
 const open = defineModel<boolean>('open', { required: true })
 const emit = defineEmits<{
   log: [litres: number]
   skip: [reason: NonNullable<Schema['EntryIn']['reason']>]
-  seen: [kind: NonNullable<Schema['EntryIn']['seen']>, words: string]
 }>()
 const { t } = useI18n()
 type Part = 'amount' | 'skip' | 'seen'
@@ -26,6 +33,10 @@ watch(open, (now) => {
 function done(act: () => void) {
   act()
   open.value = false
+}
+/** What was typed stays until it is stored. */
+async function tell(kind: NonNullable<Schema['EntryIn']['seen']>) {
+  if (await props.see(kind, words.value.trim())) open.value = false
 }
 const parts: Part[] = ['amount', 'skip', 'seen']
 </script>
@@ -65,10 +76,9 @@ const parts: Part[] = ['amount', 'skip', 'seen']
         <label for="seen-words">{{ t('today.seenWords') }}</label>
         <input id="seen-words" v-model="words" class="plain-input" maxlength="2000" autocomplete="off" />
       </div>
+      <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
       <p class="quiet">{{ t('today.seenWhat') }}</p>
-      <ActButton v-for="s in SEEN" :key="s" class="choice" @act="done(() => emit('seen', s, words.trim()))">{{
-        t(`seen.${s}`)
-      }}</ActButton>
+      <ActButton v-for="s in SEEN" :key="s" class="choice" @act="tell(s)">{{ t(`seen.${s}`) }}</ActButton>
     </div>
   </el-dialog>
 </template>

@@ -6,11 +6,16 @@ import type { Schema } from '@/api/client'
 import { clockTime, longDay } from '@/logic/dates'
 import { text } from '@/units'
 
-const props = defineProps<{ entries: Schema['EntryOut'][]; zone: string; busy: boolean }>()
-const emit = defineEmits<{
+/** keep: stores a note; true where it is stored. */
+const props = defineProps<{
+  entries: Schema['EntryOut'][]
+  zone: string
+  busy: boolean
+  keep: (words: string) => Promise<boolean>
+}>()
+defineEmits<{
   undo: [entry: Schema['EntryOut']]
   correct: [entry: Schema['EntryOut']]
-  note: [words: string]
 }>()
 const { t } = useI18n()
 const SHORT = 12
@@ -25,10 +30,9 @@ function saidOf(e: Schema['EntryOut']): string {
   if (e.reason) return `${t('treePage.skipped')}: ${t(`skip.${e.reason}`)}`
   return [e.seen ? t(`seen.${e.seen}`) : '', e.note].filter(Boolean).join(': ')
 }
-function note() {
-  if (!words.value.trim()) return
-  emit('note', words.value.trim())
-  words.value = ''
+async function note() {
+  const typed = words.value
+  if (typed.trim() && (await props.keep(typed.trim())) && words.value === typed) words.value = ''
 }
 </script>
 
