@@ -1,8 +1,8 @@
 """Writes that meet each other: done again, never doubled, never an error of the database on a page."""
 
 import threading
-import time
 import unittest
+from functools import partial
 from unittest import mock
 
 import psycopg
@@ -10,7 +10,7 @@ from sqlalchemy.exc import OperationalError
 
 from june_shade.plans import log
 from tests.api.test_trees import RegisterTest
-from tests.support import client, new_id, tree_body, water_body
+from tests.support import new_id, tree_body, water_body
 
 DEADLOCK = psycopg.errors.DeadlockDetected("deadlock detected")
 SERIALIZATION = OperationalError("UPDATE", {}, psycopg.errors.SerializationFailure("could not serialize access"))
@@ -59,33 +59,33 @@ class DoneAgain(RegisterTest):
         self.assertEqual(put.call_count, 1)
 
 
-class Beside(unittest.TestCase):
+class Beside(RegisterTest):
     def test_rounds_and_entries_beside_a_station_that_is_saved(self):
         """Three loops of Today beside one that saves a station and one that logs: every answer is good."""
-        app = self.enterContext(client("demo"))
-        station = app.get("/api/stations").json()[0]
-        known = app.get("/api/openapi.json").json()["components"]["schemas"]["StationIn"]["properties"]
+        trees = [new_id() for _ in range(4)]
+        for number, tree in enumerate(trees):
+            self.client.put(f"/api/trees/{tree}", json=tree_body(self.site_id, self.plant, tag=f"C-{number}"))
+        station = self.client.get("/api/stations").json()[0]
+        known = self.client.get("/api/openapi.json").json()["components"]["schemas"]["StationIn"]["properties"]
         body = {name: value for name, value in station.items() if name in known and name != "version"}
-        tree = app.get("/api/trees", params={"limit": 1}).json()["trees"][0]["id"]
-        now = app.get("/api/clock").json()["now"]
-        water = {"tree_id": tree, "kind": "water", "happened_at": now, "device_id": "test", "volume_l": 1.0}
-        winds = iter([2.0, 3.0] * 500)
-        asks = [lambda: app.get("/api/today")] * 3 + [
-            lambda: app.put(f"/api/stations/{station['id']}", json=body | {"wind_height_m": next(winds)}),
-            lambda: app.put(f"/api/log/{new_id()}", json=water),
+        loops = [[lambda: self.client.get("/api/today")] * 6 for _ in range(3)]
+        loops.append([
+            partial(self.client.put, f"/api/stations/{station['id']}", json=body | {"wind_height_m": 2.0 + n % 2})
+            for n in range(8)
+        ])  # fmt: skip
+        loops.append([
+            partial(self.client.put, f"/api/log/{new_id()}", json=water_body(trees[n % 4], 1.0)) for n in range(12)
+        ])  # fmt: skip
+        answers: list[int] = []
+        threads = [
+            threading.Thread(target=lambda asks=asks: answers.extend(ask().status_code for ask in asks))
+            for asks in loops
         ]
-        answers, stop = [], time.monotonic() + 3.0
-
-        def loop(ask):
-            while time.monotonic() < stop:
-                answers.append(ask().status_code)
-
-        threads = [threading.Thread(target=loop, args=(ask,)) for ask in asks]
         for one in threads:
             one.start()
         for one in threads:
-            one.join(60)
-        self.assertGreater(len(answers), 8)
+            one.join(120)
+        self.assertEqual(len(answers), 3 * 6 + 8 + 12)
         self.assertEqual([code for code in answers if code >= 400], [])
 
 
