@@ -87,12 +87,15 @@ class ADay(BrowserTest):
         page.get_by_role("button", name="End the day").click()
         page.locator(".evening").get_by_role("link", name=tag).click()
         expect(page.get_by_text("while the plan takes it for")).to_be_visible()
+        tree = re.search(r"/trees/([0-9a-f-]+)", page.url)[1]
+        dryness = lambda: page.request.get(f"{self.address}/api/trees/{tree}/water").json()["dryness"]  # noqa: E731
+        before = dryness()
         page.get_by_role("link", name="Tell how it feels").last.click()
         page.get_by_label("In the ball").select_option("wet")
         page.get_by_label("Beside it").select_option("moist")
         page.get_by_role("button", name="Save").click()
         expect(page).to_have_url(re.compile("/water$"))
-        expect(page.get_by_role("region", name="Water").get_by_text("due today")).to_have_count(0)
+        self.assertLess(dryness(), before / 2, "the plan has heard it; on a hot day it may be due all the same")
 
     def test_another_amount_begins_with_the_tree_in_hand_and_can_be_typed(self):
         page = self.device()
