@@ -10,12 +10,12 @@ from fastapi import APIRouter, Request, Response
 from june_shade.api.context import Db, Retried, Sessions
 from june_shade.api.routers.shape import entries_out, task_out
 from june_shade.api.schemas.log import BatchIn, EntryIn, EntryOut, RoundOut, RoundSite
-from june_shade.plans import log, register, rounds
+from june_shade.plans import log, rounds
 from june_shade.plans.kept import Kept
 from june_shade.plans.log import NewEntry
 from june_shade.plans.records import Site
 from june_shade.plans.water import remembered
-from june_shade.plans.work import SessionMaker, reading
+from june_shade.plans.work import Session, SessionMaker, reading
 
 CORRECTION = {"corrects", "void_id"}
 router = APIRouter(prefix="/api", tags=["log"], route_class=Retried)
@@ -43,15 +43,15 @@ def put_entries(session: Db, body: BatchIn) -> list[EntryOut]:
 def get_today(sessions: Sessions, request: Request) -> Response:
     """The day's round: stops in order, what each tree wants, what was done. Unchanged since its ETag: 304.
 
-    Each site is read by itself: whoever logs water there waits for that site at most, and for no other.
+    All of it is of one moment, whatever is written meanwhile.
     """
     with reading(sessions) as session:
         sites, head = rounds.stamps(session), rounds.head(session)
-    made_of = [str(head["day"]), *(f"{site.id}{stamp}" for site, stamp in sites)]
-    etag = f'"{sha256(" ".join(made_of).encode()).hexdigest()[:24]}"'
-    if request.headers.get("if-none-match") == etag:
-        return Response(status_code=304, headers={"ETag": etag})
-    parts = _parts(sessions, request.app.state.kept, sites)
+        made_of = [str(head["day"]), *(f"{site.id}{stamp}" for site, stamp in sites)]
+        etag = f'"{sha256(" ".join(made_of).encode()).hexdigest()[:24]}"'
+        if request.headers.get("if-none-match") == etag:
+            return Response(status_code=304, headers={"ETag": etag})
+        parts = _parts(session, request.app.state.kept, sites)
     body = b'{"day":"%s","sites":[%s],"trees":%d}' % (str(head["day"]).encode(), b",".join(parts), head["trees"])
     return Response(body, media_type="application/json", headers={"ETag": etag, "Cache-Control": "no-cache"})
 
@@ -59,26 +59,21 @@ def get_today(sessions: Sessions, request: Request) -> Response:
 def make_round(sessions: SessionMaker, kept: Kept[bytes]) -> None:
     """Have the round ready before anyone asks for it."""
     with reading(sessions) as session:
-        sites = rounds.stamps(session)
-    _parts(sessions, kept, sites)
+        _parts(session, kept, rounds.stamps(session))
 
 
-def _parts(sessions: SessionMaker, kept: Kept[bytes], sites: Sequence[tuple[Site, Hashable]]) -> list[bytes]:
+def _parts(session: Session, kept: Kept[bytes], sites: Sequence[tuple[Site, Hashable]]) -> list[bytes]:
     missing = [site for site, stamp in sites if kept.known(("today", site.id), stamp) is None]
-    if len(missing) > 1:
-        with reading(sessions) as session:
-            remembered.make_ready(session, [register.site(session, site.id) for site in missing])
-    return [kept.get(("today", site.id), stamp, partial(_site_json, sessions, site.id)) for site, stamp in sites]
+    remembered.make_ready(session, missing)
+    return [kept.get(("today", site.id), stamp, partial(_site_json, session, site)) for site, stamp in sites]
 
 
-def _site_json(sessions: SessionMaker, site_id: UUID) -> bytes:
+def _site_json(session: Session, site: Site) -> bytes:
     """A site's part of the round as it goes out."""
-    with reading(sessions) as session:
-        site = register.site(session, site_id)
-        found = rounds.round_of_site(session, site)
-        trees = [tree for stop in found["stops"] for tree in stop["trees"]]
-        shaped = {e.id: e for e in entries_out(session, [entry for tree in trees for entry in tree["entries"]])}
-        for tree in trees:
-            tree["entries"] = [shaped[entry.id] for entry in tree["entries"]]
-        found["care"] = [task_out(due, site.id, site.name) for due in found["care"]]
-        return RoundSite.model_validate(found).model_dump_json().encode()
+    found = rounds.round_of_site(session, site)
+    trees = [tree for stop in found["stops"] for tree in stop["trees"]]
+    shaped = {e.id: e for e in entries_out(session, [entry for tree in trees for entry in tree["entries"]])}
+    for tree in trees:
+        tree["entries"] = [shaped[entry.id] for entry in tree["entries"]]
+    found["care"] = [task_out(due, site.id, site.name) for due in found["care"]]
+    return RoundSite.model_validate(found).model_dump_json().encode()

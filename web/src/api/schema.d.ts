@@ -1195,7 +1195,7 @@ export interface paths {
          * Get Today
          * @description The day's round: stops in order, what each tree wants, what was done. Unchanged since its ETag: 304.
          *
-         *     Each site is read by itself: whoever logs water there waits for that site at most, and for no other.
+         *     All of it is of one moment, whatever is written meanwhile.
          */
         get: operations["get_today"];
         put?: never;
