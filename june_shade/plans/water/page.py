@@ -1,4 +1,4 @@
-"""What the screens show: the round of a day, a tree's water, a tree's mulch, a page of the register.
+"""What the Water page of a tree shows, and of it the round, the register and the drip page: one figure, one place.
 
 Values only, in SI; words, units and drawing are the interface's.
 """
