@@ -1,7 +1,9 @@
 """Settings from the environment. Read once by whoever starts the program and handed down."""
 
+import os
 from pathlib import Path
 
+from pydantic import Field
 from pydantic_settings import BaseSettings, SettingsConfigDict
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -10,7 +12,8 @@ ROOT = Path(__file__).resolve().parent.parent
 class Settings(BaseSettings):
     """database_url: PostgreSQL. forecast_url: the forecast service, empty = none. forecast_made_up: that service is
     the stand-in. demo: the made-up town. warm: compute each morning's
-    round before anyone asks for it."""
+    round before anyone asks for it. cores: what workers and connections are counted by. hosts:
+    names it answers at beside loopback's, as JSON."""
 
     model_config = SettingsConfigDict(env_prefix="JUNE_", populate_by_name=True)
 
@@ -19,5 +22,7 @@ class Settings(BaseSettings):
     forecast_made_up: bool = False
     forecast_timeout_s: float = 3.0
     warm: bool = False
+    cores: int = Field(default_factory=lambda: len(os.sched_getaffinity(0)), ge=1)
     demo: bool = False
+    hosts: tuple[str, ...] = ()
     web_dist: Path = ROOT / "web" / "dist"

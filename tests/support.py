@@ -175,7 +175,7 @@ def database(kind: str = "seeded") -> Iterator[sessionmaker[Session]]:
 def client(kind: str = "seeded", service: Any = None) -> Iterator[TestClient]:
     """A client of the whole application on a new database; `client.app.state.sessions` reaches behind it."""
     app = create_app(Settings(database_url=fresh_database(kind)), service)
-    made = TestClient(app, raise_server_exceptions=False)
+    made = TestClient(app, "http://127.0.0.1", raise_server_exceptions=False)
     try:
         yield made
     finally:

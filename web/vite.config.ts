@@ -14,7 +14,7 @@ export default defineConfig({
   build: { target: 'es2022', chunkSizeWarningLimit: 900 },
   server: {
     port: 5173,
-    proxy: { '/api': process.env.JUNE_API ?? 'http://127.0.0.1:8640' },
+    proxy: { '/api': { target: process.env.JUNE_API ?? 'http://127.0.0.1:8640', changeOrigin: false } },
     fs: { allow: ['.', words] },
   },
 })

@@ -1,20 +1,23 @@
 """Errors as RFC 9457 problem details: one table from error class to status; each names its field."""
 
 import logging
+import re
 from typing import Any, Literal
 from uuid import uuid4
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
+from fastapi.routing import APIRoute
 from pydantic import BaseModel, Field
 from starlette.exceptions import HTTPException
+from starlette.routing import Match
 
 from june_shade.api.context import is_last_try
 from june_shade.core import errors
 from june_shade.formats.weather_csv import HeaderError
 from june_shade.outside.forecast import ServiceError
-from june_shade.plans.work import OvertakenError, RefusedError, UnavailableError, constraint_of, is_collision
+from june_shade.plans.work import BusyError, OvertakenError, RefusedError, UnavailableError, constraint_of, is_collision
 
 STATUS: dict[type[errors.JuneShadeError], int] = {
     errors.JuneShadeError: 500,
@@ -37,6 +40,7 @@ TITLES = {
     502: "A service outside failed",
     503: "The database does not answer",
 }
+COME_AGAIN_S = 1
 MEDIA_TYPE = "application/problem+json"
 log = logging.getLogger("june_shade")
 
@@ -80,7 +84,27 @@ def problem(
     """A problem response."""
     title = TITLES.get(status, "Error")
     body = Problem(title=title, status=status, detail=detail, code=code, field=field, errors=found or [], **more)
-    return JSONResponse(body.model_dump(mode="json"), status, media_type=MEDIA_TYPE)
+    headers = {"Retry-After": str(COME_AGAIN_S)} if status == 503 else None
+    return JSONResponse(body.model_dump(mode="json"), status, headers, media_type=MEDIA_TYPE)
+
+
+def nothing_there(path: str) -> JSONResponse:
+    """A problem response for an address that nothing answers at."""
+    return problem(404, f"there is nothing at {path[:100]}", "not_found")
+
+
+def _wrong_method(app: FastAPI, request: Request) -> JSONResponse:
+    """405 with what the address does answer to; 404 where only the page would."""
+    allowed: set[str] = set()
+    for route in app.routes:
+        ours = isinstance(route, APIRoute) and route.include_in_schema
+        if ours and route.matches(request.scope)[0] is not Match.NONE:
+            allowed |= set(getattr(route, "methods", ()))
+    if not allowed:
+        return nothing_there(request.url.path)
+    made = problem(405, f"{request.method} means nothing at {request.url.path[:100]}", "http")
+    made.headers["Allow"] = ", ".join(sorted(allowed))
+    return made
 
 
 LIMITS: dict[str, tuple[Literal["above", "at_least", "at_most"], str]] = {
@@ -92,7 +116,10 @@ def _field_problem(error: dict) -> FieldProblem:
     """One of Pydantic's errors, in our words."""
     field = ".".join(str(part) for part in error["loc"] if part not in ("body", "query", "path"))
     rule, key = LIMITS.get(error["type"], (None, ""))
-    return FieldProblem(field=field, detail=_sentence(error), rule=rule, limit=error["ctx"][key] if rule else None)
+    sentence = _sentence(error)
+    if error["type"] == "value_error" and (named := re.match(r"(\w+): (.*)", sentence, re.S)):
+        field, sentence = f"{field}.{named[1]}".removeprefix("."), named[2]
+    return FieldProblem(field=field, detail=sentence, rule=rule, limit=error["ctx"][key] if rule else None)
 
 
 def _sentence(error: dict) -> str:
@@ -135,8 +162,12 @@ def install(app: FastAPI) -> None:
         return problem(422, f"{first.field} {first.detail}".strip(), "invalid_input", first.field, found)
 
     @app.exception_handler(HTTPException)
-    def http(_: Request, error: HTTPException) -> JSONResponse:
-        return problem(error.status_code, str(error.detail), "http")
+    def http(request: Request, error: HTTPException) -> JSONResponse:
+        if error.status_code == 405:
+            return _wrong_method(app, request)
+        made = problem(error.status_code, str(error.detail), "http")
+        made.headers.update(error.headers or {})
+        return made
 
     @app.exception_handler(RefusedError)
     def refused_by_database(_: Request, error: RefusedError) -> JSONResponse:
@@ -158,6 +189,11 @@ def install(app: FastAPI) -> None:
             return busy(error)
         log.error("database: %s", error)
         return problem(503, "the database does not answer; try again in a moment", "database_unavailable")
+
+    @app.exception_handler(BusyError)
+    def none_free(_: Request, error: BusyError) -> JSONResponse:
+        log.warning("no connection was free: %s", error)
+        return problem(503, "too many are asking at this moment; try again", "busy")
 
     def busy(error: Exception) -> JSONResponse:
         log.warning("met other writes again and again: %s", error)

@@ -37,6 +37,15 @@ class Limits:
         return ""
 
 
+LEAST = {"m": 1e-3, "L": 1e-2, "L/h": 1e-2, "L/h/m": 1e-2, "mm": 1e-2, "min": 1e-3, "h": 1e-3, "deg": 0.0}
+"""The least that a measure other than 0 can be, by unit: below what any tape, can or watch tells."""
+
+
+def least_of(unit: str) -> float:
+    """The least that a number of this unit can be unless it is 0."""
+    return LEAST.get(unit, 1e-6)
+
+
 PLACES = (("deep_shade", 0.5), ("shade", 0.7), ("open", 1.0), ("hot_or_windy", 1.2), ("hot_wall", 1.4))
 """Demand of a place over that of open ground, by what it looks like. Source: [Costello2000] (from memory)."""
 GIVEN = "must be given"

@@ -1,6 +1,7 @@
 """A unit of work, as whoever starts a use case is handed it; all that is known of the store outside of plans."""
 
 from june_shade.store.session import (
+    BusyError,
     OvertakenError,
     RefusedError,
     Session,
@@ -15,6 +16,6 @@ from june_shade.store.session import (
 )
 
 __all__ = [
-    "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError", "constraint_of", "is_collision",
-    "make_engine", "make_sessions", "reading", "transaction",
+    "BusyError", "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError", "constraint_of",
+    "is_collision", "make_engine", "make_sessions", "reading", "transaction",
 ]  # fmt: skip

@@ -7,16 +7,18 @@ from contextlib import contextmanager
 from sqlalchemy import Engine, create_engine, event
 from sqlalchemy.exc import IntegrityError as RefusedError
 from sqlalchemy.exc import OperationalError as UnavailableError
+from sqlalchemy.exc import TimeoutError as BusyError
 from sqlalchemy.orm import ORMExecuteState, Session, sessionmaker, with_loader_criteria
 from sqlalchemy.orm.exc import StaleDataError as OvertakenError
 
 from june_shade.store.tree_tables import Tree
 
 __all__ = [
-    "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError", "constraint_of", "is_collision",
-    "make_engine", "make_sessions", "reading", "transaction",
+    "BusyError", "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError", "constraint_of",
+    "is_collision", "make_engine", "make_sessions", "reading", "transaction",
 ]  # fmt: skip
 logger = logging.getLogger("june_shade")
+LONGEST_WAIT_S = 3.0
 AFTERWARDS = "what is done afterwards"
 
 SessionMaker = sessionmaker[Session]
@@ -54,9 +56,14 @@ def psycopg_url(url: str) -> str:
     return url
 
 
-def make_engine(url: str) -> Engine:
-    """An engine on PostgreSQL; connections are checked before use, since a server may have come back."""
-    return create_engine(psycopg_url(url), pool_pre_ping=True, pool_size=10, max_overflow=10)
+def make_engine(url: str, connections: int = 10) -> Engine:
+    """An engine on PostgreSQL with so many connections at most; who finds none free is told so soon (BusyError).
+
+    They are checked before use, since a server may have come back.
+    """
+    return create_engine(
+        psycopg_url(url), pool_pre_ping=True, pool_size=connections, max_overflow=0, pool_timeout=LONGEST_WAIT_S
+    )
 
 
 def make_sessions(engine: Engine) -> sessionmaker[Session]:

@@ -53,8 +53,8 @@ class Trees(RegisterTest):
             ({"planted_on": "last spring"}, "planted_on"),
             ({"kind": "boxed"}, "kind"),
             ({"tag": "  "}, "tag"),
-            ({"method": "emitters"}, ""),
-            ({"mulch_material": "bark"}, ""),
+            ({"method": "emitters"}, "emitter_count"),
+            ({"mulch_material": "bark"}, "mulch_outer_radius_m"),
             ({"ball_volume_l": 5000.0}, "tree.ball_volume_l"),
             ({"plant_id": new_id()}, "plant_id"),
             ({"site_id": new_id()}, "site_id"),
@@ -277,7 +277,9 @@ class Application(RegisterTest):
         from june_shade.settings import Settings
 
         dead = TestClient(
-            create_app(Settings(database_url="postgresql://june@127.0.0.1:1/none")), raise_server_exceptions=False
+            create_app(Settings(database_url="postgresql://june@127.0.0.1:1/none")),
+            "http://127.0.0.1",
+            raise_server_exceptions=False,
         )
         answer = dead.get("/api/sites")
         self.assertEqual((answer.status_code, answer.json()["code"]), (503, "database_unavailable"))

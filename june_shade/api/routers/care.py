@@ -1,6 +1,5 @@
 """The care calendar, its iCalendar feed, and the order and load list."""
 
-from datetime import date
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
@@ -9,6 +8,7 @@ from fastapi import APIRouter, Query, Request, Response
 from june_shade.api.context import Db, Retried, Writing
 from june_shade.api.routers.shape import task_out
 from june_shade.api.schemas.care import ActIn, ActOut, CareList, OrderSheet
+from june_shade.api.schemas.common import Day
 from june_shade.plans import care, clock, orders, register
 from june_shade.plans.records import CareAct
 
@@ -74,7 +74,7 @@ def get_order(
     planting_id: UUID | None = None,
     tree_id: Annotated[list[UUID] | None, Query(max_length=500)] = None,
     mulch: Annotated[Literal["due", "all"], Query(description="due: thin or none there; all: whatever lacks.")] = "due",
-    day: Annotated[date | None, Query(description="Plantings planned up to it; today where left out.")] = None,
+    day: Annotated[Day | None, Query(description="Plantings planned up to it; today where left out.")] = None,
     truck_l: Annotated[float, Query(gt=0, le=100000, description="What a load takes, loose [L].")] = 1500.0,
 ) -> OrderSheet:
     """The order and load list of a site, a stop, a planting or some trees."""

@@ -44,7 +44,7 @@ def list_trees(
     state: Annotated[StateWord | None, Query(description="Only trees that stand so today.")] = None,
     sort: Annotated[Sort, Query(description="dry: the driest first; next: the soonest due first.")] = "place",
     limit: Annotated[int, Query(ge=1, le=500)] = 100,
-    offset: Annotated[int, Query(ge=0)] = 0,
+    offset: Annotated[int, Query(ge=0, le=1_000_000)] = 0,
 ) -> TreeList:
     """A page of the register with each tree's next watering."""
     wanted = Wanted(q, site_id, stop, plant_id, kind, method)

@@ -11,7 +11,7 @@ from fastapi import APIRouter, Form, Query, UploadFile
 
 from june_shade.api.context import Db, Reading, Retried, Service
 from june_shade.api.routers.shape import read_upload
-from june_shade.api.schemas.common import IssueOut, WorkingLine
+from june_shade.api.schemas.common import Day, IssueOut, WorkingLine
 from june_shade.api.schemas.weather import (
     ColumnOut,
     EtoWorking,
@@ -114,7 +114,7 @@ def get_days(
 
 
 @router.get("/stations/{station_id}/days/{day}/eto")
-def get_eto_working(session: Db, station_id: UUID, day: date) -> EtoWorking:
+def get_eto_working(session: Db, station_id: UUID, day: Day) -> EtoWorking:
     """The sum behind the ETo of a day, measured or forecast."""
     method, lines = weather.eto_working(session, weather.station(session, station_id), day)
     return EtoWorking(day=day, method=method, lines=[WorkingLine.model_validate(line) for line in lines])
@@ -123,7 +123,7 @@ def get_eto_working(session: Db, station_id: UUID, day: date) -> EtoWorking:
 def _mapping(text: str) -> dict[str, str]:
     try:
         value = json.loads(text or "{}")
-    except ValueError:
+    except (ValueError, RecursionError):
         raise InputError("is not JSON", "mapping") from None
     if not isinstance(value, dict) or not all(isinstance(v, str) for v in value.values()):
         raise InputError("must give a meaning for each header", "mapping")

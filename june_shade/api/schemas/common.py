@@ -1,19 +1,71 @@
 """Pieces that several nouns share."""
 
-from datetime import date
-from typing import Annotated, Any
+from datetime import date, datetime
+from functools import cache
+from typing import Annotated, Any, get_args
 
-from pydantic import BaseModel, ConfigDict, Field, StringConstraints
+from pydantic import BaseModel, ConfigDict, Field, StringConstraints, ValidationInfo, field_validator, model_validator
+from pydantic_core import PydanticCustomError
+
+from june_shade.core import fields
+from june_shade.core.weather.admit import FIRST_DAY
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
 Words = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)]
 Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=300)]
 
 
+LAST_DAY = date(2200, 12, 31)
+Day = Annotated[date, Field(ge=FIRST_DAY, le=LAST_DAY)]
+
+
 class In(BaseModel):
-    """A body that comes in: unknown keys and non-finite numbers are refused."""
+    """A body that comes in. Refused are unknown keys, numbers that are not finite, true for 1, days that no record
+    of trees can have, and measures too small to be one."""
 
     model_config = ConfigDict(extra="forbid", allow_inf_nan=False)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _no_slips(cls, sent: Any) -> Any:
+        for name, value in sent.items() if isinstance(sent, dict) else ():
+            if isinstance(value, str) and "\0" in value:
+                raise ValueError(f"{name}: can't hold a NUL character")
+            if isinstance(value, bool) and name in _numbers(cls):
+                raise ValueError(f"{name}: must be a number, not {str(value).lower()}")
+        return sent
+
+    @field_validator("*", mode="after", check_fields=False)
+    @classmethod
+    def _sensible(cls, value: Any, info: ValidationInfo) -> Any:
+        if isinstance(value, date):
+            day = value.date() if isinstance(value, datetime) else value
+            if not FIRST_DAY <= day <= LAST_DAY:
+                raise PydanticCustomError(
+                    "day", "must be from {first} to {last}", {"first": str(FIRST_DAY), "last": str(LAST_DAY)}
+                )
+        elif isinstance(value, float) and value:
+            least = fields.least_of(_unit(cls, info.field_name or ""))
+            if abs(value) < least:
+                raise PydanticCustomError("greater_than_equal", "must be at least {ge}", {"ge": least})
+        return value
+
+
+@cache
+def _numbers(model: type[BaseModel]) -> frozenset[str]:
+    """Names of a body's fields that are numbers and nothing else."""
+    found = set()
+    for name, field in model.model_fields.items():
+        kinds = set(get_args(field.annotation)) or {field.annotation}
+        if kinds & {int, float} and bool not in kinds:
+            found.add(name)
+    return frozenset(found)
+
+
+@cache
+def _unit(model: type[BaseModel], name: str) -> str:
+    told = model.model_fields[name].json_schema_extra if name in model.model_fields else None
+    return str(told.get("unit", "")) if isinstance(told, dict) else ""
 
 
 class Out(BaseModel):

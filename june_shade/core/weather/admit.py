@@ -5,7 +5,7 @@ from datetime import date, timedelta
 
 from june_shade.core.errors import InputError
 
-FIRST_YEAR = 1850
+FIRST_DAY = date(1850, 1, 1)
 """Before there were weather stations."""
 FORECAST_AHEAD_DAYS, MOST_FORECAST_DAYS = 30, 60
 """No forecast says anything of days farther ahead; one brings at most so many days."""
@@ -16,7 +16,7 @@ def measured_day(day: date, today: date | None) -> str:
 
     The day after today counts: a station far to the east may have lived it already.
     """
-    if day.year < FIRST_YEAR:
+    if day < FIRST_DAY:
         return f"{day} is before there were weather stations"
     if today is not None and day > today + timedelta(days=1):
         return f"{day} has not happened yet (today is {today})"

@@ -1,4 +1,4 @@
-"""`./june bench [PART ...]`: measure all, or some of model, city, site, weather, start."""
+"""`./june bench [PART ...]`: measure all, or some of model, city, site, weather, phones, start."""
 
 import subprocess
 import sys
@@ -6,7 +6,7 @@ import tempfile
 import time
 import urllib.request
 
-from june_shade.launch.bench import city, files, model
+from june_shade.launch.bench import city, files, model, phones
 from june_shade.launch.bench.tell import tell
 from june_shade.settings import ROOT
 
@@ -38,7 +38,14 @@ def start() -> None:
     tell("start_warm_seconds", warm_start_seconds(), "s")
 
 
-PARTS = {"model": model.measure, "city": city.measure, "site": files.site, "weather": files.weather, "start": start}
+PARTS = {
+    "model": model.measure,
+    "city": city.measure,
+    "site": files.site,
+    "weather": files.weather,
+    "phones": phones.measure,
+    "start": start,
+}
 
 
 def main() -> int:

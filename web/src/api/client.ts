@@ -5,6 +5,19 @@ import type { components, paths } from './schema'
 export type Schema = components['schemas']
 export const api = createClient<paths>({ baseUrl: '' })
 
+let wroteAt = -Infinity
+api.use({
+  onResponse({ request }) {
+    if (request.method !== 'GET') wroteAt = performance.now()
+  },
+})
+
+/** How old an answer may be that many ask for: somebody else's work may lag a little, this device's own never. */
+export function mayLag(most_s = 2) {
+  const since_s = Math.floor((performance.now() - wroteAt) / 1000)
+  return { 'Cache-Control': `max-age=${Math.max(0, Math.min(most_s, since_s))}` }
+}
+
 /** What is wrong with a field: a sentence, or a range in SI that is worded in the units shown. */
 export type Wrong =
   | string

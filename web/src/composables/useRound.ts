@@ -1,6 +1,6 @@
 /** Today's round, flattened for a screen: what is open, what is done, which tree is next. No arithmetic of the trade. */
 import { computed, ref } from 'vue'
-import { api, take, type Schema } from '@/api/client'
+import { api, mayLag, take, type Schema } from '@/api/client'
 import { system } from '@/units'
 import { dayCount } from './useDay'
 import { useResource } from './useResource'
@@ -16,7 +16,7 @@ export function pourOf(next: Schema['Next']): Schema['PourOut'] {
 }
 
 export function useRound() {
-  const resource = useResource((signal) => take(api.GET('/api/today', { signal })), [dayCount])
+  const resource = useResource((signal) => take(api.GET('/api/today', { signal, headers: mayLag() })), [dayCount])
   const chosen = ref<string | null>(null)
 
   const rows = computed<Row[]>(() =>

@@ -1,0 +1,103 @@
+"""Today's round as it goes out: made once per change, shared by all who ask, however many phones do.
+
+One making runs at a time, off the threads and connections that entries use. Who asks while one runs gets the next,
+so that nobody is answered with less than what was stored when they asked; who says that it may be older (request
+header `Cache-Control: max-age=`) gets the last one if it is young enough.
+"""
+
+import gzip
+import re
+import time
+from collections.abc import Hashable, Sequence
+from concurrent.futures import Future, ThreadPoolExecutor
+from dataclasses import dataclass
+from functools import partial
+from hashlib import sha256
+from threading import Lock
+
+from june_shade.api.routers.shape import entries_out, task_out
+from june_shade.api.schemas.log import RoundSite
+from june_shade.plans import rounds
+from june_shade.plans.kept import Kept
+from june_shade.plans.records import Site
+from june_shade.plans.water import remembered
+from june_shade.plans.work import Session, SessionMaker, reading
+
+LONGEST_LAG_S = 2
+"""What another one logs is seen this much later at most, whatever an asker allows."""
+ZIP_LEVEL = 4
+
+
+@dataclass(frozen=True, slots=True)
+class Made:
+    """A round: its bytes, plain and zipped, the tag of what it rests on, the moment it is of (time.monotonic)."""
+
+    etag: str
+    plain: bytes
+    zipped: bytes
+    of_s: float
+
+    def age_s(self) -> float:
+        """How long ago its moment was [s]."""
+        return time.monotonic() - self.of_s
+
+
+class Round:
+    """Makes the round and keeps the last one."""
+
+    def __init__(self, sessions: SessionMaker) -> None:
+        self._sessions, self._parts = sessions, Kept[bytes]()
+        self._maker = ThreadPoolExecutor(1, thread_name_prefix="round")
+        self._lock, self._made, self._next = Lock(), None, None  # type: tuple[Lock, Made | None, Future[Made] | None]
+
+    def get(self, older_s: float = 0.0) -> "Future[Made]":
+        """The round as it is now, or as it was at most so long ago."""
+        with self._lock:
+            if self._made is not None and self._made.age_s() < min(older_s, LONGEST_LAG_S):
+                done: Future[Made] = Future()
+                done.set_result(self._made)
+                return done
+            if self._next is None:
+                self._next = self._maker.submit(self._make)
+            return self._next
+
+    def _make(self) -> Made:
+        with self._lock:
+            self._next, last = None, self._made  # what is stored from here on is the next one's
+        of_s = time.monotonic()
+        with reading(self._sessions) as session:
+            sites, head = rounds.stamps(session), rounds.head(session)
+            rests_on = [str(head["day"]), str(head["trees"]), *(f"{site.id}{stamp}" for site, stamp in sites)]
+            etag = f'"{sha256(" ".join(rests_on).encode()).hexdigest()[:24]}"'
+            parts = self._of_sites(session, sites) if last is None or last.etag != etag else None
+        if last is not None and parts is None:
+            made = Made(etag, last.plain, last.zipped, of_s)
+        else:
+            day, trees = str(head["day"]).encode(), head["trees"]
+            plain = b'{"day":"%s","sites":[%s],"trees":%d}' % (day, b",".join(parts or ()), trees)
+            made = Made(etag, plain, gzip.compress(plain, ZIP_LEVEL), of_s)
+        with self._lock:
+            self._made = made
+        return made
+
+    def _of_sites(self, session: Session, sites: Sequence[tuple[Site, Hashable]]) -> list[bytes]:
+        missing = [site for site, stamp in sites if self._parts.known(site.id, stamp) is None]
+        remembered.make_ready(session, missing)
+        return [self._parts.get(site.id, stamp, partial(_site_json, session, site)) for site, stamp in sites]
+
+
+def _site_json(session: Session, site: Site) -> bytes:
+    """A site's part of the round as it goes out."""
+    found = rounds.round_of_site(session, site)
+    trees = [tree for stop in found["stops"] for tree in stop["trees"]]
+    shaped = {e.id: e for e in entries_out(session, [entry for tree in trees for entry in tree["entries"]])}
+    for tree in trees:
+        tree["entries"] = [shaped[entry.id] for entry in tree["entries"]]
+    found["care"] = [task_out(due, site.id, site.name) for due in found["care"]]
+    return RoundSite.model_validate(found).model_dump_json().encode()
+
+
+def older_s(cache_control: str) -> float:
+    """How old an answer may be by a request's Cache-Control [s]; 0 where it does not say."""
+    found = re.search(r"max-age\s*=\s*(\d{1,6})", cache_control)
+    return float(found[1]) if found else 0.0

@@ -1,0 +1,111 @@
+"""Many phones on one contract: each logs an entry every 10 s and asks for Today every 30 s.
+
+Run as a module it is a crowd of them, in a process of its own: `phones ADDRESS PHONES SECONDS SEED`.
+"""
+
+import asyncio
+import json
+import random
+import subprocess
+import sys
+import time
+from collections.abc import Awaitable, Callable
+from itertools import chain
+from uuid import uuid4
+
+import httpx
+import numpy as np
+
+from june_shade.launch import cluster, serving
+from june_shade.launch.bench.tell import tell
+from june_shade.launch.processes import weather_stand_in
+from june_shade.settings import ROOT, Settings
+from june_shade.store.migrate import upgrade
+
+PHONES, CROWDS, SECONDS = 200, 2, 60.0
+ENTRY_EVERY_S, TODAY_EVERY_S = 10.0, 30.0
+LAG_S = 2
+
+
+class Phone:
+    """One phone: its device, the round it knows, when it last wrote."""
+
+    def __init__(self, client: httpx.AsyncClient, name: str, trees: list[str], now: str, chance: random.Random) -> None:
+        self.client, self.name, self.trees, self.now, self.chance = client, name, trees, now, chance
+        self.etag, self.wrote_s = "", -1e9
+
+    async def entry(self) -> int:
+        """Log some water at a tree."""
+        body = {"tree_id": self.chance.choice(self.trees), "kind": "water", "happened_at": self.now,
+                "device_id": self.name, "volume_l": float(self.chance.randint(5, 60))}  # fmt: skip
+        answer = await self.client.put(f"/api/log/{uuid4()}", json=body)
+        self.wrote_s = time.monotonic()
+        return answer.status_code
+
+    async def today(self) -> int:
+        """Ask for the round as the interface does: it may lag, though not behind this phone's own entries."""
+        lag = max(0, min(LAG_S, int(time.monotonic() - self.wrote_s)))
+        headers = {"Cache-Control": f"max-age={lag}"} | ({"If-None-Match": self.etag} if self.etag else {})
+        answer = await self.client.get("/api/today", headers=headers)
+        self.etag = answer.headers.get("etag", "")
+        return answer.status_code
+
+
+async def every(seconds: float, first_s: float, until_s: float, act: Callable[[], Awaitable[int]]) -> list[float]:
+    """Do it every so often; how long each took [ms], -1 for an answer that was no good."""
+    taken: list[float] = []
+    due_s = first_s
+    while due_s < until_s:
+        await asyncio.sleep(max(0.0, due_s - time.monotonic()))
+        began = time.monotonic()
+        try:
+            good = await act() < 400
+        except httpx.HTTPError:
+            good = False
+        taken.append(1000 * (time.monotonic() - began) if good else -1.0)
+        due_s += seconds
+    return taken
+
+
+async def crowd(address: str, phones: int, seconds: float, seed: int) -> dict[str, list[float]]:
+    """So many phones for so long."""
+    chance = random.Random(seed)
+    limits = httpx.Limits(max_connections=None, max_keepalive_connections=None)
+    async with httpx.AsyncClient(base_url=address, timeout=60, limits=limits) as client:
+        now = (await client.get("/api/clock")).json()["now"]
+        trees = [tree["id"] for tree in (await client.get("/api/trees", params={"limit": 500})).json()["trees"]]
+        began = time.monotonic() + 1
+        jobs = []
+        for n in range(phones):
+            phone = Phone(client, f"phone {seed}-{n}", trees, now, random.Random(seed * 1000 + n))
+            for every_s, act in ((ENTRY_EVERY_S, phone.entry), (TODAY_EVERY_S, phone.today)):
+                jobs.append(every(every_s, began + chance.uniform(0, every_s), began + seconds, act))
+        taken = await asyncio.gather(*jobs)
+    return {"entries": list(chain(*taken[::2])), "todays": list(chain(*taken[1::2]))}
+
+
+def measure() -> None:
+    """200 phones on the demo, and what they wait."""
+    with cluster.throw_away() as server, weather_stand_in() as forecast_url:
+        url = server.ensure_database("phones")
+        upgrade(url)
+        serving.prepare(url, demo=True)
+        settings = Settings(database_url=url, forecast_url=forecast_url, forecast_made_up=True, demo=True, warm=True)
+        with serving.background(settings) as address:
+            httpx.get(f"{address}/api/today", timeout=60).raise_for_status()
+            command = [sys.executable, "-m", "june_shade.launch.bench.phones", address, str(PHONES // CROWDS)]
+            crowds = [
+                subprocess.Popen([*command, str(SECONDS), str(n)], stdout=subprocess.PIPE, cwd=ROOT)
+                for n in range(CROWDS)
+            ]
+            said = [json.loads(child.communicate()[0]) for child in crowds]
+    for name in ("todays", "entries"):
+        taken = np.array([ms for one in said for ms in one[name]])
+        one = {"todays": "today", "entries": "entry"}[name]
+        tell(f"phones_{PHONES}_{one}_p95_ms", float(np.percentile(taken[taken >= 0], 95)), "ms")
+    tell(f"phones_{PHONES}_errors", sum(ms < 0 for one in said for of in one.values() for ms in of), "answers")
+
+
+if __name__ == "__main__":
+    to, how_many, for_s, number = sys.argv[1:]
+    print(json.dumps(asyncio.run(crowd(to, int(how_many), float(for_s), int(number)))))
