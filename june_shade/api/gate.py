@@ -11,17 +11,17 @@ from starlette.types import ASGIApp, Receive, Scope, Send
 
 from june_shade.api.errors import problem
 
-PATIENCE_S = 4.0
 WAITING_EACH = 32
 """So many may wait for each that is worked on."""
 
 
 @dataclass
 class Lane:
-    """So many at once; the others wait, up to `waiting` of them."""
+    """So many at once; the others wait, up to `waiting` of them and so long [s]."""
 
     at_once: int
     waiting: int
+    patience_s: float = 4.0
     turns: asyncio.Semaphore = field(init=False)
     queued: int = 0
 
@@ -34,7 +34,7 @@ class Lane:
             return False
         self.queued += 1
         try:
-            async with asyncio.timeout(PATIENCE_S):
+            async with asyncio.timeout(self.patience_s):
                 await self.turns.acquire()
             return True
         except TimeoutError:

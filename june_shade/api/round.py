@@ -1,8 +1,9 @@
 """Today's round as it goes out: made once per change, shared by all who ask, however many phones do.
 
 One making runs at a time, off the threads and connections that entries use. Who asks while one runs gets the next,
-so that nobody is answered with less than what was stored when they asked; who says that it may be older (request
-header `Cache-Control: max-age=`) gets the last one if it is young enough.
+so that nobody is answered with less than what was stored when they asked. Who says that it may be older (request
+header `Cache-Control: max-age=`) gets the last one, or the one that is being made, if that is young enough; where it
+is about to be too old the next is begun for those who come later.
 """
 
 import gzip
@@ -23,7 +24,7 @@ from june_shade.plans.records import Site
 from june_shade.plans.water import remembered
 from june_shade.plans.work import Session, SessionMaker, reading
 
-LONGEST_LAG_S = 2
+LONGEST_LAG_S = 2.0
 """What another one logs is seen this much later at most, whatever an asker allows."""
 ZIP_LEVEL = 4
 
@@ -48,37 +49,55 @@ class Round:
     def __init__(self, sessions: SessionMaker) -> None:
         self._sessions, self._parts = sessions, Kept[bytes]()
         self._maker = ThreadPoolExecutor(1, thread_name_prefix="round")
-        self._lock, self._made, self._next = Lock(), None, None  # type: tuple[Lock, Made | None, Future[Made] | None]
+        self._lock = Lock()
+        self._made: Made | None = None
+        self._running: tuple[Future[Made], float] | None = None
+        self._next: Future[Made] | None = None
 
     def get(self, older_s: float = 0.0) -> "Future[Made]":
         """The round as it is now, or as it was at most so long ago."""
+        allowed_s = min(older_s, LONGEST_LAG_S)
         with self._lock:
-            if self._made is not None and self._made.age_s() < min(older_s, LONGEST_LAG_S):
+            if self._made is not None and self._made.age_s() < allowed_s:
+                if self._made.age_s() > allowed_s / 2 and self._running is None:
+                    self._begin()
                 done: Future[Made] = Future()
                 done.set_result(self._made)
                 return done
-            if self._next is None:
-                self._next = self._maker.submit(self._make)
-            return self._next
+            if self._running is not None and time.monotonic() - self._running[1] < allowed_s:
+                return self._running[0]
+            return self._begin()
+
+    def _begin(self) -> "Future[Made]":
+        if self._next is None:
+            self._next = self._maker.submit(self._make)
+        return self._next
 
     def _make(self) -> Made:
-        with self._lock:
-            self._next, last = None, self._made  # what is stored from here on is the next one's
         of_s = time.monotonic()
+        with self._lock:
+            assert self._next is not None
+            self._running, self._next, last = (self._next, of_s), None, self._made  # from here on it is the next one's
+        try:
+            made = self._of_now(of_s, last)
+            with self._lock:
+                self._made = made
+            return made
+        finally:
+            with self._lock:
+                self._running = None
+
+    def _of_now(self, of_s: float, last: Made | None) -> Made:
         with reading(self._sessions) as session:
             sites, head = rounds.stamps(session), rounds.head(session)
             rests_on = [str(head["day"]), str(head["trees"]), *(f"{site.id}{stamp}" for site, stamp in sites)]
             etag = f'"{sha256(" ".join(rests_on).encode()).hexdigest()[:24]}"'
             parts = self._of_sites(session, sites) if last is None or last.etag != etag else None
         if last is not None and parts is None:
-            made = Made(etag, last.plain, last.zipped, of_s)
-        else:
-            day, trees = str(head["day"]).encode(), head["trees"]
-            plain = b'{"day":"%s","sites":[%s],"trees":%d}' % (day, b",".join(parts or ()), trees)
-            made = Made(etag, plain, gzip.compress(plain, ZIP_LEVEL), of_s)
-        with self._lock:
-            self._made = made
-        return made
+            return Made(etag, last.plain, last.zipped, of_s)
+        day, trees = str(head["day"]).encode(), head["trees"]
+        plain = b'{"day":"%s","sites":[%s],"trees":%d}' % (day, b",".join(parts or ()), trees)
+        return Made(etag, plain, gzip.compress(plain, ZIP_LEVEL), of_s)
 
     def _of_sites(self, session: Session, sites: Sequence[tuple[Site, Hashable]]) -> list[bytes]:
         missing = [site for site, stamp in sites if self._parts.known(site.id, stamp) is None]

@@ -13,7 +13,7 @@ from june_shade.store import log as store
 from june_shade.store import trees as tree_store
 from june_shade.store.log_tables import LogEntry, Person
 from june_shade.store.session import Session
-from june_shade.store.tree_tables import Tree
+from june_shade.store.trees import TreePlace
 
 AHEAD_OF_CLOCK = timedelta(minutes=15)
 """A phone's clock may run a little fast."""
@@ -48,7 +48,7 @@ class NewEntry:
 
 def put_all(session: Session, entries: Sequence[NewEntry]) -> list[LogEntry]:
     """Store several entries in one transaction, all or none; each once, as `put` does."""
-    trees = tree_store.trees_by_id(session, list({entry.tree_id for entry in entries}))
+    trees = tree_store.places(session, {entry.tree_id for entry in entries})
     changes.hold(session, {tree.site_id for tree in trees.values()})
     known = store.by_ids(session, [entry.id for entry in entries])
     stored, changed = [], []
@@ -86,7 +86,7 @@ def put(
     may be of another tree of the site (water poured there was logged here).
     A void of what is already voided returns the void that stands.
     """
-    tree = session.get(Tree, new.tree_id)
+    tree = tree_store.places(session, [new.tree_id]).get(new.tree_id)
     if tree is not None:
         changes.hold(session, [tree.site_id])
     entry, is_new, changed = _put(session, new, tree, session.get(LogEntry, new.id), correcting, void_id)
@@ -96,7 +96,7 @@ def put(
 
 
 def _put(
-    session: Session, new: NewEntry, tree: Tree | None, known: LogEntry | None, correcting: UUID | None = None,
+    session: Session, new: NewEntry, tree: TreePlace | None, known: LogEntry | None, correcting: UUID | None = None,
     void_id: UUID | None = None,
 ) -> tuple[LogEntry, bool, list[Changed]]:  # fmt: skip
     """The same in a site that is held already; what changed is returned for the caller to tell."""
@@ -134,16 +134,16 @@ def _same(known: LogEntry, new: NewEntry) -> None:
         raise ConflictError(f"another entry has this id already (other {', '.join(different)})", "id")
 
 
-def _tree_of(session: Session, tree: Tree, entry_id: UUID) -> Tree:
+def _tree_of(session: Session, tree: TreePlace, entry_id: UUID) -> TreePlace:
     """The tree of an entry that is corrected: this one or another of its site."""
     entry = session.get(LogEntry, entry_id)
-    other = session.get(Tree, entry.tree_id) if entry else None
+    other = tree_store.places(session, [entry.tree_id]).get(entry.tree_id) if entry else None
     if other is None or other.site_id != tree.site_id:
         raise InputError("names no entry of this site", "corrects")
     return other
 
 
-def _voidable(session: Session, tree: Tree, target_id: UUID | None, field: str) -> LogEntry | None:
+def _voidable(session: Session, tree: TreePlace, target_id: UUID | None, field: str) -> LogEntry | None:
     """None where the entry can be voided, the void that stands where it was; else an error."""
     target = session.get(LogEntry, target_id) if target_id else None
     if target is None or target.tree_id != tree.id:
@@ -153,7 +153,7 @@ def _voidable(session: Session, tree: Tree, target_id: UUID | None, field: str) 
     return store.void_of(session, target.id)
 
 
-def _entry(session: Session, tree: Tree, new: NewEntry) -> LogEntry:
+def _entry(session: Session, tree: TreePlace, new: NewEntry) -> LogEntry:
     """A checked row, its civil date and time fixed in the site's time zone."""
     if new.happened_at.tzinfo is None:
         raise InputError("needs a time zone offset, like 2026-07-15T06:30:00-06:00", "happened_at")
@@ -161,7 +161,7 @@ def _entry(session: Session, tree: Tree, new: NewEntry) -> LogEntry:
         raise InputError("has not happened yet", "happened_at")
     if new.person_id is not None and session.get(Person, new.person_id) is None:
         raise InputError("there is no such person", "person_id")
-    local = new.happened_at.astimezone(ZoneInfo(tree.site.timezone))
+    local = new.happened_at.astimezone(ZoneInfo(tree.timezone))
     if local.date() < tree.planted_on:
         raise InputError(f"is before the tree was planted ({tree.planted_on})", "happened_at")
     return LogEntry(

@@ -7,7 +7,7 @@ from typing import Any, NamedTuple
 from uuid import UUID
 
 from psycopg.types.json import Jsonb
-from sqlalchemy import Select, bindparam, delete, func, inspect, or_, select, true, tuple_, update
+from sqlalchemy import BigInteger, Select, bindparam, delete, func, inspect, or_, select, true, tuple_, update
 from sqlalchemy.orm import Session, joinedload
 
 from june_shade.store.base import Base
@@ -270,6 +270,26 @@ def newest_states(
     return {row[0]: KeptState(row[1], tuple(row[2:])) for row in session.execute(query, {"until": until})}
 
 
+class TreePlace(NamedTuple):
+    """Where a tree stands and since when."""
+
+    id: UUID
+    site_id: UUID
+    timezone: str
+    planted_on: date
+
+
+def places(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, TreePlace]:
+    """Where these trees stand, by id; without those whose planting was undone."""
+    tree, site = (Base.metadata.tables[kind.__tablename__] for kind in (Tree, Site))
+    query = (
+        select(tree.c.id, tree.c.site_id, site.c.timezone, tree.c.planted_on)
+        .join(site, site.c.id == tree.c.site_id)
+        .where(tree.c.id.in_(list(tree_ids)), tree.c.withdrawn_at.is_(None))
+    )
+    return {row.id: TreePlace(*row) for row in session.connection().execute(query)}
+
+
 def lock_site(session: Session, site_id: UUID, *, exclusive: bool) -> None:
     """Hold until the transaction ends: plans share a site, whoever changes what a plan rests on has it alone.
 
@@ -277,7 +297,7 @@ def lock_site(session: Session, site_id: UUID, *, exclusive: bool) -> None:
     """
     key = site_id.int & 0x7FFFFFFFFFFFFFFF
     lock = func.pg_advisory_xact_lock if exclusive else func.pg_advisory_xact_lock_shared
-    session.execute(select(lock(key)))
+    session.connection().execute(select(lock(bindparam("key", key, BigInteger))))
 
 
 def share_unchanged(session: Session, site_id: UUID, revision: int) -> bool:
@@ -290,7 +310,10 @@ def share_unchanged(session: Session, site_id: UUID, revision: int) -> bool:
 
 def bump(session: Session, site_id: UUID) -> None:
     """Count a site's revision up: whatever was computed of it before is of yesterday."""
-    session.execute(update(Site).where(Site.id == site_id).values(revision=Site.revision + 1))
+    site = Base.metadata.tables[Site.__tablename__]
+    session.connection().execute(
+        update(site).where(site.c.id == bindparam("of", site_id)).values(revision=site.c.revision + 1)
+    )
 
 
 def save_states(session: Session, rows: Iterable[tuple[Any, ...]]) -> None:
@@ -329,11 +352,12 @@ def drop_states(
     since: date | None = None,
 ) -> None:
     """Forget cached states of some trees or of whole sites, from a date on or all."""
-    statement = delete(TreeState)
+    state, tree = (Base.metadata.tables[kind.__tablename__] for kind in (TreeState, Tree))
+    statement = delete(state)
     if tree_ids is not None:
-        statement = statement.where(TreeState.tree_id.in_(list(tree_ids)))
+        statement = statement.where(state.c.tree_id.in_(list(tree_ids)))
     if site_ids is not None:
-        statement = statement.where(TreeState.tree_id.in_(select(Tree.id).where(Tree.site_id.in_(list(site_ids)))))
+        statement = statement.where(state.c.tree_id.in_(select(tree.c.id).where(tree.c.site_id.in_(list(site_ids)))))
     if since is not None:
-        statement = statement.where(TreeState.day >= since)
-    session.execute(statement)
+        statement = statement.where(state.c.day >= since)
+    session.connection().execute(statement)

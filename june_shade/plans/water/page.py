@@ -268,7 +268,9 @@ def line_of(session: Session, made: SitePlan, i: int) -> LineRun | None:
     lines = made.pouring.line
     if lines is None or not made.on_a_line(i):
         return None
-    named = session.get_one(Line, made.rows[i].line_id)
+    name = made.remembered.get(("name", int(lines[i]), 0))
+    if name is None:
+        name = made.remembered[("name", int(lines[i]), 0)] = session.get_one(Line, made.rows[i].line_id).name
     neediest, day = int(made.plan.neediest[i]), int(made.plan.visit[i])
     run = water.visit_on(made, i, day).metric.run_min if day >= 0 else None
     tag = made.rows[neediest].tag if neediest >= 0 else None
@@ -279,7 +281,7 @@ def line_of(session: Session, made: SitePlan, i: int) -> LineRun | None:
             LineShare(made.rows[k].id, made.rows[k].tag, water.visit_on(made, int(k), day).metric.litres) for k in on
         )
     shares: tuple[LineShare, ...] = made.remembered[key]
-    return LineRun(named.name, int(np.sum(lines == lines[i])), tag, run, float(made.plan.own_gross_l[i]), shares)
+    return LineRun(name, int(np.sum(lines == lines[i])), tag, run, float(made.plan.own_gross_l[i]), shares)
 
 
 def reservoir_of(made: SitePlan, i: int) -> Reservoir | None:

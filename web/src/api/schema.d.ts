@@ -1195,7 +1195,8 @@ export interface paths {
          * Get Today
          * @description The day's round: stops in order, what each tree wants, what was done. Unchanged since its ETag: 304.
          *
-         *     All of it is of one moment, whatever is written meanwhile.
+         *     All of it is of one moment, whatever is written meanwhile: now, or as long ago as Cache-Control's max-age allows,
+         *     at most 2 s.
          */
         get: operations["get_today"];
         put?: never;
