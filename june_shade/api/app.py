@@ -117,8 +117,8 @@ def _serve_interface(app: FastAPI, dist: Path) -> None:
         app.mount("/assets", StaticFiles(directory=root / "assets"), name="assets")
 
     @app.get("/api/{path:path}", include_in_schema=False)
-    def unknown(path: str) -> JSONResponse:
-        return errors.nothing_there(f"/api/{path}")
+    def unknown(request: Request) -> JSONResponse:
+        return errors.not_answered(request)
 
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str, request: Request) -> Response:

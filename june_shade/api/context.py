@@ -3,9 +3,10 @@
 A page reads from one moment: it waits for no one and writes nothing."""
 
 import logging
+import re
 from asyncio import sleep
-from collections.abc import Iterator
-from typing import Annotated
+from collections.abc import Callable, Iterator
+from typing import Annotated, Any
 
 from fastapi import Depends, Request
 from fastapi.routing import APIRoute
@@ -21,8 +22,16 @@ TRIES, FIRST_PAUSE_S = 4, 0.05
 LAST_TRY = "june_shade.last_try"
 
 
+def with_ids(path: str) -> str:
+    """A route's path that only ids fit where it names one: /trees/same is not the tree `same`."""
+    return re.sub(r"\{(\w+_id)\}", r"{\1:uuid}", path)
+
+
 class Retried(APIRoute):
     """A route whose request is done again where its transaction met another one: nothing of it was stored then."""
+
+    def __init__(self, path: str, endpoint: Callable[..., Any], **options: Any) -> None:
+        super().__init__(with_ids(path), endpoint, **options)
 
     async def handle(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Answer a request, at most TRIES times; what brings a file along only once, since it is read as it comes."""

@@ -2,18 +2,18 @@
 
 import logging
 import re
+from datetime import date
 from typing import Any, Literal
 from uuid import uuid4
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
-from fastapi.routing import APIRoute
 from pydantic import BaseModel, Field
 from starlette.exceptions import HTTPException
-from starlette.routing import Match
+from starlette.routing import compile_path
 
-from june_shade.api.context import is_last_try
+from june_shade.api.context import is_last_try, with_ids
 from june_shade.core import errors
 from june_shade.formats.weather_csv import HeaderError
 from june_shade.outside.forecast import ServiceError
@@ -88,20 +88,12 @@ def problem(
     return JSONResponse(body.model_dump(mode="json"), status, headers, media_type=MEDIA_TYPE)
 
 
-def nothing_there(path: str) -> JSONResponse:
-    """A problem response for an address that nothing answers at."""
-    return problem(404, f"there is nothing at {path[:100]}", "not_found")
-
-
-def _wrong_method(app: FastAPI, request: Request) -> JSONResponse:
-    """405 with what the address does answer to; 404 where only the page would."""
-    allowed: set[str] = set()
-    for route in app.routes:
-        ours = isinstance(route, APIRoute) and route.include_in_schema
-        if ours and route.matches(request.scope)[0] is not Match.NONE:
-            allowed |= set(getattr(route, "methods", ()))
+def not_answered(request: Request) -> JSONResponse:
+    """405 with what an address does answer to, 404 where that is nothing."""
+    paths = ((compile_path(with_ids(path))[0], methods) for path, methods in request.app.openapi()["paths"].items())
+    allowed = {method.upper() for regex, methods in paths if regex.match(request.url.path) for method in methods}
     if not allowed:
-        return nothing_there(request.url.path)
+        return problem(404, f"there is nothing at {request.url.path[:100]}", "not_found")
     made = problem(405, f"{request.method} means nothing at {request.url.path[:100]}", "http")
     made.headers["Allow"] = ", ".join(sorted(allowed))
     return made
@@ -119,7 +111,10 @@ def _field_problem(error: dict) -> FieldProblem:
     sentence = _sentence(error)
     if error["type"] == "value_error" and (named := re.match(r"(\w+): (.*)", sentence, re.S)):
         field, sentence = f"{field}.{named[1]}".removeprefix("."), named[2]
-    return FieldProblem(field=field, detail=sentence, rule=rule, limit=error["ctx"][key] if rule else None)
+    limit = error["ctx"][key] if rule else None
+    if not isinstance(limit, (int, float)):
+        rule = limit = None
+    return FieldProblem(field=field, detail=sentence, rule=rule, limit=limit)
 
 
 def _sentence(error: dict) -> str:
@@ -130,7 +125,8 @@ def _sentence(error: dict) -> str:
     shown = f", not {given!r}" if isinstance(given, (int, float, str)) and len(str(given)) < 40 else ""
     if error["type"] in LIMITS:
         rule, key = LIMITS[error["type"]]
-        return f"must be {rule.replace('_', ' ')} {limits[key]:g}{shown}"
+        limit = limits[key]
+        return f"must be {rule.replace('_', ' ')} {limit if isinstance(limit, (date, str)) else f'{limit:g}'}{shown}"
     match error["type"]:
         case "missing":
             return "is required"
@@ -164,7 +160,7 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(HTTPException)
     def http(request: Request, error: HTTPException) -> JSONResponse:
         if error.status_code == 405:
-            return _wrong_method(app, request)
+            return not_answered(request)
         made = problem(error.status_code, str(error.detail), "http")
         made.headers.update(error.headers or {})
         return made

@@ -1,5 +1,6 @@
 """Any weather file that is understood: which format it is, by its first bytes, and what it says."""
 
+import csv
 from collections.abc import Mapping
 from datetime import date
 
@@ -12,6 +13,13 @@ def read(data: bytes, mapping: Mapping[str, str] | None = None, today: date | No
     """Read a file of any known format. Raises InputError, or HeaderError where a person must say more."""
     if len(data) > MOST_BYTES:
         raise TooLargeError(f"the file is {len(data) / 1e6:.0f} MB; at most 20 MB are read", "file")
+    try:
+        return _read(data, mapping, today)
+    except csv.Error as e:
+        raise InputError(f"is not a table of cells: {e}", "file") from None
+
+
+def _read(data: bytes, mapping: Mapping[str, str] | None, today: date | None) -> Reading:
     if data[:4] == b"PK\x03\x04" or data[:2] == b"\x1f\x8b":
         raise InputError("is packed (zip or gz): unpack it first", "file")
     if epw.is_epw(data):

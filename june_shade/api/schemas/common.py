@@ -29,10 +29,11 @@ class In(BaseModel):
     @classmethod
     def _no_slips(cls, sent: Any) -> Any:
         for name, value in sent.items() if isinstance(sent, dict) else ():
-            if isinstance(value, str) and "\0" in value:
-                raise ValueError(f"{name}: can't hold a NUL character")
-            if isinstance(value, bool) and name in _numbers(cls):
-                raise ValueError(f"{name}: must be a number, not {str(value).lower()}")
+            if name not in cls.model_fields:
+                continue
+            for one in value if isinstance(value, list) else (value,):
+                if slip := _slip(_kinds(cls, name), one):
+                    raise ValueError(f"{name}: {slip}")
         return sent
 
     @field_validator("*", mode="after", check_fields=False)
@@ -51,14 +52,29 @@ class In(BaseModel):
         return value
 
 
+def _slip(kinds: frozenset[type], value: Any) -> str:
+    """What is wrong with the kind of a value where it would be taken for another, "" where nothing is."""
+    if isinstance(value, str):
+        return "can't hold a NUL character" if "\0" in value else ""
+    if isinstance(value, bool):
+        return f"must be a number, not {str(value).lower()}" if kinds & {int, float} and bool not in kinds else ""
+    if isinstance(value, (int, float)) and not kinds & {int, float}:
+        if bool in kinds:
+            return f"must be true or false, not {value!r}"
+        if kinds & {date, datetime}:
+            return f"must be a date, not {value!r}"
+    return ""
+
+
 @cache
-def _numbers(model: type[BaseModel]) -> frozenset[str]:
-    """Names of a body's fields that are numbers and nothing else."""
-    found = set()
-    for name, field in model.model_fields.items():
-        kinds = set(get_args(field.annotation)) or {field.annotation}
-        if kinds & {int, float} and bool not in kinds:
-            found.add(name)
+def _kinds(model: type[BaseModel], name: str) -> frozenset[type]:
+    """Plain types that a field, or each of its list, may have."""
+    found, left = set(), [model.model_fields[name].annotation]
+    while left:
+        one = left.pop()
+        if isinstance(one, type) and not get_args(one):
+            found.add(one)
+        left += [arg for arg in get_args(one) if not isinstance(arg, (str, int, float))]
     return frozenset(found)
 
 

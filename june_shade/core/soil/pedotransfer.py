@@ -52,6 +52,12 @@ def water(sand_percent: float, clay_percent: float, organic_percent: float = 2.5
     density = MINERAL_DENSITY * (1 - saturation) * density_factor
     packed = 1 - density / MINERAL_DENSITY
     capacity = capacity - 0.2 * (saturation - packed)
+    if not 0 < wilting < capacity < packed:
+        raise InputError(
+            f"these equations do not hold for {sand_percent:g} % sand and {clay_percent:g} % clay with "
+            f"{organic_percent:g} % organic matter, packed {density_factor:g} times as dense as usual",
+            "sand",
+        )
     slope = (math.log(1500) - math.log(33)) / (math.log(capacity) - math.log(wilting))
     ks = 1930 * max(0.0, packed - capacity) ** (3 - 1 / slope)
     return Water(wilting, capacity, packed, ks, density)
