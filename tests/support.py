@@ -156,8 +156,8 @@ def _template(kind: str) -> str:
 def fresh_database(kind: str = "seeded") -> str:
     """Address of a new database like the template."""
     template, name = _template(kind), f"t{next(_numbers)}"
-    with psycopg.connect(server().url("postgres"), autocommit=True) as connection:
-        connection.execute(f'CREATE DATABASE "{name}" TEMPLATE "{template}"')
+    with psycopg.connect(server().url("postgres", cluster.ADMIN), autocommit=True) as connection:
+        connection.execute(f'CREATE DATABASE "{name}" TEMPLATE "{template}" OWNER {cluster.USER}')
     return server().url(name)
 
 

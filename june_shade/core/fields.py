@@ -149,6 +149,12 @@ def limits_of(name: str) -> Limits:
     return limits
 
 
+def fault(name: str, value: float) -> str:
+    """What is wrong with a number of a tree, "" where nothing is. value: in the field's own unit [m, L, L/h, deg]."""
+    least = least_of(BY_NAME[name].unit)
+    return limits_of(name).fault(value) or (f"must be at least {least:g}" if 0 < abs(value) < least else "")
+
+
 def columns(*, resting: str | None = None) -> tuple[str, ...]:
     """Columns of the database that people's fields fill; resting: only those of which so much of the plan rests."""
     return tuple(field.column or field.name for field in TREE if resting in (None, field.rests))

@@ -12,6 +12,7 @@ from shapely.geometry import Polygon, box
 from june_shade.core.drip.layout import Drawing
 from june_shade.core.drip.parts import Part
 from june_shade.core.drip.scene import Scene, shape
+from june_shade.formats.cells import defused
 
 METRES_PER_DEGREE = 111_195.0
 """Length of a degree of latitude on a sphere of 6371 km [m]."""
@@ -31,7 +32,7 @@ def parts_csv(lists: Iterable[tuple[str, Sequence[Part]]]) -> str:
         for part in parts:
             built_in, tube = part.item == "inline_tube", part.item in ("tube", "inline_tube")
             writer.writerow([
-                name, part.item, f"{part.size:g}" if tube and part.size else "",
+                defused(name), part.item, f"{part.size:g}" if tube and part.size else "",
                 f"{part.size:g}" if part.item == "emitter" else "",
                 ("yes" if part.compensating else "no") if part.item == "emitter" or built_in else "",
                 f"{part.spacing_m:g}" if built_in else "", part.count or "", f"{part.length_m:.2f}" if tube else "",

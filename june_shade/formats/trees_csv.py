@@ -16,6 +16,8 @@ from uuid import UUID
 from june_shade.core import fields
 from june_shade.core.errors import InputError, TooLargeError
 from june_shade.core.units import LITRES_PER_US_GALLON, METRES_PER_FOOT, METRES_PER_INCH
+from june_shade.core.weather.admit import FIRST_DAY, LAST_DAY
+from june_shade.formats.cells import defused, plain
 from june_shade.formats.weather_csv import MOST_BYTES, Issue
 
 LENGTHS = {"_m": 1.0, "_cm": 0.01, "_mm": 0.001, "_in": METRES_PER_INCH, "_ft": METRES_PER_FOOT}
@@ -68,7 +70,7 @@ def write(trees: Iterable[dict[str, Any]]) -> str:
 
 
 def _text(value: Any) -> str:
-    return repr(value) if isinstance(value, float) else str(value)
+    return repr(value) if isinstance(value, float) else defused(str(value))
 
 
 def read(data: bytes) -> Reading:
@@ -135,17 +137,20 @@ def _value(column: str, field: str, factor: float, text: str) -> Any:
     kind = fields.BY_NAME[field].kind
     if kind == "day":
         try:
-            return date.fromisoformat(text.replace("/", "-"))
+            day = date.fromisoformat(text.replace("/", "-"))
         except ValueError:
             raise _CellError(column, f"{text!r} is not a date like 2026-07-15") from None
+        if not FIRST_DAY <= day <= LAST_DAY:
+            raise _CellError(column, f"{text} is not from {FIRST_DAY} to {LAST_DAY}")
+        return day
     if kind in ("words", "choice"):
-        return text
+        return plain(text)
     try:
         number = float(text)
     except ValueError:
         raise _CellError(column, f"{text!r} is not a number") from None
     value = number * factor if factor != 1.0 else number
-    fault = "must be a number" if not math.isfinite(value) else fields.limits_of(field).fault(value)
+    fault = "must be a number" if not math.isfinite(value) else fields.fault(field, value)
     if fault:
         told = f" {field.rsplit('_', 1)[-1]}" if factor != 1.0 else ""
         raise _CellError(column, f"{text} can't be: {fault}{told}")

@@ -19,11 +19,23 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import psycopg
+from psycopg.sql import SQL, Identifier, Literal
 
 from june_shade.settings import ROOT
 
-USER = "june"
+ADMIN, USER = "june", "june_app"
+"""Who makes databases, and who the program is: it owns its database and nothing else."""
 PATIENCE_S = 40.0
+
+
+HAND_OVER = """
+SELECT format('ALTER TABLE %%I.%%I OWNER TO %%I', schemaname, tablename, %(to)s::text)
+FROM pg_tables WHERE schemaname = 'public' AND tableowner <> %(to)s
+UNION ALL
+SELECT format('ALTER FUNCTION %%s OWNER TO %%I', oid::regprocedure, %(to)s::text)
+FROM pg_proc WHERE pronamespace = 'public'::regnamespace AND proowner <> %(to)s::regrole
+"""
+"""What makes a database that the admin filled the program's own."""
 
 
 class ClusterError(Exception):
@@ -84,10 +96,10 @@ class Cluster:
         path = self.folder / "password"
         return path.read_text().strip() if self.keep else ""
 
-    def url(self, database: str) -> str:
-        """Address of a database in this cluster."""
+    def url(self, database: str, user: str = USER) -> str:
+        """Address of a database in this cluster, for the program or for another user."""
         secret = f":{self._password()}" if self.keep else ""
-        return f"postgresql://{USER}{secret}@127.0.0.1:{self.port}/{database}"
+        return f"postgresql://{user}{secret}@127.0.0.1:{self.port}/{database}"
 
     def start(self) -> None:
         """Make it where it is missing, adopt it where it runs, start it else; return when it answers."""
@@ -114,7 +126,7 @@ class Cluster:
         shutil.rmtree(fresh, ignore_errors=True)
         guard = ["-A", "scram-sha-256", f"--pwfile={secret}"] if self.keep else ["-A", "trust"]
         made = _run(
-            binaries() / "initdb", "-D", fresh, "-U", USER, "-E", "UTF8", "--locale=C.UTF-8", "--no-sync", *guard
+            binaries() / "initdb", "-D", fresh, "-U", ADMIN, "-E", "UTF8", "--locale=C.UTF-8", "--no-sync", *guard
         )
         if made.returncode:
             raise ClusterError(f"initdb failed: {made.stderr.strip()}")
@@ -169,7 +181,7 @@ class Cluster:
         until = time.monotonic() + PATIENCE_S
         while True:
             try:
-                with psycopg.connect(self.url("postgres"), connect_timeout=3) as connection:
+                with psycopg.connect(self.url("postgres", ADMIN), connect_timeout=3) as connection:
                     connection.execute("SELECT 1")
                 return
             except psycopg.OperationalError as e:
@@ -178,10 +190,19 @@ class Cluster:
                 time.sleep(0.1)
 
     def ensure_database(self, name: str) -> str:
-        """Make a database where it is missing; its address."""
-        with psycopg.connect(self.url("postgres"), autocommit=True) as connection:
+        """Make a database where it is missing, owned by the program's user; its address."""
+        with psycopg.connect(self.url("postgres", ADMIN), autocommit=True) as connection:
+            if not connection.execute("SELECT 1 FROM pg_roles WHERE rolname = %s", (USER,)).fetchone():
+                connection.execute(f"CREATE ROLE {USER} LOGIN")
+            if self.keep:
+                connection.execute(SQL("ALTER ROLE {} PASSWORD {}").format(Identifier(USER), Literal(self._password())))
             if not connection.execute("SELECT 1 FROM pg_database WHERE datname = %s", (name,)).fetchone():
-                connection.execute(f'CREATE DATABASE "{name}"')
+                connection.execute(f'CREATE DATABASE "{name}" OWNER {USER}')
+                return self.url(name)
+            connection.execute(f'ALTER DATABASE "{name}" OWNER TO {USER}')
+        with psycopg.connect(self.url(name, ADMIN), autocommit=True) as connection:
+            for (command,) in connection.execute(HAND_OVER, {"to": USER}).fetchall():
+                connection.execute(command)
         return self.url(name)
 
     def stop(self) -> None:

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from hashlib import sha256
+from secrets import token_urlsafe
 from uuid import UUID, uuid5
 
 from june_shade.core.care import calendar
@@ -16,12 +17,13 @@ from june_shade.plans import changes, clock, register
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.mulch import stands
 from june_shade.store import care as store
-from june_shade.store.care_tables import ACTS, CareAct, CarePublished
+from june_shade.store.care_tables import ACTS, CalendarFeed, CareAct, CarePublished
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Site
 
 LATEST_DAYS = 3 * 365
 """A task is not moved farther away than this."""
+SECRET_BYTES = 24
 KEPT_GONE_DAYS = 60
 """So long a calendar is told that an event it had is cancelled."""
 
@@ -143,6 +145,34 @@ def feed(session: Session, site: Site, tree_id: UUID | None, language: str, url:
             events.append(_event(Due(tree, tag, place, None, "", task), row, url))
     session.flush()
     return calendar_ics.write(site.name, events, language)
+
+
+def secrets_of(session: Session) -> dict[UUID, str]:
+    """The secret part of each site's calendar address by site, made where there is none."""
+    known = store.feeds(session)
+    for site in register.sites(session):
+        if site.id not in known:
+            known[site.id] = CalendarFeed(site_id=site.id, secret=token_urlsafe(SECRET_BYTES))
+            session.add(known[site.id])
+    return {site_id: row.secret for site_id, row in known.items()}
+
+
+def renew_secret(session: Session, site_id: UUID) -> str:
+    """Give a site's calendar another address: who only knows the old one sees nothing any more."""
+    site = register.site(session, site_id)
+    secrets_of(session)
+    session.flush()
+    row = store.feeds(session)[site.id]
+    row.secret = token_urlsafe(SECRET_BYTES)
+    return row.secret
+
+
+def site_of_secret(session: Session, secret: str) -> Site:
+    """The site whose calendar address has this secret. Raises NotFoundError."""
+    site_id = store.feed_site(session, secret)
+    if site_id is None:
+        raise NotFoundError("there is no calendar at this address; it may have been renewed", "secret")
+    return register.site(session, site_id)
 
 
 def _digest(task: Task) -> str:

@@ -95,6 +95,7 @@ def save_plant(session: Session, values: dict[str, Any], plant_id: UUID) -> Plan
 
 def save_person(session: Session, person_id: UUID, name: str) -> Person:
     """Make or rename a person; a name that is there already is that person."""
+    store.lock_people(session)
     same = store.person_named(session, name)
     if same is not None:
         return same

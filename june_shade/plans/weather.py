@@ -9,7 +9,8 @@ from uuid import UUID
 import numpy as np
 
 from june_shade.core.errors import NotFoundError, NoWeatherError
-from june_shade.core.weather import admit, daily, explain, normals, series
+from june_shade.core.weather import daily, explain, normals, series
+from june_shade.core.weather.admit import FIRST_DAY
 from june_shade.core.weather.series import Known, Series
 from june_shade.core.working import Step
 from june_shade.plans.kept import Kept
@@ -167,7 +168,7 @@ def site_series(session: Session, site: Site, first: date, today: date) -> Serie
         raise NoWeatherError("this site has no weather station: choose one, then import days", "station")
     first = min(first, tree_store.earliest_opening(session, site.id) or today)
     oldest = min(first, tree_store.earliest_planting(session, site.id) or today)
-    begins = date(max(admit.FIRST_DAY.year, oldest.year - 1), 1, 1)
+    begins = date(max(FIRST_DAY.year, oldest.year - 1), 1, 1)
     gauge = tuple((row.day, row.rain_mm) for row in store.gauge_days(session, site.id))
     rests_on = (
         store.days_stamp(session, where.id), where.forecast_fetched_at, where.forecast_made_up, where.latitude_deg,

@@ -8,7 +8,7 @@ from uuid import UUID
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from june_shade.store.care_tables import CareAct, CarePublished
+from june_shade.store.care_tables import CalendarFeed, CareAct, CarePublished
 from june_shade.store.drip_tables import DripLayout
 from june_shade.store.mulch_tables import MulchEntry
 from june_shade.store.planting_tables import Planting
@@ -104,3 +104,13 @@ def published(session: Session, tree_ids: Iterable[UUID]) -> dict[tuple[UUID, st
     """What calendars were told of these trees, by tree and key."""
     query = select(CarePublished).where(CarePublished.tree_id.in_(list(tree_ids)))
     return {(row.tree_id, row.key): row for row in session.scalars(query)}
+
+
+def feeds(session: Session) -> dict[UUID, CalendarFeed]:
+    """Addresses of calendars by site."""
+    return {row.site_id: row for row in session.scalars(select(CalendarFeed))}
+
+
+def feed_site(session: Session, secret: str) -> UUID | None:
+    """The site that an address is of."""
+    return session.scalar(select(CalendarFeed.site_id).where(CalendarFeed.secret == secret))

@@ -45,3 +45,12 @@ class CarePublished(Base):
     sequence: Mapped[int] = mapped_column(default=0)
     gone: Mapped[bool] = mapped_column(default=False)
     modified_at: Mapped[datetime]
+
+
+class CalendarFeed(Base):
+    """The secret part of the address that calendars come back to for a site."""
+
+    __tablename__ = "calendar_feed"
+
+    site_id: Mapped[UUID] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"), primary_key=True)
+    secret: Mapped[str] = mapped_column(unique=True)

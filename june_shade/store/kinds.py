@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from uuid import UUID
 
-from sqlalchemy import select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from june_shade.store.log_tables import Person
@@ -31,5 +31,13 @@ def people(session: Session) -> Sequence[Person]:
 
 
 def person_named(session: Session, name: str) -> Person | None:
-    """Whoever has this name."""
-    return session.scalars(select(Person).where(Person.name == name)).first()
+    """Whoever has this name, however it is capitalized."""
+    return session.scalars(select(Person).where(func.lower(Person.name) == name.lower())).first()
+
+
+PEOPLE_LOCK = 0x70656F706C65
+
+
+def lock_people(session: Session) -> None:
+    """Have the list of people alone until the transaction ends, so that two phones don't make one person twice."""
+    session.execute(select(func.pg_advisory_xact_lock(PEOPLE_LOCK)))

@@ -137,6 +137,17 @@ class Feeds(CareTest):
         for tree in trees:
             self.assertTrue(set(self.events(tree)) <= set(together))
 
+    def test_the_calendars_address_is_a_secret_that_can_be_renewed(self):
+        tree = self.mulched(0.03)
+        (mine,) = [c for c in self.client.get("/api/calendars").json() if c["site_id"] == str(self.site_id)]
+        self.assertEqual(set(self.events(tree)), set(self.feed(mine["path"])))
+        self.assertEqual(self.client.get("/api/calendars").json()[0]["path"], mine["path"])
+        renewed = self.client.post(f"/api/sites/{self.site_id}/calendar/renew").json()
+        self.assertNotEqual(renewed["path"], mine["path"])
+        self.assertEqual(set(self.events(tree)), set(self.feed(renewed["path"])))
+        for path in (mine["path"], "/api/calendars/x/care.ics", f"/api/calendars/{self.site_id}/care.ics"):
+            self.assertEqual(self.client.get(path).status_code, 404)
+
     def test_no_language_that_is_not_there(self):
         tree = self.mulched(0.03)
         self.assertEqual(self.client.get(f"/api/trees/{tree}/care.ics?language=xx").status_code, 422)

@@ -59,6 +59,20 @@ class DoneAgain(RegisterTest):
         self.assertEqual(put.call_count, 1)
 
 
+class SamePerson(RegisterTest):
+    def test_a_name_given_on_two_phones_at_once_is_one_person(self):
+        answers = []
+        ask = lambda name: answers.append(self.client.put(f"/api/people/{new_id()}", json={"name": name}))  # noqa: E731
+        threads = [threading.Thread(target=ask, args=[name]) for name in ("Ida", "ida", " Ida ", "IDA", "Ida")]
+        for one in threads:
+            one.start()
+        for one in threads:
+            one.join(30)
+        self.assertEqual({answer.status_code for answer in answers}, {200})
+        self.assertEqual(len({answer.json()["id"] for answer in answers}), 1)
+        self.assertEqual(len(self.client.get("/api/people").json()), 1)
+
+
 class Beside(RegisterTest):
     def test_rounds_and_entries_beside_a_station_that_is_saved(self):
         """Three loops of Today beside one that saves a station and one that logs: every answer is good."""

@@ -239,7 +239,7 @@ class Batches(PlantingTest):
         for changed, field in (
             ({"count": 0}, "count"),
             ({"ball_height_m": -0.3}, "ball_height_m"),
-            ({"flare_below_top_m": 0.5}, ""),
+            ({"flare_below_top_m": 0.5}, "flare_below_top_m"),
             ({"plant_id": new_id()}, "plant_id"),
             ({"choice": choice | {"width_ratio": 0.9}}, "width_ratio"),
             ({"choice": choice | {"graft_m": 0.0, "depth_school": "level", "raise_m": 0.0}}, "graft_m"),

@@ -1,5 +1,6 @@
 """The register as CSV: every unit of every measure, there and back; cells that can't be, by line and column."""
 
+import csv
 import unittest
 from datetime import date
 from uuid import uuid4
@@ -21,7 +22,7 @@ def read(text):
 
 def within(field):
     found = fields.limits_of(field)
-    low = found.low if found.low is not None else (found.above or 0.0) + 1e-3
+    low = max(found.low or 0.0, fields.least_of(fields.BY_NAME[field].unit))
     return st.floats(low, found.high if found.high is not None else 1e3)
 
 
@@ -52,6 +53,20 @@ class RoundTrip(unittest.TestCase):
     def test_a_flow_a_meter_is_no_length(self):
         self.assertIn("soaker_flow_l_per_h_m", trees_csv.COLUMNS)
         self.assertNotIn("soaker_flow_l_per_h_cm", trees_csv.COLUMNS)
+
+
+class Spreadsheets(unittest.TestCase):
+    """Words that a spreadsheet would take for a formula (OWASP, CSV injection)."""
+
+    def test_they_are_defused_and_come_back_as_they_were(self):
+        for words in ('=HYPERLINK("http://x","y")', "+1", "-2+3", "@SUM(A1)", "\t=1", "'quoted'", "plain", "O'Hara"):
+            row = dict.fromkeys(trees_csv.FIELDS) | {"site": "Hill", "tag": words, "note_for_crew": words}
+            row |= {"longitude_deg": -105.0}
+            told = trees_csv.write([row])
+            cells = dict(zip(*csv.reader(told.splitlines()), strict=True))
+            self.assertFalse(cells["tag"].startswith(("=", "+", "-", "@", "\t")), told)
+            self.assertEqual(cells["longitude_deg"], "-105.0")
+            self.assertEqual(read(told).rows[0].values["tag"], words, told)
 
 
 class BadCells(unittest.TestCase):

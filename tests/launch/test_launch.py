@@ -92,10 +92,10 @@ class KeptCluster(unittest.TestCase):
         return int((self.server.data / "postmaster.pid").read_text().splitlines()[0])
 
     def test_it_asks_for_a_password(self):
-        url = self.server.url("postgres")
+        url = self.server.url("postgres", cluster.ADMIN)
         with psycopg.connect(url) as connection:
             self.assertEqual(connection.execute("SELECT 1").fetchone(), (1,))
-        without = url.replace(url.split("@")[0].split("//")[1], cluster.USER)
+        without = url.replace(url.split("@")[0].split("//")[1], cluster.ADMIN)
         with self.assertRaises(psycopg.OperationalError):
             psycopg.connect(without, connect_timeout=3)
 

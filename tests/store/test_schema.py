@@ -216,12 +216,12 @@ class Sessions(unittest.TestCase):
                 self.assertEqual(session.query(Person).count(), 0)
 
     def test_the_kept_cluster_is_guarded_by_a_password(self):
-        from june_shade.launch.cluster import Cluster
+        from june_shade.launch.cluster import ADMIN, Cluster
 
         throw_away = server()
         self.assertNotIn(":@", throw_away.url("x"))
-        self.assertTrue(Cluster(throw_away.folder, keep=False).url("x").startswith("postgresql://june@127.0.0.1"))
-        with psycopg.connect(throw_away.url("postgres")) as connection:
+        self.assertTrue(Cluster(throw_away.folder, keep=False).url("x").startswith("postgresql://june_app@127.0.0.1"))
+        with psycopg.connect(throw_away.url("postgres", ADMIN)) as connection:
             listening = connection.execute("SHOW listen_addresses").fetchone()
             sockets = connection.execute("SHOW unix_socket_directories").fetchone()
         self.assertEqual((listening[0], sockets[0]), ("127.0.0.1", ""))

@@ -3,11 +3,11 @@
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import APIRouter, Path, Query, Request, Response
 
 from june_shade.api.context import Db, Retried, Writing
 from june_shade.api.routers.shape import task_out
-from june_shade.api.schemas.care import ActIn, ActOut, CareList, OrderSheet
+from june_shade.api.schemas.care import ActIn, ActOut, CalendarOut, CareList, OrderSheet
 from june_shade.api.schemas.common import Day
 from june_shade.plans import care, clock, orders, register
 from june_shade.plans.records import CareAct
@@ -54,9 +54,39 @@ def _calendar(data: bytes, name: str) -> Response:
 
 @router.get("/sites/{site_id}/care.ics", response_class=Response, responses=CALENDAR)
 def get_site_calendar(session: Writing, request: Request, site_id: UUID, language: Language = "en") -> Response:
-    """A site's tasks as iCalendar: a file, or a feed that calendar programs come back to."""
+    """A site's tasks as an iCalendar file."""
     site = register.site(session, site_id)
     return _calendar(care.feed(session, site, None, language, str(request.base_url).rstrip("/")), "care.ics")
+
+
+@router.get("/calendars")
+def list_calendars(session: Writing) -> list[CalendarOut]:
+    """The address of each site's calendar, for calendar programs to come back to."""
+    names = {site.id: site.name for site in register.sites(session)}
+    return [
+        CalendarOut(site_id=site_id, site_name=names[site_id], path=_path(secret))
+        for site_id, secret in care.secrets_of(session).items()
+    ]
+
+
+@router.post("/sites/{site_id}/calendar/renew")
+def renew_calendar(session: Db, site_id: UUID) -> CalendarOut:
+    """Give a site's calendar another address; the old one is nobody's any more."""
+    secret = care.renew_secret(session, site_id)
+    return CalendarOut(site_id=site_id, site_name=register.site(session, site_id).name, path=_path(secret))
+
+
+@router.get("/calendars/{secret}/care.ics", response_class=Response, responses=CALENDAR)
+def get_calendar(
+    session: Writing, request: Request, secret: Annotated[str, Path(max_length=100)], language: Language = "en"
+) -> Response:
+    """A site's tasks as iCalendar, at the address that only those know who were given it."""
+    site = care.site_of_secret(session, secret)
+    return _calendar(care.feed(session, site, None, language, str(request.base_url).rstrip("/")), "care.ics")
+
+
+def _path(secret: str) -> str:
+    return f"/api/calendars/{secret}/care.ics"
 
 
 @router.get("/trees/{tree_id}/care.ics", response_class=Response, responses=CALENDAR)

@@ -44,6 +44,14 @@ class CareList(Out):
     tasks: list[TaskOut]
 
 
+class CalendarOut(Out):
+    """Where a site's calendar is."""
+
+    site_id: UUID
+    site_name: str
+    path: str = Field(description="Path with a secret in it: whoever knows it can read the tasks.")
+
+
 class ActIn(In):
     """What is said of a task."""
 

@@ -8,14 +8,13 @@ from pydantic import BaseModel, ConfigDict, Field, StringConstraints, Validation
 from pydantic_core import PydanticCustomError
 
 from june_shade.core import fields
-from june_shade.core.weather.admit import FIRST_DAY
+from june_shade.core.weather.admit import FIRST_DAY, LAST_DAY
 
 Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
 Words = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)]
 Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=300)]
 
 
-LAST_DAY = date(2200, 12, 31)
 Day = Annotated[date, Field(ge=FIRST_DAY, le=LAST_DAY)]
 
 

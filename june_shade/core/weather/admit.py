@@ -5,8 +5,8 @@ from datetime import date, timedelta
 
 from june_shade.core.errors import InputError
 
-FIRST_DAY = date(1850, 1, 1)
-"""Before there were weather stations."""
+FIRST_DAY, LAST_DAY = date(1850, 1, 1), date(2200, 12, 31)
+"""No record of trees and weather has days beyond them."""
 FORECAST_AHEAD_DAYS, MOST_FORECAST_DAYS = 30, 60
 """No forecast says anything of days farther ahead; one brings at most so many days."""
 

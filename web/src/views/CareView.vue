@@ -8,6 +8,7 @@ import PageFrame from '@/components/common/PageFrame.vue'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import FormField from '@/components/common/FormField.vue'
 import TaskRow from '@/components/care/TaskRow.vue'
+import { useActing } from '@/composables/useActing'
 import { grouped, useCare, type TaskGroup } from '@/composables/useCare'
 import { dayCount } from '@/composables/useDay'
 import { useResource } from '@/composables/useResource'
@@ -22,7 +23,9 @@ const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/care', { params: { query: { site_id: site.value || undefined } }, signal })),
   [site, dayCount],
 )
+const calendars = useResource((signal) => take(api.GET('/api/calendars', { signal })))
 const { busy, failed, said, say, undo } = useCare(load)
+const renewed = useActing(calendars.load)
 const parts = computed(() => {
   const found: { title: string; groups: TaskGroup[] }[] = []
   const today = data.value?.today ?? ''
@@ -34,13 +37,23 @@ const parts = computed(() => {
   }
   return found
 })
-const feedOf = (id: string) => `${location.origin}/api/sites/${id}/care.ics`
+const feedOf = (path: string) => location.origin + path
 const copied = ref('')
-async function copy(id: string) {
-  await navigator.clipboard?.writeText(feedOf(id))
-  copied.value = id
+async function copy(path: string) {
+  await navigator.clipboard?.writeText(feedOf(path))
+  copied.value = path
 }
-const feeds = computed(() => (sites.value ?? []).filter((s) => !site.value || s.id === site.value))
+const renewing = ref('')
+function renew(siteId: string) {
+  if (renewing.value !== siteId) {
+    renewing.value = siteId
+    return
+  }
+  renewing.value = ''
+  const send = () => take(api.POST('/api/sites/{site_id}/calendar/renew', { params: { path: { site_id: siteId } } }))
+  void renewed.act(send, t('care.renewed'), { typed: false })
+}
+const feeds = computed(() => (calendars.data.value ?? []).filter((c) => !site.value || c.site_id === site.value))
 function pick(event: Event) {
   const value = (event.target as HTMLSelectElement).value
   void router.replace({ query: value ? { site: value } : {} })
@@ -92,15 +105,19 @@ function pick(event: Event) {
       <section class="feed no-print">
         <h2>{{ t('care.feed') }}</h2>
         <p class="quiet">{{ t('care.feedWords') }}</p>
+        <p role="status">{{ renewed.said.value || renewed.failed.value }}</p>
         <ul>
-          <li v-for="s in feeds" :key="s.id">
-            <strong>{{ s.name }}</strong>
-            <code>{{ feedOf(s.id) }}</code>
+          <li v-for="c in feeds" :key="c.site_id">
+            <strong>{{ c.site_name }}</strong>
+            <code>{{ feedOf(c.path) }}</code>
             <span class="acts">
-              <button type="button" class="button" @click="copy(s.id)">
-                {{ copied === s.id ? t('care.copied') : t('care.subscribe') }}
+              <button type="button" class="button" @click="copy(c.path)">
+                {{ copied === c.path ? t('care.copied') : t('care.subscribe') }}
               </button>
-              <a class="button" :href="`/api/sites/${s.id}/care.ics`" download="care.ics">{{ t('care.file') }}</a>
+              <button type="button" class="button" @click="renew(c.site_id)">
+                {{ renewing === c.site_id ? t('care.renewSure') : t('care.renew') }}
+              </button>
+              <a class="button" :href="`/api/sites/${c.site_id}/care.ics`" download="care.ics">{{ t('care.file') }}</a>
             </span>
           </li>
         </ul>
