@@ -55,10 +55,30 @@ def _is_root() -> bool:
 
 
 def home() -> Path:
-    """Folder that holds this checkout's clusters and their locks."""
+    """Folder that holds this checkout's made-up data and the locks of it."""
     if not _is_root():
         return ROOT / ".june"
     return Path("/var/lib/june-shade") / hashlib.sha256(str(ROOT).encode()).hexdigest()[:12]
+
+
+def folder_of(name: str) -> Path:
+    """Where the data of `demo` or `run` lives. What people put into `run` stays where it is when a checkout moves, or
+    at JUNE_DATA; made-up data goes with its checkout."""
+    if name != "run":
+        return home() / name
+    if given := os.environ.get("JUNE_DATA"):
+        return Path(given).expanduser().resolve()
+    if _is_root():
+        return Path("/var/lib/june-shade/run")
+    return Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local/share") / "june-shade"
+
+
+def _bring_along(folder: Path, name: str) -> None:
+    """Data that an earlier version kept with the checkout comes to where it lives now."""
+    former = home() / name
+    if former != folder and (former / "data" / "PG_VERSION").exists() and not folder.exists():
+        folder.parent.mkdir(parents=True, exist_ok=True)
+        shutil.move(former, folder)
 
 
 def free_port() -> int:
@@ -83,6 +103,7 @@ class Cluster:
     folder: Path
     keep: bool
     port: int = 0
+    name = "PostgreSQL"
 
     @property
     def data(self) -> Path:
@@ -158,13 +179,25 @@ class Cluster:
             return _is_postgres(int(trace.read_text().splitlines()[0]))
         return False
 
-    def _launch(self) -> None:
+    def is_alive(self) -> bool:
+        """Whether its server process runs."""
+        try:
+            return _is_postgres(int((self.data / "postmaster.pid").read_text().splitlines()[0]))
+        except (OSError, ValueError, IndexError):
+            return False
+
+    def start_again(self) -> None:
+        """Start it at the port that it had, since others know it by that."""
+        (self.data / "postmaster.pid").unlink(missing_ok=True)
+        self._launch(self.port)
+
+    def _launch(self, port: int = 0) -> None:
         options = "-c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c log_min_messages=warning"
         if not self.keep:
             options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
         until = time.monotonic() + PATIENCE_S
         while True:
-            self.port = free_port()
+            self.port = port or free_port()
             started = _run(
                 binaries() / "pg_ctl", "-D", self.data, "-l", self.log, "-w", "-t", "30",
                 "-o", f"-p {self.port} {options}", "start",
@@ -224,7 +257,9 @@ def _is_postgres(pid: int) -> bool:
 
 def kept(name: str) -> Cluster:
     """The cluster that keeps the data of `demo` or `run`."""
-    return Cluster(home() / name, keep=True)
+    folder = folder_of(name)
+    _bring_along(folder, name)
+    return Cluster(folder, keep=True)
 
 
 @contextlib.contextmanager

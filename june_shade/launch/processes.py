@@ -1,14 +1,57 @@
-"""Children of the launcher: started on kernel-given ports, and gone when the launcher is gone."""
+"""Children of the launcher: started on kernel-given ports, watched while they are needed, and gone when it is gone."""
 
 import ctypes
+import logging
 import os
 import signal
 import subprocess
 import sys
-from collections.abc import Iterator
+import threading
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
+from typing import Protocol
 
 PR_SET_PDEATHSIG = 1
+LOOK_EVERY_S = 1.0
+log = logging.getLogger("june_shade")
+
+
+class Child(Protocol):
+    """Something that runs beside the program: its name, whether it still does, and how it is started again."""
+
+    name: str
+
+    def is_alive(self) -> bool:
+        """Whether it runs."""
+
+    def start_again(self) -> None:
+        """Start it where it was, after it was found gone."""
+
+
+@contextmanager
+def watched(children: Sequence[Child]) -> Iterator[None]:
+    """Start again what is found gone, within some seconds, and say so in the log; as long as the block runs."""
+    over = threading.Event()
+
+    def look() -> None:
+        while not over.wait(LOOK_EVERY_S):
+            for child in children:
+                if child.is_alive() or over.is_set():
+                    continue
+                log.error("%s is gone: starting it again", child.name)
+                try:
+                    child.start_again()
+                    log.error("%s runs again", child.name)
+                except Exception:
+                    log.exception("%s could not be started again; next try in %g s", child.name, LOOK_EVERY_S)
+
+    watcher = threading.Thread(target=look, name="watcher", daemon=True)
+    watcher.start()
+    try:
+        yield
+    finally:
+        over.set()
+        watcher.join(60)
 
 
 def _die_with_parent() -> None:
@@ -16,27 +59,57 @@ def _die_with_parent() -> None:
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # the launcher ends it, once
 
 
+class StandIn:
+    """The weather service's stand-in."""
+
+    name = "the weather stand-in"
+
+    def __init__(self, seed: int = 7) -> None:
+        self._seed, self._port, self._child = seed, 0, None  # type: tuple[int, int, subprocess.Popen[str] | None]
+
+    @property
+    def address(self) -> str:
+        """Where it answers; the same after it was started again."""
+        return f"http://127.0.0.1:{self._port}"
+
+    def start(self) -> None:
+        """Start it and wait until it listens."""
+        self._child = subprocess.Popen(
+            [sys.executable, "-m", "june_shade.standins.weather_service", "--seed", str(self._seed), "--port",
+             str(self._port)],
+            stdout=subprocess.PIPE, stdin=subprocess.DEVNULL, env={**os.environ, "PYTHONUNBUFFERED": "1"}, text=True,
+            preexec_fn=_die_with_parent,
+        )  # fmt: skip
+        assert self._child.stdout is not None
+        port = self._child.stdout.readline().strip()
+        if not port:
+            raise RuntimeError("the weather stand-in did not start")
+        self._port = int(port)
+
+    start_again = start
+
+    def is_alive(self) -> bool:
+        """Whether it runs."""
+        return self._child is not None and self._child.poll() is None
+
+    def stop(self) -> None:
+        """End it."""
+        if self._child is None:
+            return
+        self._child.terminate()
+        try:
+            self._child.wait(10)
+        except subprocess.TimeoutExpired:
+            self._child.kill()
+            self._child.wait()
+
+
 @contextmanager
 def weather_stand_in(seed: int = 7) -> Iterator[str]:
     """The weather service's stand-in for as long as the block runs; its address."""
-    child = subprocess.Popen(
-        [sys.executable, "-m", "june_shade.standins.weather_service", "--seed", str(seed)],
-        stdout=subprocess.PIPE,
-        stdin=subprocess.DEVNULL,
-        env={**os.environ, "PYTHONUNBUFFERED": "1"},
-        text=True,
-        preexec_fn=_die_with_parent,
-    )
+    child = StandIn(seed)
     try:
-        assert child.stdout is not None
-        port = child.stdout.readline().strip()
-        if not port:
-            raise RuntimeError("the weather stand-in did not start")
-        yield f"http://127.0.0.1:{port}"
+        child.start()
+        yield child.address
     finally:
-        child.terminate()
-        try:
-            child.wait(10)
-        except subprocess.TimeoutExpired:
-            child.kill()
-            child.wait()
+        child.stop()

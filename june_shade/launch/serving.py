@@ -6,31 +6,42 @@ import socket
 import sys
 import threading
 from collections.abc import Iterator
-from contextlib import ExitStack, contextmanager
+from contextlib import ExitStack, closing, contextmanager
 from pathlib import Path
 
 import uvicorn
+from sqlalchemy.exc import ArgumentError
 
 from june_shade.api.app import create_app
 from june_shade.demo import scenario
 from june_shade.launch import cluster
-from june_shade.launch.processes import weather_stand_in
+from june_shade.launch.processes import Child, StandIn, watched
 from june_shade.plans import kinds
 from june_shade.settings import Settings
 from june_shade.store.migrate import upgrade
-from june_shade.store.session import make_engine, make_sessions, transaction
+from june_shade.store.session import UnavailableError, make_engine, make_sessions, transaction
 
 USUAL_PORT = 8640
+
+
+class CannotStart(Exception):  # noqa: N818 - it is an answer, not an error
+    """The program can't start; the text says why and what to do."""
 
 
 class AlreadyRunning(Exception):  # noqa: N818 - it is an answer, not an error
     """The same thing is running already; the text is its address."""
 
 
+def lock_of(name: str) -> Path:
+    """The file that whoever runs this data holds, with the address where it is served."""
+    folder = cluster.folder_of(name)
+    return folder.with_name(f"{folder.name}.lock")
+
+
 @contextmanager
 def only_one(name: str) -> Iterator[Path]:
     """Hold the lock of a kept cluster; its file tells a second caller where the first one is."""
-    path = cluster.home() / f"{name}.lock"
+    path = lock_of(name)
     path.parent.mkdir(parents=True, exist_ok=True)
     with path.open("a+") as file:
         try:
@@ -42,25 +53,31 @@ def only_one(name: str) -> Iterator[Path]:
 
 
 def listen(port: int) -> socket.socket:
-    """A listening socket on loopback: the usual port, or a free one where that is taken."""
-    for wanted in (port, 0):
-        made = socket.socket()
-        made.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-        try:
-            made.bind(("127.0.0.1", wanted))
-            made.listen(128)  # from here on a browser may knock: it waits until the server is up
-            return made
-        except OSError:
-            made.close()
-    raise OSError("no port is free on 127.0.0.1")
+    """A listening socket on loopback; 0 = a free port. Raises CannotStart where the port is another's."""
+    made = socket.socket()
+    made.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        made.bind(("127.0.0.1", port))
+    except OSError:
+        made.close()
+        raise CannotStart(f"port {port} is taken: end what uses it, or set JUNE_PORT to another") from None
+    made.listen(128)  # from here on a browser may knock: it waits until the server is up
+    return made
 
 
 @contextmanager
-def database(name: str) -> Iterator[str]:
-    """Address of a database with the newest schema: the one at DATABASE_URL, or our own cluster's."""
+def database(name: str, watch: list[Child] | None = None) -> Iterator[str]:
+    """Address of a database with the newest schema: the one at DATABASE_URL, or our own cluster's.
+
+    watch: gets what is to be watched while it is used. Raises CannotStart where it does not answer.
+    """
     own = os.environ.get("DATABASE_URL", "")
     if own:
-        upgrade(own)
+        try:
+            upgrade(own)
+        except (UnavailableError, ArgumentError) as e:
+            why = str(getattr(e, "orig", e)).strip().splitlines()[0]
+            raise CannotStart(f"the database at DATABASE_URL does not answer: {why}") from None
         yield own
         return
     server = cluster.kept(name)
@@ -68,6 +85,8 @@ def database(name: str) -> Iterator[str]:
     try:
         url = server.ensure_database("june")
         upgrade(url)
+        if watch is not None:
+            watch.append(server)
         yield url
     finally:
         server.stop()
@@ -92,24 +111,32 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
     try:
         with ExitStack() as stack:
             lock = stack.enter_context(only_one(name))
-            url = stack.enter_context(database(name))
+            listener = stack.enter_context(closing(listen(int(os.environ.get("JUNE_PORT", port)))))
+            children: list[Child] = []
+            url = stack.enter_context(database(name, children))
             settings = Settings(database_url=url, demo=demo, warm=True)
             if not settings.forecast_url:  # no service is named: the stand-in, which says that it is made up
-                made_up = {"forecast_url": stack.enter_context(weather_stand_in()), "forecast_made_up": True}
+                stand_in = StandIn()
+                stack.callback(stand_in.stop)
+                stand_in.start()
+                children.append(stand_in)
+                made_up = {"forecast_url": stand_in.address, "forecast_made_up": True}
                 settings = settings.model_copy(update=made_up)
             prepare(url, demo)
-            listener = listen(int(os.environ.get("JUNE_PORT", port)))
+            stack.enter_context(watched(children))
             address = f"http://127.0.0.1:{listener.getsockname()[1]}"
             lock.write_text(address)
             print(f"June Shade: {address}   (Ctrl-C stops it)", flush=True)
+            if not os.environ.get("DATABASE_URL"):
+                print(f"Its data is in {cluster.folder_of(name)}", flush=True)
             uvicorn.Server(_config(settings)).run(sockets=[listener])
     except AlreadyRunning as e:
         print(f"June Shade is running already: {e}")
     except KeyboardInterrupt:
         pass
-    except cluster.ClusterError as e:
+    except (cluster.ClusterError, CannotStart) as e:
         print(f"June Shade can't start: {e}", file=sys.stderr)
-        return 1
+        return 3
     return 0
 
 

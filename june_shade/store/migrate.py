@@ -4,6 +4,7 @@ from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
+from alembic.script import ScriptDirectory
 
 from june_shade.store.session import psycopg_url
 
@@ -24,3 +25,8 @@ def upgrade(url: str) -> None:
 def downgrade(url: str, revision: str = "base") -> None:
     """Take migrations back, to an empty database by default."""
     command.downgrade(config(url), revision)
+
+
+def revisions() -> set[str]:
+    """Every schema that this program has had."""
+    return {one.revision for one in ScriptDirectory.from_config(config("")).walk_revisions()}

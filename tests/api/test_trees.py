@@ -126,7 +126,7 @@ class Trees(RegisterTest):
         for path in (f"/api/trees/{new_id()}", f"/api/trees/{new_id()}/water", f"/api/trees/{new_id()}/log"):
             answer = self.client.get(path)
             self.assertEqual((answer.status_code, answer.json()["code"]), (404, "not_found"), path)
-        self.assertEqual(self.client.get("/api/trees/not-an-id").status_code, 422)
+        self.assertEqual(self.client.get("/api/trees/not-an-id").status_code, 404)
 
 
 class Sheet(RegisterTest):

@@ -5,6 +5,7 @@ import os
 import shutil
 import signal
 import subprocess
+import sys
 import tempfile
 import time
 import unittest
@@ -16,8 +17,9 @@ import psycopg
 
 from june_shade.launch import cluster, serving
 from june_shade.launch.cluster import Cluster
-from june_shade.launch.processes import weather_stand_in
-from june_shade.settings import ROOT
+from june_shade.launch.processes import StandIn, watched, weather_stand_in
+from june_shade.settings import ROOT, Settings
+from june_shade.store.migrate import upgrade
 from tests.support import fresh_database
 
 SCRIPT = ROOT / "june"
@@ -128,6 +130,51 @@ class KeptCluster(unittest.TestCase):
         self.assertNotEqual(self.server.port, 5432)
 
 
+def start(name: str, env: dict[str, str]) -> subprocess.CompletedProcess:
+    """The launcher's answer where it does not start."""
+    command = [sys.executable, "-m", "june_shade.launch", name]
+    return subprocess.run(command, env=env, cwd=ROOT, capture_output=True, text=True, timeout=60)
+
+
+class Watched(unittest.TestCase):
+    def test_a_stand_in_that_was_killed_is_back_at_its_address_within_5_s(self):
+        child = StandIn()
+        child.start()
+        self.addCleanup(child.stop)
+        with watched([child]), self.assertLogs("june_shade", "ERROR") as said:
+            child._child.kill()
+            self.assertEqual(self.answered(lambda: urllib.request.urlopen(f"{child.address}/fail?times=0")), 200)
+        self.assertIn("the weather stand-in is gone", said.output[0])
+
+    def test_so_is_the_database_with_its_data_and_the_program_goes_on(self):
+        folder = Path(tempfile.mkdtemp(prefix="june-", dir="/tmp"))
+        os.chmod(folder, 0o755)
+        self.addCleanup(shutil.rmtree, folder, True)
+        server = Cluster(folder / "pg", keep=True)
+        server.start()
+        self.addCleanup(server.stop)
+        url = server.ensure_database("kept")
+        upgrade(url)
+        with serving.background(Settings(database_url=url)) as address, watched([server]):
+            sites = f"{address}/api/sites"
+            self.assertEqual(urllib.request.urlopen(sites).status, 200)
+            os.kill(int((server.data / "postmaster.pid").read_text().splitlines()[0]), signal.SIGKILL)
+            with self.assertLogs("june_shade", "ERROR"):
+                self.assertEqual(self.answered(lambda: urllib.request.urlopen(sites), 15), 200)
+        self.assertEqual(server.url("kept"), url)
+
+    def answered(self, ask, within_s: float = 5.0) -> int:
+        """The status of the first answer."""
+        until = time.monotonic() + within_s
+        while True:
+            try:
+                return ask().status
+            except OSError:
+                if time.monotonic() > until:
+                    raise
+                time.sleep(0.1)
+
+
 class Serving(unittest.TestCase):
     def test_the_same_thing_is_not_started_twice(self):
         with (
@@ -140,13 +187,33 @@ class Serving(unittest.TestCase):
                 pass
             self.assertIn("8640", str(caught.exception))
 
-    def test_a_port_that_is_taken_is_not_waited_for(self):
+    def test_a_port_that_is_taken_is_said_and_no_other_one_is_taken_for_it(self):
         first = serving.listen(0)
         self.addCleanup(first.close)
-        second = serving.listen(first.getsockname()[1])
-        self.addCleanup(second.close)
-        self.assertNotEqual(first.getsockname()[1], second.getsockname()[1])
-        self.assertEqual(second.getsockname()[0], "127.0.0.1")
+        taken = str(first.getsockname()[1])
+        with tempfile.TemporaryDirectory() as folder:
+            env = {**os.environ, "JUNE_PORT": taken, "JUNE_DATA": f"{folder}/data"}
+            done = start("run", env)
+        self.assertEqual(done.returncode, 3)
+        self.assertEqual(len(done.stderr.strip().splitlines()), 1, done.stderr)
+        self.assertIn(f"port {taken} is taken", done.stderr)
+
+    def test_a_database_that_is_down_is_said_in_a_sentence(self):
+        with tempfile.TemporaryDirectory() as folder:
+            for url in ("postgresql://june@127.0.0.1:1/none", "nonsense"):
+                env = {**os.environ, "JUNE_PORT": "0", "JUNE_DATA": f"{folder}/data", "DATABASE_URL": url}
+                done = start("run", env)
+                self.assertEqual(done.returncode, 3, done.stderr)
+                self.assertEqual(len(done.stderr.strip().splitlines()), 1, done.stderr)
+                self.assertIn("DATABASE_URL does not answer", done.stderr)
+
+    def test_data_stays_where_it_is_when_a_checkout_moves(self):
+        with mock.patch.object(cluster, "ROOT", Path("/somewhere/else")):
+            moved = cluster.folder_of("run"), cluster.folder_of("demo")
+        self.assertEqual(cluster.folder_of("run"), moved[0])
+        self.assertNotEqual(cluster.folder_of("demo"), moved[1])
+        with mock.patch.dict(os.environ, {"JUNE_DATA": "/mnt/trees"}):
+            self.assertEqual(cluster.folder_of("run"), Path("/mnt/trees"))
 
     def test_a_database_of_your_own_is_used_as_it_is(self):
         url = fresh_database()

@@ -1,5 +1,6 @@
 """`./june bench [PART ...]`: measure all, or some of model, city, site, weather, phones, start."""
 
+import os
 import subprocess
 import sys
 import tempfile
@@ -17,7 +18,12 @@ def warm_start_seconds() -> float:
         for _ in range(2):
             began = time.perf_counter()
             child = subprocess.Popen(
-                [str(ROOT / "june"), "demo"], stdout=subprocess.PIPE, stderr=said, stdin=subprocess.DEVNULL, text=True
+                [str(ROOT / "june"), "demo"],
+                stdout=subprocess.PIPE,
+                stderr=said,
+                stdin=subprocess.DEVNULL,
+                text=True,
+                env={**os.environ, "JUNE_PORT": "0"},
             )
             try:
                 assert child.stdout is not None
