@@ -20,7 +20,7 @@ from june_shade.api.bodies import Bodies
 from june_shade.api.door import Door
 from june_shade.api.gate import Gate
 from june_shade.api.round import Round
-from june_shade.api.routers import care, drip, log, mulch, planting, sites, soil, stock, trees, weather
+from june_shade.api.routers import backups, care, drip, log, mulch, planting, sites, soil, stock, trees, weather
 from june_shade.outside.forecast import HttpWeatherService, WeatherService
 from june_shade.plans import changes, clock, forecast
 from june_shade.plans.drip import layouts
@@ -76,7 +76,7 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
     app.add_middleware(Bodies)
     app.add_middleware(Door, hosts=settings.hosts)
     errors.install(app)
-    for part in (trees, planting, drip, mulch, care, log, sites, soil, weather, stock):
+    for part in (trees, planting, drip, mulch, care, log, sites, soil, weather, stock, backups):
         app.include_router(part.router)
     _serve_interface(app, settings.web_dist)
     return app

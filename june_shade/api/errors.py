@@ -17,7 +17,15 @@ from june_shade.api.context import is_last_try, with_ids
 from june_shade.core import errors
 from june_shade.formats.weather_csv import HeaderError
 from june_shade.outside.forecast import ServiceError
-from june_shade.plans.work import BusyError, OvertakenError, RefusedError, UnavailableError, constraint_of, is_collision
+from june_shade.plans.work import (
+    BusyError,
+    OvertakenError,
+    RefusedError,
+    UnavailableError,
+    constraint_of,
+    is_collision,
+    is_disk_full,
+)
 
 STATUS: dict[type[errors.JuneShadeError], int] = {
     errors.JuneShadeError: 500,
@@ -39,8 +47,10 @@ TITLES = {
     500: "Something went wrong here",
     502: "A service outside failed",
     503: "The database does not answer",
+    507: "No room on the disk",
 }
 COME_AGAIN_S = 1
+FULL = "the disk is full: nothing was stored. Everything can still be read; make room and try again"
 MEDIA_TYPE = "application/problem+json"
 log = logging.getLogger("june_shade")
 
@@ -183,6 +193,9 @@ def install(app: FastAPI) -> None:
             if not is_last_try(request):
                 raise error
             return busy(error)
+        if is_disk_full(error):
+            log.error("disk full: %s", error)
+            return problem(507, FULL, "disk_full")
         log.error("database: %s", error)
         return problem(503, "the database does not answer; try again in a moment", "database_unavailable")
 

@@ -79,7 +79,21 @@ def shots(*names: str) -> int:
     return _python("-m", "june_shade.launch.shots", *names)
 
 
-COMMANDS = {f.__name__: f for f in (demo, run, dev, types, test, lint, bench, shots)}
+def backup(file: str) -> int:
+    """Everything that `run` holds, in one file."""
+    from june_shade.launch import backups
+
+    return backups.save(file)
+
+
+def restore(file: str) -> int:
+    """A backup into an empty program."""
+    from june_shade.launch import backups
+
+    return backups.bring_back(file)
+
+
+COMMANDS = {f.__name__: f for f in (demo, run, dev, types, test, lint, bench, shots, backup, restore)}
 
 
 def main() -> int:
@@ -95,6 +109,9 @@ def main() -> int:
     signal.signal(signal.SIGTERM, stop)
     signal.signal(signal.SIGHUP, stop)
     os.environ.setdefault("PYTHONUNBUFFERED", "1")
+    if name in ("backup", "restore") and len(rest) != 1:
+        print(f"usage: ./june {name} FILE", file=sys.stderr)
+        return 2
     try:
         return COMMANDS[name](*rest)
     except KeyboardInterrupt:

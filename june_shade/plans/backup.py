@@ -14,14 +14,10 @@ from datetime import UTC, datetime
 from hashlib import sha256
 from typing import IO, Any
 
-from psycopg import Error as RefusedRow
-from sqlalchemy import Engine
-from sqlalchemy.exc import DBAPIError
-
 from june_shade.core.errors import ConflictError, InputError
 from june_shade.store import backup as store
 from june_shade.store import migrate
-from june_shade.store.session import Session, SessionMaker
+from june_shade.store.session import Engine, Session, SessionMaker
 
 log = logging.getLogger("june_shade")
 FORMAT, MANIFEST, PROGRAM = 1, "manifest.json", "June Shade"
@@ -90,7 +86,7 @@ def restore(engine: Engine, source: IO[bytes], told: Told = lambda done, of: Non
             return found
     except (zipfile.BadZipFile, zlib.error, EOFError, KeyError, UnicodeDecodeError, NotImplementedError) as e:
         raise InputError(f"is no whole backup: {e}", "file") from None
-    except (DBAPIError, RefusedRow):
+    except store.REFUSED:
         log.exception("a backup was refused")
         raise InputError("holds rows that do not fit together; nothing was brought in", "file") from None
 

@@ -9,6 +9,7 @@ from june_shade.store.session import (
     UnavailableError,
     constraint_of,
     is_collision,
+    is_disk_full,
     make_engine,
     make_sessions,
     reading,
@@ -17,5 +18,5 @@ from june_shade.store.session import (
 
 __all__ = [
     "BusyError", "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError", "constraint_of",
-    "is_collision", "make_engine", "make_sessions", "reading", "transaction",
+    "is_collision", "is_disk_full", "make_engine", "make_sessions", "reading", "transaction",
 ]  # fmt: skip

@@ -6,8 +6,10 @@ from itertools import islice
 
 from alembic.migration import MigrationContext
 from psycopg import Connection as Driver
+from psycopg import Error as DriverError
 from psycopg.sql import SQL, Identifier
 from sqlalchemy import Connection, Engine, func, inspect, select, text
+from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
 
 from june_shade.store import migrate
@@ -19,6 +21,8 @@ from june_shade.store.tree_tables import Tree
 from june_shade.store.weather_tables import Station
 
 AT_ONCE = 2000
+REFUSED = (DBAPIError, DriverError)
+"""What is raised for rows that do not fit."""
 OWN = (Site, Station, Tree, LogEntry, Person)
 """What a person has put in: where all are empty nothing is lost by bringing a backup in."""
 Tables = Mapping[str, Callable[[], Iterable[str]]]

@@ -14,8 +14,8 @@ from sqlalchemy.orm.exc import StaleDataError as OvertakenError
 from june_shade.store.tree_tables import Tree
 
 __all__ = [
-    "BusyError", "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError", "constraint_of",
-    "is_collision", "make_engine", "make_sessions", "reading", "transaction",
+    "BusyError", "Engine", "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError",
+    "constraint_of", "is_collision", "is_disk_full", "make_engine", "make_sessions", "reading", "transaction",
 ]  # fmt: skip
 logger = logging.getLogger("june_shade")
 LONGEST_WAIT_S = 3.0
@@ -38,6 +38,18 @@ def is_collision(error: BaseException | None) -> bool:
     while error is not None:
         state = getattr(error, "sqlstate", None) or getattr(getattr(error, "orig", None), "sqlstate", None)
         if state in COLLISIONS:
+            return True
+        error = error.__cause__ or error.__context__
+    return False
+
+
+DISK_FULL = "53100"
+
+
+def is_disk_full(error: BaseException | None) -> bool:
+    """Whether the database could not write because there is no room."""
+    while error is not None:
+        if DISK_FULL in (getattr(error, "sqlstate", None), getattr(getattr(error, "orig", None), "sqlstate", None)):
             return True
         error = error.__cause__ or error.__context__
     return False

@@ -53,6 +53,13 @@ class DoneAgain(RegisterTest):
         self.assertNotIn("deadlock", answer.text)
         self.assertEqual(self.entries(), [])
 
+    def test_a_full_disk_is_said_and_everything_can_still_be_read(self):
+        full = OperationalError("INSERT", {}, psycopg.errors.DiskFull("could not extend file"))
+        _, answer = self.poured(full, full)
+        self.assertEqual((answer.status_code, answer.json()["code"]), (507, "disk_full"))
+        self.assertNotIn("extend", answer.text)
+        self.assertEqual(self.entries(), [])
+
     def test_another_error_is_not_tried_again(self):
         with mock.patch("june_shade.plans.log.put", side_effect=ZeroDivisionError) as put:
             self.client.put(f"/api/log/{new_id()}", json=water_body(self.tree, 11.0))

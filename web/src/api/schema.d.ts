@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/backup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Backup
+         * @description Everything that was put in, of one moment: a zip of JSON Lines with a manifest.
+         */
+        get: operations["get_backup"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ball": {
         parameters: {
             query?: never;
@@ -766,6 +786,26 @@ export interface paths {
          * @description What a way of pouring does for a ball at a site: share, efficiency, time; nothing is stored.
          */
         post: operations["look_at_pouring"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Restore
+         * @description Bring a backup into an empty program: all of it or nothing. Data that is there is never replaced.
+         */
+        post: operations["post_restore"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1967,6 +2007,11 @@ export interface components {
         };
         /** Body_accept_trees_file */
         Body_accept_trees_file: {
+            /** File */
+            file: string;
+        };
+        /** Body_post_restore */
+        Body_post_restore: {
             /** File */
             file: string;
         };
@@ -5846,6 +5891,21 @@ export interface components {
             reserve_days: number | null;
         };
         /**
+         * Restored
+         * @description What was brought in.
+         */
+        Restored: {
+            /**
+             * Entries
+             * @description Entries of the log.
+             */
+            entries: number;
+            /** Rows */
+            rows: number;
+            /** Trees */
+            trees: number;
+        };
+        /**
          * Ribbon
          * @description A moist ball pressed out between thumb and finger, then a pinch of it wetted.
          */
@@ -8569,6 +8629,36 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    get_backup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     get_ball: {
         parameters: {
             query: {
@@ -9928,6 +10018,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PourLook"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    post_restore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_post_restore"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Restored"];
                 };
             };
             /** @description What was wrong, as problem details */

@@ -1,0 +1,44 @@
+"""Everything out as one file, and back into an empty program."""
+
+import os
+from tempfile import NamedTemporaryFile
+
+from fastapi import APIRouter, Response, UploadFile
+from fastapi.responses import FileResponse
+from pydantic import Field
+from starlette.background import BackgroundTask
+
+from june_shade.api.context import Db, Sessions
+from june_shade.api.schemas.common import Out
+from june_shade.plans import backup, clock, kinds
+from june_shade.plans.work import transaction
+
+router = APIRouter(prefix="/api", tags=["backup"])
+
+
+class Restored(Out):
+    """What was brought in."""
+
+    rows: int
+    trees: int
+    entries: int = Field(description="Entries of the log.")
+
+
+@router.get("/backup", response_class=Response, responses={200: {"content": {"application/zip": {}}}})
+def get_backup(session: Db, sessions: Sessions) -> FileResponse:
+    """Everything that was put in, of one moment: a zip of JSON Lines with a manifest."""
+    day = clock.now(session).date()
+    with NamedTemporaryFile(suffix=".zip", delete=False) as out:
+        backup.write(backup.engine_of(sessions), out)
+    name = f"june-shade-{day}.zip"
+    gone = BackgroundTask(os.unlink, out.name)
+    return FileResponse(out.name, media_type="application/zip", filename=name, background=gone)
+
+
+@router.post("/restore")
+def post_restore(sessions: Sessions, file: UploadFile) -> Restored:
+    """Bring a backup into an empty program: all of it or nothing. Data that is there is never replaced."""
+    found = backup.restore(backup.engine_of(sessions), file.file)
+    with transaction(sessions) as session:
+        kinds.seed_tables(session)
+    return Restored(rows=sum(found.rows.values()), trees=found.rows["tree"], entries=found.rows["log_entry"])
