@@ -35,6 +35,7 @@ STATUS: dict[type[errors.JuneShadeError], int] = {
     errors.NotFoundError: 404,
     errors.ConflictError: 409,
     errors.StaleError: 409,
+    errors.AgainError: 409,
     errors.NoWeatherError: 409,
     HeaderError: 422,
     ServiceError: 502,

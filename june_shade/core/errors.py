@@ -52,6 +52,12 @@ class ConflictError(JuneShadeError):
     code = "conflict"
 
 
+class AgainError(ConflictError):
+    """It looks as if something were stored twice; sent again without asking it is stored."""
+
+    code = "again"
+
+
 class StaleError(ConflictError):
     """Someone changed the row since it was read. differences: (field, the value sent, the value stored)."""
 

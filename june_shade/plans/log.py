@@ -3,10 +3,11 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
+from math import isclose
 from uuid import UUID
 from zoneinfo import ZoneInfo
 
-from june_shade.core.errors import ConflictError, InputError, NotFoundError
+from june_shade.core.errors import AgainError, ConflictError, InputError, NotFoundError
 from june_shade.plans import changes, clock
 from june_shade.plans.changes import Changed, What
 from june_shade.store import log as store
@@ -21,6 +22,8 @@ CONTENT = (
     "tree_id", "kind", "happened_at", "person_id", "device_id", "volume_l", "duration_min", "note", "reason", "seen",
     "voids",
 )  # fmt: skip
+AGAIN_WITHIN, SAME_AMOUNT = timedelta(minutes=10), 0.01
+"""The same amount, give or take a hundredth, so soon after is asked about: it may be a second tap."""
 TWICE_WITHIN = timedelta(hours=1)
 """Two waterings of a tree from different devices within this time may be one, logged twice: both stay, marked."""
 
@@ -46,11 +49,13 @@ class NewEntry:
     voids: UUID | None = None
 
 
-def put_all(session: Session, entries: Sequence[NewEntry]) -> list[LogEntry]:
+def put_all(session: Session, entries: Sequence[NewEntry], *, ask_again: bool = False) -> list[LogEntry]:
     """Store several entries in one transaction, all or none; each once, as `put` does."""
     trees = tree_store.places(session, {entry.tree_id for entry in entries})
     changes.hold(session, {tree.site_id for tree in trees.values()})
     known = store.by_ids(session, [entry.id for entry in entries])
+    if ask_again:
+        _not_twice(session, [entry for entry in entries if entry.id not in known])
     stored, changed = [], []
     for new in entries:
         if new.voids is not None:  # it may undo one of the same batch
@@ -77,19 +82,24 @@ def _together(changed: Sequence[Changed]) -> list[Changed]:
 
 
 def put(
-    session: Session, new: NewEntry, correcting: UUID | None = None, void_id: UUID | None = None
-) -> tuple[LogEntry, bool]:
+    session: Session, new: NewEntry, correcting: UUID | None = None, void_id: UUID | None = None, *,
+    ask_again: bool = False,
+) -> tuple[LogEntry, bool]:  # fmt: skip
     """Store an entry once. Returns it and whether it was new.
 
     The same id with the same body is the same entry (a lost answer sent again); with another body ConflictError.
     correcting and void_id: the entry this one replaces, and the id of the void that goes with it, both or neither; it
     may be of another tree of the site (water poured there was logged here).
-    A void of what is already voided returns the void that stands.
+    A void of what is already voided returns the void that stands. ask_again: AgainError where the tree got the same
+    amount a moment ago.
     """
     tree = tree_store.places(session, [new.tree_id]).get(new.tree_id)
     if tree is not None:
         changes.hold(session, [tree.site_id])
-    entry, is_new, changed = _put(session, new, tree, session.get(LogEntry, new.id), correcting, void_id)
+    known = session.get(LogEntry, new.id)
+    if ask_again and known is None and correcting is None:
+        _not_twice(session, [new])
+    entry, is_new, changed = _put(session, new, tree, known, correcting, void_id)
     if changed:
         changes.tell(session, *changed)
     return entry, is_new
@@ -126,6 +136,20 @@ def _put(
         since = min(since, session.get_one(LogEntry, new.voids).local_date)
     session.add(entry)
     return entry, True, [*told, Changed(tree.site_id, What.WATER, (tree.id,), since)]
+
+
+def _not_twice(session: Session, entries: Sequence[NewEntry]) -> None:
+    """Raises AgainError where one of these waterings looks like one that is there."""
+    poured = [entry for entry in entries if entry.volume_l is not None and entry.happened_at.tzinfo is not None]
+    if not poured:
+        return
+    first, last = (of(entry.happened_at for entry in poured) for of in (min, max))
+    there = store.waterings(session, {e.tree_id for e in poured}, first - AGAIN_WITHIN, last + AGAIN_WITHIN)
+    for new in poured:
+        for tree_id, happened_at, volume_l in there:
+            near = abs(happened_at - new.happened_at) <= AGAIN_WITHIN
+            if tree_id == new.tree_id and near and isclose(volume_l, new.volume_l or 0.0, rel_tol=SAME_AMOUNT):
+                raise AgainError("the same amount was logged for this tree within 10 minutes", "volume_l")
 
 
 def _same(known: LogEntry, new: NewEntry) -> None:

@@ -1,7 +1,7 @@
 """Queries on the append-only log."""
 
 from collections.abc import Iterable, Sequence
-from datetime import date, time
+from datetime import date, datetime, time
 from typing import NamedTuple
 from uuid import UUID
 
@@ -38,6 +38,19 @@ def water(
     if tree_ids is not None:
         query = query.where(LogEntry.tree_id.in_(list(tree_ids)))
     return [Poured._make(row) for row in session.execute(query)]
+
+
+def waterings(
+    session: Session, tree_ids: Iterable[UUID], first: datetime, last: datetime
+) -> list[tuple[UUID, datetime, float]]:
+    """Standing waterings of some trees between two moments: tree, when, volume [L]."""
+    query = select(LogEntry.tree_id, LogEntry.happened_at, LogEntry.volume_l).where(
+        LogEntry.tree_id.in_(list(tree_ids)),
+        LogEntry.kind == "water",
+        LogEntry.happened_at.between(first, last),
+        STANDING,
+    )
+    return [(tree_id, at, volume or 0.0) for tree_id, at, volume in session.execute(query)]
 
 
 def bud_breaks(session: Session, site_id: UUID) -> dict[UUID, date]:

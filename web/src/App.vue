@@ -1,35 +1,32 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
+import { lost } from '@/api/connection'
 import NavIcon from '@/components/common/NavIcon.vue'
+import AgainDialog from '@/components/common/AgainDialog.vue'
 import PersonDialog from '@/components/common/PersonDialog.vue'
 import DayStepper from '@/components/common/DayStepper.vue'
 import { useClock } from '@/composables/useClock'
 import { keysOn, useKeys } from '@/composables/useKeys'
+import { PLACES, placeOf, type Place } from '@/logic/places'
 import { system, toggleSystem } from '@/units'
 
 const { t } = useI18n()
 const router = useRouter()
 const route = useRoute()
 const { refresh } = useClock()
-const places = [
-  { name: 'today', key: 't' },
-  { name: 'trees', key: 'r' },
-  { name: 'sites', key: 's' },
-  { name: 'weather', key: 'w' },
-] as const
-const phone = ['today', 'trees', 'more'] as const
+const KEYS: Record<Place, string> = { today: 't', ahead: 'a', trees: 'r', sites: 's', weather: 'w' }
+const places = PLACES.map((name) => ({ name, key: KEYS[name] }))
+const phone = ['today', 'ahead', 'trees', 'more'] as const
 const help = ref(false)
 let leader = -Infinity
 
 onMounted(() => void refresh().catch(() => undefined))
 
+const place = computed(() => placeOf(route.path))
 const here = (name: string) =>
-  route.path.startsWith(`/${name}`) ||
-  (name === 'sites' && ['/care', '/order', '/plantings', '/lines'].some((p) => route.path.startsWith(p))) ||
-  (name === 'more' &&
-    ['/sites', '/weather', '/plants', '/care', '/order', '/plantings'].some((p) => route.path.startsWith(p)))
+  name === place.value || (name === 'more' && (route.path === '/more' || ['sites', 'weather'].includes(place.value)))
 
 useKeys((key, e) => {
   const place = places.find((p) => p.key === key)
@@ -71,7 +68,10 @@ useKeys((key, e) => {
         {{ t(`units.${system}`) }}
       </button>
     </nav>
-    <main id="main" tabindex="-1"><RouterView /></main>
+    <main id="main" tabindex="-1">
+      <p v-if="lost" class="lost no-print" role="status">{{ t('app.lost') }}</p>
+      <RouterView />
+    </main>
     <nav class="bar no-print" :aria-label="t('app.nav')">
       <RouterLink v-for="p in phone" :key="p" :to="{ name: p }" :aria-current="here(p) ? 'page' : undefined">
         <NavIcon :name="p" />{{ t(`nav.${p}`) }}
@@ -79,6 +79,7 @@ useKeys((key, e) => {
     </nav>
   </div>
   <PersonDialog />
+  <AgainDialog />
   <el-dialog v-model="help" :title="t('keys.title')" width="min(440px, 92vw)">
     <dl class="keys">
       <dt>g</dt>
@@ -160,6 +161,16 @@ main {
   border-left-color: var(--on-dark);
   font-weight: 600;
 }
+.lost {
+  position: sticky;
+  top: 0;
+  z-index: 15;
+  margin: 0;
+  padding: var(--space-2) var(--space-6);
+  background: var(--straw);
+  color: var(--ink);
+  font-weight: 600;
+}
 .grow {
   flex: 1;
 }
@@ -202,7 +213,7 @@ main {
     height: 64px;
     background: var(--ink);
     display: grid;
-    grid-template-columns: repeat(3, 1fr);
+    grid-template-columns: repeat(4, 1fr);
     z-index: 20;
   }
   .bar a {

@@ -43,8 +43,19 @@ export const router = createRouter({
       props: true,
     },
     { path: '/plantings/:id', name: 'planting', component: () => import('@/views/PlantingView.vue'), props: true },
-    { path: '/order', name: 'order', component: () => import('@/views/OrderView.vue') },
-    { path: '/care', name: 'care', component: () => import('@/views/CareView.vue') },
+    {
+      path: '/ahead',
+      name: 'ahead',
+      component: () => import('@/views/AheadView.vue'),
+      redirect: { name: 'care' },
+      children: [
+        { path: 'work', name: 'care', component: () => import('@/views/CareView.vue') },
+        { path: 'load', name: 'order', component: () => import('@/views/OrderView.vue') },
+      ],
+    },
+    { path: '/order', redirect: (to) => ({ name: 'order', query: to.query }) },
+    { path: '/care', redirect: (to) => ({ name: 'care', query: to.query }) },
+    { path: '/copy', name: 'copy', component: () => import('@/views/CopyView.vue') },
     { path: '/lines/:id', name: 'line', component: () => import('@/views/LineView.vue'), props: true },
     { path: '/plants', name: 'plants', component: () => import('@/views/PlantsView.vue') },
     { path: '/plants/new', name: 'plant-new', component: () => import('@/views/PlantFormView.vue') },
@@ -58,7 +69,7 @@ export const router = createRouter({
       props: true,
     },
     { path: '/more', name: 'more', component: () => import('@/views/MoreView.vue') },
-    { path: '/:rest(.*)*', redirect: '/today' },
+    { path: '/:rest(.*)*', name: 'missing', component: () => import('@/views/MissingView.vue') },
   ],
   scrollBehavior: async (to, from, saved) => {
     if (saved) return saved

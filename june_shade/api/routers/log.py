@@ -12,7 +12,7 @@ from june_shade.api.schemas.log import BatchIn, EntryIn, EntryOut, RoundOut
 from june_shade.plans import log
 from june_shade.plans.log import NewEntry
 
-CORRECTION = {"corrects", "void_id"}
+NOT_KEPT = {"corrects", "void_id", "ask_again"}
 router = APIRouter(prefix="/api", tags=["log"], route_class=Retried)
 
 
@@ -21,8 +21,8 @@ router = APIRouter(prefix="/api", tags=["log"], route_class=Retried)
 )
 def put_entry(session: Db, entry_id: UUID, body: EntryIn, response: Response) -> EntryOut:
     """Store an entry once, under the id the client made. New: 201; the same again: 200; another body: 409."""
-    values = body.model_dump(exclude=CORRECTION)
-    entry, new = log.put(session, NewEntry(id=entry_id, **values), body.corrects, body.void_id)
+    made = NewEntry(id=entry_id, **body.model_dump(exclude=NOT_KEPT))
+    entry, new = log.put(session, made, body.corrects, body.void_id, ask_again=body.ask_again)
     response.status_code = 201 if new else 200
     return entries_out(session, [entry])[0]
 
@@ -30,7 +30,8 @@ def put_entry(session: Db, entry_id: UUID, body: EntryIn, response: Response) ->
 @router.put("/log")
 def put_entries(session: Db, body: BatchIn) -> list[EntryOut]:
     """Store several entries at once, a whole stop say: all or none, each once; sending it again changes nothing."""
-    entries = log.put_all(session, [NewEntry(**entry.model_dump(exclude=CORRECTION)) for entry in body.entries])
+    made = [NewEntry(**entry.model_dump(exclude=NOT_KEPT)) for entry in body.entries]
+    entries = log.put_all(session, made, ask_again=body.ask_again)
     return entries_out(session, entries)
 
 

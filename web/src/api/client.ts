@@ -1,5 +1,6 @@
 /** The API: typed from the server's own description. Errors become one class that carries the server's sentence. */
 import createClient from 'openapi-fetch'
+import { isLost, noticed } from './connection'
 import type { components, paths } from './schema'
 
 export type Schema = components['schemas']
@@ -32,6 +33,8 @@ export class Problem extends Error {
     readonly fields: Record<string, Wrong>,
     /** The version that is stored now, where someone else changed the thing meanwhile. */
     readonly version: number | null = null,
+    /** Stable word for the kind of error. */
+    readonly code = '',
   ) {
     super(detail)
   }
@@ -53,10 +56,15 @@ export async function take<T>(pending: Promise<Answer<T>>): Promise<T> {
     answer = await pending
   } catch (e) {
     if (e instanceof DOMException && e.name === 'AbortError') throw e
+    noticed(true)
     throw new Problem(0, 'offline', '', {})
   }
-  if (answer.response.ok) return answer.data as T
+  if (answer.response.ok) {
+    noticed(false)
+    return answer.data as T
+  }
   const body = (answer.error ?? {}) as Partial<Schema['Problem']>
+  noticed(isLost(answer.response.status, body.code))
   const fields: Record<string, Wrong> = {}
   for (const { field, ...rest } of body.errors ?? []) {
     const item = { ...rest, field: own(field) }
@@ -75,7 +83,8 @@ export async function take<T>(pending: Promise<Answer<T>>): Promise<T> {
     fields[d.field] = { theirs: d.stored, detail: body.detail ?? '' }
   }
   if (stale !== null) delete fields.version
-  throw new Problem(answer.response.status, body.detail ?? answer.response.statusText, body.field ?? '', fields, stale)
+  const { status, statusText } = answer.response
+  throw new Problem(status, body.detail ?? statusText, body.field ?? '', fields, stale, body.code)
 }
 
 /** A write under an id of our own: sent again where no answer came, since the server knows it by its id. */
@@ -86,10 +95,13 @@ export async function persist<T>(send: () => Promise<Answer<T>>, tries = 3): Pro
     } catch (e) {
       const lost = e instanceof Problem && (e.status === 0 || e.status === 503)
       if (!lost || attempt >= tries) throw e
-      await new Promise((resolve) => setTimeout(resolve, 400 * attempt))
+      await new Promise((resolve) => setTimeout(resolve, e.status === 503 ? 1000 * attempt : 400 * attempt))
     }
   }
 }
+
+/** What stands for a thing that is not there. */
+export const missing = (what: string) => new Problem(404, what, '', {}, null, 'not_found')
 
 export function newId(): string {
   if (typeof crypto.randomUUID === 'function') return crypto.randomUUID()

@@ -1992,6 +1992,12 @@ export interface components {
          * @description Entries that are stored together or not at all.
          */
         BatchIn: {
+            /**
+             * Ask Again
+             * @description Refuse with code `again` where the tree got the same amount within 10 minutes: a person is then asked.
+             * @default false
+             */
+            ask_again: boolean;
             /** Entries */
             entries: components["schemas"]["EntryWithId"][];
         };
@@ -2922,6 +2928,12 @@ export interface components {
          */
         EntryIn: {
             /**
+             * Ask Again
+             * @description Refuse with code `again` where the tree got the same amount within 10 minutes: a person is then asked.
+             * @default false
+             */
+            ask_again: boolean;
+            /**
              * Corrects
              * @description The entry that this one replaces, in one step.
              */
@@ -3047,6 +3059,12 @@ export interface components {
          * @description An entry of a batch with the id that the client made.
          */
         EntryWithId: {
+            /**
+             * Ask Again
+             * @description Refuse with code `again` where the tree got the same amount within 10 minutes: a person is then asked.
+             * @default false
+             */
+            ask_again: boolean;
             /**
              * Corrects
              * @description The entry that this one replaces, in one step.

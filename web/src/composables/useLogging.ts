@@ -1,9 +1,10 @@
 /** Writing to the log: water, skips, notes, undo, correction. Each entry has its id before it is sent. */
-import { api, newId, persist, type Schema } from '@/api/client'
+import { api, newId, type Schema } from '@/api/client'
+import { sure } from './useAgain'
 import { useClock } from './useClock'
 import { deviceId, useDevice } from './useDevice'
 
-type Entry = Schema['EntryIn']
+type Entry = Omit<Schema['EntryIn'], 'ask_again'>
 type Own = Omit<Entry, 'happened_at' | 'device_id' | 'person_id'>
 
 export function useLogging() {
@@ -21,7 +22,9 @@ export function useLogging() {
     if (!(await ensurePerson())) return null
     const id = newId()
     const body = signed(entry, happenedAt ?? nowIso())
-    return persist(() => api.PUT('/api/log/{entry_id}', { params: { path: { entry_id: id } }, body }))
+    return sure((ask_again) =>
+      api.PUT('/api/log/{entry_id}', { params: { path: { entry_id: id } }, body: { ...body, ask_again } }),
+    )
   }
 
   const water = (treeId: string, litres: number, minutes: number | null) =>
@@ -35,7 +38,7 @@ export function useLogging() {
       ...signed({ tree_id: tree.id, kind: 'water', volume_l: tree.litres, duration_min: tree.minutes }, at),
       id: newId(),
     }))
-    return persist(() => api.PUT('/api/log', { body: { entries } }))
+    return sure((ask_again) => api.PUT('/api/log', { body: { entries, ask_again } }))
   }
 
   /** A line waters everyone on it: what one tree got tells how long it ran, the others got theirs. */

@@ -16,7 +16,9 @@ export function pourOf(next: Schema['Next']): Schema['PourOut'] {
 }
 
 export function useRound() {
-  const resource = useResource((signal) => take(api.GET('/api/today', { signal, headers: mayLag() })), [dayCount])
+  const resource = useResource((signal) => take(api.GET('/api/today', { signal, headers: mayLag() })), [dayCount], {
+    live: true,
+  })
   const chosen = ref<string | null>(null)
 
   const rows = computed<Row[]>(() =>

@@ -12,7 +12,10 @@ import { useActing } from '@/composables/useActing'
 import { grouped, useCare, type TaskGroup } from '@/composables/useCare'
 import { dayCount } from '@/composables/useDay'
 import { useResource } from '@/composables/useResource'
-import { monthYear } from '@/logic/dates'
+import { daysBetween, monthYear } from '@/logic/dates'
+
+/** What comes later than this is folded by month. */
+const SOON_DAYS = 14
 
 const { t } = useI18n()
 const route = useRoute()
@@ -27,13 +30,15 @@ const calendars = useResource((signal) => take(api.GET('/api/calendars', { signa
 const { busy, failed, said, say, undo } = useCare(load)
 const renewed = useActing(calendars.load)
 const parts = computed(() => {
-  const found: { title: string; groups: TaskGroup[] }[] = []
+  const found: { title: string; later: boolean; groups: TaskGroup[] }[] = []
   const today = data.value?.today ?? ''
   for (const g of grouped(data.value?.tasks ?? [])) {
-    const title = g.due < today ? t('care.overdue') : g.due === today ? t('care.now') : monthYear(g.due)
+    const away = daysBetween(today, g.due)
+    const near = away < 0 ? t('care.overdue') : away === 0 ? t('care.now') : t('care.soon', { n: SOON_DAYS })
+    const title = away <= SOON_DAYS ? near : monthYear(g.due)
     const last = found[found.length - 1]
     if (last?.title === title) last.groups.push(g)
-    else found.push({ title, groups: [g] })
+    else found.push({ title, later: away > SOON_DAYS, groups: [g] })
   }
   return found
 })
@@ -87,8 +92,10 @@ function pick(event: Event) {
     <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
     <div v-if="data" class="two">
       <div>
-        <section v-for="p in parts" :key="p.title">
-          <h2>{{ p.title }}</h2>
+        <component :is="p.later ? 'details' : 'section'" v-for="p in parts" :key="p.title">
+          <component :is="p.later ? 'summary' : 'h2'"
+            >{{ p.title }} <span v-if="p.later" class="quiet">{{ t('care.tasks', p.groups.length) }}</span></component
+          >
           <ul>
             <TaskRow
               v-for="g in p.groups"
@@ -100,7 +107,7 @@ function pick(event: Event) {
               @say="say"
             />
           </ul>
-        </section>
+        </component>
       </div>
       <section class="feed no-print">
         <h2>{{ t('care.feed') }}</h2>
@@ -138,6 +145,14 @@ h2 {
   border-bottom: 2px solid var(--ink);
   padding-bottom: var(--space-1);
   margin-top: var(--space-5);
+}
+summary {
+  font-size: var(--text-3);
+  font-weight: 600;
+  min-height: var(--tap);
+  padding: var(--space-3) 0;
+  border-bottom: 1px solid var(--hair);
+  cursor: pointer;
 }
 .feed li {
   display: grid;

@@ -17,11 +17,11 @@ const { person, asking } = useDevice()
       <li v-for="p in ['sites', 'weather'] as const" :key="p">
         <RouterLink :to="{ name: p }"><NavIcon :name="p" />{{ t(`nav.${p}`) }}</RouterLink>
       </li>
-      <li v-for="p in ['care', 'order'] as const" :key="p">
-        <RouterLink :to="{ name: p }"><NavIcon name="today" />{{ t(`${p}.title`) }}</RouterLink>
+      <li>
+        <RouterLink :to="{ name: 'plants' }"><NavIcon name="kinds" />{{ t('more.plants') }}</RouterLink>
       </li>
       <li>
-        <RouterLink :to="{ name: 'plants' }"><NavIcon name="trees" />{{ t('more.plants') }}</RouterLink>
+        <RouterLink :to="{ name: 'copy' }"><NavIcon name="copy" />{{ t('copy.title') }}</RouterLink>
       </li>
       <li class="row">
         <span>{{ t('more.people') }}</span>

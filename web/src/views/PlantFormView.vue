@@ -3,7 +3,7 @@
 import { computed, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
-import { api, newId, persist, take, type Schema } from '@/api/client'
+import { api, missing, newId, persist, take, type Schema } from '@/api/client'
 import PageFrame from '@/components/common/PageFrame.vue'
 import FormActs from '@/components/common/FormActs.vue'
 import FormField from '@/components/common/FormField.vue'
@@ -17,7 +17,9 @@ const router = useRouter()
 const id = props.id ?? newId()
 const { data, loading, error, load } = useResource(async (signal) => {
   const plants = await take(api.GET('/api/plants', { signal }))
-  return { plant: plants.find((p) => p.id === props.id) ?? null }
+  const plant = plants.find((p) => p.id === props.id) ?? null
+  if (props.id && !plant) throw missing(props.id)
+  return { plant }
 })
 const blank = {
   common: '',

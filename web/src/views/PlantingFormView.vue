@@ -24,7 +24,7 @@ const router = useRouter()
 const { clock } = useClock()
 const id = props.id ?? newId()
 const { sites, plants, sizes, loading, error, load } = useTreeChoices()
-const { data: known } = useResource(async (signal) =>
+const { data: known, error: gone } = useResource(async (signal) =>
   props.id
     ? take(api.GET('/api/plantings/{planting_id}', { params: { path: { planting_id: props.id } }, signal }))
     : null,
@@ -101,7 +101,7 @@ function cancel() {
 </script>
 
 <template>
-  <PageFrame :title="title" :error="error" :loading="loading || Boolean(props.id && !known)" @retry="load">
+  <PageFrame :title="title" :error="error ?? gone" :loading="loading || Boolean(props.id && !known)" @retry="load">
     <form class="form" novalidate @submit.prevent="submit">
       <fieldset>
         <legend>{{ t('form.which') }}</legend>

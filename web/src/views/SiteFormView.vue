@@ -3,7 +3,7 @@
 import { computed, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
-import { api, take, type Schema } from '@/api/client'
+import { api, missing, take, type Schema } from '@/api/client'
 import PageFrame from '@/components/common/PageFrame.vue'
 import BucketTimer from '@/components/site/BucketTimer.vue'
 import FormActs from '@/components/common/FormActs.vue'
@@ -24,7 +24,9 @@ const { data, loading, error, load } = useResource(async (signal) => {
     take(api.GET('/api/sites', { signal })),
     take(api.GET('/api/stations', { signal })),
   ])
-  return { site: sites.find((s) => s.id === props.id) ?? null, stations, any: sites.length > 0 }
+  const site = sites.find((s) => s.id === props.id) ?? null
+  if (props.id && !site) throw missing(props.id)
+  return { site, stations, any: sites.length > 0 }
 })
 const blank = {
   name: '',

@@ -3,7 +3,7 @@
 import { computed, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
-import { api, take, type Schema } from '@/api/client'
+import { api, missing, take, type Schema } from '@/api/client'
 import PageFrame from '@/components/common/PageFrame.vue'
 import FormActs from '@/components/common/FormActs.vue'
 import FormField from '@/components/common/FormField.vue'
@@ -15,7 +15,11 @@ import { parse, show, unitLabel } from '@/units'
 const props = defineProps<{ id?: string }>()
 const { t } = useI18n()
 const router = useRouter()
-const { data, loading, error, load } = useResource((signal) => take(api.GET('/api/stations', { signal })))
+const { data, loading, error, load } = useResource(async (signal) => {
+  const stations = await take(api.GET('/api/stations', { signal }))
+  if (props.id && !stations.some((s) => s.id === props.id)) throw missing(props.id)
+  return stations
+})
 const first = computed(() => !props.id && data.value?.length === 0)
 const own = computed(() => data.value?.find((s) => s.id === props.id) ?? null)
 const blank = {

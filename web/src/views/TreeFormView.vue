@@ -26,7 +26,7 @@ const router = useRouter()
 const { clock } = useClock()
 const id = props.id ?? newId()
 const { sites, plants, sizes, loading, error, load } = useTreeChoices()
-const { data: tree } = useResource(async (signal) =>
+const { data: tree, error: gone } = useResource(async (signal) =>
   props.id ? take(api.GET('/api/trees/{tree_id}', { params: { path: { tree_id: props.id } }, signal })) : null,
 )
 
@@ -102,7 +102,7 @@ function cancel() {
 <template>
   <PageFrame
     :title="title"
-    :error="error"
+    :error="error ?? gone"
     :loading="loading || Boolean(id === props.id && !tree)"
     :empty="sites?.length === 0"
     @retry="load"

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 /** A tree: which tree it is, and its pages in working order over one soil line. */
 import { useMediaQuery } from '@vueuse/core'
+import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, take } from '@/api/client'
+import PageTabs from '@/components/common/PageTabs.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import { useResource } from '@/composables/useResource'
 import { fullDay } from '@/logic/dates'
@@ -11,7 +13,13 @@ import { text } from '@/units'
 const props = defineProps<{ id: string }>()
 const { t } = useI18n()
 const phone = useMediaQuery('(max-width: 767px)')
-const pages = ['planting', 'water', 'drip', 'mulch'] as const
+const pages = computed(() =>
+  (['planting', 'water', 'drip', 'mulch'] as const).map((p) => ({
+    key: p,
+    words: t(`treePage.${p}`),
+    to: { name: `tree-${p}`, params: { id: props.id } },
+  })),
+)
 const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/trees/{tree_id}', { params: { path: { tree_id: props.id } }, signal })),
   [() => props.id],
@@ -35,14 +43,11 @@ const { data, error, loading, load } = useResource(
             <p class="quiet where">{{ [data.stop, data.site_name].filter(Boolean).join(', ') }}</p>
             <p v-if="data.note_for_crew" class="note">{{ data.note_for_crew }}</p>
           </div>
-          <nav class="no-print" :aria-label="t('treePage.pages')">
-            <RouterLink v-for="p in pages" :key="p" :to="{ name: `tree-${p}`, params: { id } }" replace>{{
-              t(`treePage.${p}`)
-            }}</RouterLink>
+          <PageTabs :label="t('treePage.pages')" :pages="pages">
             <RouterLink class="edit" :to="{ name: 'tree-edit', params: { id } }">{{
               t(phone ? 'treePage.editShort' : 'treePage.edit')
             }}</RouterLink>
-          </nav>
+          </PageTabs>
         </header>
         <ul v-if="data.doubts.length" class="doubts">
           <li v-for="d in data.doubts" :key="d" class="warn">{{ t('doubt.title') }} {{ t(`doubt.${d}`) }}</li>
@@ -81,26 +86,7 @@ h1 {
   font-weight: 600;
   margin-right: var(--space-2);
 }
-nav {
-  display: flex;
-  gap: var(--space-1);
-  flex: none;
-}
-nav a {
-  min-height: var(--tap);
-  padding: 0 var(--space-4);
-  display: inline-flex;
-  align-items: center;
-  color: var(--ink);
-  text-decoration: none;
-  border-bottom: 4px solid transparent;
-  font-size: var(--text-2);
-}
-nav a[aria-current] {
-  font-weight: 600;
-  border-bottom-color: var(--ink);
-}
-nav .edit {
+.tabs .edit {
   color: var(--water);
   text-decoration: underline;
   font-size: var(--text-1);
@@ -129,17 +115,7 @@ nav .edit {
   h1 {
     font-size: var(--text-3);
   }
-  nav {
-    width: 100%;
-    gap: 0;
-  }
-  nav a {
-    padding: 0 var(--space-3);
-  }
-  nav a:first-child {
-    padding-left: 0;
-  }
-  nav .edit {
+  .tabs .edit {
     margin-left: auto;
     padding-right: 0;
   }

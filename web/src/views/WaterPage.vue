@@ -31,10 +31,12 @@ const again = [() => props.id, dayCount]
 const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/trees/{tree_id}/water', { params: { path: path.value }, signal })),
   again,
+  { live: true },
 )
 const { data: entries, load: loadLog } = useResource(
   (signal) => take(api.GET('/api/trees/{tree_id}/log', { params: { path: path.value }, signal })),
   again,
+  { live: true },
 )
 const { water, waterLine, note, undo, correct } = useLogging()
 const { busy, said, failed, act } = useActing(() => Promise.all([load(), loadLog()]))

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The places' marks, drawn from the same soil line. */
-defineProps<{ name: 'today' | 'trees' | 'sites' | 'weather' | 'more' }>()
+defineProps<{ name: 'today' | 'ahead' | 'trees' | 'sites' | 'weather' | 'more' | 'kinds' | 'copy' }>()
 </script>
 
 <template>
@@ -20,6 +20,13 @@ defineProps<{ name: 'today' | 'trees' | 'sites' | 'weather' | 'more' }>()
           d="M13 1.500v1.500M5.500 9H4M22 9h-1.500M7.700 3.700l1 1M18.300 3.700l-1 1M8 18l-1.500 4M13.500 18 12 22M19 18l-1.500 4"
         />
       </template>
+      <template v-else-if="name === 'ahead'">
+        <path d="M2 8c4 0 5 5 9 5s5-3 7-3 3 1 6 1M3 22v-5M9 22v-7M15 22v-4M21 22v-8" />
+      </template>
+      <template v-else-if="name === 'kinds'">
+        <path d="M5 21C4 11 9 4 21 4c1 11-5 17-14 15M4 23c2-6 6-10 11-13" />
+      </template>
+      <template v-else-if="name === 'copy'"><path d="M8 8h14v14H8zM4 18V4h14M15 12v6M12 15l3 3 3-3" /></template>
       <template v-else><path d="M4 7h18M4 13h18M4 19h18" /></template>
     </g>
   </svg>

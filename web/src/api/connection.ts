@@ -1,0 +1,35 @@
+/** Whether the program answers. Where it stops to, it is asked again every few seconds, and pages load anew by themselves. */
+import { ref } from 'vue'
+
+const AGAIN_MS = 3000
+/** No answer, or one that its record can't be reached. */
+export const lost = ref(false)
+/** Counts how often it came back. */
+export const returned = ref(0)
+let timer: ReturnType<typeof setTimeout> | undefined
+
+export function isLost(status: number, code: string | undefined) {
+  return status === 0 || (status === 503 && code !== 'busy')
+}
+
+/** What an answer, or its lack, says of the connection. */
+export function noticed(gone: boolean) {
+  if (gone) {
+    lost.value = true
+    if (timer === undefined) timer = setTimeout(() => void tryAgain(), AGAIN_MS)
+  } else if (lost.value) {
+    lost.value = false
+    clearTimeout(timer)
+    timer = undefined
+    returned.value++
+  }
+}
+
+async function tryAgain() {
+  timer = undefined
+  const back = await fetch('/api/clock').then(
+    (answer) => answer.ok,
+    () => false,
+  )
+  noticed(!back)
+}

@@ -1,0 +1,15 @@
+/** The places of the program, and which one an address belongs to. */
+export const PLACES = ['today', 'ahead', 'trees', 'sites', 'weather'] as const
+export type Place = (typeof PLACES)[number]
+
+const BELOW: [Place, string[]][] = [
+  ['today', ['/today']],
+  ['ahead', ['/ahead']],
+  ['trees', ['/trees', '/plants']],
+  ['sites', ['/sites', '/plantings', '/lines', '/copy']],
+  ['weather', ['/weather']],
+]
+
+export function placeOf(path: string): Place {
+  return BELOW.find(([, paths]) => paths.some((p) => path === p || path.startsWith(`${p}/`)))?.[0] ?? 'today'
+}
