@@ -67,31 +67,32 @@ class Once(LogTest):
 
 
 class Again(LogTest):
+    def put(self, litres: float, at: str, asking: str = "true"):
+        path = f"/api/log/{new_id()}?ask_again={asking}"
+        return self.client.put(path, json=water_body(self.tree, litres, at=at))
+
     def test_the_same_amount_a_moment_later_is_asked_about_and_stored_on_a_yes(self):
-        put = lambda litres, at, **more: self.client.put(  # noqa: E731
-            f"/api/log/{new_id()}", json=water_body(self.tree, litres, at=at) | {"ask_again": True} | more
-        )
-        self.assertEqual(put(40.0, "06:00").status_code, 201)
-        asked = put(40.1, "06:09")
+        self.assertEqual(self.put(40.0, "06:00").status_code, 201)
+        asked = self.put(40.1, "06:09")
         self.assertEqual((asked.status_code, asked.json()["code"]), (409, "again"))
-        for litres, at, more in ((40.0, "05:49", {}), (30.0, "06:05", {}), (40.0, "06:05", {"ask_again": False})):
-            self.assertEqual(put(litres, at, **more).status_code, 201, (litres, at))
+        for litres, at, asking in ((40.0, "05:49", "true"), (30.0, "06:05", "true"), (40.0, "06:05", "false")):
+            self.assertEqual(self.put(litres, at, asking).status_code, 201, (litres, at))
 
     def test_an_answer_that_was_lost_and_an_undo_are_not_asked_about(self):
-        entry, body = new_id(), water_body(self.tree, 40.0) | {"ask_again": True}
+        entry, body = new_id(), water_body(self.tree, 40.0)
         for status in (201, 200):
-            self.assertEqual(self.client.put(f"/api/log/{entry}", json=body).status_code, status)
+            self.assertEqual(self.client.put(f"/api/log/{entry}?ask_again=true", json=body).status_code, status)
         undo = {k: v for k, v in body.items() if k != "volume_l"} | {"kind": "void", "voids": entry}
         self.assertEqual(self.client.put(f"/api/log/{new_id()}", json=undo).status_code, 201)
-        self.assertEqual(self.client.put(f"/api/log/{new_id()}", json=body).status_code, 201)
+        self.assertEqual(self.put(40.0, "06:12").status_code, 201)
 
     def test_a_whole_stop_is_asked_about_once(self):
-        send = lambda **more: self.client.put(  # noqa: E731
-            "/api/log", json={"entries": [water_body(self.tree, 40.0) | {"id": new_id()}]} | more
+        send = lambda asking: self.client.put(  # noqa: E731
+            f"/api/log?ask_again={asking}", json={"entries": [water_body(self.tree, 40.0) | {"id": new_id()}]}
         )
-        self.assertEqual(send(ask_again=True).status_code, 200)
-        self.assertEqual(send(ask_again=True).json()["code"], "again")
-        self.assertEqual(send().status_code, 200)
+        self.assertEqual(send("true").status_code, 200)
+        self.assertEqual(send("true").json()["code"], "again")
+        self.assertEqual(send("false").status_code, 200)
 
 
 class PlanFollows(LogTest):

@@ -1,9 +1,10 @@
 """The log and the round."""
 
 from asyncio import shield, wrap_future
+from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Query, Request, Response
 
 from june_shade.api.context import Db, Retried
 from june_shade.api.round import older_s
@@ -12,26 +13,29 @@ from june_shade.api.schemas.log import BatchIn, EntryIn, EntryOut, RoundOut
 from june_shade.plans import log
 from june_shade.plans.log import NewEntry
 
-NOT_KEPT = {"corrects", "void_id", "ask_again"}
+CORRECTION = {"corrects", "void_id"}
+AskAgain = Annotated[
+    bool, Query(description="Refuse with code `again` where the tree got the same amount within 10 minutes.")
+]
 router = APIRouter(prefix="/api", tags=["log"], route_class=Retried)
 
 
 @router.put(
     "/log/{entry_id}", status_code=201, responses={200: {"model": EntryOut, "description": "It was there already."}}
 )
-def put_entry(session: Db, entry_id: UUID, body: EntryIn, response: Response) -> EntryOut:
+def put_entry(session: Db, entry_id: UUID, body: EntryIn, response: Response, ask_again: AskAgain = False) -> EntryOut:
     """Store an entry once, under the id the client made. New: 201; the same again: 200; another body: 409."""
-    made = NewEntry(id=entry_id, **body.model_dump(exclude=NOT_KEPT))
-    entry, new = log.put(session, made, body.corrects, body.void_id, ask_again=body.ask_again)
+    made = NewEntry(id=entry_id, **body.model_dump(exclude=CORRECTION))
+    entry, new = log.put(session, made, body.corrects, body.void_id, ask_again=ask_again)
     response.status_code = 201 if new else 200
     return entries_out(session, [entry])[0]
 
 
 @router.put("/log")
-def put_entries(session: Db, body: BatchIn) -> list[EntryOut]:
+def put_entries(session: Db, body: BatchIn, ask_again: AskAgain = False) -> list[EntryOut]:
     """Store several entries at once, a whole stop say: all or none, each once; sending it again changes nothing."""
-    made = [NewEntry(**entry.model_dump(exclude=NOT_KEPT)) for entry in body.entries]
-    entries = log.put_all(session, made, ask_again=body.ask_again)
+    made = [NewEntry(**entry.model_dump(exclude=CORRECTION)) for entry in body.entries]
+    entries = log.put_all(session, made, ask_again=ask_again)
     return entries_out(session, entries)
 
 

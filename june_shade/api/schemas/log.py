@@ -22,9 +22,6 @@ Seen = Literal[
 ]  # fmt: skip
 
 
-ASKS = "Refuse with code `again` where the tree got the same amount within 10 minutes: a person is then asked."
-
-
 class EntryIn(In):
     """An entry as the client made it, under the id that it chose."""
 
@@ -41,7 +38,6 @@ class EntryIn(In):
     voids: UUID | None = Field(None, description="For kind void: the entry that is undone.")
     corrects: UUID | None = Field(None, description="The entry that this one replaces, in one step.")
     void_id: UUID | None = Field(None, description="With corrects: the id of the void that goes with it.")
-    ask_again: bool = Field(False, description=ASKS)
 
     @model_validator(mode="after")
     def _fits_kind(self) -> "EntryIn":
@@ -76,7 +72,6 @@ class BatchIn(In):
     """Entries that are stored together or not at all."""
 
     entries: Annotated[list[EntryWithId], Field(min_length=1, max_length=500)]
-    ask_again: bool = Field(False, description=ASKS)
 
 
 class EntryOut(Out):

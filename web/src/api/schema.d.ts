@@ -1992,12 +1992,6 @@ export interface components {
          * @description Entries that are stored together or not at all.
          */
         BatchIn: {
-            /**
-             * Ask Again
-             * @description Refuse with code `again` where the tree got the same amount within 10 minutes: a person is then asked.
-             * @default false
-             */
-            ask_again: boolean;
             /** Entries */
             entries: components["schemas"]["EntryWithId"][];
         };
@@ -2928,12 +2922,6 @@ export interface components {
          */
         EntryIn: {
             /**
-             * Ask Again
-             * @description Refuse with code `again` where the tree got the same amount within 10 minutes: a person is then asked.
-             * @default false
-             */
-            ask_again: boolean;
-            /**
              * Corrects
              * @description The entry that this one replaces, in one step.
              */
@@ -3059,12 +3047,6 @@ export interface components {
          * @description An entry of a batch with the id that the client made.
          */
         EntryWithId: {
-            /**
-             * Ask Again
-             * @description Refuse with code `again` where the tree got the same amount within 10 minutes: a person is then asked.
-             * @default false
-             */
-            ask_again: boolean;
             /**
              * Corrects
              * @description The entry that this one replaces, in one step.
@@ -9385,7 +9367,10 @@ export interface operations {
     };
     put_entries: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Refuse with code `again` where the tree got the same amount within 10 minutes. */
+                ask_again?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9419,7 +9404,10 @@ export interface operations {
     };
     put_entry: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Refuse with code `again` where the tree got the same amount within 10 minutes. */
+                ask_again?: boolean;
+            };
             header?: never;
             path: {
                 entry_id: string;

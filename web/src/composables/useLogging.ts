@@ -4,7 +4,7 @@ import { sure } from './useAgain'
 import { useClock } from './useClock'
 import { deviceId, useDevice } from './useDevice'
 
-type Entry = Omit<Schema['EntryIn'], 'ask_again'>
+type Entry = Schema['EntryIn']
 type Own = Omit<Entry, 'happened_at' | 'device_id' | 'person_id'>
 
 export function useLogging() {
@@ -23,7 +23,7 @@ export function useLogging() {
     const id = newId()
     const body = signed(entry, happenedAt ?? nowIso())
     return sure((ask_again) =>
-      api.PUT('/api/log/{entry_id}', { params: { path: { entry_id: id } }, body: { ...body, ask_again } }),
+      api.PUT('/api/log/{entry_id}', { params: { path: { entry_id: id }, query: { ask_again } }, body }),
     )
   }
 
@@ -38,7 +38,7 @@ export function useLogging() {
       ...signed({ tree_id: tree.id, kind: 'water', volume_l: tree.litres, duration_min: tree.minutes }, at),
       id: newId(),
     }))
-    return sure((ask_again) => api.PUT('/api/log', { body: { entries, ask_again } }))
+    return sure((ask_again) => api.PUT('/api/log', { params: { query: { ask_again } }, body: { entries } }))
   }
 
   /** A line waters everyone on it: what one tree got tells how long it ran, the others got theirs. */
