@@ -26,7 +26,8 @@ onMounted(() => void refresh().catch(() => undefined))
 
 const place = computed(() => placeOf(route.path))
 const here = (name: string) =>
-  name === place.value || (name === 'more' && (route.path === '/more' || ['sites', 'weather'].includes(place.value)))
+  name === place.value ||
+  (name === 'more' && (route.path === '/more' || place.value === 'sites' || place.value === 'weather'))
 
 useKeys((key, e) => {
   const place = places.find((p) => p.key === key)

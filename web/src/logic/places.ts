@@ -10,6 +10,7 @@ const BELOW: [Place, string[]][] = [
   ['weather', ['/weather']],
 ]
 
-export function placeOf(path: string): Place {
-  return BELOW.find(([, paths]) => paths.some((p) => path === p || path.startsWith(`${p}/`)))?.[0] ?? 'today'
+/** null for what belongs to none: the phone's last page. */
+export function placeOf(path: string): Place | null {
+  return BELOW.find(([, paths]) => paths.some((p) => path === p || path.startsWith(`${p}/`)))?.[0] ?? null
 }

@@ -12,7 +12,7 @@ const { t } = useI18n()
 const route = useRoute()
 const router = useRouter()
 /** The place that what is missing would have stood in. */
-const home = computed(() => placeOf(route.path))
+const home = computed(() => placeOf(route.path) ?? 'today')
 </script>
 
 <template>
