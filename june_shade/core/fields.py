@@ -13,6 +13,7 @@ from typing import Any, Literal
 from june_shade.core.mulch.materials import materials
 from june_shade.core.mulch.ring import CLEAR_GAP_M
 from june_shade.core.stock.balls import KINDS
+from june_shade.core.units import in_m
 from june_shade.core.water.delivery import METHODS
 from june_shade.core.water.modes import MODES
 from june_shade.core.water.trees import SURROUNDS
@@ -178,5 +179,5 @@ def odds(tree: Mapping[str, Any]) -> tuple[str, str] | None:
         if tree["mulch_outer_radius_m"] is None:
             return "mulch_outer_radius_m", "mulch needs its ring's outer radius"
         if tree["mulch_outer_radius_m"] <= least:
-            return "mulch_outer_radius_m", f"must reach past the bare gap round the trunk, {least:.2f} m"
+            return "mulch_outer_radius_m", f"must reach past the bare gap round the trunk, {in_m(least)}"
     return None

@@ -21,3 +21,30 @@ def celsius_from_fahrenheit(temperature_f: Numbers) -> Numbers:
     temperature_f: [degF].
     """
     return (temperature_f - 32.0) / 1.8
+
+
+def told(value: float, unit: str) -> str:
+    """A quantity in a sentence: 0.3 m, its number and unit held together by a no-break space, so that an interface can
+    tell it from other words and word it in the units that a person chose.
+
+    value: in `unit`, one of m, L, L/h, kg, km [m, L, L/h, kg, km].
+    """
+    return f"{value:.4g}\u00a0{unit}"
+
+
+def within(value: float, low: float, high: float, unit: str, what_for: str = "") -> str:
+    """That a quantity does not lie between two limits.
+
+    value, low, high: in `unit` [m, L, L/h, kg, km].
+    """
+    return f"must be between {told(low, unit)} and {told(high, unit)}{what_for}, not {told(value, unit)}"
+
+
+def in_m(length_m: float) -> str:
+    """A length in a sentence. length_m: [m]."""
+    return told(length_m, "m")
+
+
+def in_l(volume_l: float) -> str:
+    """A volume in a sentence. volume_l: [L]."""
+    return told(volume_l, "L")

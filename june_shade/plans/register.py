@@ -14,6 +14,7 @@ from june_shade.core.soil import feel as felt
 from june_shade.core.soil.textures import soil
 from june_shade.core.stock import series_of_trees as tree_rows
 from june_shade.core.stock.plants import size_doubts
+from june_shade.core.units import told
 from june_shade.core.water import trees as tree_model
 from june_shade.core.weather.place import distance_km
 from june_shade.plans import changes, clock, soil_in_force, ways
@@ -117,8 +118,8 @@ def _check_place(session: Session, values: dict[str, Any]) -> None:
         away = distance_km(station.latitude_deg, station.longitude_deg, *here)
         if away > FARTHEST_KM:
             raise InputError(
-                f"lies {away:.0f} km from its weather station {station.name}: the sign of one longitude is wrong (east "
-                "is positive), or it is another place's station",
+                f"lies {told(away, 'km')} from its weather station {station.name}: the sign of one longitude is wrong "
+                "(east is positive), or it is another place's station",
                 "longitude_deg",
             )
 

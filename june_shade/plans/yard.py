@@ -5,6 +5,7 @@ from typing import Any
 from uuid import UUID, uuid5
 
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
+from june_shade.core.units import in_l
 from june_shade.plans import clock
 from june_shade.store import mulch as store
 from june_shade.store.mulch_tables import MOVES, STOCKED, StockMove
@@ -35,7 +36,7 @@ def put(
     if reason not in MOVES:
         raise InputError(f"must be one of {', '.join(MOVES)}, not {reason!r}", "reason")
     if litres < 0:
-        raise InputError(f"must be 0 L or more, not {litres:g}", "litres")
+        raise InputError(f"must be 0 or more, not {in_l(litres)}", "litres")
     signed = -litres if reason in OUTWARD else litres
     values: dict[str, Any] = {"material": material, "reason": reason, "litres": signed, "day": day}
     known = session.get(StockMove, move_id)
@@ -47,7 +48,7 @@ def put(
         there = on_hand(session)[material]
         if litres > there + 1e-6:
             raise InputError(
-                f"is more than the {there:.0f} L that lie in the yard: count it, or say what was bought", "litres"
+                f"is more than the {in_l(there)} that lie in the yard: count it, or say what was bought", "litres"
             )
     row = StockMove(id=move_id, job_id=job_id, note=note, **values)
     session.add(row)
@@ -76,7 +77,7 @@ def job_moves(
 ) -> None:
     """What a day's work did to the yard: bought for it, taken along, brought back. Raises InputError naming which."""
     if left_l > taken_l:
-        raise InputError(f"is more than the {taken_l:.0f} L taken along", "left_l")
+        raise InputError(f"is more than the {in_l(taken_l)} taken along", "left_l")
     for name, reason, litres in (
         ("bought_l", "bought", bought_l),
         ("taken_l", "used", taken_l),

@@ -1,6 +1,9 @@
 /** Factors: NIST SP 811, appendix B (exact: gallon, inch, foot, pound, mile an hour; from memory). */
 import { beforeEach, describe, expect, test } from 'vitest'
-import { one, parse, show, system, text, unitLabel, type Dimension } from '@/units'
+import { one, parse, show, system, text, unitLabel, worded, type Dimension } from '@/units'
+
+/** A hint for each unit system, or a size that is a name; words of tasks go into calendars too, which know no units. */
+const BOTH = new Set(['sites.flowHint', 'sites.flowHintMetric', 'form.sizeHolds'])
 
 const DIMENSIONS: Dimension[] = [
   'volume',
@@ -98,4 +101,28 @@ test('a number never stands without its unit, nor apart from it', () => {
   expect(one('volume', 3.785411784 * 12)).toBe('10\u00a0gal')
   expect(text('volume', -1e-9)).toBe('0\u00a0gal')
   expect(text('volume', 37854.11784, 0)).toBe('10,000\u00a0gal')
+})
+
+test("quantities in the program's sentences are told in the units shown", () => {
+  const said = 'must be between 0.05\u00a0m and 3\u00a0m, not 30\u00a0L; 12 m of it is no quantity'
+  expect(worded(said)).toBe('must be between 2\u00a0in and 9.8\u00a0ft, not 7.9\u00a0gal; 12 m of it is no quantity')
+})
+
+test('a measure in a message is told in the units shown, and no message has one of its own', async () => {
+  const { i18n } = await import('@/i18n')
+  system.value = 'us'
+  expect(i18n.global.t('form.caliper')).toBe('Trunk thickness, 6\u00a0in up')
+  system.value = 'metric'
+  expect(i18n.global.t('form.caliper')).toBe('Trunk thickness, 15\u00a0cm up')
+  system.value = 'us'
+  const own = /\d ?(liters?|gal|in|inch|inches|cm|ft|feet|kg|lb)\b/
+  const told: string[] = []
+  const look = (messages: object, at: string) => {
+    for (const [key, value] of Object.entries(messages)) {
+      if (typeof value !== 'string') look(value as object, `${at}${key}.`)
+      else if (own.test(value)) told.push(at + key)
+    }
+  }
+  look(i18n.global.messages.value.en, '')
+  expect(told.filter((key) => !BOTH.has(key) && !key.startsWith('task.'))).toEqual([])
 })

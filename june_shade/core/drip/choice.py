@@ -6,6 +6,7 @@ from functools import cache
 from june_shade.core import tables
 from june_shade.core.drip.scene import Scene
 from june_shade.core.errors import InputError
+from june_shade.core.units import in_m
 
 PATTERNS = ("on_ball", "ring", "two_rings", "ring_arms", "row_lines")
 LEAST_ARM_M = 0.15
@@ -80,20 +81,20 @@ def check(choice: LayoutChoice, scene: Scene) -> None:
             raise InputError(f"must be above 0, not {getattr(choice, name):g}", name)
     trunk = scene.trunk_diameter_m / 2
     if choice.pattern != "row_lines" and choice.radius_m <= trunk:
-        raise InputError(f"must be above {trunk:.3f} m: the trunk stands there", "radius_m")
+        raise InputError(f"must be above {in_m(trunk)}: the trunk stands there", "radius_m")
     if choice.pattern == "on_ball" and choice.points < 1:
         raise InputError("must be at least 1", "points")
     if choice.pattern == "two_rings" and not trunk < choice.inner_radius_m < choice.radius_m:
-        raise InputError(f"must lie between the trunk ({trunk:.3f} m) and the outer ring", "inner_radius_m")
+        raise InputError(f"must lie between the trunk ({in_m(trunk)}) and the outer ring", "inner_radius_m")
     if choice.pattern == "ring_arms":
         if choice.arms < 1:
             raise InputError("must be at least 1", "arms")
         if choice.arm_reach_m < choice.radius_m + LEAST_ARM_M:
-            raise InputError(f"must reach at least {LEAST_ARM_M:g} m beyond the ring", "arm_reach_m")
+            raise InputError(f"must reach at least {in_m(LEAST_ARM_M)} beyond the ring", "arm_reach_m")
     if choice.pattern == "row_lines":
         if scene.row is None:
             raise InputError("lines along a row need a row: put the tree on a line with others", "pattern")
         if choice.lines not in (1, 2):
             raise InputError("must be 1 or 2", "lines")
         if choice.offset_m <= trunk:
-            raise InputError(f"must be above {trunk:.3f} m: the trunks stand there", "offset_m")
+            raise InputError(f"must be above {in_m(trunk)}: the trunks stand there", "offset_m")

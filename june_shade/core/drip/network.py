@@ -19,6 +19,7 @@ from scipy.sparse.linalg import splu
 from june_shade.core.drip.tubes import L_H_PER_M3_S, Friction, loss_and_slope, velocity_m_s
 from june_shade.core.errors import InputError
 from june_shade.core.numbers import Numbers
+from june_shade.core.units import in_m
 
 INLET = "inlet"
 STEPS = 400
@@ -122,7 +123,7 @@ def heights_m(tubes: Sequence[Tube], inlet: str = INLET) -> dict[str, float]:
         off = height[tube.start] + tube.rise_m - height[tube.end]
         if abs(off) > RISES_MEET_M:
             raise InputError(
-                f"the rises round this loop are {off:g} m off: they must sum to 0", f"tubes[{number}].rise_m"
+                f"the rises round this loop are {in_m(off)} off: they must sum to 0", f"tubes[{number}].rise_m"
             )
     return {node: height[node] for node in beside}
 

@@ -16,6 +16,7 @@ from june_shade.core.errors import InputError
 from june_shade.core.geometry import bulb, wetting
 from june_shade.core.numbers import Numbers
 from june_shade.core.stock.balls import COLLAR_M
+from june_shade.core.units import in_m
 from june_shade.core.water.stores import ROOT_DENSITY_RING
 
 OBSTACLES = ("paving", "wall", "post", "turf")
@@ -51,7 +52,7 @@ def check(obstacle: Obstacle, trunk_diameter_m: float, field: str) -> None:
     if obstacle.kind not in OBSTACLES:
         raise InputError(f"must be one of {', '.join(OBSTACLES)}, not {obstacle.kind!r}", f"{field}.kind")
     if obstacle.distance_m <= trunk_diameter_m / 2:
-        raise InputError(f"must be above {trunk_diameter_m / 2:g} m: the trunk stands there", f"{field}.distance_m")
+        raise InputError(f"must be above {in_m(trunk_diameter_m / 2)}: the trunk stands there", f"{field}.distance_m")
     if obstacle.kind == "post" and not obstacle.across_m > 0:
         raise InputError("a post needs its width", f"{field}.across_m")
 

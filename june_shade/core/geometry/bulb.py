@@ -9,6 +9,7 @@ import numpy as np
 from june_shade.core.errors import InputError
 from june_shade.core.numbers import Numbers
 from june_shade.core.stock.balls import CONTAINER_MIX_KINDS
+from june_shade.core.units import in_l, in_m
 
 KS_BARK_MIX_MM_H = 210.0
 """Under an emitter a bark-mix ball spreads water as sand does."""
@@ -72,8 +73,8 @@ def proven_conductivity_mm_h(proven_depth_m: float, minutes: float, flow_l_per_h
     if not low <= ks <= high:
         least, most = (float(depth_m(volume, flow_l_per_h, edge)) for edge in PROVEN_KS_MM_H)
         raise InputError(
-            f"{volume:.1f} L from one emitter wet between {least:.2f} and {most:.2f} m in any soil, not "
-            f"{proven_depth_m:g} m: read it again, or the emitter gave another amount",
+            f"{in_l(volume)} from one emitter wet between {in_m(least)} and {in_m(most)} in any soil, not "
+            f"{in_m(proven_depth_m)}: read it again, or the emitter gave another amount",
             "depth_m",
         )
     return float(ks)

@@ -15,6 +15,7 @@ from june_shade.core.mulch.materials import material
 from june_shade.core.mulch.ring import DEEPEST_M, SAME_M, TAPER_M, Finding, findings, settled_volume_l
 from june_shade.core.mulch.spread import Rings, Spread, circles, shares_l, spread
 from june_shade.core.mulch.underlay import Underlay
+from june_shade.core.units import in_m, within
 from june_shade.core.working import COMMON_PRACTICE, Step, worked
 
 LEAST_COMPOST_M, MOST_COMPOST_M = 0.0, 0.05
@@ -91,16 +92,16 @@ def check(choice: RingChoice, trunk_diameter_m: float) -> None:
     material(choice.material)
     if not 0 < choice.depth_m <= DEEPEST_M + SAME_M:
         raise InputError(
-            f"must be above 0 and at most {DEEPEST_M:g} m settled, not {choice.depth_m:g}: deeper mulch sheds water "
-            "and smothers roots", "depth_m",
+            f"must be above 0 and at most {in_m(DEEPEST_M)} settled, not {in_m(choice.depth_m)}: deeper mulch "
+            "sheds water and smothers roots", "depth_m",
         )  # fmt: skip
     if choice.clear_gap_m < 0:
-        raise InputError(f"must be 0 or more, not {choice.clear_gap_m:g}", "clear_gap_m")
+        raise InputError(f"must be 0 or more, not {in_m(choice.clear_gap_m)}", "clear_gap_m")
     least = trunk_diameter_m / 2 + choice.clear_gap_m
     if choice.outer_radius_m <= least:
-        raise InputError(f"must reach past the bare gap round the trunk, {least:.2f} m", "outer_radius_m")
+        raise InputError(f"must reach past the bare gap round the trunk, {in_m(least)}", "outer_radius_m")
     if not LEAST_COMPOST_M <= choice.compost_m <= MOST_COMPOST_M:
-        raise InputError(f"must be between 0 and {MOST_COMPOST_M:g} m, not {choice.compost_m:g}", "compost_m")
+        raise InputError(within(choice.compost_m, 0, MOST_COMPOST_M, "m"), "compost_m")
     if choice.underlay is not None:
         sheets.underlay(choice.underlay, 1.0, 0.0, choice.sheet_w_m, choice.sheet_l_m)
 

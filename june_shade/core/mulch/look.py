@@ -10,6 +10,7 @@ from datetime import date, timedelta
 from june_shade.core.errors import InputError
 from june_shade.core.mulch.ring import DEEPEST_M, LEAST_GAP_M, SAME_M
 from june_shade.core.mulch.wasting import FULL_COVER_DEPTH_M
+from june_shade.core.units import in_m, within
 
 VERDICTS = ("fine", "top_up", "thin_out", "pull_back", "in_stages")
 READINGS = 4
@@ -58,11 +59,11 @@ def judged(
         raise InputError(f"needs {READINGS} readings, one to each side, not {len(depths_m)}", "depths_m")
     for number, depth in enumerate(depths_m):
         if not 0 <= depth <= HIGHEST_M:
-            raise InputError(f"must be between 0 and {HIGHEST_M:g} m, not {depth:g}", f"depths_m[{number}]")
+            raise InputError(within(depth, 0, HIGHEST_M, "m"), f"depths_m[{number}]")
     if bark_gap_m < 0:
-        raise InputError(f"must be 0 or more, not {bark_gap_m:g}: 0 where it touches the bark", "bark_gap_m")
+        raise InputError(f"must be 0 or more, not {in_m(bark_gap_m)}: 0 where it touches the bark", "bark_gap_m")
     if not 0 < target_m <= DEEPEST_M + SAME_M:
-        raise InputError(f"must be above 0 and at most {DEEPEST_M:g} m, not {target_m:g}", "target_m")
+        raise InputError(f"must be above 0 and at most {in_m(DEEPEST_M)}, not {in_m(target_m)}", "target_m")
     mean = sum(depths_m) / READINGS
     over = tuple(depth - DEEPEST_M if depth > DEEPEST_M + SAME_M else 0.0 for depth in depths_m)
     heaped = (bark_gap_m < LEAST_GAP_M or not flare_seen) and max(depths_m) > 0

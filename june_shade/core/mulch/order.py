@@ -7,6 +7,7 @@ import math
 from dataclasses import dataclass
 
 from june_shade.core.errors import InputError
+from june_shade.core.units import in_l
 from june_shade.core.working import Step, worked
 
 LITRES_PER_CUBIC_YARD = 764.554857984
@@ -47,7 +48,7 @@ def order(loose_l: float, on_hand_l: float = 0.0, truck_l: float = TRUCK_L, spar
     spare: share that is bought over, 0..1.
     """
     if not truck_l > 0:
-        raise InputError(f"must be above 0 L, not {truck_l:g}", "truck_l")
+        raise InputError(f"must be above 0, not {in_l(truck_l)}", "truck_l")
     if not 0 <= spare <= 1:
         raise InputError(f"must be a share between 0 and 1, not {spare:g}", "spare")
     kind = "common practice"

@@ -8,6 +8,7 @@ import math
 from dataclasses import dataclass
 
 from june_shade.core.errors import InputError
+from june_shade.core.units import in_m
 
 KINDS = ("card", "paper", "roll")
 """Brown corrugated card in sheets, builder's paper in sheets, either from a roll."""
@@ -46,7 +47,7 @@ def underlay(
         raise InputError(f"must be one of {', '.join(KINDS)}, not {kind!r}", "underlay.kind")
     for name, value in (("width_m", width_m), *((("length_m", length_m),) if kind != "roll" else ())):
         if not value > overlap_m:
-            raise InputError(f"must be above the overlap of {overlap_m:g} m, not {value:g}", f"underlay.{name}")
+            raise InputError(f"must be above the overlap of {in_m(overlap_m)}, not {in_m(value)}", f"underlay.{name}")
     needed = WASTE * area_m2
     sheets, roll = 0, 0.0
     if kind == "roll":

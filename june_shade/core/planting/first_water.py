@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass
 
 from june_shade.core.errors import InputError
+from june_shade.core.units import in_m
 from june_shade.core.working import COMMON_PRACTICE, Step, worked
 
 RIDGE_M = 0.08
@@ -37,9 +38,9 @@ def first_water(
         if not 0 <= value <= 1:
             raise InputError(f"must be a share between 0 and 1, not {value:g}", name)
     if not basin_diameter_m > 0:
-        raise InputError(f"must be above 0 m, not {basin_diameter_m:g}", "basin_diameter_m")
+        raise InputError(f"must be above 0, not {in_m(basin_diameter_m)}", "basin_diameter_m")
     if not ridge_m > 0:
-        raise InputError(f"must be above 0 m, not {ridge_m:g}", "basin_depth_m")
+        raise InputError(f"must be above 0, not {in_m(ridge_m)}", "basin_depth_m")
     ball, backfill = ball_taw_l * (1 - ball_wetness), backfill_l * awc * (1 - backfill_wetness)
     holds = 1000 * math.pi / 4 * basin_diameter_m**2 * ridge_m
     once = (ball + backfill) / efficiency

@@ -10,6 +10,7 @@ from june_shade.core.mulch.ring import Finding
 from june_shade.core.soil.textures import soil
 from june_shade.core.stock import balls, weight
 from june_shade.core.stock.look import USUAL_SOIL
+from june_shade.core.units import in_m
 from june_shade.core.working import COMMON_PRACTICE, Step, worked
 
 USUAL_RATIO, CLAY_RATIO, LEAST_RATIO = 2.5, 3.0, 2.0
@@ -66,12 +67,13 @@ def check(ball: Ball, raise_m: float, width_ratio: float) -> None:
         raise InputError(f"must be one of {', '.join(balls.KINDS)}, not {ball.kind!r}", "kind")
     if ball.flare_below_top_m >= ball.height_m:
         raise InputError(
-            f"must be under the ball's height of {ball.height_m:g} m, not {ball.flare_below_top_m:g}: nothing of the "
-            "ball would be left under the flare", "flare_below_top_m",
+            f"must be under the ball's height of {in_m(ball.height_m)}, not "
+            f"{in_m(ball.flare_below_top_m)}: nothing of the ball would be left under the flare", "flare_below_top_m",
         )  # fmt: skip
     if raise_m >= ball.below_flare_m:
         raise InputError(
-            f"must be under {ball.below_flare_m:g} m, what the ball has under its flare, not {raise_m:g}", "raise_m"
+            f"must be under {in_m(ball.below_flare_m)}, what the ball has under its flare, not {in_m(raise_m)}",
+            "raise_m",
         )
     if width_ratio < 1:
         raise InputError(f"must be at least 1, not {width_ratio:g}: the ball is wider than the hole", "width_ratio")

@@ -18,6 +18,7 @@ from june_shade.core.planting.schools import Mix
 from june_shade.core.soil.feel import wetness
 from june_shade.core.soil.textures import Soil
 from june_shade.core.stock import balls
+from june_shade.core.units import in_m, within
 from june_shade.core.working import COMMON_PRACTICE, Step, worked
 
 LEAST_RIDGE_M, MOST_RIDGE_M = 0.02, 0.5
@@ -146,17 +147,17 @@ def check(choice: PlantingChoice, stock: Stock) -> None:
     if choice.guard not in fittings.GUARDS:
         raise InputError(f"must be one of {', '.join(fittings.GUARDS)}, not {choice.guard!r}", "guard")
     if not LEAST_RIDGE_M <= choice.ridge_m <= MOST_RIDGE_M:
-        raise InputError(f"must be between {LEAST_RIDGE_M:g} and {MOST_RIDGE_M:g} m, not {choice.ridge_m:g}", "ridge_m")
+        raise InputError(within(choice.ridge_m, LEAST_RIDGE_M, MOST_RIDGE_M, "m"), "ridge_m")
     if choice.basin_diameter_m <= stock.caliper_m:
-        raise InputError(f"must be wider than the trunk, not {choice.basin_diameter_m:g} m", "basin_diameter_m")
+        raise InputError(f"must be wider than the trunk, not {in_m(choice.basin_diameter_m)}", "basin_diameter_m")
     if choice.graft_m is not None:
         if choice.graft_m < 0:
-            raise InputError(f"must be 0 m or more over the flare, not {choice.graft_m:g}", "graft_m")
+            raise InputError(f"must be 0 or more over the flare, not {in_m(choice.graft_m)}", "graft_m")
         over = choice.graft_m + choice.raise_m
         if over <= choice.mulch_depth_m:
             raise InputError(
-                f"stands {over:g} m over grade, under the mulch of {choice.mulch_depth_m:g} m: a graft stays above "
-                "soil and mulch", "graft_m",
+                f"stands {in_m(over)} over grade, under the mulch of {in_m(choice.mulch_depth_m)}: a graft "
+                "stays above soil and mulch", "graft_m",
             )  # fmt: skip
 
 

@@ -9,6 +9,7 @@ from functools import cache
 from june_shade.core import tables
 from june_shade.core.errors import InputError
 from june_shade.core.soil.textures import SANDS, Soil
+from june_shade.core.units import within
 
 DEPTHS = ("proud", "high", "level", "sunken")
 BACKFILLS = ("as_dug", "third_compost", "coir_sand", "half_compost")
@@ -120,7 +121,7 @@ def depth_school(school: str, raise_m: float) -> None:
     row = _rows("depth_schools")[school]
     low, high = tables.number(row, "low_m"), tables.number(row, "high_m")
     if not low - 1e-9 <= raise_m <= high + 1e-9:
-        raise InputError(f"must be between {low:g} and {high:g} m for {school} planting, not {raise_m:g}", "raise_m")
+        raise InputError(within(raise_m, low, high, "m", f" for {school} planting"), "raise_m")
 
 
 def bare_at_rule(raise_m: float) -> bool:
@@ -141,7 +142,7 @@ def school_of(raise_m: float, meant: str) -> str:
         return school
     rows = _rows("depth_schools").values()
     low, high = min(tables.number(r, "low_m") for r in rows), max(tables.number(r, "high_m") for r in rows)
-    raise InputError(f"must be between {low:g} and {high:g} m, not {raise_m:g}", "raise_m")
+    raise InputError(within(raise_m, low, high, "m"), "raise_m")
 
 
 def _backfill_fit(school: str, ground: Judged, kind: str, ball_m: float) -> tuple[str, str, bool]:

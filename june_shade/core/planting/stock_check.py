@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from june_shade.core.errors import InputError
 from june_shade.core.stock.measures import ball_depth_m
+from june_shade.core.units import in_m
 
 QUESTIONS: dict[str, tuple[str, ...]] = {
     "ball": ("firm", "cracked", "trunk_moves"),
@@ -55,7 +56,7 @@ def judge(
     """The verdict on one tree. Questions may be left out; lengths m. Raises InputError for an unknown word."""
     if not 0 <= flare_below_top_m < ball_height_m:
         raise InputError(
-            f"must be between 0 and the ball's height of {ball_height_m:g} m, not {flare_below_top_m:g}",
+            f"must be between 0 and the ball's height of {in_m(ball_height_m)}, not {in_m(flare_below_top_m)}",
             "flare_below_top_m",
         )
     for question, answer in answers.items():

@@ -17,6 +17,7 @@ from june_shade.core.stock.balls import (
     medium,
     radius_m,
 )
+from june_shade.core.units import in_l
 from june_shade.core.water.stores import Reach, Trees
 
 SURROUNDS = {
@@ -93,7 +94,7 @@ def check(spec: TreeSpec) -> None:
     room = 1000 * np.pi * collar**2 * spec.ball_height_m
     if volume_of(spec) >= room:
         raise InputError(
-            f"{volume_of(spec):g} L does not fit a ball of this diameter and height (at most {room:.0f} L)",
+            f"{in_l(volume_of(spec))} does not fit a ball of this diameter and height (at most {in_l(room)})",
             "tree.ball_volume_l",
         )
 

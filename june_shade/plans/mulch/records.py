@@ -13,6 +13,7 @@ from june_shade.core.mulch.look import BARK_M, LookVerdict, judged
 from june_shade.core.mulch.materials import material
 from june_shade.core.mulch.ring import DEEPEST_M, SAME_M
 from june_shade.core.mulch.wasting import DAYS_A_YEAR, Reading
+from june_shade.core.units import in_l
 from june_shade.plans import changes, clock, register, soil_in_force, yard
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.mulch import stands
@@ -125,7 +126,7 @@ def put_job(session: Session, job_id: UUID, job: Job) -> Sequence[MulchEntry]:
             plans += [(m, part, when) for m, part in zip(group, parts, strict=True)]
     planned = sum(part.missing_loose_l for _, part, _ in plans)
     if job.left_l > job.taken_l:
-        raise InputError(f"is more than the {job.taken_l:.0f} L taken along", "left_l")
+        raise InputError(f"is more than the {in_l(job.taken_l)} taken along", "left_l")
     used = job.taken_l - job.left_l
     if used <= 0:
         raise InputError("nothing was used: say what was taken along and what came back", "taken_l")

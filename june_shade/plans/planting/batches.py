@@ -17,6 +17,7 @@ from june_shade.core.planting.hole import Ball
 from june_shade.core.planting.plan import Place, PlantingChoice, PlantingFigures, Stock
 from june_shade.core.planting.stock_check import StockVerdict, judge
 from june_shade.core.soil.textures import Soil
+from june_shade.core.units import in_m
 from june_shade.core.water import delivery
 from june_shade.core.weather.place import flat_m
 from june_shade.plans import changes, clock, register, soil_in_force
@@ -164,7 +165,7 @@ def _check(session: Session, given: Mapping[str, Any]) -> None:
         raise InputError(f"must be a whole number from 1 to 500, not {given['count']}", "count")
     if not 0 <= given.get("flare_below_top_m", 0.0) < given["ball_height_m"]:
         raise InputError(
-            f"must be between 0 and the ball's height of {given['ball_height_m']:g} m", "flare_below_top_m"
+            f"must be between 0 and the ball's height of {in_m(given['ball_height_m'])}", "flare_below_top_m"
         )
     if store.plant(session, given["plant_id"]) is None:
         raise InputError("there is no such kind of tree", "plant_id")

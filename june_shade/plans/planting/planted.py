@@ -12,6 +12,7 @@ from june_shade.core.fields import EMPTY
 from june_shade.core.planting import schools
 from june_shade.core.planting.plan import PlantingChoice
 from june_shade.core.soil.feel import wetness
+from june_shade.core.units import in_l
 from june_shade.core.water import delivery
 from june_shade.plans import changes, clock, log, register, yard
 from june_shade.plans.changes import Changed, What
@@ -67,7 +68,7 @@ def plant_out(
     choice, figures, _ = batches.figures_of(session, row, site, row.plant, count)
     litres = figures.first.litres if water_l is None else water_l
     if litres < 0:
-        raise InputError(f"must be 0 L or more, not {litres:g}", "water_l")
+        raise InputError(f"must be 0 or more, not {in_l(litres)}", "water_l")
     for name, litres_taken in (taken or {}).items():
         yard.job_moves(session, job, name, when, 0.0, litres_taken, (back or {}).get(name, 0.0))
     first = _first_tree(row, choice, when) | {"row_place": store.next_place(session, site.id, row.stop)}

@@ -1,5 +1,6 @@
 /** The API: typed from the server's own description. Errors become one class that carries the server's sentence. */
 import createClient from 'openapi-fetch'
+import { worded } from '@/units'
 import { isLost, noticed } from './connection'
 import type { components, paths } from './schema'
 
@@ -46,6 +47,12 @@ interface Answer<T> {
   response: Response
 }
 
+/** A problem whose sentences tell their quantities in the units shown. */
+function inUnits(problem: Partial<Schema['Problem']>): Partial<Schema['Problem']> {
+  const errors = problem.errors?.map((e) => ({ ...e, detail: worded(e.detail) }))
+  return { ...problem, detail: problem.detail && worded(problem.detail), errors }
+}
+
 /** A field's own name: a row of trees names its fields inside the first, or inside one of many. */
 const own = (field: string) => field.replace(/^(first|trees\[\d+\]|trees\.\d+)\./, '')
 
@@ -63,7 +70,7 @@ export async function take<T>(pending: Promise<Answer<T>>): Promise<T> {
     noticed(false)
     return answer.data as T
   }
-  const body = (answer.error ?? {}) as Partial<Schema['Problem']>
+  const body = inUnits((answer.error ?? {}) as Partial<Schema['Problem']>)
   noticed(isLost(answer.response.status, body.code))
   const fields: Record<string, Wrong> = {}
   for (const { field, ...rest } of body.errors ?? []) {

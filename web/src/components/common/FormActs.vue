@@ -13,7 +13,9 @@ const { t } = useI18n()
     <button type="button" class="button" @click="$emit('cancel')">{{ t('common.cancel') }}</button>
     <div v-if="refused" role="alert">
       <p class="warn">{{ refused }}</p>
-      <p v-for="[name, words] in other" :key="name" class="warn">{{ name }} {{ words }}</p>
+      <p v-for="[name, words] in other" :key="name" class="warn">
+        {{ words.charAt(0).toUpperCase() + words.slice(1) }}
+      </p>
     </div>
   </div>
 </template>
