@@ -15,6 +15,8 @@ from june_shade.store.site_tables import Site
 from june_shade.store.tree_tables import Tree
 from june_shade.store.trees import Wanted
 
+ENDED = "ended"
+
 
 @dataclass(frozen=True, slots=True)
 class Listed:
@@ -30,7 +32,11 @@ class Listed:
 def listed(
     session: Session, wanted: Wanted, sort: str, state: str | None, limit: int, offset: int
 ) -> tuple[int, list[Listed]]:
-    """A page of the register, planned. sort: one of the store's or `dry`, `next`; state: only trees that stand so."""
+    """A page of the register, planned. sort: one of the store's or `dry`, `next`; state: only trees that stand so,
+    or those that died or went."""
+    if state == ENDED:
+        trees, count = store.ended(session, wanted, limit, offset)
+        return count, [Listed(tree, None, None, None) for tree in trees]
     if state is None and sort in store.SORTS:
         trees, count = store.search(session, wanted, sort, limit, offset)
         return count, _planned(session, trees)

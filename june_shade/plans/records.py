@@ -5,11 +5,11 @@ from june_shade.store.drip_tables import DripLayout, DripProof
 from june_shade.store.log_tables import LogEntry, Person
 from june_shade.store.mulch_tables import MulchEntry
 from june_shade.store.site_tables import Site, SoilTest
-from june_shade.store.tree_tables import Plant, StockSize, Tree
+from june_shade.store.tree_tables import Plant, StockSize, Tree, TreeEnd
 from june_shade.store.trees import Wanted
 from june_shade.store.weather_tables import Station
 
 __all__ = [
     "CareAct", "DripLayout", "DripProof", "LogEntry", "MulchEntry", "Person", "Plant", "Site", "SoilTest", "Station",
-    "StockSize", "Tree", "Wanted",
+    "StockSize", "Tree", "TreeEnd", "Wanted",
 ]  # fmt: skip

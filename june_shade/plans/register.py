@@ -42,9 +42,9 @@ def site(session: Session, site_id: UUID) -> Site:
     return found
 
 
-def tree(session: Session, tree_id: UUID) -> Tree:
-    """A tree, or NotFoundError."""
-    found = store.tree(session, tree_id)
+def tree(session: Session, tree_id: UUID, *, ended: bool = False) -> Tree:
+    """A tree, or NotFoundError. ended: one that died or went, too."""
+    found = store.tree(session, tree_id, ended=ended)
     if found is None:
         raise NotFoundError("there is no such tree", "tree_id")
     return found

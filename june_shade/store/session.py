@@ -79,18 +79,24 @@ def make_engine(url: str, connections: int = 10) -> Engine:
 
 
 def make_sessions(engine: Engine) -> sessionmaker[Session]:
-    """Session factory; rows stay readable after commit; trees whose planting was undone are in no answer."""
+    """Session factory; rows stay readable after commit; trees whose planting was undone are in no answer, those
+    that died or went only where they are asked for."""
     made = sessionmaker(engine, expire_on_commit=False)
     event.listen(made, "do_orm_execute", _standing_trees)
     return made
 
 
-STANDING = with_loader_criteria(Tree, Tree.withdrawn_at.is_(None), include_aliases=True)
+STANDING = with_loader_criteria(
+    Tree, lambda tree: tree.withdrawn_at.is_(None) & tree.ended_on.is_(None), include_aliases=True
+)
+IN_THE_BOOK = with_loader_criteria(Tree, lambda tree: tree.withdrawn_at.is_(None), include_aliases=True)
+ENDED_TOO = "ended trees too"
+"""Execution option of a query that wants trees that died or went, as well."""
 
 
 def _standing_trees(asked: ORMExecuteState) -> None:
     if asked.is_select and not asked.is_column_load:
-        asked.statement = asked.statement.options(STANDING)
+        asked.statement = asked.statement.options(IN_THE_BOOK if asked.execution_options.get(ENDED_TOO) else STANDING)
 
 
 @contextmanager

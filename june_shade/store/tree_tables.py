@@ -81,17 +81,22 @@ class StockSize(Base):
     source: Mapped[str]
 
 
+ENDS = ("dead", "removed", "stolen", "moved")
+STANDS = "withdrawn_at IS NULL AND ended_on IS NULL"
+
+
 class Tree(Versioned, Base):
     """One planted tree: which, where, its ball, how it is poured, its mulch, how its record opens.
 
     mulch_wasting_years: its own time constant by what was measured, NULL = the material's. mulch_choice: what is to be
     laid next, NULL = as suggested. planting_id: the planting that it was part of, if that was written down.
-    withdrawn_at: when its planting was undone; it is in no list then and its tag is free (store/session.py).
+    withdrawn_at: when its planting was undone; it is in no list then and its tag is free (store/session.py). ended_on:
+    the day it died or went (TreeEnd); it is in the book only then.
     """
 
     __tablename__ = "tree"
     __table_args__ = (
-        Index("uq_tree_site_id_tag", "site_id", "tag", unique=True, postgresql_where=text("withdrawn_at IS NULL")),
+        Index("uq_tree_site_id_tag", "site_id", "tag", unique=True, postgresql_where=text(STANDS)),
         one_of("kind", KINDS),
         one_of("surround", SURROUNDS),
         one_of("method", METHODS),
@@ -180,6 +185,7 @@ class Tree(Versioned, Base):
     mulch_clear_gap_m: Mapped[float] = mapped_column(default=CLEAR_GAP_M, server_default="0.08")
     mulch_wasting_years: Mapped[float | None]
     withdrawn_at: Mapped[datetime | None]
+    ended_on: Mapped[date | None]
     mulch_choice: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
     planting_id: Mapped[UUID | None] = mapped_column(ForeignKey("planting.id", ondelete="SET NULL", use_alter=True))
     obstacles: Mapped[list[dict[str, Any]]] = mapped_column(JSONB, default=list, server_default="[]")
@@ -189,6 +195,22 @@ class Tree(Versioned, Base):
     stop: Mapped[Stop | None] = relationship()
     line: Mapped[Line | None] = relationship()
     plant: Mapped[Plant] = relationship()
+
+
+class TreeEnd(Base):
+    """That a tree died, was removed, was stolen or moved away; taken back it is withdrawn, never erased."""
+
+    __tablename__ = "tree_end"
+    __table_args__ = (one_of("kind", ENDS), Index("ix_tree_end_tree_id", "tree_id"))
+
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    tree_id: Mapped[UUID] = mapped_column(ForeignKey("tree.id", ondelete="CASCADE"))
+    kind: Mapped[str]
+    day: Mapped[date]
+    cause: Mapped[str] = mapped_column(default="")
+    person_id: Mapped[UUID | None] = mapped_column(ForeignKey("person.id"))
+    recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    withdrawn_at: Mapped[datetime | None]
 
 
 class FormerWay(Base):

@@ -7,12 +7,13 @@ from typing import Any, NamedTuple
 from uuid import UUID
 
 from psycopg.types.json import Jsonb
-from sqlalchemy import BigInteger, Select, bindparam, delete, func, inspect, or_, select, true, tuple_, update
+from sqlalchemy import BigInteger, Select, bindparam, case, delete, func, inspect, or_, select, true, tuple_, update
 from sqlalchemy.orm import Session, joinedload
 
 from june_shade.store.base import Base
+from june_shade.store.session import ENDED_TOO
 from june_shade.store.site_tables import Line, Site, Stop
-from june_shade.store.tree_tables import Plant, Tree, TreeState
+from june_shade.store.tree_tables import Plant, Tree, TreeEnd, TreeState
 
 STATE_COLUMNS = (
     "root_radius_m",
@@ -64,10 +65,34 @@ def site_ids(session: Session, tree_ids: Iterable[UUID]) -> Sequence[UUID]:
     return session.scalars(select(Tree.site_id).where(Tree.id.in_(list(tree_ids))).distinct()).all()
 
 
-def tree(session: Session, tree_id: UUID) -> Tree | None:
-    """A tree with all that its page shows: site, station, stop, kind."""
+def tree(session: Session, tree_id: UUID, *, ended: bool = False) -> Tree | None:
+    """A tree with all that its page shows: site, station, stop, kind. ended: one that died or went, too."""
     names = [joinedload(name) for name in (Tree.stop, Tree.line, Tree.plant)]
-    return session.get(Tree, tree_id, options=[joinedload(Tree.site).joinedload(Site.station), *names])
+    found = session.get(
+        Tree, tree_id, options=[joinedload(Tree.site).joinedload(Site.station), *names],
+        execution_options={ENDED_TOO: ended},
+    )  # fmt: skip
+    return None if found is not None and found.ended_on is not None and not ended else found
+
+
+def end_of(session: Session, tree_id: UUID) -> TreeEnd | None:
+    """How a tree ended, None where it stands."""
+    query = select(TreeEnd).where(TreeEnd.tree_id == tree_id, TreeEnd.withdrawn_at.is_(None))
+    return session.scalars(query.order_by(TreeEnd.recorded_at.desc())).first()
+
+
+def ended(session: Session, wanted: "Wanted", limit: int, offset: int) -> tuple[Sequence[Tree], int]:
+    """Trees that died or went, the last ones first, and how many there are in all."""
+    option = {ENDED_TOO: True}
+    query = _matching(wanted).where(Tree.ended_on.is_not(None))
+    count = session.scalar(select(func.count()).select_from(query.subquery()), execution_options=option) or 0
+    ordered = query.order_by(Tree.ended_on.desc(), Tree.tag).limit(limit).offset(offset)
+    return _with_names(session, ordered.execution_options(**option)), count
+
+
+def on_line(session: Session, line_id: UUID) -> Sequence[UUID]:
+    """Trees that stand on a line."""
+    return session.scalars(select(Tree.id).where(Tree.line_id == line_id)).all()
 
 
 def all_trees(session: Session, site_id: UUID | None) -> Sequence[Tree]:
@@ -205,8 +230,16 @@ def search(
     """A page of the trees that match, in one of SORTS, and how many there are in all."""
     query = _matching(wanted)
     count = session.scalar(select(func.count()).select_from(query.subquery())) or 0
-    ordered = query.order_by(*SORTS[sort]).limit(limit).offset(offset)
+    ordered = query.order_by(*_closest(wanted.text), *SORTS[sort]).limit(limit).offset(offset)
     return _with_names(session, ordered), count
+
+
+def _closest(words: str) -> tuple[Any, ...]:
+    """Tags that begin with what was typed come before all that only has it in it."""
+    first = next(iter(words.split()), "")
+    if not first:
+        return ()
+    return (case((Tree.tag.istartswith(first, autoescape=True), 0), else_=1),)
 
 
 def matching_ids(session: Session, wanted: Wanted, sort: str = "place") -> list[tuple[UUID, UUID]]:

@@ -210,6 +210,7 @@ class Calendar(BrowserTest):
         row.get_by_label("To", exact=True).fill("2026-08-03")
         row.get_by_label("Say why").fill("windy month")
         row.get_by_role("button", name="Keep").click()
+        page.locator("summary", has_text="August 2026").click()
         expect(page.get_by_text("moved from May 6, 2026: windy month")).to_be_visible()
 
     def test_its_file_is_a_calendar(self):

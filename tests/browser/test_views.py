@@ -137,13 +137,6 @@ class MovingAbout(BrowserTest):
                     page.get_by_role("button", name="Start the round").click()
                 expect(page.get_by_text("Gas line 3 ft off").first).to_be_visible()
 
-    def test_an_unknown_tree_says_so_and_offers_a_way_on(self):
-        page = self.device()
-        self.open(page, "/trees/00000000-0000-4000-8000-000000000000/water")
-        self.assertIn("no such tree", page.inner_text("main"))
-        expect(page.get_by_role("button", name="Try again")).to_be_visible()
-        self.complaints.clear()  # the browser itself notes the 404
-
 
 if __name__ == "__main__":
     unittest.main()

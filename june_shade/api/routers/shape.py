@@ -14,7 +14,7 @@ from june_shade.plans.care import Due
 from june_shade.plans.records import LogEntry, Tree
 from june_shade.plans.work import Session
 
-TREE_EXTRAS = {"site_name", "stop", "line", "plant", "doubts"}
+TREE_EXTRAS = {"end", "site_name", "stop", "line", "plant", "doubts"}
 
 
 def read_upload(file: UploadFile) -> bytes:

@@ -11,6 +11,8 @@ from june_shade.api.schemas.common import IssueOut
 from june_shade.api.schemas.log import EntryOut
 from june_shade.api.schemas.stock import Kind, Method
 from june_shade.api.schemas.trees import (
+    EndIn,
+    EndOut,
     ManyIn,
     RowIn,
     StateWord,
@@ -23,8 +25,8 @@ from june_shade.api.schemas.trees import (
     TreesIn,
     WaterPageOut,
 )
-from june_shade.plans import listing, log, register, trees_file
-from june_shade.plans.records import Wanted
+from june_shade.plans import ends, listing, log, register, trees_file
+from june_shade.plans.records import TreeEnd, Wanted
 from june_shade.plans.water import page
 
 router = APIRouter(prefix="/api", tags=["trees"], route_class=Retried)
@@ -41,7 +43,9 @@ def list_trees(
     plant_id: UUID | None = None,
     kind: Kind | None = None,
     method: Method | None = None,
-    state: Annotated[StateWord | None, Query(description="Only trees that stand so today.")] = None,
+    state: Annotated[
+        StateWord | Literal["ended"] | None, Query(description="Only trees that stand so today, or died or went.")
+    ] = None,
     sort: Annotated[Sort, Query(description="dry: the driest first; next: the soonest due first.")] = "place",
     limit: Annotated[int, Query(ge=1, le=500)] = 100,
     offset: Annotated[int, Query(ge=0, le=1_000_000)] = 0,
@@ -55,7 +59,8 @@ def list_trees(
                 "id": t.tree.id, "site_id": t.tree.site_id, "site_name": t.tree.site.name,
                 "stop": t.tree.stop.name if t.tree.stop else None, "tag": t.tree.tag, "place": t.tree.place,
                 "common": t.tree.plant.common, "botanical": t.tree.plant.botanical, "kind": t.tree.kind,
-                "caliper_m": t.tree.caliper_m, "planted_on": t.tree.planted_on, "dryness": t.dryness,
+                "caliper_m": t.tree.caliper_m, "planted_on": t.tree.planted_on,
+                "ended_on": t.tree.ended_on, "dryness": t.dryness,
                 "next": t.next, "section": t.section, "drip_flags": t.drip_flags,
             }
         )
@@ -121,8 +126,32 @@ def same_for_many(session: Db, body: ManyIn) -> list[UUID]:
 
 @router.get("/trees/{tree_id}")
 def get_tree(session: Db, tree_id: UUID) -> TreeOut:
-    """A tree as it is stored."""
-    return tree_out(register.tree(session, tree_id))
+    """A tree as it is stored, one that died or went too."""
+    row = register.tree(session, tree_id, ended=True)
+    return tree_out(row).model_copy(update={"end": _end(ends.standing(session, row.id))})
+
+
+@router.put("/tree-ends/{end_id}")
+def put_end(session: Db, end_id: UUID, body: EndIn) -> EndOut:
+    """Write down that a tree died, was removed, was stolen or moved away; sent twice it is one."""
+    made = _end(ends.end(session, end_id, **body.model_dump()))
+    assert made is not None
+    return made
+
+
+@router.post("/tree-ends/{end_id}/withdraw")
+def withdraw_end(session: Db, end_id: UUID) -> EndOut:
+    """Take it back: the tree stands as before."""
+    made = _end(ends.withdraw(session, end_id))
+    assert made is not None
+    return made
+
+
+def _end(row: TreeEnd | None) -> EndOut | None:
+    if row is None:
+        return None
+    own = {name: getattr(row, name) for name in EndOut.model_fields if name != "withdrawn"}
+    return EndOut.model_validate(own | {"withdrawn": row.withdrawn_at is not None})
 
 
 @router.get("/trees/{tree_id}/water")
@@ -135,7 +164,7 @@ def get_water(session: Db, tree_id: UUID) -> WaterPageOut:
 @router.get("/trees/{tree_id}/log")
 def get_tree_log(session: Db, tree_id: UUID) -> list[EntryOut]:
     """A tree's entries, newest first, voided ones marked."""
-    register.tree(session, tree_id)
+    register.tree(session, tree_id, ended=True)
     entries = log.of_tree(session, tree_id)
     voided = {entry.voids for entry in entries if entry.voids}
     return entries_out(session, entries, voided)

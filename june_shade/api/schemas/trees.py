@@ -6,7 +6,7 @@ from uuid import UUID
 
 from pydantic import Field, model_validator
 
-from june_shade.api.schemas.common import In, IssueOut, Name, Note, Out, PourOut, Words, WorkingLine, quantity
+from june_shade.api.schemas.common import Day, In, IssueOut, Name, Note, Out, PourOut, Words, WorkingLine, quantity
 from june_shade.api.schemas.stock import Kind, Method, Mode, PlantOut, WayIn, typed
 from june_shade.core import fields
 from june_shade.plans.forecast import Standing
@@ -14,6 +14,7 @@ from june_shade.plans.forecast import Standing
 Surround = Literal["bare", "turf", "paved", "gravel", "plastic", "plastic_holed"]
 Material = Literal["wood_chips", "bark", "straw", "leaves", "pine_needles", "seaweed", "compost", "gravel"]
 Feel = Literal["wet", "moist", "drying", "dry"]
+End = Literal["dead", "removed", "stolen", "moved"]
 StateWord = Literal["resting", "ready", "due", "late", "too_wet", "unknown"]
 
 
@@ -149,8 +150,31 @@ class TreesFileOut(Out):
     stored: bool
 
 
+class EndIn(In):
+    """The end of a tree."""
+
+    tree_id: UUID
+    kind: End
+    day: Day | None = Field(None, description="Today where null.")
+    cause: Words = Field("", description="Of what, in words.")
+    person_id: UUID | None = None
+
+
+class EndOut(Out):
+    """The end of a tree, as it was written down."""
+
+    id: UUID
+    tree_id: UUID
+    kind: End
+    day: date
+    cause: str
+    withdrawn: bool
+
+
 class TreeOut(Out):
     """A tree as it is stored."""
+
+    end: EndOut | None = Field(None, description="How it died or went, null where it stands.")
 
     id: UUID
     site_id: UUID
@@ -267,6 +291,7 @@ class TreeRow(Out):
     kind: Kind
     caliper_m: float = quantity("m", "Caliper")
     planted_on: date
+    ended_on: date | None = Field(description="The day it died or went.")
     dryness: float | None = Field(description="0 wet to 1, null unknown.")
     next: Next | None
     section: Section | None

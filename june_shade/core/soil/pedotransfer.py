@@ -52,7 +52,7 @@ def water(sand_percent: float, clay_percent: float, organic_percent: float = 2.5
     density = MINERAL_DENSITY * (1 - saturation) * density_factor
     packed = 1 - density / MINERAL_DENSITY
     capacity = capacity - 0.2 * (saturation - packed)
-    if not 0 < wilting < capacity < packed:
+    if not 0 < wilting < capacity:
         raise InputError(
             f"these equations do not hold for {sand_percent:g} % sand and {clay_percent:g} % clay with "
             f"{organic_percent:g} % organic matter, packed {density_factor:g} times as dense as usual",

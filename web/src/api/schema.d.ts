@@ -1307,6 +1307,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/tree-ends/{end_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put End
+         * @description Write down that a tree died, was removed, was stolen or moved away; sent twice it is one.
+         */
+        put: operations["put_end"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tree-ends/{end_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw End
+         * @description Take it back: the tree stands as before.
+         */
+        post: operations["withdraw_end"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tree-rows/{row_id}": {
         parameters: {
             query?: never;
@@ -1440,7 +1480,7 @@ export interface paths {
         };
         /**
          * Get Tree
-         * @description A tree as it is stored.
+         * @description A tree as it is stored, one that died or went too.
          */
         get: operations["get_tree"];
         /**
@@ -2915,6 +2955,65 @@ export interface components {
              * @description Y [m]
              */
             y_m: number;
+        };
+        /**
+         * EndIn
+         * @description The end of a tree.
+         */
+        EndIn: {
+            /**
+             * Cause
+             * @description Of what, in words.
+             * @default
+             */
+            cause: string;
+            /**
+             * Day
+             * @description Today where null.
+             */
+            day?: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "dead" | "removed" | "stolen" | "moved";
+            /** Person Id */
+            person_id?: string | null;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+        };
+        /**
+         * EndOut
+         * @description The end of a tree, as it was written down.
+         */
+        EndOut: {
+            /** Cause */
+            cause: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "dead" | "removed" | "stolen" | "moved";
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /** Withdrawn */
+            withdrawn: boolean;
         };
         /**
          * EntryIn
@@ -7888,6 +7987,8 @@ export interface components {
              * @description Flow of one emitter [L/h]
              */
             emitter_flow_l_per_h: number;
+            /** @description How it died or went, null where it stands. */
+            end?: components["schemas"]["EndOut"] | null;
             /**
              * Id
              * Format: uuid
@@ -8082,6 +8183,11 @@ export interface components {
              * @description 0 wet to 1, null unknown.
              */
             dryness: number | null;
+            /**
+             * Ended On
+             * @description The day it died or went.
+             */
+            ended_on: string | null;
             /**
              * Id
              * Format: uuid
@@ -10987,6 +11093,74 @@ export interface operations {
             };
         };
     };
+    put_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                end_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EndIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EndOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    withdraw_end: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                end_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EndOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     put_row: {
         parameters: {
             query?: never;
@@ -11033,8 +11207,8 @@ export interface operations {
                 plant_id?: string | null;
                 kind?: ("container" | "box" | "fabric_bag" | "balled" | "bare_root") | null;
                 method?: ("hose" | "bucket" | "tank" | "bag" | "emitters" | "soaker" | "sprinkler" | "wicked") | null;
-                /** @description Only trees that stand so today. */
-                state?: ("resting" | "ready" | "due" | "late" | "too_wet" | "unknown") | null;
+                /** @description Only trees that stand so today, or died or went. */
+                state?: ("resting" | "ready" | "due" | "late" | "too_wet" | "unknown") | "ended" | null;
                 /** @description dry: the driest first; next: the soonest due first. */
                 sort?: "place" | "tag" | "species" | "planted" | "dry" | "next";
                 limit?: number;

@@ -46,7 +46,14 @@ watch(
   () => {
     if (props.id) return
     const site = route.query.site ? String(route.query.site) : sites.value?.length === 1 ? sites.value[0]!.id : ''
-    fill({ site_id: site || form.site_id, planned_on: clock.value?.day ?? '' })
+    const q = (name: string) => (route.query[name] ? String(route.query[name]) : undefined)
+    const after = { stop: q('stop'), tag: q('tag'), place: q('place'), plant_id: q('plant') }
+    fill({
+      site_id: site || form.site_id,
+      planned_on: clock.value?.day ?? '',
+      ...Object.fromEntries(Object.entries(after).filter(([, v]) => v)),
+      ...(q('count') ? { count: Number(q('count')) } : {}),
+    })
   },
   { immediate: true },
 )

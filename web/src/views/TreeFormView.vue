@@ -10,6 +10,7 @@ import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import FormActs from '@/components/common/FormActs.vue'
 import FormField from '@/components/common/FormField.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
+import EndDialog from '@/components/trees/EndDialog.vue'
 import AroundFields from '@/components/trees/AroundFields.vue'
 import PouringFields from '@/components/trees/PouringFields.vue'
 import StockFields from '@/components/trees/StockFields.vue'
@@ -92,6 +93,11 @@ async function submit() {
   if (!(await save([...required], inRow.value ? row : one))) return
   if (inRow.value) void router.push({ name: 'trees', query: { site: form.site_id, q: form.stop || undefined } })
   else void router.push({ name: 'tree-water', params: { id } })
+}
+const ending = ref(false)
+function ended() {
+  discard()
+  void router.push({ name: 'tree-water', params: { id } })
 }
 function cancel() {
   discard()
@@ -237,6 +243,23 @@ function cancel() {
       />
       <AroundFields :fields="form" :errors="errors" :unreadable="unreadable" :today="clock?.day" />
       <FormActs :busy="busy" :refused="refused" :other="other" @cancel="cancel" />
+      <p v-if="tree" class="gone">
+        {{ t('end.ask') }}
+        <button type="button" class="button" @click="ending = true">{{ t('end.open') }}</button>
+      </p>
     </form>
+    <EndDialog v-if="tree" v-model:open="ending" :tree="tree" @ended="ended" />
   </PageFrame>
 </template>
+
+<style scoped>
+.gone {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: var(--space-3);
+  margin-top: var(--space-7);
+  padding-top: var(--space-4);
+  border-top: 1px solid var(--hair);
+}
+</style>

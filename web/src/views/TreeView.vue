@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, take } from '@/api/client'
 import PageTabs from '@/components/common/PageTabs.vue'
+import EndOfTree from '@/components/trees/EndOfTree.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import { useResource } from '@/composables/useResource'
 import { fullDay } from '@/logic/dates'
@@ -43,16 +44,17 @@ const { data, error, loading, load } = useResource(
             <p class="quiet where">{{ [data.stop, data.site_name].filter(Boolean).join(', ') }}</p>
             <p v-if="data.note_for_crew" class="note">{{ data.note_for_crew }}</p>
           </div>
-          <PageTabs :label="t('treePage.pages')" :pages="pages">
+          <PageTabs v-if="!data.end" :label="t('treePage.pages')" :pages="pages">
             <RouterLink class="edit" :to="{ name: 'tree-edit', params: { id } }">{{
               t(phone ? 'treePage.editShort' : 'treePage.edit')
             }}</RouterLink>
           </PageTabs>
         </header>
-        <ul v-if="data.doubts.length" class="doubts">
+        <EndOfTree v-if="data.end" :tree="data" @changed="load" />
+        <ul v-if="!data.end && data.doubts.length" class="doubts">
           <li v-for="d in data.doubts" :key="d" class="warn">{{ t('doubt.title') }} {{ t(`doubt.${d}`) }}</li>
         </ul>
-        <RouterView />
+        <RouterView v-if="!data.end" />
       </template>
     </StatePanel>
   </div>

@@ -28,7 +28,7 @@ const site = ref(String(route.query.site ?? ''))
 const stop = ref(String(route.query.stop ?? ''))
 const state = ref(String(route.query.state ?? ''))
 const sort = ref(String(route.query.sort ?? 'place'))
-const STATES = ['late', 'due', 'ready', 'resting', 'too_wet', 'unknown'] as const
+const STATES = ['late', 'due', 'ready', 'resting', 'too_wet', 'unknown', 'ended'] as const
 const SORTS = ['place', 'tag', 'species', 'planted', 'dry', 'next'] as const
 type Query = NonNullable<paths['/api/trees']['get']['parameters']['query']>
 const shown = ref(PAGE)
@@ -207,6 +207,7 @@ const when = (n: Schema['Next']) =>
               <span class="quiet narrow">{{ t('trees.dry', { share: Math.round(tree.dryness * 100) }) }}</span>
               <span v-for="flag in tree.drip_flags" :key="flag" class="warn flag">{{ t(`flagShort.${flag}`) }}</span>
             </template>
+            <span v-else-if="tree.ended_on" class="quiet">{{ t('state.ended') }}, {{ longDay(tree.ended_on) }}</span>
             <span v-else class="warn">{{ t('trees.noPlan') }}</span>
           </span>
           <span class="next">

@@ -1,0 +1,64 @@
+"""A tree that is gone, a page that is missing, a program that comes back: seen in the browser."""
+
+import unittest
+
+from june_shade.launch.browser import PHONE, WIDE
+from tests.browser.harness import BrowserTest
+
+
+class Ends(BrowserTest):
+    def test_a_tree_that_died_leaves_the_list_stays_in_the_book_and_comes_back(self):
+        page = self.device(WIDE)
+        self.open(page, "/trees?q=HL-03")
+        page.get_by_role("link", name="HL-03").click()
+        page.get_by_role("link", name="Edit", exact=False).first.click()
+        page.get_by_role("button", name="Dead or gone").click()
+        page.get_by_text("It died").click()
+        page.get_by_label("Of what").fill("drought")
+        page.get_by_role("button", name="Write it down").click()
+        page.get_by_text("Died", exact=False).first.wait_for()
+        self.accessible(page)
+        self.open(page, "/trees?q=HL-03")
+        page.get_by_text("No tree matches").wait_for()
+        self.open(page, "/trees?q=HL-03&state=ended")
+        page.get_by_role("link", name="HL-03").click()
+        page.get_by_role("link", name="Plant another here").wait_for()
+        page.get_by_role("button", name="It stands after all").click()
+        page.get_by_role("link", name="Water", exact=True).wait_for()
+
+    def test_addresses_that_name_nothing_say_so_with_a_way_back(self):
+        page = self.device(PHONE)
+        none = "00000000-0000-4000-8000-00000000dead"
+        for path, home in (
+            (f"/trees/{none}/water", "Trees"), (f"/trees/{none}/edit", "Trees"), ("/trees/typo/mulch", "Trees"),
+            (f"/sites/{none}", "Sites"), (f"/sites/{none}/edit", "Sites"), (f"/plantings/{none}", "Sites"),
+            (f"/plantings/{none}/edit", "Sites"), (f"/lines/{none}", "Sites"), (f"/plants/{none}/edit", "Trees"),
+            (f"/weather/stations/{none}/edit", "Weather"), (f"/sites/{none}/soil/jar", "Sites"), ("/nowhere", "Today"),
+        ):  # fmt: skip
+            with self.subTest(path):
+                page.goto(self.address + path)
+                page.get_by_role("heading", name="There is nothing here").first.wait_for()
+                page.get_by_role("link", name=f"Go to {home}").wait_for()
+        self.complaints = [c for c in self.complaints if "404" not in c]
+
+
+class ComesBack(BrowserTest):
+    def test_while_the_program_does_not_answer_the_page_says_so_and_comes_back_by_itself(self):
+        page = self.device(PHONE)
+        self.open(page, "/trees")
+        gone = lambda route: route.fulfill(  # noqa: E731
+            status=503, content_type="application/problem+json",
+            body='{"title":"","status":503,"detail":"the database does not answer","code":"database_unavailable"}',
+        )  # fmt: skip
+        page.route("**/api/**", gone)
+        page.get_by_role("link", name="Ahead").click()
+        page.get_by_text("Back in a moment").wait_for()
+        page.unroute("**/api/**", gone)
+        page.get_by_role("heading", name="What comes when").wait_for()
+        page.get_by_text("Overdue").first.wait_for(timeout=10_000)
+        self.assertEqual(page.get_by_text("Back in a moment").count(), 0)
+        self.complaints = [c for c in self.complaints if "503" not in c]
+
+
+if __name__ == "__main__":
+    unittest.main()
