@@ -9,7 +9,6 @@ import io
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import date
 from typing import Any
 from uuid import UUID
 
@@ -17,6 +16,7 @@ from june_shade.core import fields
 from june_shade.core.errors import InputError, TooLargeError
 from june_shade.core.units import LITRES_PER_US_GALLON, METRES_PER_FOOT, METRES_PER_INCH
 from june_shade.core.weather.admit import FIRST_DAY, LAST_DAY
+from june_shade.formats import spoken
 from june_shade.formats.cells import defused, plain
 from june_shade.formats.weather_csv import MOST_BYTES, Issue
 
@@ -38,6 +38,7 @@ def _columns() -> dict[str, tuple[str, float]]:
     return found
 
 
+DAYS = {field.name for field in fields.TREE if field.kind == "day"}
 COLUMNS = _columns()
 """Header -> the field it fills and the factor to its unit."""
 
@@ -69,6 +70,27 @@ def write(trees: Iterable[dict[str, Any]]) -> str:
     return out.getvalue()
 
 
+BEGIN_WITH = (
+    "site",
+    "tag",
+    "place",
+    "stop",
+    "species",
+    "kind",
+    "caliper",
+    "ball_diameter",
+    "ball_height",
+    "planted_on",
+)
+UNITS_OF = {"us": "_in", "metric": "_cm"}
+
+
+def template(units: str) -> str:
+    """The header of a file to begin with, lengths in the units of a system: us or metric."""
+    ends = UNITS_OF[units]
+    return ",".join(name if name in FIELDS else name + ends for name in BEGIN_WITH) + "\n"
+
+
 def _text(value: Any) -> str:
     return repr(value) if isinstance(value, float) else defused(str(value))
 
@@ -78,18 +100,22 @@ def read(data: bytes) -> Reading:
     if len(data) > MOST_BYTES:
         raise TooLargeError("the file is over 20 MB", "file")
     try:
-        lines = csv.reader(io.StringIO(data.decode("utf-8-sig"), newline=""))
+        text = data.decode("utf-8-sig")
+        written = spoken.dialect(text)
+        lines = written.rows(text)
         header = [name.strip() for name in next(lines, [])]
         if not any(header):
             raise InputError("is empty: line 1 must name the columns", "file")
         filled = [COLUMNS.get(name.lower()) for name in header]
         _check_header(header, filled)
+        at = [n for n, one in enumerate(filled) if one and one[0] in DAYS]
+        order = spoken.date_order(cells[n] for cells in written.rows(text) for n in at if len(cells) > n)
         rows, refused = [], []
         for cells in lines:
             if not any(cell.strip() for cell in cells):
                 continue
             try:
-                rows.append(FileTree(lines.line_num, _values(cells, header, filled)))
+                rows.append(FileTree(lines.line_num, _values(cells, header, filled, written, order)))
             except _CellError as e:
                 refused.append(Issue(lines.line_num, e.column, e.message))
     except UnicodeDecodeError as e:
@@ -117,18 +143,20 @@ class _CellError(Exception):
         self.column, self.message = column, message
 
 
-def _values(cells: list[str], header: list[str], filled: list[tuple[str, float] | None]) -> dict[str, Any]:
+def _values(
+    cells: list[str], header: list[str], filled: list[tuple[str, float] | None], written: spoken.Dialect, order: str
+) -> dict[str, Any]:
     if len(cells) != len(header):
         raise _CellError("", f"has {len(cells)} cells, the header {len(header)}")
     values: dict[str, Any] = {}
     for name, field, cell in zip(header, filled, cells, strict=True):
         if field is not None:
             text = cell.strip()
-            values[field[0]] = _value(name, *field, text) if text else None
+            values[field[0]] = _value(name, *field, text, written, order) if text else None
     return values
 
 
-def _value(column: str, field: str, factor: float, text: str) -> Any:
+def _value(column: str, field: str, factor: float, text: str, written: spoken.Dialect, order: str) -> Any:
     if field == "id":
         try:
             return UUID(text)
@@ -137,16 +165,18 @@ def _value(column: str, field: str, factor: float, text: str) -> Any:
     kind = fields.BY_NAME[field].kind
     if kind == "day":
         try:
-            day = date.fromisoformat(text.replace("/", "-"))
+            day = spoken.day(text, order)
         except ValueError:
             raise _CellError(column, f"{text!r} is not a date like 2026-07-15") from None
+        if not order and text[:4].isdigit() is False:
+            raise _CellError(column, f"{text} can be read two ways: write it like {day.year}-07-15")
         if not FIRST_DAY <= day <= LAST_DAY:
             raise _CellError(column, f"{text} is not from {FIRST_DAY} to {LAST_DAY}")
         return day
     if kind in ("words", "choice"):
         return plain(text)
     try:
-        number = float(text)
+        number = float(written.number(text))
     except ValueError:
         raise _CellError(column, f"{text!r} is not a number") from None
     value = number * factor if factor != 1.0 else number

@@ -4,12 +4,12 @@ Bytes in, `Days` out, with every row that can't be listed by line number. Nothin
 """
 
 import csv
-import io
 import math
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
+from itertools import islice
 from typing import Literal
 
 from june_shade.core.errors import InputError, TooLargeError
@@ -22,6 +22,7 @@ from june_shade.core.units import (
 )
 from june_shade.core.weather import admit
 from june_shade.core.weather.daily import Days
+from june_shade.formats import spoken
 
 MOST_BYTES = 20_000_000
 Kind = Literal["daily", "ghcn_dly", "ghcn_csv", "epw"]
@@ -138,21 +139,60 @@ def read(data: bytes, *, mapping: Mapping[str, str] | None = None, today: date |
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as e:
         raise InputError(f"is not UTF-8 text (byte {e.start + 1})", "file") from None
-    rows = csv.reader(io.StringIO(text, newline=""))
+    written = spoken.dialect(text)
     try:
-        header = [name.strip() for name in next(rows, [])]
+        header = [name.strip() for name in next(written.rows(text), [])]
+        if not any(header):
+            raise InputError("is empty: line 1 must name the columns", "file")
+        seen = list(islice(written.rows(text), 1, LOOKED_AT))
+        meaning = _meanings(header, seen, written, mapping or {})
+        _check_header(header, meaning)
+        at = meaning.index("date")
+        order = spoken.date_order(cells[at] for cells in written.rows(text) if len(cells) > at)
     except csv.Error as e:
-        raise InputError(f"line 1 is not CSV: {e}", "file") from None
-    if not any(header):
-        raise InputError("is empty: line 1 must name the columns", "file")
-    meaning = [_meaning(name, mapping or {}) for name in header]
-    _check_header(header, meaning)
-    return _rows(rows, header, meaning, today)
+        raise InputError(f"is not a table: {e}", "file") from None
+    order = order or (mapping or {}).get(spoken.DATE_ORDER_KEY, "")
+    if not order:
+        raise HeaderError("days like 07/11/2026 can be read two ways: say which", {spoken.DATE_ORDER_KEY: ""})
+    rows = written.rows(text)
+    next(rows)
+    return _rows(rows, header, meaning, today, _Written(written, order))
 
 
-def _meaning(name: str, mapping: Mapping[str, str]) -> str:
-    word = mapping.get(name, name.lower())
-    return word if word == "date" or word in COLUMNS else ""
+@dataclass(frozen=True, slots=True)
+class _Written:
+    """How a file's numbers and days are written."""
+
+    dialect: spoken.Dialect
+    order: str
+
+
+LOOKED_AT = 1000
+"""So many lines are looked at to guess what a header means."""
+
+
+def _meanings(
+    header: list[str], seen: list[list[str]], written: spoken.Dialect, mapping: Mapping[str, str]
+) -> list[str]:
+    """What each header means: as a person said, as the format has it, as its plain words tell; each thing once."""
+    told = []
+    for name in header:
+        word = mapping.get(name, name.lower())
+        told.append(word if word == "date" or word in COLUMNS else "")
+    taken = {_quantity(word) for word in told if word}
+    for at, name in enumerate(header):
+        if told[at] or name in mapping:
+            continue
+        cells = [written.number(cells[at].strip()) for cells in seen if len(cells) > at]
+        word = spoken.guess(name, cells, [other for i, other in enumerate(header) if i != at])
+        if word and (word == "date" or word in COLUMNS) and _quantity(word) not in taken:
+            told[at] = word
+            taken.add(_quantity(word))
+    return told
+
+
+def _quantity(word: str) -> str:
+    return word if word == "date" else COLUMNS[word].quantity
 
 
 def _check_header(header: list[str], meaning: list[str]) -> None:
@@ -177,7 +217,7 @@ class _RowError(Exception):
         self.column, self.message = column, message
 
 
-def _rows(rows, header, meaning, today) -> Reading:
+def _rows(rows, header, meaning, today, written) -> Reading:
     good: dict[date, tuple[int, _Row]] = {}
     refused: list[Issue] = []
     doubts: list[Issue] = []
@@ -187,7 +227,7 @@ def _rows(rows, header, meaning, today) -> Reading:
             if not any(cell.strip() for cell in cells):
                 continue
             try:
-                day, row = _row(cells, header, meaning, today)
+                day, row = _row(cells, header, meaning, today, written)
                 if day in good:
                     raise _RowError("date", f"{day} was already given in line {good[day][0]}")
             except _RowError as bad:
@@ -217,7 +257,7 @@ class _Row:
     said: dict[str, tuple[str, str]]
 
 
-def _row(cells, header, meaning, today) -> tuple[date, _Row]:
+def _row(cells, header, meaning, today, written) -> tuple[date, _Row]:
     if len(cells) != len(header):
         raise _RowError("", f"has {len(cells)} cells, the header {len(header)}")
     day: date | None = None
@@ -225,9 +265,9 @@ def _row(cells, header, meaning, today) -> tuple[date, _Row]:
     for name, word, cell in zip(header, meaning, cells, strict=True):
         text = cell.strip()
         if word == "date":
-            day = _date(text, name, today)
+            day = _date(text, name, today, written.order)
         elif word and text:
-            row.values[COLUMNS[word].quantity] = _value(COLUMNS[word], text, name, word)
+            row.values[COLUMNS[word].quantity] = _value(COLUMNS[word], written.dialect.number(text), name, word)
             row.said[COLUMNS[word].quantity] = (name, text)
     for low, high in (("tmin_c", "tmax_c"), ("rh_min_percent", "rh_max_percent")):
         if row.values.get(low, -math.inf) > row.values.get(high, math.inf):
@@ -236,9 +276,9 @@ def _row(cells, header, meaning, today) -> tuple[date, _Row]:
     return day, row
 
 
-def _date(text: str, name: str, today: date | None) -> date:
+def _date(text: str, name: str, today: date | None, order: str) -> date:
     try:
-        day = date.fromisoformat(text.replace("/", "-"))
+        day = spoken.day(text, order)
     except ValueError:
         raise _RowError(name, f"{text!r} is not a date like 2026-07-15") from None
     if wrong := admit.measured_day(day, today):

@@ -41,6 +41,11 @@ def export(session: Session, site_id: UUID | None = None) -> str:
     return trees_csv.write(_fields(tree) for tree in store.all_trees(session, site_id))
 
 
+def template(units: str) -> str:
+    """An empty file to begin with; units: us or metric."""
+    return trees_csv.template(units)
+
+
 def _fields(tree: Tree) -> dict[str, Any]:
     """A stored tree by the file's fields."""
     named = {

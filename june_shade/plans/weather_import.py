@@ -6,7 +6,7 @@ from uuid import UUID
 from june_shade.core.errors import InputError
 from june_shade.core.weather import daily, quality
 from june_shade.core.weather.place import distance_km
-from june_shade.formats import ghcn, weather_csv, weather_files
+from june_shade.formats import ghcn, spoken, weather_csv, weather_files
 from june_shade.plans import clock, weather, weather_days
 from june_shade.store import weather as store
 from june_shade.store.session import Session
@@ -37,7 +37,8 @@ def preview_import(session: Session, station_id: UUID, data: bytes, mapping: dic
     where = weather.station(session, station_id)
     allowed = {"", "date", *weather_csv.COLUMNS}
     for header, meaning in mapping.items():
-        if meaning not in (ghcn.UNITS if header == ghcn.UNITS_KEY and meaning else allowed):
+        asked = {ghcn.UNITS_KEY: ghcn.UNITS, spoken.DATE_ORDER_KEY: spoken.DATE_ORDERS}.get(header)
+        if meaning not in (asked if asked and meaning else allowed):
             raise InputError(f"{header!r} can't mean {meaning!r}", "mapping")
     today = clock.today(session, weather.zone_of(session, where))
     try:

@@ -55,6 +55,18 @@ class RoundTrip(unittest.TestCase):
         self.assertNotIn("soaker_flow_l_per_h_cm", trees_csv.COLUMNS)
 
 
+class Template(unittest.TestCase):
+    def test_its_columns_are_enough_for_a_tree_and_all_are_understood(self):
+        for units, measures in (("us", "2,24,16"), ("metric", "5.08,60.96,40.64")):
+            line = f"Hill,1,north,Gate,Quercus macrocarpa,balled,{measures},2026-04-12\n"
+            found = read(trees_csv.template(units) + line)
+            self.assertEqual((found.ignored, found.refused), ((), ()))
+            values = found.rows[0].values
+            self.assertAlmostEqual(values["caliper_m"], 0.0508)
+            needed = {f.name for f in fields.TREE if f.empty is fields.GIVEN}
+            self.assertLessEqual(needed, set(values))
+
+
 class Spreadsheets(unittest.TestCase):
     """Words that a spreadsheet would take for a formula (OWASP, CSV injection)."""
 

@@ -82,6 +82,13 @@ def get_trees_csv(session: Db, site_id: UUID | None = None) -> Response:
     return Response(trees_file.export(session, site_id), media_type="text/csv", headers={"Content-Disposition": name})
 
 
+@router.get("/trees-template.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
+def get_trees_template(units: Literal["us", "metric"] = "us") -> Response:
+    """An empty register file to begin with: its header."""
+    name = "attachment; filename=trees.csv"
+    return Response(trees_file.template(units), media_type="text/csv", headers={"Content-Disposition": name})
+
+
 def _file_out(found: trees_file.Outcome, stored: bool) -> TreesFileOut:
     return TreesFileOut(
         new=len(found.new), changed=len(found.changed), same=found.same, refused_count=len(found.refused),

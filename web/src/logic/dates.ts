@@ -37,3 +37,7 @@ export function minutes(value: number): { n: number; unit: 's' | 'min' | 'h' } {
     ? { n: value < 10 ? Math.round(2 * value) / 2 : Math.round(value), unit: 'min' }
     : { n: Math.round(value / 6) / 10, unit: 'h' }
 }
+
+/** A month's short name, January = 0. */
+export const monthShort = (at: number) =>
+  new Date(Date.UTC(2024, at, 15)).toLocaleDateString('en-US', { month: 'short', timeZone: 'UTC' })

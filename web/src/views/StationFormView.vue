@@ -1,16 +1,17 @@
 <script setup lang="ts">
 /** Add or edit a weather station. */
-import { computed, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
 import { api, missing, take, type Schema } from '@/api/client'
 import PageFrame from '@/components/common/PageFrame.vue'
 import FormActs from '@/components/common/FormActs.vue'
+import MonthlyFields from '@/components/weather/MonthlyFields.vue'
 import FormField from '@/components/common/FormField.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import { useForm } from '@/composables/useForm'
+import { useWrong } from '@/composables/useWrong'
 import { useResource } from '@/composables/useResource'
-import { parse, show, unitLabel } from '@/units'
 
 const props = defineProps<{ id?: string }>()
 const { t } = useI18n()
@@ -20,6 +21,8 @@ const { data, loading, error, load } = useResource(async (signal) => {
   if (props.id && !stations.some((s) => s.id === props.id)) throw missing(props.id)
   return stations
 })
+const say = useWrong()
+const monthsUnread = ref(false)
 const first = computed(() => !props.id && data.value?.length === 0)
 const own = computed(() => data.value?.find((s) => s.id === props.id) ?? null)
 const blank = {
@@ -28,7 +31,7 @@ const blank = {
   longitude_deg: '' as number | '',
   elevation_m: null as number | null,
   wind_height_m: 2 as number | null,
-  monthly: '',
+  months: Array<number | null>(12).fill(null),
   version: null as number | null,
 }
 const { form, errors, unreadable, refused, other, busy, fill, save, discard } = useForm(
@@ -44,26 +47,24 @@ watch(own, (s) => {
     elevation_m: s.elevation_m,
     wind_height_m: s.wind_height_m,
     version: s.version ?? null,
-    monthly: (s.monthly_eto_mm ?? []).map((v) => show('rain', v).value).join(' '),
+    months: s.monthly_eto_mm ?? Array<number | null>(12).fill(null),
   })
 })
-function monthly(): number[] | null {
-  const words = form.monthly
-    .trim()
-    .split(/[\s;]+/)
-    .filter(Boolean)
-  return words.length ? words.map((w) => parse('rain', w) ?? Number.NaN) : null
-}
+/** All twelve or none: a year with a hole is no year. */
+const given = computed(() => form.months.filter((v) => v !== null).length)
+const holes = ref<Record<number, string>>({})
 async function submit() {
-  const figures = monthly()
-  const bad = figures !== null && (figures.length !== 12 || figures.some(Number.isNaN))
+  const bad = given.value > 0 && given.value < 12
+  holes.value = Object.fromEntries(
+    bad ? form.months.flatMap((v, i) => (v === null ? [[i, t('form.required')]] : [])) : [],
+  )
   const body = {
     name: form.name,
     latitude_deg: form.latitude_deg,
     longitude_deg: form.longitude_deg,
     elevation_m: form.elevation_m,
     wind_height_m: form.wind_height_m,
-    monthly_eto_mm: figures,
+    monthly_eto_mm: given.value === 12 ? form.months : null,
     version: form.version,
   } as Schema['StationIn']
   let made = ''
@@ -77,9 +78,8 @@ async function submit() {
     made = stored.id
     forecasts = stored.forecast_available
   }
-  unreadable.monthly = bad
+  unreadable.months = bad || monthsUnread.value
   const done = await save(['name', 'latitude_deg', 'longitude_deg', 'elevation_m', 'wind_height_m'], send)
-  if (bad) errors.value = { ...errors.value, monthly: t('weather.monthlyHint', { unit: unitLabel('rain') }) }
   if (!done) return
   if (first.value && forecasts)
     await take(api.POST('/api/stations/{station_id}/forecast', { params: { path: { station_id: made } } })).catch(
@@ -131,15 +131,8 @@ function cancel() {
           :error="errors.wind_height_m"
           required
         />
-        <FormField
-          id="w-monthly"
-          class="full"
-          :label="t('weather.monthly')"
-          :hint="t('weather.monthlyHint', { unit: unitLabel('rain') })"
-          :error="errors.monthly ?? errors.monthly_eto_mm"
-        >
-          <input id="w-monthly" v-model="form.monthly" class="plain-input" autocomplete="off" />
-        </FormField>
+        <MonthlyFields v-model="form.months" v-model:invalid="monthsUnread" :errors="holes" />
+        <p v-if="errors.monthly_eto_mm" class="warn full">{{ say(errors.monthly_eto_mm, 'rain') }}</p>
       </fieldset>
       <FormActs :busy="busy" :refused="refused" :other="other" @cancel="cancel" />
     </form>

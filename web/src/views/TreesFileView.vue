@@ -2,6 +2,7 @@
 /** The register as a file: out whole; in with a look at what would be new, changed, the same and refused. */
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
+import { isUs, system } from '@/units'
 import { api, Problem, take, type Schema } from '@/api/client'
 import PageFrame from '@/components/common/PageFrame.vue'
 
@@ -29,6 +30,21 @@ async function send(accept: boolean) {
     busy.value = false
   }
 }
+const example = computed((): [string, string][] => {
+  const [unit, caliper, across, high] = isUs.value ? ['in', '2', '24', '16'] : ['cm', '5', '61', '41']
+  return [
+    ['site', 'Elm Court'],
+    ['tag', 'EC-01'],
+    ['place', 'north of the gate'],
+    ['stop', 'Gate'],
+    ['species', 'Quercus macrocarpa'],
+    ['kind', 'balled'],
+    [`caliper_${unit}`, caliper!],
+    [`ball_diameter_${unit}`, across!],
+    [`ball_height_${unit}`, high!],
+    ['planted_on', '2026-04-12'],
+  ]
+})
 function choose(event: Event) {
   const chosen = (event.target as HTMLInputElement).files?.[0]
   if (!chosen) return
@@ -46,6 +62,25 @@ function choose(event: Event) {
     <section>
       <h2>{{ t('weather.import') }}</h2>
       <p class="wide quiet">{{ t('trees.importWords') }}</p>
+      <h3>{{ t('trees.example') }}</h3>
+      <p class="wide quiet">{{ t('trees.exampleWords') }}</p>
+      <div class="example" tabindex="0" role="region" :aria-label="t('trees.example')">
+        <table>
+          <thead>
+            <tr>
+              <th v-for="[name] in example" :key="name" scope="col">{{ name }}</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr>
+              <td v-for="[name, value] in example" :key="name">{{ value }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <a class="button" :href="`/api/trees-template.csv?units=${system}`" download="trees.csv">{{
+        t('trees.template')
+      }}</a>
       <label class="button choose">
         {{ file ? file.name : t('weather.choose') }}
         <input class="visually-hidden" type="file" accept=".csv,text/csv,text/plain" @change="choose" />
@@ -97,6 +132,18 @@ section {
   gap: var(--space-3);
   justify-items: start;
   padding-top: var(--space-5);
+}
+.example {
+  max-width: 100%;
+  overflow-x: auto;
+}
+.example th,
+.example td {
+  padding: var(--space-1) var(--space-3);
+  border: 1px solid var(--hair);
+  text-align: left;
+  white-space: nowrap;
+  font-family: var(--condensed);
 }
 .wide {
   max-width: 64ch;

@@ -63,9 +63,10 @@ async function store() {
   }
 }
 const p = computed(() => preview.value)
-/** A file that does not say its units asks for them alone. */
-const UNITS = ['tenths', 'metric', 'us']
-const asksUnits = computed(() => p.value?.columns.length === 1 && p.value.columns[0]!.header === 'units')
+/** What a file may not say of itself is asked alone: its units, the order of day and month. */
+const ASKED: Record<string, string[]> = { units: ['tenths', 'metric', 'us'], date_order: ['dmy', 'mdy'] }
+const asked = computed(() => (p.value?.columns.length === 1 ? (p.value.columns[0]!.header ?? '') : ''))
+const choices = computed(() => ASKED[asked.value])
 const count = (n: number) => n.toLocaleString('en-US')
 const methods = computed(() =>
   Object.entries(p.value?.methods ?? {}).map(([m, n]) => {
@@ -92,7 +93,7 @@ const methods = computed(() =>
       <p class="sum">
         <strong>{{
           p.problem
-            ? asksUnits || !p.columns.length
+            ? choices || !p.columns.length
               ? p.problem
               : t('weather.unknownColumns')
             : t(p.stored ? 'weather.stored' : 'weather.understood', { n: count(p.days) }, p.days)
@@ -105,7 +106,7 @@ const methods = computed(() =>
         <p v-if="p.days && !p.problem">
           {{ t('weather.newChanged', { added: count(p.new), changed: count(p.changed) }) }}
         </p>
-        <p v-else-if="p.problem && p.columns.length && !asksUnits">{{ t('weather.sayColumns') }}</p>
+        <p v-else-if="p.problem && p.columns.length && !choices">{{ t('weather.sayColumns') }}</p>
         <p v-else-if="!p.problem" class="warn">{{ t('weather.noneGood') }}</p>
         <p v-if="p.days" class="narrow">{{ t('weather.eto') }}: {{ methods.join('; ') }}</p>
         <p v-if="!p.problem">
@@ -113,11 +114,11 @@ const methods = computed(() =>
           <template v-if="p.file_place">{{ t('weather.filePlace', { place: p.file_place }) }}</template>
         </p>
         <p v-for="c in p.place" :key="c" class="warn">{{ t(`weather.placeCode.${c}`) }}</p>
-        <h3 v-if="p.columns.length && !asksUnits">{{ t('weather.columns') }}</h3>
+        <h3 v-if="p.columns.length && !choices">{{ t('weather.columns') }}</h3>
         <ul class="columns">
           <li v-for="c in p.columns" :key="c.header" class="field">
             <label :for="`map-${c.header}`">{{
-              asksUnits ? t('weather.unitsAre') : t('weather.means', { header: c.header })
+              choices ? t(`weather.asked.${asked}`) : t('weather.means', { header: c.header })
             }}</label>
             <select
               :id="`map-${c.header}`"
@@ -125,8 +126,8 @@ const methods = computed(() =>
               :disabled="busy"
               @change="means(c.header, ($event.target as HTMLSelectElement).value)"
             >
-              <option value="">{{ t(asksUnits ? 'common.choose' : 'weather.notUsed') }}</option>
-              <option v-for="m in asksUnits ? UNITS : p.meanings" :key="m" :value="m">{{ t(`meaning.${m}`) }}</option>
+              <option value="">{{ t(choices ? 'common.choose' : 'weather.notUsed') }}</option>
+              <option v-for="m in choices ?? p.meanings" :key="m" :value="m">{{ t(`meaning.${m}`) }}</option>
             </select>
           </li>
         </ul>
