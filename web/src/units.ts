@@ -170,3 +170,21 @@ export function worded(sentence: string): string {
     TOLD[unit]!(Number(number)),
   )
 }
+
+const HANDY_WITHIN = 0.015
+
+/**
+ * A length as a tape is read. What was typed in these units is told as it was; what comes from round metric figures is
+ * whole, then half inches and feet, then finer, as soon as that is near enough.
+ */
+export function handy(dimension: Dimension, si: number): string {
+  const fine = show(dimension, si, 2).value
+  const value = si / UNITS[dimension].us.factor
+  const typed = Math.abs(value * 100 - Math.round(value * 100)) < 1e-4
+  if (typed || !isUs.value || (dimension !== 'small' && dimension !== 'large') || Math.abs(value) < 1) return fine
+  for (const step of [1, 0.5, 0.25, 0.1]) {
+    const near = Math.round(value / step) * step
+    if (Math.abs(near - value) <= HANDY_WITHIN * Math.abs(value)) return String(Number(near.toFixed(2)))
+  }
+  return fine
+}

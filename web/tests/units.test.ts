@@ -1,6 +1,6 @@
 /** Factors: NIST SP 811, appendix B (exact: gallon, inch, foot, pound, mile an hour; from memory). */
 import { beforeEach, describe, expect, test } from 'vitest'
-import { one, parse, show, system, text, unitLabel, worded, type Dimension } from '@/units'
+import { handy, one, parse, show, system, text, unitLabel, worded, type Dimension } from '@/units'
 
 /** A hint for each unit system, or a size that is a name; words of tasks go into calendars too, which know no units. */
 const BOTH = new Set(['sites.flowHint', 'sites.flowHintMetric', 'form.sizeHolds'])
@@ -125,4 +125,16 @@ test('a measure in a message is told in the units shown, and no message has one 
   }
   look(i18n.global.messages.value.en, '')
   expect(told.filter((key) => !BOTH.has(key) && !key.startsWith('task.'))).toEqual([])
+})
+
+test('a field shows a length as a tape is read', () => {
+  system.value = 'us'
+  const ofMetres = [0.09, 0.6, 0.05, 0.008].map((m) => handy('small', m))
+  expect(ofMetres).toEqual(['3.5', '23.5', '2', '0.31'])
+  const typed = [2.25, 36, 35.4, 1.75, 3.54].map((inches) => handy('small', inches * 0.0254))
+  expect(typed).toEqual(['2.25', '36', '35.4', '1.75', '3.54'])
+  expect(handy('large', 2)).toBe('6.5')
+  system.value = 'metric'
+  expect(handy('small', 0.09)).toBe('9')
+  system.value = 'us'
 })

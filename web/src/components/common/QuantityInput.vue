@@ -6,7 +6,7 @@ import type { Wrong } from '@/api/client'
 import { wrongMeasure, type TreeFieldName } from '@/logic/treeFields'
 import { useMeasure } from '@/composables/useMeasures'
 import { useWrong } from '@/composables/useWrong'
-import { parse, show, system, unitLabel, type Dimension } from '@/units'
+import { handy, parse, show, system, unitLabel, type Dimension } from '@/units'
 
 const props = defineProps<{
   dimension: Dimension
@@ -25,7 +25,11 @@ const { t } = useI18n()
 const say = useWrong()
 useMeasure(props, invalid)
 
-const plain = (si: number) => show(props.dimension, si, props.digits ?? 2).value.replace(/,/g, '')
+const plain = (si: number) =>
+  (props.digits === undefined ? handy(props.dimension, si) : show(props.dimension, si, props.digits).value).replace(
+    /,/g,
+    '',
+  )
 const typed = ref(model.value === null ? '' : plain(model.value))
 const outside = ref<Wrong>()
 let own: number | null = model.value

@@ -32,8 +32,8 @@ function paste(event: ClipboardEvent) {
 </script>
 
 <template>
-  <fieldset class="months" @paste="paste">
-    <legend>{{ t('weather.monthly') }}</legend>
+  <div class="months" role="group" aria-labelledby="months-title" @paste="paste">
+    <h2 id="months-title">{{ t('weather.monthly') }}</h2>
     <p class="quiet">{{ t('weather.monthlyWords') }}</p>
     <ol>
       <li v-for="(value, at) in months" :key="at">
@@ -49,12 +49,18 @@ function paste(event: ClipboardEvent) {
         />
       </li>
     </ol>
-  </fieldset>
+  </div>
 </template>
 
 <style scoped>
 .months {
   grid-column: 1 / -1;
+  display: grid;
+  gap: var(--space-3);
+  margin-top: var(--space-4);
+}
+h2 {
+  font-size: var(--text-2);
 }
 ol {
   display: grid;
