@@ -171,7 +171,7 @@ export function worded(sentence: string): string {
   )
 }
 
-const HANDY_WITHIN = 0.015
+const HANDY_WITHIN = 0.0165
 
 /**
  * A length as a tape is read. What was typed in these units is told as it was; what comes from round metric figures is

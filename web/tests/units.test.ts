@@ -130,7 +130,7 @@ test('a measure in a message is told in the units shown, and no message has one 
 test('a field shows a length as a tape is read', () => {
   system.value = 'us'
   const ofMetres = [0.09, 0.6, 0.05, 0.008].map((m) => handy('small', m))
-  expect(ofMetres).toEqual(['3.5', '23.5', '2', '0.31'])
+  expect(ofMetres).toEqual(['3.5', '24', '2', '0.31'])
   const typed = [2.25, 36, 35.4, 1.75, 3.54].map((inches) => handy('small', inches * 0.0254))
   expect(typed).toEqual(['2.25', '36', '35.4', '1.75', '3.54'])
   expect(handy('large', 2)).toBe('6.5')
