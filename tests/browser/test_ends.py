@@ -42,6 +42,23 @@ class Ends(BrowserTest):
         self.complaints = [c for c in self.complaints if "404" not in c]
 
 
+class FoundGone(BrowserTest):
+    def test_a_skip_because_the_tree_is_gone_asks_what_became_of_it(self):
+        page = self.device(PHONE)
+        self.open(page, "/today")
+        page.get_by_role("button", name="Start the round").click()
+        page.get_by_role("button", name="Other", exact=False).first.click()
+        dialog = page.get_by_role("dialog").first
+        dialog.get_by_text("Skip it").click()
+        dialog.get_by_role("button", name="gone").click()
+        asked = page.get_by_role("dialog", name="What became of")
+        asked.get_by_text("Removed").click()
+        asked.get_by_role("button", name="Write it down").click()
+        asked.wait_for(state="hidden")
+        gone = page.evaluate("fetch('/api/trees?state=ended').then((answer) => answer.json())")
+        self.assertEqual(gone["count"], 1)
+
+
 class ComesBack(BrowserTest):
     def test_while_the_program_does_not_answer_the_page_says_so_and_comes_back_by_itself(self):
         page = self.device(PHONE)

@@ -1,8 +1,17 @@
 /** A form that loses nothing: what is wrong stands beside its field, what was typed stays, drafts survive a reload. */
-import { computed, reactive, ref, watch } from 'vue'
+import { computed, nextTick, reactive, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useMeasures } from '@/composables/useMeasures'
 import { Problem, type Wrong } from '@/api/client'
+
+/** Bring the first field that is wrong before the eyes and the keys. */
+async function showFirst() {
+  await nextTick()
+  const at = document.querySelector<HTMLElement>(
+    'form .field.bad :is(input, select, textarea), form [aria-invalid="true"]',
+  )
+  at?.focus()
+}
 
 /** lasting: the draft outlives the browser's tab, for work that takes days. */
 export function useForm<T extends object>(key: string, values: T, { lasting = false } = {}) {
@@ -43,6 +52,7 @@ export function useForm<T extends object>(key: string, values: T, { lasting = fa
     }
     if (Object.keys(errors.value).length || unread.value || Object.values(unreadable).some(Boolean)) {
       refused.value = unread.value || t('form.notSaved')
+      void showFirst()
       return false
     }
     busy.value = true
@@ -63,6 +73,7 @@ export function useForm<T extends object>(key: string, values: T, { lasting = fa
             : Object.keys(e.fields).length
               ? t('form.notSaved')
               : e.detail
+      void showFirst()
       return false
     } finally {
       busy.value = false

@@ -1,7 +1,7 @@
 /** What is done on a round: pours, clocks, skips, things seen, whole stops, undo; each with the words that tell it. */
-import { computed, ref } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { useI18n } from 'vue-i18n'
-import type { Schema } from '@/api/client'
+import { api, take, type Schema } from '@/api/client'
 import { pouredL, ranMin } from '@/logic/clocks'
 import { text } from '@/units'
 import { useActing } from './useActing'
@@ -55,9 +55,16 @@ export function useRoundActs({ rows, current, after, chosen, load }: ReturnType<
     other.value = true
   }
   const logOther = (litres: number) => void logWater(current.value!, litres, ran.value?.minutes ?? null)
+  /** A tree that was found gone: what became of it is asked for next. */
+  const gone = shallowRef<Schema['TreeOut'] | null>(null)
   async function logSkip(reason: Entry['reason']) {
     const { tree } = current.value!
-    if (await act(() => skip(tree.id, reason), t('today.skipped', { tag: tree.tag }))) stopClock(tree.id)
+    if (!(await act(() => skip(tree.id, reason), t('today.skipped', { tag: tree.tag })))) return
+    stopClock(tree.id)
+    if (reason !== 'tree_gone') return
+    gone.value = await take(api.GET('/api/trees/{tree_id}', { params: { path: { tree_id: tree.id } } })).catch(
+      () => null,
+    )
   }
   function logSeen(kind: Entry['seen'], words: string) {
     const { tree } = current.value!
@@ -87,6 +94,7 @@ export function useRoundActs({ rows, current, after, chosen, load }: ReturnType<
     now,
     ran,
     other,
+    gone,
     stopClock,
     logPlanned,
     runClock,

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 /** A batch that is to be planted: what comes, how many, where it goes. Everything else is worked out and can be changed. */
-import { useTitle } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
@@ -58,7 +57,6 @@ watch(
   { immediate: true },
 )
 const title = computed(() => t(props.id ? 'planting.form.change' : 'planting.form.new'))
-useTitle(computed(() => `${title.value} · ${t('app.name')}`))
 const stops = computed(() => sites.value?.find((s) => s.id === form.site_id)?.stops ?? [])
 const filter = ref('')
 const shownPlants = computed(() => {

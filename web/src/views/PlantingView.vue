@@ -18,6 +18,7 @@ import SoilScene from '@/components/water/SoilScene.vue'
 import { deviceId, useDevice } from '@/composables/useDevice'
 import { useActing } from '@/composables/useActing'
 import { usePlanting } from '@/composables/usePlanting'
+import { usePageTitle } from '@/composables/usePageTitle'
 import { useResource } from '@/composables/useResource'
 import { fullDay } from '@/logic/dates'
 import { plantingBody } from '@/logic/planting'
@@ -115,6 +116,7 @@ const markOf = (n: number) => {
     : ''
 }
 const print = () => window.print()
+usePageTitle(() => (data.value ? `${t('planting.title')} · ${data.value.tag}` : undefined))
 </script>
 
 <template>

@@ -16,8 +16,10 @@ import LoadBar from '@/components/today/LoadBar.vue'
 import OtherDialog from '@/components/today/OtherDialog.vue'
 import PrintRound from '@/components/today/PrintRound.vue'
 import RoundList from '@/components/today/RoundList.vue'
+import EndDialog from '@/components/trees/EndDialog.vue'
 import WrongTreeDialog from '@/components/today/WrongTreeDialog.vue'
 import { useHow } from '@/composables/useHow'
+import { usePageTitle } from '@/composables/usePageTitle'
 import { useKeys } from '@/composables/useKeys'
 import { pourOf, useRound, type Row } from '@/composables/useRound'
 import { useRoundActs } from '@/composables/useRoundActs'
@@ -29,10 +31,11 @@ const wide = useMediaQuery('(min-width: 768px)')
 /** The list stands beside the tree: on a tablet it comes below, where nothing of it is cut. */
 const beside = useMediaQuery('(min-width: 1101px)')
 const round = useRound()
+usePageTitle(() => t('today.title'))
 const { data, error, loading, load, rows, open, skipped, current, after, chosen, groups, done, all } = round
 const { time } = useHow()
 const acts = useRoundActs(round)
-const { busy, said, failed, running, ticking, now, ran, other, stopClock } = acts
+const { busy, said, failed, running, ticking, now, ran, other, gone, stopClock } = acts
 const { logPlanned, runClock, openOther, logOther, logSkip, logSeen, logWhole, undoEntry } = acts
 
 const startedKey = computed(() => `june-shade-started-${data.value?.day}`)
@@ -232,6 +235,7 @@ function pick(id: string) {
         <PrintRound :day="data.day" :groups="groups" :total="all - done" :notes="ahead" />
       </template>
     </StatePanel>
+    <EndDialog v-if="gone" :open="true" :tree="gone" @update:open="(open) => !open && (gone = null)" @ended="load" />
   </div>
 </template>
 

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 /** Add or edit a tree: which, its ball, how it is poured, what lies around it. */
-import { useTitle } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRouter } from 'vue-router'
@@ -49,7 +48,6 @@ watch([sites, clock], () => {
   fill({ site_id: sites.value?.length === 1 ? sites.value[0]!.id : form.site_id, planted_on: clock.value?.day ?? '' })
 })
 const title = computed(() => (props.id ? t('form.editTitle', { tag: tree.value?.tag ?? '' }) : t('form.addTitle')))
-useTitle(computed(() => `${title.value} · ${t('app.name')}`))
 
 const inRow = computed(() => !props.id && Number(form.count) !== 1)
 const longest = (name: TreeFieldName) => TREE_FIELDS[name].longest ?? undefined

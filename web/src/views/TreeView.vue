@@ -3,10 +3,12 @@
 import { useMediaQuery } from '@vueuse/core'
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
+import { useRoute } from 'vue-router'
 import { api, take } from '@/api/client'
 import PageTabs from '@/components/common/PageTabs.vue'
 import EndOfTree from '@/components/trees/EndOfTree.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
+import { usePageTitle } from '@/composables/usePageTitle'
 import { useResource } from '@/composables/useResource'
 import { fullDay } from '@/logic/dates'
 import { text } from '@/units'
@@ -21,10 +23,13 @@ const pages = computed(() =>
     to: { name: `tree-${p}`, params: { id: props.id } },
   })),
 )
+const route = useRoute()
+const page = computed(() => pages.value.find((p) => p.to.name === route.name)?.words)
 const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/trees/{tree_id}', { params: { path: { tree_id: props.id } }, signal })),
   [() => props.id],
 )
+usePageTitle(() => [data.value?.tag, page.value].filter(Boolean).join(' · ') || undefined)
 </script>
 
 <template>

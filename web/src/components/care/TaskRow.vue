@@ -65,7 +65,13 @@ function keep() {
           t('care.movedFrom', { day: fullDay(first.moved_from), reason: first.reason })
         }}</span>
       </span>
-      <button type="button" class="button plain" :aria-expanded="open" @click="open = !open">
+      <button
+        type="button"
+        class="button plain"
+        :aria-expanded="open"
+        :aria-label="`${t('care.why')}: ${t(`task.${group.kind}.title`, { part: group.part })}`"
+        @click="open = !open"
+      >
         {{ t('care.why') }}
       </button>
       <RouterLink v-if="place" class="button done" :to="place">{{ t('care.doIt') }}</RouterLink>

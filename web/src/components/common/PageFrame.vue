@@ -2,6 +2,7 @@
 /** The frame of a page: its name with what belongs beside it, what always shows, then loading, error, empty or content. */
 import StatePanel from '@/components/common/StatePanel.vue'
 import type { Problem } from '@/api/client'
+import { usePageTitle } from '@/composables/usePageTitle'
 
 const { title = '', error = null } = defineProps<{
   title?: string
@@ -10,6 +11,7 @@ const { title = '', error = null } = defineProps<{
   empty?: boolean
 }>()
 defineEmits<{ retry: [] }>()
+usePageTitle(() => title)
 </script>
 
 <template>

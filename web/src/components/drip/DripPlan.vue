@@ -141,6 +141,7 @@ const dim = computed(() => {
           @click="asked = e.number"
           @focus="asked = e.number"
           @keydown.enter.prevent="asked = e.number"
+          @keydown.space.prevent="asked = e.number"
         >
           <circle class="hit" r="14" />
           <circle class="dot" r="6" />

@@ -20,13 +20,14 @@ const kind = ref<Schema['EndIn']['kind']>('dead')
 const day = ref('')
 const cause = ref('')
 let id = newId()
-watch(open, (now) => {
+function begin(now: boolean) {
   if (!now) return
   id = newId()
   kind.value = 'dead'
   cause.value = ''
   day.value = clock.value?.day ?? ''
-})
+}
+watch(open, begin, { immediate: true })
 const { busy, failed, act } = useActing(async () => emit('ended'))
 async function keep() {
   const done = await act(
