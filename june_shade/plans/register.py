@@ -55,6 +55,17 @@ def sites(session: Session) -> Sequence[Site]:
     return store.sites(session)
 
 
+def close_site(session: Session, site_id: UUID, *, closed: bool) -> Site:
+    """Take a site out of rounds and lists, or back into them; its trees and its record stay as they are."""
+    changes.hold(session, [site_id])
+    row = site(session, site_id)
+    if (row.closed_on is not None) is not closed:
+        row.closed_on = clock.today(session, row.timezone) if closed else None
+        changes.tell(session, Changed(row.id, What.PAGE))
+        session.refresh(row)
+    return row
+
+
 def free(session: Session, kind: type[Base], field: str, value: str, own_id: UUID | None) -> None:
     """Refuse a name that another row of this kind has already."""
     if store.is_taken(session, kind, field, value, own_id):

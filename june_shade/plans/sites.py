@@ -34,9 +34,9 @@ class SiteShown:
     soil: InForce
 
 
-def all_shown(session: Session) -> list[SiteShown]:
-    """All sites by name."""
-    return shown(session, store.sites(session))
+def all_shown(session: Session, *, closed: bool = False) -> list[SiteShown]:
+    """All sites by name: those that are cared for, or those that are closed."""
+    return shown(session, store.sites(session, closed=closed))
 
 
 def shown(session: Session, sites: Sequence[Site]) -> list[SiteShown]:

@@ -41,7 +41,10 @@ class Organisation(Base):
 
 
 class Site(Versioned, Base):
-    """A place that is cared for: time zone, soil, water supply, station, and what its crew has: tank, hours, days."""
+    """A place that is cared for: time zone, soil, water supply, station, and what its crew has: tank, hours, days.
+
+    closed_on: since when it is not cared for any more; it is in the book only then.
+    """
 
     __tablename__ = "site"
     __table_args__ = (
@@ -90,6 +93,7 @@ class Site(Versioned, Base):
     station_id: Mapped[UUID | None] = mapped_column(ForeignKey("station.id"))
     revision: Mapped[int] = mapped_column(BigInteger, default=0, server_default="0")
     organisation_id: Mapped[UUID] = mapped_column(ForeignKey("organisation.id"), default=ONLY_ORGANISATION)
+    closed_on: Mapped[date | None]
     station: Mapped[Station | None] = relationship()
 
 

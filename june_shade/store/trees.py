@@ -32,9 +32,10 @@ STATE_COLUMNS = (
 )
 
 
-def sites(session: Session) -> Sequence[Site]:
-    """All sites by name, with their stations."""
-    return session.scalars(select(Site).options(joinedload(Site.station)).order_by(Site.name)).all()
+def sites(session: Session, *, closed: bool = False) -> Sequence[Site]:
+    """All sites that are cared for by name, with their stations; closed: those that are not any more."""
+    is_closed = Site.closed_on.is_not(None) if closed else Site.closed_on.is_(None)
+    return session.scalars(select(Site).where(is_closed).options(joinedload(Site.station)).order_by(Site.name)).all()
 
 
 def is_taken(session: Session, kind: type[Base], field: str, value: str, own_id: UUID | None) -> bool:
@@ -98,8 +99,7 @@ def on_line(session: Session, line_id: UUID) -> Sequence[UUID]:
 def all_trees(session: Session, site_id: UUID | None) -> Sequence[Tree]:
     """The register, or one site's part of it, with all names, in order of site, stop and place."""
     query = select(Tree).join(Site).outerjoin(Stop, Stop.id == Tree.stop_id)
-    if site_id is not None:
-        query = query.where(Tree.site_id == site_id)
+    query = query.where(Site.closed_on.is_(None) if site_id is None else Tree.site_id == site_id)
     names = [joinedload(name) for name in (Tree.site, Tree.stop, Tree.line, Tree.plant)]
     ordered = query.order_by(Site.name, Stop.position.nulls_last(), Tree.row_place, Tree.tag)
     return session.scalars(ordered.options(*names)).all()
@@ -175,8 +175,10 @@ def lines(session: Session, site_ids: Iterable[UUID]) -> Sequence[Line]:
 
 
 def tree_counts(session: Session, site_ids: Iterable[UUID] | None = None) -> dict[UUID, int]:
-    """Trees a site, of all or of some."""
+    """Trees a site, of all that are cared for or of some."""
     query = select(Tree.site_id, func.count()).group_by(Tree.site_id)
+    if site_ids is None:
+        query = query.join(Site).where(Site.closed_on.is_(None))
     if site_ids is not None:
         query = query.where(Tree.site_id.in_(list(site_ids)))
     return dict(session.execute(query).all())
@@ -209,6 +211,8 @@ def _matching(wanted: Wanted) -> Select[Any]:
         (Tree.site_id, wanted.site_id), (Stop.name, wanted.stop), (Tree.plant_id, wanted.plant_id),
         (Tree.kind, wanted.kind), (Tree.method, wanted.method),
     )  # fmt: skip
+    if wanted.site_id is None:
+        query = query.where(Site.closed_on.is_(None))
     for column, value in exact:
         if value is not None:
             query = query.where(column == value)

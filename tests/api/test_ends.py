@@ -91,5 +91,26 @@ class Ends(RegisterTest):
         self.assertEqual(self.tags(q="rt"), ["RT-20", "A-9"])
 
 
+class Closed(RegisterTest):
+    def test_a_closed_site_is_in_the_book_only_and_opens_as_it_was(self):
+        tree = new_id()
+        self.client.put(f"/api/trees/{tree}", json=tree_body(self.site_id, self.plant))
+        names = lambda path: [row["id"] for row in self.client.get(path).json()]  # noqa: E731
+        before = self.client.get("/api/today").json()
+        for _ in range(2):
+            shut = self.client.put(f"/api/sites/{self.site_id}/closed", json={"closed": True})
+            self.assertEqual((shut.status_code, shut.json()["closed_on"]), (200, DAY.isoformat()))
+        self.assertEqual(names("/api/sites"), [])
+        self.assertEqual(names("/api/sites?closed=true"), [str(self.site_id)])
+        today = self.client.get("/api/today").json()
+        self.assertEqual((today["sites"], today["trees"]), ([], 0))
+        self.assertEqual(self.client.get("/api/trees").json()["count"], 0)
+        self.assertEqual(self.client.get("/api/trees", params={"site_id": str(self.site_id)}).json()["count"], 1)
+        self.assertEqual(self.client.get("/api/care").json()["tasks"], [])
+        self.assertEqual(self.client.get(f"/api/trees/{tree}/water").status_code, 200)
+        self.client.put(f"/api/sites/{self.site_id}/closed", json={"closed": False})
+        self.assertEqual(self.client.get("/api/today").json(), before)
+
+
 if __name__ == "__main__":
     unittest.main()

@@ -8,6 +8,7 @@ from fastapi import APIRouter, Query
 from june_shade.api.context import Db, Retried, Service
 from june_shade.api.schemas.sites import (
     ClockOut,
+    ClosedIn,
     ComparisonOut,
     GaugeIn,
     GaugeRow,
@@ -41,6 +42,7 @@ def _shown_out(found: SiteShown) -> SiteOut:
         own
         | {
             "id": row.id,
+            "closed_on": row.closed_on,
             "trees": found.trees,
             "stops": [StopOut.model_validate(stop) for stop in found.stops],
             "lines": list(found.lines),
@@ -53,9 +55,9 @@ def _shown_out(found: SiteShown) -> SiteOut:
 
 
 @router.get("/sites")
-def list_sites(session: Db) -> list[SiteOut]:
-    """All sites by name."""
-    return [_shown_out(found) for found in sites.all_shown(session)]
+def list_sites(session: Db, closed: bool = False) -> list[SiteOut]:
+    """All sites by name. closed: those that are not cared for any more."""
+    return [_shown_out(found) for found in sites.all_shown(session, closed=closed)]
 
 
 @router.post("/sites", status_code=201)
@@ -68,6 +70,12 @@ def post_site(session: Db, body: SiteIn) -> SiteOut:
 def put_site(session: Db, site_id: UUID, body: SiteIn) -> SiteOut:
     """Change a site; every plan on it is made anew."""
     return _site_out(session, register.save_site(session, body.model_dump(), site_id))
+
+
+@router.put("/sites/{site_id}/closed")
+def put_closed(session: Db, site_id: UUID, body: ClosedIn) -> SiteOut:
+    """Close a site, or open it again: out of rounds and lists, its record kept."""
+    return _site_out(session, register.close_site(session, site_id, closed=body.closed))
 
 
 @router.get("/flow")

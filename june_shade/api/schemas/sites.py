@@ -74,10 +74,17 @@ class SoilOut(Out):
     source: str
 
 
+class ClosedIn(In):
+    """Whether a site is closed."""
+
+    closed: bool
+
+
 class SiteOut(SiteIn, Out):
     """A site as it is stored."""
 
     id: UUID
+    closed_on: date | None = Field(description="Since when it is not cared for any more.")
     version: int
     working_days: list[int]
     trees: int

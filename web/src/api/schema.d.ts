@@ -821,7 +821,7 @@ export interface paths {
         };
         /**
          * List Sites
-         * @description All sites by name.
+         * @description All sites by name. closed: those that are not cared for any more.
          */
         get: operations["list_sites"];
         put?: never;
@@ -889,6 +889,26 @@ export interface paths {
          */
         get: operations["get_site_calendar"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/closed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Closed
+         * @description Close a site, or open it again: out of rounds and lists, its record kept.
+         */
+        put: operations["put_closed"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2518,6 +2538,14 @@ export interface components {
              * @description The demo's day, which can be stepped.
              */
             pinned: boolean;
+        };
+        /**
+         * ClosedIn
+         * @description Whether a site is closed.
+         */
+        ClosedIn: {
+            /** Closed */
+            closed: boolean;
         };
         /**
          * Clump
@@ -6884,6 +6912,11 @@ export interface components {
              */
             climate: "dry" | "humid";
             /**
+             * Closed On
+             * @description Since when it is not cared for any more.
+             */
+            closed_on: string | null;
+            /**
              * Crew Hours
              * @description Hours the crew has for watering in a day [h]
              */
@@ -10200,7 +10233,9 @@ export interface operations {
     };
     list_sites: {
         parameters: {
-            query?: never;
+            query?: {
+                closed?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -10351,6 +10386,42 @@ export interface operations {
                 };
                 content: {
                     "text/calendar": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_closed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClosedIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteOut"];
                 };
             };
             /** @description What was wrong, as problem details */

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** Sites: a place with one soil, one hose and the weather it goes by. */
+import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, take, type Schema } from '@/api/client'
 import PageFrame from '@/components/common/PageFrame.vue'
@@ -7,7 +8,7 @@ import BigFigure from '@/components/common/BigFigure.vue'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import { useActing } from '@/composables/useActing'
 import { useResource } from '@/composables/useResource'
-import { weekdayShort } from '@/logic/dates'
+import { fullDay, weekdayShort } from '@/logic/dates'
 import { isUs, show, text } from '@/units'
 
 const { t } = useI18n()
@@ -22,7 +23,20 @@ function facts(site: Schema['SiteOut']): string {
     intake: text('pace', site.soil.intake_mm_h),
   })
 }
-const { busy, failed, act } = useActing(load)
+const { data: shut, load: loadShut } = useResource((signal) =>
+  take(api.GET('/api/sites', { params: { query: { closed: true } }, signal })),
+)
+const { busy, failed, act } = useActing(() => Promise.all([load(), loadShut()]))
+const sure = ref('')
+function close(site: Schema['SiteOut'], closed: boolean) {
+  if (closed && sure.value !== site.id) {
+    sure.value = site.id
+    return
+  }
+  sure.value = ''
+  const path = { site_id: site.id }
+  void act(() => take(api.PUT('/api/sites/{site_id}/closed', { params: { path }, body: { closed } })), '')
+}
 const dayName = (d: number) => weekdayShort(`2024-01-0${d + 1}`)
 function earlier(site: Schema['SiteOut'], i: number) {
   const stops = site.stops.map((s) => s.id)
@@ -73,6 +87,9 @@ function bucket(site: Schema['SiteOut']): string {
             :aria-label="t('sites.edit', { name: s.name })"
             >{{ t('common.edit') }}</RouterLink
           >
+          <button type="button" class="button plain close" :disabled="busy" @click="close(s, true)">
+            {{ t(sure === s.id ? 'sites.closeSure' : 'sites.close') }}
+          </button>
         </div>
         <div class="facts">
           <div>
@@ -124,6 +141,19 @@ function bucket(site: Schema['SiteOut']): string {
         </div>
       </li>
     </ul>
+    <template #below>
+      <details v-if="shut?.length" class="shut no-print">
+        <summary>{{ t('sites.closed', shut.length) }}</summary>
+        <ul>
+          <li v-for="s in shut" :key="s.id">
+            <strong>{{ s.name }}</strong> {{ t('sites.closedOn', { day: fullDay(s.closed_on!) }) }}
+            <button type="button" class="button" :disabled="busy" @click="close(s, false)">
+              {{ t('sites.reopen') }}
+            </button>
+          </li>
+        </ul>
+      </details>
+    </template>
   </PageFrame>
 </template>
 
@@ -141,8 +171,26 @@ function bucket(site: Schema['SiteOut']): string {
   gap: var(--space-4);
   margin-bottom: var(--space-3);
 }
-.head .button {
+.head a.button {
   margin-left: auto;
+}
+.head {
+  flex-wrap: wrap;
+}
+.shut {
+  margin-top: var(--space-6);
+}
+.shut summary {
+  min-height: var(--tap);
+  padding: var(--space-3) 0;
+  cursor: pointer;
+}
+.shut li {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: var(--space-3);
+  padding: var(--space-2) 0;
 }
 .facts {
   display: grid;
