@@ -44,6 +44,10 @@ PUBLISHED = Path(__file__).parent / "published"
 ZONE = ZoneInfo("America/Denver")
 DAY = date(2026, 7, 15)
 DEVICE = "test device"
+SITE_SHOWN = (
+    "id", "trees", "stops", "lines", "station_name", "soil", "root_depth_in_force_m", "water_codes", "closed_on",
+)  # fmt: skip
+"""What a site is shown with and is not typed."""
 
 
 @dataclass(frozen=True)

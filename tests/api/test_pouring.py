@@ -9,9 +9,9 @@ from june_shade.plans import clock
 from june_shade.store.session import transaction
 from june_shade.store.weather_tables import StationDay
 from tests.api.test_trees import RegisterTest
-from tests.support import DAY, new_id, tree_body
+from tests.support import DAY, SITE_SHOWN, new_id, tree_body
 
-SITE_OUT = ("id", "trees", "stops", "lines", "station_name", "soil", "root_depth_in_force_m", "water_codes")
+SITE_OUT = SITE_SHOWN
 
 
 class Pouring(RegisterTest):

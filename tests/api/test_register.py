@@ -9,7 +9,7 @@ from june_shade.formats import trees_csv
 from june_shade.plans import changes
 from june_shade.store.session import transaction
 from tests.api.test_trees import RegisterTest
-from tests.support import DAY, client, new_id, plant_id, small_site, tree_body, water_body
+from tests.support import DAY, SITE_SHOWN, client, new_id, plant_id, small_site, tree_body, water_body
 
 
 class Many(RegisterTest):
@@ -112,7 +112,7 @@ class Stale(RegisterTest):
 
     def test_sites_and_stations_too(self):
         site = self.client.get("/api/sites").json()[0]
-        drop = ("id", "trees", "stops", "lines", "station_name", "soil", "root_depth_in_force_m", "water_codes")
+        drop = SITE_SHOWN
         body = {k: v for k, v in site.items() if k not in drop}
         path = f"/api/sites/{site['id']}"
         self.assertEqual(self.client.put(path, json=body | {"texture": "sand"}).status_code, 200)
@@ -300,7 +300,7 @@ class Finding(RegisterTest):
 class TheCrew(RegisterTest):
     def site_body(self, **changed):
         site = next(s for s in self.client.get("/api/sites").json() if s["id"] == str(self.site_id))
-        drop = ("id", "trees", "stops", "lines", "station_name", "soil", "root_depth_in_force_m", "water_codes")
+        drop = SITE_SHOWN
         return {k: v for k, v in site.items() if k not in drop} | changed
 
     def change(self, **changed):

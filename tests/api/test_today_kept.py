@@ -5,7 +5,7 @@ from datetime import timedelta
 from unittest import mock
 
 from tests.api.test_trees import RegisterTest
-from tests.support import DAY, new_id, tree_body, water_body
+from tests.support import DAY, SITE_SHOWN, new_id, tree_body, water_body
 
 
 class Kept(RegisterTest):
@@ -43,7 +43,7 @@ class Kept(RegisterTest):
     def test_whatever_changes_makes_another(self):
         person, entry = new_id(), new_id()
         site = self.client.get("/api/sites").json()[0]
-        kept = ("id", "trees", "stops", "lines", "station_name", "soil", "root_depth_in_force_m", "water_codes")
+        kept = SITE_SHOWN
         site_body = {name: value for name, value in site.items() if name not in kept}
         changes = (
             lambda: self.put(f"/api/log/{entry}", water_body(self.tree, 12.0)),

@@ -10,7 +10,7 @@ from june_shade.outside.forecast import Forecast, ServiceError, WeatherDay
 from june_shade.plans import clock, forecast
 from june_shade.store.session import transaction
 from june_shade.store.weather_tables import Station
-from tests.support import DAY, client, new_id, plant_id, small_site, tree_body
+from tests.support import DAY, SITE_SHOWN, client, new_id, plant_id, small_site, tree_body
 
 
 class Service:
@@ -353,7 +353,7 @@ class OtherFiles(WeatherTest):
 
     def test_a_site_across_the_equator_or_the_world_from_its_clock(self):
         site = next(s for s in self.client.get("/api/sites").json() if s["id"] == str(self.site_id))
-        drop = ("id", "trees", "stops", "lines", "station_name", "soil", "root_depth_in_force_m", "water_codes")
+        drop = SITE_SHOWN
         body = {name: value for name, value in site.items() if name not in drop}
         for changed, field in (
             ({"latitude_deg": -40.0}, "latitude_deg"),
