@@ -7,6 +7,7 @@ import sys
 import tempfile
 import unittest
 from pathlib import Path
+from unittest import mock
 
 from tests.api.test_trees import RegisterTest
 from tests.support import client, fresh_database, new_id, tree_body, water_body
@@ -37,6 +38,12 @@ class Backups(RegisterTest):
             for path in paths:
                 here, there = self.client.get(path).json(), other.get(path).json()
                 self.assertEqual(there, here, path)
+
+    def test_one_that_fails_leaves_no_half_copy_behind(self):
+        with tempfile.TemporaryDirectory() as folder, mock.patch.object(tempfile, "tempdir", folder):
+            with mock.patch("june_shade.plans.backup.write", side_effect=OSError("no room")):
+                self.assertEqual(self.client.get("/api/backup").status_code, 500)
+            self.assertEqual(list(Path(folder).iterdir()), [])
 
     def test_data_that_is_there_is_never_replaced(self):
         data = self.client.get("/api/backup").content

@@ -29,7 +29,11 @@ def get_backup(session: Db, sessions: Sessions) -> FileResponse:
     """Everything that was put in, of one moment: a zip of JSON Lines with a manifest."""
     day = clock.now(session).date()
     with NamedTemporaryFile(suffix=".zip", delete=False) as out:
-        backup.write(backup.engine_of(sessions), out)
+        try:
+            backup.write(backup.engine_of(sessions), out)
+        except BaseException:  # half a copy of everything is not left lying about
+            os.unlink(out.name)
+            raise
     name = f"june-shade-{day}.zip"
     gone = BackgroundTask(os.unlink, out.name)
     return FileResponse(out.name, media_type="application/zip", filename=name, background=gone)
@@ -41,4 +45,6 @@ def post_restore(sessions: Sessions, file: UploadFile) -> Restored:
     found = backup.restore(backup.engine_of(sessions), file.file)
     with transaction(sessions) as session:
         kinds.seed_tables(session)
-    return Restored(rows=sum(found.rows.values()), trees=found.rows["tree"], entries=found.rows["log_entry"])
+    return Restored(
+        rows=sum(found.rows.values()), trees=found.rows.get("tree", 0), entries=found.rows.get("log_entry", 0)
+    )
