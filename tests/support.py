@@ -31,7 +31,7 @@ from june_shade.core.water.walk import opening_state
 from june_shade.core.weather.daily import Days
 from june_shade.demo import scenario
 from june_shade.launch import cluster
-from june_shade.plans import clock, kinds
+from june_shade.plans import clock, imports, kinds
 from june_shade.plans import weather_days as measured_days
 from june_shade.settings import Settings
 from june_shade.store.migrate import upgrade
@@ -185,6 +185,24 @@ def client(kind: str = "seeded", service: Any = None) -> Iterator[TestClient]:
     finally:
         made.close()
         app.state.sessions.kw["bind"].dispose()
+
+
+def bring(made: TestClient, data: bytes | str, *, station: Any = None, mapping: str = "", store: bool = False,
+          name: str = "file.csv") -> dict[str, Any]:  # fmt: skip
+    """Bring a file as a page does, the background's work done at once: the import as it is then."""
+    where, given = f"/api/imports/{new_id()}", {"station_id": str(station)} if station else {}
+    content = data.encode() if isinstance(data, str) else data
+    answer = made.put(where, params=given, files={"file": (name, content)}, data={"mapping": mapping})
+    if answer.status_code != 200:
+        return answer.json() | {"status": answer.status_code}
+    sessions = made.app.state.sessions
+    imports.work(sessions, UUID(answer.json()["id"]))
+    if store and made.get(where).json()["state"] == "read":
+        answer = made.post(f"{where}/store")
+        if answer.status_code != 200:
+            return answer.json() | {"status": answer.status_code}
+        imports.work(sessions, UUID(answer.json()["id"]))
+    return made.get(where).json()
 
 
 # --- a small site -----------------------------------------------------------------------------------------------

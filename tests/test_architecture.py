@@ -19,7 +19,8 @@ MAY_IMPORT = {
     "standins": {"core"},
     "plans": {"core", "formats", "outside", "store"},
     "demo": {"core", "formats", "outside", "store", "plans", "standins"},
-    "api": {"core", "formats", "outside", "plans", "demo", "settings"},
+    "jobs": {"core", "outside", "plans", "store"},
+    "api": {"core", "formats", "outside", "plans", "jobs", "demo", "settings"},
     "cli": {"core", "formats"},
 }
 """Which parts of the package each part may know; launch, which starts everything, may know all."""

@@ -1,10 +1,9 @@
-"""The application: routes, errors, the built interface, and a thread that keeps forecasts fresh."""
+"""The application: routes, errors, the built interface, and what this process does beside answering."""
 
 import logging
 import threading
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
-from datetime import date
 from pathlib import Path
 
 import anyio.to_thread
@@ -20,11 +19,23 @@ from june_shade.api.bodies import Bodies
 from june_shade.api.door import Door
 from june_shade.api.gate import Gate
 from june_shade.api.round import Round
-from june_shade.api.routers import backups, care, drip, log, mulch, planting, sites, soil, stock, trees, weather
-from june_shade.outside.forecast import HttpWeatherService, WeatherService
-from june_shade.plans import changes, clock, forecast
-from june_shade.plans.drip import layouts
-from june_shade.plans.work import make_engine, make_sessions, transaction
+from june_shade.api.routers import (
+    backups,
+    care,
+    drip,
+    imports,
+    log,
+    mulch,
+    planting,
+    sites,
+    soil,
+    stock,
+    trees,
+    weather,
+)
+from june_shade.jobs import Worker
+from june_shade.outside.forecast import WeatherService, service_at
+from june_shade.plans.work import make_engine, make_sessions
 from june_shade.settings import Settings
 
 RETRY_EVERY_S = 300.0
@@ -36,18 +47,23 @@ logger = logging.getLogger("june_shade")
 def create_app(settings: Settings, service: WeatherService | None = None) -> FastAPI:
     """The application for these settings. service: the weather service, by default the one at settings.forecast_url."""
     at_once = AT_ONCE_EACH_CORE * settings.cores
-    connections = len(("entries", "pages")) * at_once + len(("the round", "forecasts", "growth"))
+    connections = len(("entries", "pages")) * at_once + len(("the round", "a job", "another"))
     engine = make_engine(settings.database_url, connections) if settings.database_url else None
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         anyio.to_thread.current_default_thread_limiter().total_tokens = connections
         stop = threading.Event()
-        keeper = threading.Thread(target=_keep_up, args=(app, stop), daemon=True)
-        if app.state.weather_service is not None or settings.warm:
-            keeper.start()
+        if settings.warm:
+            threading.Thread(target=_keep_warm, args=(app, stop), daemon=True).start()
+        worker = None
+        if settings.works and engine is not None:
+            worker = Worker(settings.database_url, app.state.sessions, app.state.weather_service)
+            worker.start()
         yield
         stop.set()
+        if worker is not None:
+            worker.stop()
         if engine is not None:
             engine.dispose()
 
@@ -66,17 +82,15 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
     app.state.settings = settings
     app.state.sessions = make_sessions(engine) if engine is not None else None
     app.state.round = Round(app.state.sessions)
-    app.state.weather_service = service or (
-        HttpWeatherService(settings.forecast_url, settings.forecast_timeout_s, made_up=settings.forecast_made_up)
-        if settings.forecast_url
-        else None
+    app.state.weather_service = service or service_at(
+        settings.forecast_url, settings.forecast_timeout_s, made_up=settings.forecast_made_up
     )
     app.add_middleware(GZipMiddleware, minimum_size=2000, compresslevel=4)
     app.add_middleware(Gate, at_once=at_once)
     app.add_middleware(Bodies)
     app.add_middleware(Door, hosts=settings.hosts)
     errors.install(app)
-    for part in (trees, planting, drip, mulch, care, log, sites, soil, weather, stock, backups):
+    for part in (imports, trees, planting, drip, mulch, care, log, sites, soil, weather, stock, backups):
         app.include_router(part.router)
     _serve_interface(app, settings.web_dist)
     return app
@@ -86,25 +100,13 @@ def _operation_id(route: APIRoute) -> str:
     return route.name
 
 
-def _keep_up(app: FastAPI, stop: threading.Event) -> None:
-    """Fetch each station's forecast every few hours, after a failure sooner; once a day let laid drip grow with the
-    roots: what it does, and when it is outgrown; have the round ready before it is asked for."""
-    grown_on: date | None = None
+def _keep_warm(app: FastAPI, stop: threading.Event) -> None:
+    """Have the round ready before it is asked for."""
     while True:
         try:
-            if app.state.weather_service is not None:
-                forecast.refresh_all(app.state.sessions, app.state.weather_service)
-            if app.state.settings.warm:
-                app.state.round.get().result()
-            with transaction(app.state.sessions) as session:
-                today = clock.now(session).date()
-                sites = layouts.sites_with_drip(session) if grown_on != today else []
-            for site_id in sites:  # one at a time, so that nobody who logs water waits for all of them
-                with transaction(app.state.sessions) as session:
-                    changes.grown(session, site_id)
-            grown_on = today
+            app.state.round.get().result()
         except Exception:
-            logger.exception("forecasts or round could not be made ready")
+            logger.exception("the round could not be made ready")
         if stop.wait(RETRY_EVERY_S):
             return
 

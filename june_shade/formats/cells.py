@@ -1,7 +1,12 @@
-"""Cells of tables that people open in a spreadsheet: words that it would take for a formula come with a mark before.
+"""Tables that people make and open in a spreadsheet: how large they may be; words that it would take for a formula
+come with a mark before.
 
 Source: OWASP, CSV injection.
 """
+
+from collections.abc import Sequence
+
+from june_shade.core.errors import InputError
 
 FORMULA_SIGNS = ("=", "+", "-", "@", "\t", "\r")
 MARK = "'"
@@ -15,3 +20,27 @@ def defused(words: str) -> str:
 def plain(cell: str) -> str:
     """Words as they come in again."""
     return cell[1:] if cell.startswith(MARK) and cell[1:].startswith(FORMULA_SIGNS) else cell
+
+
+LONGEST_HEADER, MOST_COLUMNS = 20_000, 300
+"""Characters and columns that a file's first line may have: a table of trees or days has far fewer."""
+
+
+def check_header(data: bytes) -> None:
+    """Raises InputError where the first line of a file can't be a table's header."""
+    first = data[: LONGEST_HEADER + 1].splitlines()[:1]
+    if first and len(first[0]) > LONGEST_HEADER:
+        raise InputError(f"line 1 is over {LONGEST_HEADER:,} characters long: this is no table of lines", "file")
+
+
+def check_columns(header: Sequence[str]) -> None:
+    """Raises InputError where a table has more columns than one of trees or days can have."""
+    if len(header) > MOST_COLUMNS:
+        raise InputError(f"line 1 names {len(header)} columns, at most {MOST_COLUMNS} are read", "file")
+
+
+def check_lines(data: bytes, most: int, what: str) -> None:
+    """Raises InputError where a file has more lines than it can have. what: why, in words."""
+    lines = data.count(b"\n")
+    if lines > most:
+        raise InputError(f"has {lines:,} lines, at most {most:,} are read: {what}", "file")

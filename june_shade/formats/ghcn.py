@@ -28,11 +28,9 @@ UNITS_KEY = "units"
 
 @dataclass(frozen=True, slots=True)
 class Element:
-    """What an element fills, its range in the program's unit, and its factors from tenths, metric and US."""
+    """What an element fills, and its factors from tenths, metric and US."""
 
     quantity: str
-    low: float
-    high: float
     tenths: float = 0.1
     us: float = 1.0
     fahrenheit: bool = False
@@ -47,15 +45,15 @@ class Element:
 
 
 ELEMENTS = {
-    "TMAX": Element("tmax_c", -90, 60, fahrenheit=True),
-    "TMIN": Element("tmin_c", -90, 60, fahrenheit=True),
-    "PRCP": Element("rain_mm", 0, 2000, us=MM_PER_INCH),
-    "AWND": Element("wind_m_s", 0, 60, us=MPS_PER_MPH),
-    "ADPT": Element("dew_point_c", -60, 45, fahrenheit=True),
-    "RHAV": Element("rh_percent", 0, 100, tenths=1.0),
-    "RHMN": Element("rh_min_percent", 0, 100, tenths=1.0),
-    "RHMX": Element("rh_max_percent", 0, 100, tenths=1.0),
-    "TSUN": Element("sun_h", 0, 24, tenths=1 / 60, us=1 / 60),
+    "TMAX": Element("tmax_c", fahrenheit=True),
+    "TMIN": Element("tmin_c", fahrenheit=True),
+    "PRCP": Element("rain_mm", us=MM_PER_INCH),
+    "AWND": Element("wind_m_s", us=MPS_PER_MPH),
+    "ADPT": Element("dew_point_c", fahrenheit=True),
+    "RHAV": Element("rh_percent", tenths=1.0),
+    "RHMN": Element("rh_min_percent", tenths=1.0),
+    "RHMX": Element("rh_max_percent", tenths=1.0),
+    "TSUN": Element("sun_h", tenths=1 / 60, us=1 / 60),
 }
 
 
@@ -101,7 +99,7 @@ class _Table:
             )
             return
         value = what.convert(raw, units)
-        if not what.low <= value <= what.high:
+        if not admit.can_be(what.quantity, value):
             self.refused.append(Issue(line, element, f"{day}: {raw:g} can't be"))
             return
         self.values.setdefault(day, {})[what.quantity] = value

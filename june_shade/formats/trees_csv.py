@@ -17,9 +17,11 @@ from june_shade.core.errors import InputError, TooLargeError
 from june_shade.core.units import LITRES_PER_US_GALLON, METRES_PER_FOOT, METRES_PER_INCH
 from june_shade.core.weather.admit import FIRST_DAY, LAST_DAY
 from june_shade.formats import spoken
-from june_shade.formats.cells import defused, plain
+from june_shade.formats.cells import check_columns, check_header, check_lines, defused, plain
 from june_shade.formats.weather_csv import MOST_BYTES, Issue
 
+MOST_LINES = 30_000
+"""Trees that one file may bring: they are stored at once, and nobody logs at their site meanwhile."""
 LENGTHS = {"_m": 1.0, "_cm": 0.01, "_mm": 0.001, "_in": METRES_PER_INCH, "_ft": METRES_PER_FOOT}
 VOLUMES = {"_l": 1.0, "_gal": LITRES_PER_US_GALLON}
 FLOWS = {"_l_per_h": 1.0, "_gal_per_h": LITRES_PER_US_GALLON}
@@ -99,6 +101,8 @@ def read(data: bytes) -> Reading:
     """Read a register. Raises InputError where the file as a whole can't be read."""
     if len(data) > MOST_BYTES:
         raise TooLargeError("the file is over 20 MB", "file")
+    check_header(data)
+    check_lines(data, MOST_LINES, "split it, a site a file")
     try:
         text = data.decode("utf-8-sig")
         written = spoken.dialect(text)
@@ -106,6 +110,7 @@ def read(data: bytes) -> Reading:
         header = [name.strip() for name in next(lines, [])]
         if not any(header):
             raise InputError("is empty: line 1 must name the columns", "file")
+        check_columns(header)
         filled = [COLUMNS.get(name.lower()) for name in header]
         _check_header(header, filled)
         at = [n for n, one in enumerate(filled) if one and one[0] in DAYS]

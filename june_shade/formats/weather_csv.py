@@ -23,10 +23,12 @@ from june_shade.core.units import (
 from june_shade.core.weather import admit
 from june_shade.core.weather.daily import Days
 from june_shade.formats import spoken
+from june_shade.formats.cells import check_columns, check_lines
 
 MOST_BYTES = 20_000_000
 Kind = Literal["daily", "ghcn_dly", "ghcn_csv", "epw"]
 """The formats that are read."""
+MOST_LINES = 70_000
 UNLIKELY_RAIN_MM = 250.0
 UNLIKELY_ETO_MM = 14.0
 UNLIKELY_SPREAD_C = 35.0
@@ -34,13 +36,11 @@ UNLIKELY_SPREAD_C = 35.0
 
 @dataclass(frozen=True, slots=True)
 class Column:
-    """What a header means: the quantity it fills, how to convert, and the range that can be (converted)."""
+    """What a header means: the quantity it fills, how to convert."""
 
     quantity: str
     scale: float = 1.0
     fahrenheit: bool = False
-    low: float = 0.0
-    high: float = math.inf
 
     def convert(self, value: float) -> float:
         """To the program's unit."""
@@ -49,32 +49,28 @@ class Column:
 
 def _temperature(quantity: str) -> dict[str, Column]:
     return {
-        f"{quantity}": Column(quantity, low=-90, high=60),
-        f"{quantity[:-2]}_f": Column(quantity, fahrenheit=True, low=-90, high=60),
+        f"{quantity}": Column(quantity),
+        f"{quantity[:-2]}_f": Column(quantity, fahrenheit=True),
     }
-
-
-def _percent(quantity: str) -> dict[str, Column]:
-    return {quantity: Column(quantity, low=0, high=100)}
 
 
 COLUMNS: dict[str, Column] = {
     **_temperature("tmin_c"),
     **_temperature("tmax_c"),
     **_temperature("dew_point_c"),
-    "rain_mm": Column("rain_mm", high=2000),
-    "rain_in": Column("rain_mm", MM_PER_INCH, high=2000),
-    **_percent("rh_percent"),
-    **_percent("rh_min_percent"),
-    **_percent("rh_max_percent"),
-    "wind_m_s": Column("wind_m_s", high=120),
-    "wind_km_h": Column("wind_m_s", MPS_PER_KMH, high=120),
-    "wind_mph": Column("wind_m_s", MPS_PER_MPH, high=120),
-    "sun_h": Column("sun_h", high=24),
-    "radiation_mj_m2": Column("radiation_mj_m2", high=50),
-    "radiation_w_m2": Column("radiation_mj_m2", MJ_PER_M2_DAY_PER_WATT_PER_M2, high=50),
-    "eto_mm": Column("eto_station_mm", high=30),
-    "eto_in": Column("eto_station_mm", MM_PER_INCH, high=30),
+    "rain_mm": Column("rain_mm"),
+    "rain_in": Column("rain_mm", MM_PER_INCH),
+    "rh_percent": Column("rh_percent"),
+    "rh_min_percent": Column("rh_min_percent"),
+    "rh_max_percent": Column("rh_max_percent"),
+    "wind_m_s": Column("wind_m_s"),
+    "wind_km_h": Column("wind_m_s", MPS_PER_KMH),
+    "wind_mph": Column("wind_m_s", MPS_PER_MPH),
+    "sun_h": Column("sun_h"),
+    "radiation_mj_m2": Column("radiation_mj_m2"),
+    "radiation_w_m2": Column("radiation_mj_m2", MJ_PER_M2_DAY_PER_WATT_PER_M2),
+    "eto_mm": Column("eto_station_mm"),
+    "eto_in": Column("eto_station_mm", MM_PER_INCH),
 }
 """Every header of the format, beside `date`."""
 
@@ -135,6 +131,7 @@ def read(data: bytes, *, mapping: Mapping[str, str] | None = None, today: date |
     """
     if len(data) > MOST_BYTES:
         raise TooLargeError(f"the file is {len(data) / 1e6:.0f} MB; at most 20 MB are read", "file")
+    check_lines(data, MOST_LINES, "a daily file has one line a day, and no station is older than 1850")
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as e:
@@ -144,6 +141,7 @@ def read(data: bytes, *, mapping: Mapping[str, str] | None = None, today: date |
         header = [name.strip() for name in next(written.rows(text), [])]
         if not any(header):
             raise InputError("is empty: line 1 must name the columns", "file")
+        check_columns(header)
         seen = list(islice(written.rows(text), 1, LOOKED_AT))
         meaning = _meanings(header, seen, written, mapping or {})
         _check_header(header, meaning)
@@ -269,7 +267,7 @@ def _row(cells, header, meaning, today, written) -> tuple[date, _Row]:
         elif word and text:
             row.values[COLUMNS[word].quantity] = _value(COLUMNS[word], written.dialect.number(text), name, word)
             row.said[COLUMNS[word].quantity] = (name, text)
-    for low, high in (("tmin_c", "tmax_c"), ("rh_min_percent", "rh_max_percent")):
+    for low, high in admit.ORDERED:
         if row.values.get(low, -math.inf) > row.values.get(high, math.inf):
             raise _RowError(row.said[low][0], f"{' '.join(row.said[low])} is over {' '.join(row.said[high])}")
     assert day is not None
@@ -311,7 +309,7 @@ def _value(column: Column, text: str, name: str, word: str) -> float:
             ) from None
         raw = float(found[1])
     value = column.convert(raw)
-    if not math.isfinite(value) or not column.low <= value <= column.high:
+    if not admit.can_be(column.quantity, value):
         hint = "; Fahrenheit in a Celsius column?" if column.quantity[-2:] == "_c" and not column.fahrenheit else ""
         raise _RowError(name, f"{text} can't be{hint}")
     return value

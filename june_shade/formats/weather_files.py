@@ -6,6 +6,7 @@ from datetime import date
 
 from june_shade.core.errors import InputError, TooLargeError
 from june_shade.formats import epw, ghcn, weather_csv
+from june_shade.formats.cells import check_header
 from june_shade.formats.weather_csv import MOST_BYTES, Reading
 
 
@@ -20,6 +21,7 @@ def read(data: bytes, mapping: Mapping[str, str] | None = None, today: date | No
 
 
 def _read(data: bytes, mapping: Mapping[str, str] | None, today: date | None) -> Reading:
+    check_header(data)
     if data[:4] == b"PK\x03\x04" or data[:2] == b"\x1f\x8b":
         raise InputError("is packed (zip or gz): unpack it first", "file")
     if epw.is_epw(data):

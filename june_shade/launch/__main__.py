@@ -30,6 +30,13 @@ def run() -> int:
     return serving.serve("run")
 
 
+def work() -> int:
+    """Do the background's jobs of the database at JUNE_DATABASE_URL, until it is told to stop."""
+    from june_shade.launch import working
+
+    return working.work()
+
+
 def dev() -> int:
     """The demo with Vite's development server before it."""
     vite = subprocess.Popen(["npm", "run", "dev"], cwd=ROOT / "web", stdin=subprocess.DEVNULL)
@@ -93,7 +100,7 @@ def restore(file: str) -> int:
     return backups.bring_back(file)
 
 
-COMMANDS = {f.__name__: f for f in (demo, run, dev, types, test, lint, bench, shots, backup, restore)}
+COMMANDS = {f.__name__: f for f in (demo, run, work, dev, types, test, lint, bench, shots, backup, restore)}
 
 
 def main() -> int:

@@ -11,6 +11,8 @@ from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from typing import Protocol
 
+from june_shade.settings import ROOT, Settings
+
 PR_SET_PDEATHSIG = 1
 LOOK_EVERY_S = 1.0
 log = logging.getLogger("june_shade")
@@ -94,14 +96,49 @@ class StandIn:
 
     def stop(self) -> None:
         """End it."""
-        if self._child is None:
-            return
-        self._child.terminate()
-        try:
-            self._child.wait(10)
-        except subprocess.TimeoutExpired:
-            self._child.kill()
-            self._child.wait()
+        _end(self._child)
+
+
+class Worker:
+    """The process that does the background's jobs."""
+
+    name = "the worker of jobs"
+
+    def __init__(self, settings: Settings) -> None:
+        self._settings = settings
+        self._child: subprocess.Popen[str] | None = None
+
+    def start(self) -> None:
+        """Start it."""
+        given = {
+            "JUNE_DATABASE_URL": self._settings.database_url, "JUNE_FORECAST_URL": self._settings.forecast_url,
+            "JUNE_FORECAST_MADE_UP": str(self._settings.forecast_made_up).lower(),
+        }  # fmt: skip
+        self._child = subprocess.Popen(
+            [sys.executable, "-m", "june_shade.launch", "work"], stdin=subprocess.DEVNULL, env={**os.environ, **given},
+            text=True, cwd=ROOT, preexec_fn=_die_with_parent,
+        )  # fmt: skip
+
+    start_again = start
+
+    def is_alive(self) -> bool:
+        """Whether it runs."""
+        return self._child is not None and self._child.poll() is None
+
+    def stop(self) -> None:
+        """End it; what it has not done is left to the next one."""
+        _end(self._child)
+
+
+def _end(child: "subprocess.Popen[str] | None") -> None:
+    if child is None:
+        return
+    child.terminate()
+    try:
+        child.wait(10)
+    except subprocess.TimeoutExpired:
+        child.kill()
+        child.wait()
 
 
 @contextmanager

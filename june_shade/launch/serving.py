@@ -15,7 +15,7 @@ from sqlalchemy.exc import ArgumentError
 from june_shade.api.app import create_app
 from june_shade.demo import scenario
 from june_shade.launch import cluster
-from june_shade.launch.processes import Child, StandIn, watched
+from june_shade.launch.processes import Child, StandIn, Worker, watched
 from june_shade.plans import kinds
 from june_shade.settings import Settings
 from june_shade.store.migrate import upgrade
@@ -114,7 +114,7 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
             listener = stack.enter_context(closing(listen(int(os.environ.get("JUNE_PORT", port)))))
             children: list[Child] = []
             url = stack.enter_context(database(name, children))
-            settings = Settings(database_url=url, demo=demo, warm=True)
+            settings = Settings(database_url=url, demo=demo, warm=True, works=False)
             if not settings.forecast_url:  # no service is named: the stand-in, which says that it is made up
                 stand_in = StandIn()
                 stack.callback(stand_in.stop)
@@ -123,6 +123,10 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
                 made_up = {"forecast_url": stand_in.address, "forecast_made_up": True}
                 settings = settings.model_copy(update=made_up)
             prepare(url, demo)
+            worker = Worker(settings)
+            stack.callback(worker.stop)
+            worker.start()
+            children.append(worker)
             stack.enter_context(watched(children))
             address = f"http://127.0.0.1:{listener.getsockname()[1]}"
             lock.write_text(address)

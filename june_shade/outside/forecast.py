@@ -113,18 +113,28 @@ class HttpWeatherService:
         raise ServiceError(f"the weather service failed {TRIES} times: {failure}")
 
 
+def service_at(url: str, timeout_s: float, *, made_up: bool) -> WeatherService | None:
+    """The service at an address, None where it is empty."""
+    return HttpWeatherService(url, timeout_s, made_up=made_up) if url else None
+
+
+def _limits(quantity: str) -> dict[str, Any]:
+    low, high = admit.LIMITS[quantity]
+    return {"low": low, "high": high}
+
+
 def _days(rows: list[Any]) -> tuple[WeatherDay, ...]:
     days = []
     for i, row in enumerate(rows):
         f = Fields(row, f"days[{i}]")
         day = WeatherDay(
             day=date.fromisoformat(f.text("date")),
-            tmin_c=f.number("tmin_c", low=-90, high=60),
-            tmax_c=f.number("tmax_c", low=-90, high=60),
-            rh_percent=f.maybe_number("rh_percent", low=0, high=100),
-            wind_m_s=f.maybe_number("wind_m_s", low=0, high=120),
-            radiation_mj_m2=f.maybe_number("radiation_mj_m2", low=0, high=50),
-            rain_mm=f.number("rain_mm", 0.0, low=0, high=2000),
+            tmin_c=f.number("tmin_c", **_limits("tmin_c")),
+            tmax_c=f.number("tmax_c", **_limits("tmax_c")),
+            rh_percent=f.maybe_number("rh_percent", **_limits("rh_percent")),
+            wind_m_s=f.maybe_number("wind_m_s", **_limits("wind_m_s")),
+            radiation_mj_m2=f.maybe_number("radiation_mj_m2", **_limits("radiation_mj_m2")),
+            rain_mm=f.number("rain_mm", 0.0, **_limits("rain_mm")),
             rain_chance=f.number("rain_chance", 1.0, low=0, high=1),
         )
         if day.tmin_c > day.tmax_c:

@@ -11,6 +11,7 @@ from datetime import date
 from enum import Flag, auto
 from uuid import UUID
 
+from june_shade.plans import clock
 from june_shade.plans.drip import lines
 from june_shade.plans.kept import unsettle
 from june_shade.store import trees as store
@@ -73,14 +74,23 @@ def tell(session: Session, *changed: Changed) -> None:
     hold(session, (one.site_id for one in changed))
     session.flush()
     unsettle(session)
-    for one in changed:
-        if What.WATER in one.what:
-            _drop(session, one)
+    for one in _together([each for each in changed if What.WATER in each.what]):
+        _drop(session, one)
     for site_id in dict.fromkeys(one.site_id for one in changed):
         here = [one for one in changed if one.site_id == site_id]
         for what in (What.DRIP, What.DRIP_FROM_TODAY):
             _lay_anew(session, site_id, [one for one in here if what in one.what], always=what is What.DRIP)
         store.bump(session, site_id)
+
+
+def _together(changed: Iterable[Changed]) -> list[Changed]:
+    """Changes that differ in their trees only, as one each."""
+    alike: dict[tuple[UUID, date | None], list[UUID]] = {}
+    whole = [one for one in changed if one.trees is None]
+    for one in changed:
+        alike.setdefault((one.site_id, one.since), []).extend(one.trees or ())
+    of_some = [Changed(site_id, What.WATER, tuple(trees), since) for (site_id, since), trees in alike.items() if trees]
+    return whole + of_some
 
 
 def _drop(session: Session, one: Changed) -> None:
@@ -107,3 +117,4 @@ def grown(session: Session, site_id: UUID) -> None:
     unsettle(session)
     if lines.refresh(session, site_id, always=False):
         store.bump(session, site_id)
+    store.mark_grown(session, site_id, clock.now(session).date())

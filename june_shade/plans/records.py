@@ -2,6 +2,7 @@
 
 from june_shade.store.care_tables import CareAct
 from june_shade.store.drip_tables import DripLayout, DripProof
+from june_shade.store.import_tables import Import
 from june_shade.store.log_tables import LogEntry, Person
 from june_shade.store.mulch_tables import MulchEntry
 from june_shade.store.site_tables import Site, SoilTest
@@ -10,6 +11,6 @@ from june_shade.store.trees import Wanted
 from june_shade.store.weather_tables import Station
 
 __all__ = [
-    "CareAct", "DripLayout", "DripProof", "LogEntry", "MulchEntry", "Person", "Plant", "Site", "SoilTest", "Station",
-    "StockSize", "Tree", "TreeEnd", "Wanted",
+    "CareAct", "DripLayout", "DripProof", "Import", "LogEntry", "MulchEntry", "Person", "Plant", "Site", "SoilTest",
+    "Station", "StockSize", "Tree", "TreeEnd", "Wanted",
 ]  # fmt: skip

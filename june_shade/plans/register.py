@@ -1,9 +1,9 @@
 """The register: sites, stops, trees, stations. What is impossible is refused, what is unlikely doubted."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
-from typing import Any
+from typing import Any, cast
 from uuid import UUID, uuid4, uuid5
 from zoneinfo import ZoneInfo, available_timezones
 
@@ -240,22 +240,48 @@ FEW = 20
 """From more than so many trees on, what changed is written in a few statements."""
 
 
+@dataclass(frozen=True, slots=True)
+class Sketch:
+    """A tree as it would be stored, without a session behind it.
+
+    values: as `save_tree` takes them. columns: all of a new tree, what is another of one that is there, stop and line
+    left out. version: of the tree as it was read, None = a new one. past: all of its computed past rests on what
+    changes. new_way: how it is watered changes, from today on; former: how it was until then, as it is kept. singly:
+    it has to be saved by itself, since its tag changes. on_drip: layouts rest on it.
+    """
+
+    tree_id: UUID
+    values: dict[str, Any]
+    columns: dict[str, Any]
+    version: int | None
+    past: bool
+    new_way: date | None
+    former: dict[str, Any] | None
+    singly: bool
+    on_drip: bool
+
+
 class Saving:
     """What saving trees needs to know, read once for all of them: sites, plants, tags, stops and lines.
 
-    trial: nothing is written and nobody waits; what would be refused is.
+    trial: nothing is written and nobody waits; what would be refused is, and `sketches` has what would be stored.
+    known: the trees that are there already, where the caller has read them; sites: beside those of the trees.
     """
 
     def __init__(
-        self, session: Session, trees: Sequence[tuple[UUID, dict[str, Any]]], *, trial: bool = False
+        self, session: Session, trees: Sequence[tuple[UUID, dict[str, Any]]], *, trial: bool = False,
+        known: Mapping[UUID, Tree] | None = None, sites: Iterable[UUID] = (),
     ) -> None:  # fmt: skip
         self._session, self._trial = session, trial
         self._saved: list[Tree] = []
-        site_ids = {values["site_id"] for _, values in trees}
+        self.sketches: list[Sketch] = []
+        site_ids = {values["site_id"] for _, values in trees} | set(sites)
         if not trial:
             changes.hold(session, site_ids)
         self._sites = {site_id: site(session, site_id) for site_id in site_ids}
-        self._known = store.trees_by_id(session, [tree_id for tree_id, _ in trees])
+        self._known = (
+            dict(known) if known is not None else store.trees_by_id(session, [tree_id for tree_id, _ in trees])
+        )
         self._grounds = {where.id: soil_in_force.in_force(session, where) for where in self._sites.values()}
         self._plants = {plant.id: plant for plant in kind_store.plants(session)}
         self._tags = store.tags(session, site_ids)
@@ -272,7 +298,7 @@ class Saving:
     def save(self, tree_id: UUID, values: dict[str, Any]) -> Tree:
         """One tree; see `save_tree`. What is refused leaves nothing behind."""
         try:
-            return self._save(tree_id, dict(values))
+            return self._save(tree_id, values)
         except JuneShadeError:
             if tree_id in self._known:
                 self._session.expire(self._known[tree_id])
@@ -288,11 +314,21 @@ class Saving:
         told += [Changed(site_id, What.DRIP, tuple(laid)) for site_id, laid in self._laid.items() if laid]
         changes.tell(self._session, *told)
 
-    def _save(self, tree_id: UUID, values: dict[str, Any]) -> Tree:
+    def place_id(self, kind: type[Stop] | type[Line], site_id: UUID, name: str | None) -> UUID | None:
+        """Id of a stop or line of a site by its name; made where it is new."""
+        return self._id_of(kind, site_id, name)
+
+    def tag_of(self, site_id: UUID, tag: str) -> UUID | None:
+        """The tree of a site that has this tag."""
+        return self._tags.get((site_id, tag))
+
+    def _save(self, tree_id: UUID, given: dict[str, Any]) -> Tree:
+        values = dict(given)
         where = self._sites[values["site_id"]]
         today = self._today[where.timezone]
         known = self._known.get(tree_id)
-        row = known or Tree(id=tree_id, mulch_clear_gap_m=CLEAR_GAP_M)
+        given_gap = {"id": tree_id, "mulch_clear_gap_m": CLEAR_GAP_M}
+        row: Tree = known or (cast(Tree, store.Draft(**given_gap)) if self._trial else Tree(**given_gap))
         if known is not None and known.site_id != where.id:
             raise InputError("a tree stays in its site: add it there anew", "site_id")
         _check_dates(values, today)
@@ -318,27 +354,30 @@ class Saving:
         tree_model.check(describe(_View(row, plant), where, self._grounds[where.id], today).spec)
         self._known[tree_id] = row
         self._tags[where.id, row.tag] = tree_id
+        changed_past = any(getattr(row, name) != value for name, value in stood.items())
+        on_drip = row.layout_id is not None or (row.line_id is not None and row.method == "emitters")
         if self._trial:
+            new_way = bool(was) and way_of(row) != was
+            self.sketches.append(Sketch(
+                tree_id, given, dict(vars(row)) if known is None else store.changed_columns(row),
+                None if known is None else known.version, changed_past, today if new_way else None,
+                ways.former(self._session, row, was, today) if new_way else None,
+                renamed or (new_way and since != ways.FROM_TODAY), on_drip,
+            ))  # fmt: skip
             return row
         self._session.add(row)
         self._saved.append(row)
         if known is not None and renamed:
             self._session.flush()  # its old tag is free for the next one
-        self._tell(where.id, row, was, stood, today, since)
-        if row.layout_id is not None or (row.line_id is not None and row.method == "emitters"):
-            self._laid[where.id].append(row.id)
-        return row
-
-    def _tell(
-        self, site_id: UUID, row: Tree, was: dict[str, Any], stood: dict[str, Any], today: date, since: str
-    ) -> None:
-        """Note what of a tree changed: all of its past, its way of watering from a day on, or only what pages show."""
-        if any(getattr(row, name) != value for name, value in stood.items()) or not was:
-            self._changed.append(Changed(site_id, What.WATER, (row.id,)))
+        if changed_past or known is None:
+            self._changed.append(Changed(where.id, What.WATER, (row.id,)))
         if was and way_of(row) != was:
             self._session.flush()
             day = ways.changed(self._session, row, was, today, since)
-            self._changed.append(Changed(site_id, What.WATER, (row.id,), day))
+            self._changed.append(Changed(where.id, What.WATER, (row.id,), day))
+        if on_drip:
+            self._laid[where.id].append(row.id)
+        return row
 
     def _id_of(self, kind: type[Stop] | type[Line], site_id: UUID, name: str | None) -> UUID | None:
         """Id of a stop or line of a site by its name; made where it is new."""

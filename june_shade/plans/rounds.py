@@ -13,7 +13,7 @@ from june_shade.plans.planting import page as planting_page
 from june_shade.plans.water import page, remembered
 from june_shade.store import trees as store
 from june_shade.store.log_tables import LogEntry
-from june_shade.store.session import Session
+from june_shade.store.session import Session, SessionMaker, reading
 from june_shade.store.site_tables import Site
 
 
@@ -30,6 +30,12 @@ def head(session: Session) -> dict[str, Any]:
         "day": clock.today(session, sites[0].timezone) if sites else clock.now(session).date(),
         "trees": sum(store.tree_counts(session).values()),
     }
+
+
+def make_ready(sessions: SessionMaker) -> None:
+    """Compute the states that today's plans rest on, where they are not there, and keep them."""
+    with reading(sessions) as session:
+        remembered.make_ready(session, store.sites(session))
 
 
 def stamps(session: Session) -> list[tuple[Site, tuple[int, date]]]:

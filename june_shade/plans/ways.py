@@ -35,15 +35,22 @@ def changed(session: Session, tree: Tree, was: Mapping[str, Any], today: date, s
 def until(session: Session, tree: Tree, was: Mapping[str, Any], day: date) -> None:
     """Keep how a tree was watered until a day; nothing is kept of a day before its record opened."""
     store.forget(session, tree.id, after=day)
+    values = former(session, tree, was, day)
+    if values is not None:
+        store.keep(session, tree.id, day, values)
+
+
+def former(session: Session, tree: Tree, was: Mapping[str, Any], day: date) -> dict[str, Any] | None:
+    """How a tree was watered until a day, as it is kept; None where its record was not open before that day."""
     if day <= tree.opened_on:
-        return
+        return None
     values = dict(was) | {"leaching": leaching_of(_Salts(tree), tree.site, day).share}
     layout_id = was.get("layout_id")
     if was["method"] == "emitters" and layout_id is not None:
         layout = drip_store.layout(session, layout_id)
         if layout is not None:
             values |= {"drip_ball_share": layout.ball_share, "drip_profile_m2": layout.profile_m2}
-    store.keep(session, tree.id, day, values)
+    return values
 
 
 def restore(session: Session, tree: Tree, day: date) -> bool:

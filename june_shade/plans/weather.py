@@ -9,7 +9,7 @@ from uuid import UUID
 import numpy as np
 
 from june_shade.core.errors import NotFoundError, NoWeatherError
-from june_shade.core.weather import daily, explain, normals, series
+from june_shade.core.weather import daily, explain, normals, quality, series
 from june_shade.core.weather.admit import FIRST_DAY
 from june_shade.core.weather.series import Known, Series
 from june_shade.core.working import Step
@@ -32,6 +32,44 @@ class StationWeather:
 
     days: daily.Days
     eto: daily.ReferenceEt
+
+
+@dataclass(frozen=True, slots=True)
+class DayShown:
+    """A day as pages show it, None where it is not known; rain_chance 0..1, method: how its ETo was made."""
+
+    day: date
+    measured: bool
+    tmin_c: float | None
+    tmax_c: float | None
+    rain_mm: float | None
+    rain_chance: float
+    wind_m_s: float | None
+    humidity_percent: float | None
+    eto_mm: float | None
+    method: str
+    flags: tuple[str, ...]
+
+
+def shown_days(
+    where: Station, days: daily.Days, eto: daily.ReferenceEt, chance: np.ndarray | None = None
+) -> list[DayShown]:
+    """Days one by one. chance: of rain, arrays of shape (days,), where they are forecast and not measured."""
+    measured = chance is None
+    found = quality.flags(days, where.latitude_deg, where.elevation_m) if measured else ((),) * len(days)
+    humidity = np.where(np.isnan(days.rh_percent), (days.rh_min_percent + days.rh_max_percent) / 2, days.rh_percent)
+
+    def value(column: np.ndarray, i: int) -> float | None:
+        return None if np.isnan(column[i]) else float(column[i])
+
+    return [
+        DayShown(
+            days.dates[i].item(), measured, value(days.tmin_c, i), value(days.tmax_c, i), value(days.rain_mm, i),
+            1.0 if chance is None else float(chance[i]), value(days.wind_m_s, i), value(humidity, i),
+            value(eto.eto_mm, i), eto.method[i], tuple(found[i]),
+        )
+        for i in range(len(days))
+    ]  # fmt: skip
 
 
 def station(session: Session, station_id: UUID) -> Station:

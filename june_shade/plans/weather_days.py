@@ -1,8 +1,10 @@
 """Measured days and gauge readings written, and what rests on them told."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
+from uuid import UUID
 
 import numpy as np
 
@@ -10,6 +12,7 @@ from june_shade.core.errors import InputError
 from june_shade.core.weather import admit, daily
 from june_shade.plans import changes, clock, weather
 from june_shade.plans.changes import Changed, What
+from june_shade.store import imports as import_store
 from june_shade.store import trees as tree_store
 from june_shade.store import weather as store
 from june_shade.store.session import Session
@@ -50,25 +53,47 @@ def save_gauge(session: Session, site: Site, readings: dict[date, float | None])
     changes.tell(session, Changed(site.id, What.WATER, since=min(readings)))
 
 
-def store_days(session: Session, where: Station, days: daily.Days) -> None:
-    """Store measured days and drop the cached states that rest on them.
-
-    Filled days lean on the mean of their season, which every new day moves: states drop from the first gap on.
-    """
+def store_days(session: Session, where: Station, days: daily.Days, import_id: UUID | None = None) -> None:
+    """Store measured days and drop the cached states that rest on them. import_id: what brought them, to undo it by."""
     dates = [d.item() for d in days.dates]
     admit.measured_days(dates, clock.today(session, weather.zone_of(session, where)))
+    sites = _held(session, where)
+    since = min(min(dates), _first_gap(session, where, sites) or min(dates))
+    if import_id is not None:
+        import_store.remember_days(session, where.id, import_id, dates)
+    store.save_days(session, where.id, _rows(days), import_id)
+    changes.tell(session, *(Changed(site.id, What.WATER, since=since) for site in sites))
+
+
+def take_out(session: Session, where: Station, import_id: UUID) -> None:
+    """Give a station back what it had before an import; a day that a later one has written stays that one's."""
+    sites = _held(session, where)
+    gap = _first_gap(session, where, sites)
+    first = import_store.take_out_days(session, where.id, import_id)
+    if first is not None:
+        since = min(first, gap or first)
+        changes.tell(session, *(Changed(site.id, What.WATER, since=since) for site in sites))
+
+
+def _held(session: Session, where: Station) -> Sequence[Site]:
+    """The sites that read a station, theirs and its days held until the transaction ends."""
     sites = store.sites_of(session, where.id)
     changes.hold(session, [site.id for site in sites])
-    since = min(dates)
+    store.lock_station(session, where.id)
+    return sites
+
+
+def _first_gap(session: Session, where: Station, sites: Sequence[Site]) -> date | None:
+    """The first day since a tree's record opened that the station has not: filled days lean on the mean of their
+    season, which every new day moves. None where no record is open."""
     openings = [d for d in (tree_store.earliest_opening(session, s.id) for s in sites) if d]
-    if openings:
-        have = {row.day for row in store.station_days(session, where.id, first=min(openings))}
-        day = min(openings)
-        while day in have:
-            day += timedelta(days=1)
-        since = min(since, day)
-    store.save_days(session, where.id, _rows(days))
-    changes.tell(session, *(Changed(site.id, What.WATER, since=since) for site in sites))
+    if not openings:
+        return None
+    have = {row.day for row in store.station_days(session, where.id, first=min(openings))}
+    day = min(openings)
+    while day in have:
+        day += timedelta(days=1)
+    return day
 
 
 def _rows(days: daily.Days) -> list[dict[str, Any]]:

@@ -1,6 +1,10 @@
 """Weather files: what a file would bring to a station, its own place against the station's, and taking it."""
 
-from dataclasses import dataclass
+from collections import Counter
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass
+from datetime import date
+from typing import Any
 from uuid import UUID
 
 from june_shade.core.errors import InputError
@@ -13,6 +17,7 @@ from june_shade.store.session import Session
 from june_shade.store.weather_tables import Station
 
 FAR_KM = 80.0
+SHOWN_ISSUES, SAMPLE_DAYS = 100, 5
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,14 +37,18 @@ class ImportPreview:
     flagged: tuple[tuple[str, ...], ...] = ()
 
 
-def preview_import(session: Session, station_id: UUID, data: bytes, mapping: dict[str, str]) -> ImportPreview:
-    """Read a file for a station without storing anything. A header not understood is a preview without days."""
-    where = weather.station(session, station_id)
+def check_mapping(mapping: Mapping[str, str]) -> None:
+    """Raises InputError for a meaning that no column, and nothing that is asked of a file, can have."""
     allowed = {"", "date", *weather_csv.COLUMNS}
     for header, meaning in mapping.items():
         asked = {ghcn.UNITS_KEY: ghcn.UNITS, spoken.DATE_ORDER_KEY: spoken.DATE_ORDERS}.get(header)
         if meaning not in (asked if asked and meaning else allowed):
             raise InputError(f"{header!r} can't mean {meaning!r}", "mapping")
+
+
+def preview_import(session: Session, station_id: UUID, data: bytes, mapping: Mapping[str, str]) -> ImportPreview:
+    """Read a file for a station without storing anything. A header not understood is a preview without days."""
+    where = weather.station(session, station_id)
     today = clock.today(session, weather.zone_of(session, where))
     try:
         reading = weather_files.read(data, {**where.column_mapping, **mapping}, today)
@@ -85,14 +94,44 @@ def place_codes(where: Station, reading: weather_csv.Reading) -> tuple[tuple[str
     return tuple(found), ""
 
 
-def accept_import(session: Session, station_id: UUID, data: bytes, mapping: dict[str, str]) -> ImportPreview:
+def refusal(preview: ImportPreview) -> str:
+    """Why nothing of a file can be stored, "" where something can."""
+    return preview.problem or ("" if len(preview.reading.days) else "not one row of the file could be used")
+
+
+def accept_import(
+    session: Session, station_id: UUID, preview: ImportPreview, mapping: Mapping[str, str], import_id: UUID
+) -> None:
     """Store the good rows of a file, remember its mapping, and forget the computed days that rest on it."""
-    preview = preview_import(session, station_id, data, mapping)
-    if preview.problem:
-        raise InputError(preview.problem, "file")
-    if not len(preview.reading.days):
-        raise InputError("not one row of the file could be used", "file")
+    if why := refusal(preview):
+        raise InputError(why, "file")
     where = weather.station(session, station_id)
-    weather_days.store_days(session, where, preview.reading.days)
+    weather_days.store_days(session, where, preview.reading.days, import_id)
     where.column_mapping = {**where.column_mapping, **mapping}
-    return preview
+
+
+def told(where: Station, preview: ImportPreview) -> dict[str, Any]:
+    """What a file brings, as pages show it: plain words and numbers, days as texts."""
+    reading = preview.reading
+    dates: list[date] = sorted(d.item() for d in reading.days.dates)
+    sample = weather.shown_days(where, reading.days.until(SAMPLE_DAYS), preview.eto)
+    flagged = [
+        (day.item(), codes) for day, codes in zip(reading.days.dates, preview.flagged, strict=False) if codes
+    ]  # fmt: skip
+    return {
+        "days": len(dates), "new": preview.new, "changed": preview.changed,
+        "first_day": str(dates[0]) if dates else None, "last_day": str(dates[-1]) if dates else None,
+        "columns": [{"header": name, "meaning": word} for name, word in reading.columns.items()],
+        "problem": preview.problem, "meanings": ["date", *weather_csv.COLUMNS],
+        "refused": [asdict(issue) for issue in reading.refused[:SHOWN_ISSUES]],
+        "refused_count": len(reading.refused), "doubts": [asdict(issue) for issue in reading.doubts[:SHOWN_ISSUES]],
+        "methods": dict(Counter(preview.eto.method)),
+        "sample": [
+            asdict(day) | {"day": str(day.day), "flags": list(codes)}
+            for day, codes in zip(sample, preview.flagged, strict=False)
+        ],
+        "kind": reading.kind, "place": list(preview.place),
+        "file_place": reading.place.name if reading.place else None,
+        "flagged": [{"day": str(day), "flags": list(codes)} for day, codes in flagged[:SHOWN_ISSUES]],
+        "flagged_count": len(flagged),
+    }  # fmt: skip

@@ -1,6 +1,7 @@
 """Queries on drip: layouts in force and of old, proofs, the trees of a line."""
 
 from collections.abc import Iterable, Sequence
+from datetime import date
 from uuid import UUID
 
 from sqlalchemy import select
@@ -61,9 +62,10 @@ def trees_on(session: Session, line_id: UUID) -> Sequence[Tree]:
     return session.scalars(query).all()
 
 
-def sites_with_layouts(session: Session) -> Sequence[UUID]:
-    """Ids of the sites where a tree goes by a layout."""
-    return session.scalars(select(Tree.site_id).where(Tree.layout_id.is_not(None)).distinct()).all()
+def sites_to_grow(session: Session, day: date) -> Sequence[UUID]:
+    """Ids of the sites where a tree goes by a layout that was not looked at since this day began."""
+    query = select(Tree.site_id).join(Site).where(Tree.layout_id.is_not(None))
+    return session.scalars(query.where(Site.grown_on.is_distinct_from(day)).distinct()).all()
 
 
 def laid_trees(session: Session, site_id: UUID) -> Sequence[Tree]:

@@ -92,6 +92,7 @@ class Site(Versioned, Base):
     tank_flow_l_per_h: Mapped[float | None]
     station_id: Mapped[UUID | None] = mapped_column(ForeignKey("station.id"))
     revision: Mapped[int] = mapped_column(BigInteger, default=0, server_default="0")
+    grown_on: Mapped[date | None]
     organisation_id: Mapped[UUID] = mapped_column(ForeignKey("organisation.id"), default=ONLY_ORGANISATION)
     closed_on: Mapped[date | None]
     station: Mapped[Station | None] = relationship()

@@ -1,14 +1,17 @@
 """Queries on sites, stops, trees and the cache of their computed states."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
+from functools import cache
+from types import SimpleNamespace
 from typing import Any, NamedTuple
 from uuid import UUID
 
 from psycopg.types.json import Jsonb
 from sqlalchemy import BigInteger, Select, bindparam, case, delete, func, inspect, or_, select, true, tuple_, update
 from sqlalchemy.orm import Session, joinedload
+from sqlalchemy.sql.schema import CallableColumnDefault, ScalarElementColumnDefault
 
 from june_shade.store.base import Base
 from june_shade.store.session import ENDED_TOO
@@ -122,20 +125,64 @@ def write_changed(session: Session, rows: Iterable[Tree]) -> None:
     Nobody else changes them meanwhile: the caller has their sites alone. The rows leave the session; who needs them
     again reads them again.
     """
-    columns = Tree.metadata.tables["tree"].c
-    alike: dict[tuple[str, ...], list[tuple[Any, ...]]] = {}
+    different = []
     for row in rows:
-        state = inspect(row)
-        if not state.persistent:
-            continue
-        before = state.committed_state
-        names = tuple(sorted(n for n in before if n in columns and getattr(row, n) != before[n]))
-        if names:
-            values = (getattr(row, name) for name in names)
-            alike.setdefault(names, []).append(
-                (row.id, *(Jsonb(v) if isinstance(v, dict | list) else v for v in values))
-            )
-        session.expunge(row)
+        if inspect(row).persistent:
+            different.append((row.id, changed_columns(row)))
+            session.expunge(row)
+    write_columns(session, different)
+
+
+def changed_columns(row: Tree) -> dict[str, Any]:
+    """What of a stored tree is another than it was read, by column."""
+    columns, before = Tree.metadata.tables["tree"].c, inspect(row).committed_state
+    return {name: getattr(row, name) for name in before if name in columns and getattr(row, name) != before[name]}
+
+
+class Draft(SimpleNamespace):
+    """A new tree by column, what is not given as the table has it for such; no session knows of it."""
+
+    def __init__(self, **given: Any) -> None:
+        plain, made = _usual()
+        super().__init__(**(plain | {name: make(None) for name, make in made.items()} | given))
+
+
+@cache
+def _usual() -> tuple[dict[str, Any], dict[str, Callable[[Any], Any]]]:
+    """Every column of a new tree, as the table has it where it is not given: values, and what makes one for each."""
+    plain: dict[str, Any] = {"version": 1}
+    made: dict[str, Callable[[Any], Any]] = {}
+    for column in Tree.metadata.tables["tree"].columns:
+        usual = column.default
+        if isinstance(usual, CallableColumnDefault):
+            made[column.name] = usual.arg
+        elif column.name not in plain:
+            plain[column.name] = usual.arg if isinstance(usual, ScalarElementColumnDefault) else None
+    return plain, made
+
+
+def insert_many(session: Session, rows: Sequence[dict[str, Any]]) -> None:
+    """Put many new trees in at once, each by column as a Draft has it."""
+    if not rows:
+        return
+    raw = session.connection().connection.driver_connection
+    assert raw is not None
+    with raw.cursor() as cursor, cursor.copy(f"COPY tree ({', '.join(rows[0])}) FROM STDIN") as copy:
+        for row in rows:
+            copy.write_row([_written(value) for value in row.values()])
+
+
+def _written(value: Any) -> Any:
+    return Jsonb(value) if isinstance(value, dict | list) else value
+
+
+def write_columns(session: Session, different: Iterable[tuple[UUID, dict[str, Any]]]) -> None:
+    """Write some columns of many trees, by id, in a few statements."""
+    alike: dict[tuple[str, ...], list[tuple[Any, ...]]] = {}
+    for tree_id, values in different:
+        if values:
+            names = tuple(sorted(values))
+            alike.setdefault(names, []).append((tree_id, *(_written(values[name]) for name in names)))
     raw = session.connection().connection.driver_connection
     assert raw is not None
     for names, written in alike.items():
@@ -149,6 +196,18 @@ def write_changed(session: Session, rows: Iterable[Tree]) -> None:
                 f"UPDATE tree SET {replaced}, version = version + 1 FROM new_tree WHERE tree.id = new_tree.id"
             )
             cursor.execute("DROP TABLE new_tree")
+
+
+def versions(session: Session, ids: Iterable[UUID]) -> dict[UUID, int]:
+    """How often each of these trees was changed."""
+    query = select(Tree.id, Tree.version).where(Tree.id.in_(list(ids)))
+    return dict(session.execute(query).tuples().all())
+
+
+def are_there(session: Session, ids: Iterable[UUID]) -> set[UUID]:
+    """Which of these trees are in the database, those that ended or whose planting was undone too."""
+    tree = Base.metadata.tables[Tree.__tablename__]
+    return set(session.connection().execute(select(tree.c.id).where(tree.c.id.in_(list(ids)))).scalars())
 
 
 def tags(session: Session, site_ids: Iterable[UUID]) -> dict[tuple[UUID, str], UUID]:
@@ -259,7 +318,7 @@ def with_names(session: Session, ids: Sequence[UUID]) -> list[Tree]:
 
 
 def _with_names(session: Session, query: Select[Any]) -> Sequence[Tree]:
-    names = [joinedload(name) for name in (Tree.plant, Tree.site, Tree.stop)]
+    names = [joinedload(name) for name in (Tree.plant, Tree.site, Tree.stop, Tree.line)]
     return session.scalars(query.options(*names)).all()
 
 
@@ -351,6 +410,12 @@ def bump(session: Session, site_id: UUID) -> None:
     session.connection().execute(
         update(site).where(site.c.id == bindparam("of", site_id)).values(revision=site.c.revision + 1)
     )
+
+
+def mark_grown(session: Session, site_id: UUID, day: date) -> None:
+    """Write down that a site's laid drip is as its roots have grown by this day."""
+    site = Base.metadata.tables[Site.__tablename__]
+    session.connection().execute(update(site).where(site.c.id == site_id).values(grown_on=day))
 
 
 def save_states(session: Session, rows: Iterable[tuple[Any, ...]]) -> None:

@@ -18,6 +18,15 @@ def keep(session: Session, tree_id: UUID, until: date, values: Mapping[str, Any]
     session.execute(statement.on_conflict_do_nothing(index_elements=["tree_id", "until"]))
 
 
+def keep_many(session: Session, until: date, values: Mapping[UUID, Mapping[str, Any] | None]) -> None:
+    """Keep how each of these trees was watered until a day, None where nothing is kept, as `forget` and `keep` do."""
+    ids = list(values)
+    session.execute(delete(FormerWay).where(FormerWay.tree_id.in_(ids), FormerWay.until > until))
+    rows = [{"tree_id": tree_id, "until": until, **way} for tree_id, way in values.items() if way is not None]
+    if rows:
+        session.execute(insert(FormerWay).on_conflict_do_nothing(index_elements=["tree_id", "until"]), rows)
+
+
 def of_day(session: Session, tree_id: UUID, until: date) -> FormerWay | None:
     """How a tree was watered until just this day."""
     query = select(FormerWay).where(FormerWay.tree_id == tree_id, FormerWay.until == until)

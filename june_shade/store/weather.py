@@ -71,8 +71,13 @@ def forecast_days(session: Session, station_id: UUID, first: date | None = None)
 
 def known_dates(session: Session, station_id: UUID, days: Iterable[date]) -> set[date]:
     """Which of these days are already measured."""
-    query = select(StationDay.day).where(StationDay.station_id == station_id, StationDay.day.in_(list(days)))
-    return set(session.scalars(query))
+    asked = set(days)
+    if not asked:
+        return set()
+    query = select(StationDay.day).where(
+        StationDay.station_id == station_id, StationDay.day.between(min(asked), max(asked))
+    )
+    return asked & set(session.scalars(query))
 
 
 def span(session: Session, station_id: UUID) -> tuple[date | None, date | None, int]:
@@ -84,12 +89,19 @@ def span(session: Session, station_id: UUID) -> tuple[date | None, date | None, 
     return first, last, count
 
 
-def save_days(session: Session, station_id: UUID, rows: list[dict[str, Any]]) -> None:
-    """Insert measured days; a day that is there is replaced whole."""
+def lock_station(session: Session, station_id: UUID) -> None:
+    """Hold a station's days until the transaction ends."""
+    session.execute(select(Station.id).where(Station.id == station_id).with_for_update())
+
+
+def save_days(
+    session: Session, station_id: UUID, rows: list[dict[str, Any]], import_id: UUID | None = None
+) -> None:  # fmt: skip
+    """Insert measured days; a day that is there is replaced whole, import_id says by what."""
     raw = session.connection().connection.driver_connection
     assert raw is not None
     columns = ", ".join(("day", *QUANTITIES))
-    replaced = ", ".join(f"{name} = excluded.{name}" for name in (*QUANTITIES, "recorded_at"))
+    replaced = ", ".join(f"{name} = excluded.{name}" for name in (*QUANTITIES, "import_id", "recorded_at"))
     with raw.cursor() as cursor:
         cursor.execute("CREATE TEMP TABLE IF NOT EXISTS new_day (LIKE station_day) ON COMMIT DELETE ROWS")
         cursor.execute("ALTER TABLE new_day ALTER station_id DROP NOT NULL, ALTER recorded_at DROP NOT NULL")
@@ -99,10 +111,10 @@ def save_days(session: Session, station_id: UUID, rows: list[dict[str, Any]]) ->
                 copy.write_row((row["day"], *(row[name] for name in QUANTITIES)))
         # clock_timestamp(): the time of writing, not of the transaction's start, so that a later write is always later
         cursor.execute(
-            f"INSERT INTO station_day (station_id, recorded_at, {columns}) "
-            f"SELECT %s, clock_timestamp(), {columns} FROM new_day "
+            f"INSERT INTO station_day (station_id, import_id, recorded_at, {columns}) "
+            f"SELECT %s, %s, clock_timestamp(), {columns} FROM new_day "
             f"ON CONFLICT (station_id, day) DO UPDATE SET {replaced}",
-            (station_id,),
+            (station_id, import_id),
         )
         cursor.execute("DELETE FROM new_day")
 

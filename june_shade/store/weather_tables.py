@@ -8,6 +8,7 @@ from sqlalchemy import (
     CheckConstraint,
     Float,
     ForeignKey,
+    Index,
     false,
     func,
 )
@@ -47,7 +48,7 @@ class Station(Versioned, Base):
 
 
 class StationDay(Base):
-    """One measured day of a station, as given; NULL where missing."""
+    """One measured day of a station, as given; NULL where missing. import_id: the last import that wrote it."""
 
     __tablename__ = "station_day"
     __table_args__ = (
@@ -55,6 +56,7 @@ class StationDay(Base):
         CheckConstraint("day >= DATE '1850-01-01'", name="day_can_be"),
         within("rain_mm", 0, None),
         within("rh_percent", 0, 100),
+        Index("ix_station_day_import_id", "import_id"),
     )
 
     station_id: Mapped[UUID] = mapped_column(ForeignKey("station.id", ondelete="CASCADE"), primary_key=True)
@@ -70,6 +72,7 @@ class StationDay(Base):
     sun_h: Mapped[float | None]
     radiation_mj_m2: Mapped[float | None]
     eto_station_mm: Mapped[float | None]
+    import_id: Mapped[UUID | None] = mapped_column(ForeignKey("import.id", ondelete="SET NULL"))
     recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 

@@ -34,7 +34,11 @@ class Door(RegisterTest):
             {"Origin": "http://evil.example"}, {"Origin": "null"}, {"Origin": "http://127.0.0.1:9999"},
             {"Sec-Fetch-Site": "cross-site"}, {"Sec-Fetch-Site": "same-site"},
         ):  # fmt: skip
-            for method, path in (("PUT", person), ("POST", "/api/clock/step"), ("POST", "/api/trees/imports")):
+            for method, path in (
+                ("PUT", person),
+                ("POST", "/api/clock/step"),
+                ("POST", f"/api/imports/{new_id()}/undo"),
+            ):
                 answer = self.client.request(method, path, json={"name": "Ida"}, headers=headers)
                 self.assertEqual((answer.status_code, answer.json()["code"]), (403, "origin"), (headers, path))
         self.assertEqual(self.client.get("/api/people").json(), [])
@@ -69,7 +73,7 @@ class Bodies(RegisterTest):
             self.assertIn("over 1 MB", answer.json()["detail"])
 
     def test_a_file_may_be_larger_and_has_a_limit_too(self):
-        send = lambda size: self.client.post("/api/trees/imports/preview", files={"file": ("t.csv", b"a" * size)})  # noqa: E731
+        send = lambda size: self.client.put(f"/api/imports/{new_id()}", files={"file": ("t.csv", b"a" * size)})  # noqa: E731
         self.assertNotEqual(send(1_500_000).status_code, 413)
         answer = send(21_000_000)
         self.assertEqual((answer.status_code, answer.json()["field"]), (413, "file"))

@@ -10,7 +10,7 @@ from june_shade.outside.forecast import Forecast, ServiceError, WeatherDay
 from june_shade.plans import clock, forecast
 from june_shade.store.session import transaction
 from june_shade.store.weather_tables import Station
-from tests.support import DAY, SITE_SHOWN, client, new_id, plant_id, small_site, tree_body
+from tests.support import DAY, SITE_SHOWN, bring, client, new_id, plant_id, small_site, tree_body
 
 
 class Service:
@@ -46,9 +46,7 @@ class WeatherTest(unittest.TestCase):
             self.site_id, self.station_id, self.plant = site.id, site.station_id, plant_id(session)
 
     def send(self, text, *, accept=False, mapping=""):
-        path = f"/api/stations/{self.station_id}/imports" + ("" if accept else "/preview")
-        data = text.encode() if isinstance(text, str) else text
-        return self.client.post(path, files={"file": ("days.csv", data)}, data={"mapping": mapping})
+        return bring(self.client, text, station=self.station_id, mapping=mapping, store=accept)
 
     def station(self):
         return next(s for s in self.client.get("/api/stations").json() if s["id"] == str(self.station_id))
@@ -66,8 +64,8 @@ class Import(WeatherTest):
     )
 
     def test_a_preview_says_everything_and_stores_nothing(self):
-        found = self.send(self.FILE).json()
-        self.assertEqual((found["days"], found["new"], found["changed"], found["stored"]), (2, 2, 0, False))
+        found = self.send(self.FILE)["weather"]
+        self.assertEqual((found["days"], found["new"], found["changed"]), (2, 2, 0))
         self.assertEqual([r["line"] for r in found["refused"]], [3, 5])
         self.assertIn("has not happened yet", found["refused"][1]["message"])
         self.assertEqual([d["line"] for d in found["doubts"]], [4])
@@ -75,8 +73,8 @@ class Import(WeatherTest):
         self.assertEqual(self.station()["days"], 0)
 
     def test_accepting_stores_the_good_rows_and_twice_is_harmless(self):
-        self.assertTrue(self.send(self.FILE, accept=True).json()["stored"])
-        again = self.send(self.FILE, accept=True).json()
+        self.assertEqual(self.send(self.FILE, accept=True)["state"], "stored")
+        again = self.send(self.FILE, accept=True)["weather"]
         self.assertEqual((again["new"], again["changed"]), (0, 2))
         self.assertEqual(self.station()["days"], 2)
         days = self.client.get(f"/api/stations/{self.station_id}/days").json()["days"]
@@ -84,24 +82,24 @@ class Import(WeatherTest):
 
     def test_a_mapping_is_remembered_for_the_station(self):
         text = "DAY,LO,HI\n2026-07-12,12,30\n"
-        unknown = self.send(text).json()
+        unknown = self.send(text)["weather"]
         self.assertIn("date", unknown["problem"])
         self.assertEqual([c["header"] for c in unknown["columns"]], ["DAY", "LO", "HI"], "to be told by hand")
         refused = self.send(text, accept=True)
-        self.assertEqual((refused.status_code, refused.json()["field"]), (422, "file"))
+        self.assertEqual((refused["status"], refused["field"]), (422, "file"))
         mapping = '{"DAY": "date", "LO": "tmin_c", "HI": "tmax_c"}'
-        self.assertEqual(self.send(text, accept=True, mapping=mapping).status_code, 200)
-        self.assertEqual(self.send(text).json()["days"], 1)
+        self.assertEqual(self.send(text, accept=True, mapping=mapping)["state"], "stored")
+        self.assertEqual(self.send(text)["weather"]["days"], 1)
 
     def test_files_that_can_not_be_are_refused_whole(self):
         for data, status in (
             (b"", 422), (b"nonsense", 422), (b"\xff\xfe\x00", 422), (b"date,tmin_c\n" + b" " * 20_000_001, 413),
         ):  # fmt: skip
             answer = self.send(data, accept=True)
-            self.assertEqual((answer.status_code, answer.json()["field"]), (status, "file"))
+            self.assertEqual((answer.get("status", 422), answer["field"]), (status, "file"), answer)
         bad_mapping = self.send(self.FILE, mapping='{"date": "moon"}')
-        self.assertEqual((bad_mapping.status_code, bad_mapping.json()["field"]), (422, "mapping"))
-        self.assertEqual(self.send("date,tmin_c,tmax_c\n2026-07-13,30,12\n", accept=True).status_code, 422)
+        self.assertEqual((bad_mapping["status"], bad_mapping["field"]), (422, "mapping"))
+        self.assertEqual(self.send("date,tmin_c,tmax_c\n2026-07-13,30,12\n", accept=True)["status"], 422)
         self.assertEqual(self.station()["days"], 0)
 
     def test_the_weather_of_seattle_drives_a_plan(self):
@@ -113,7 +111,7 @@ class Import(WeatherTest):
         out = io.StringIO()
         csv.writer(out).writerows(rows)
         mapping = '{"precipitation": "rain_mm", "temp_max": "tmax_c", "temp_min": "tmin_c", "wind": "wind_m_s"}'
-        found = self.send(out.getvalue(), accept=True, mapping=mapping).json()
+        found = self.send(out.getvalue(), accept=True, mapping=mapping)["weather"]
         self.assertEqual((found["days"], found["refused_count"]), (1296, 0))
         self.assertEqual([c["header"] for c in found["columns"] if not c["meaning"]], ["weather"])
         self.assertEqual(found["methods"], {"hargreaves": 1296})
@@ -291,38 +289,38 @@ class OtherFiles(WeatherTest):
         return f'"USX00012345","OLD MILL","{latitude}","{longitude}","{elevation}","2026-07-01",{values}\n'
 
     def test_an_archive_file_comes_in_as_any_other(self):
-        said = self.send(self.ARCHIVE).json()
+        said = self.send(self.ARCHIVE)["weather"]
         self.assertEqual((said["kind"], said["days"], said["problem"]), ("ghcn_csv", 1, ""))
-        self.assertEqual(self.send(self.ARCHIVE, accept=True).status_code, 200)
+        self.assertEqual(self.send(self.ARCHIVE, accept=True)["state"], "stored")
         self.assertEqual(self.station()["days"], 1)
 
     def test_a_file_from_the_other_half_of_the_world_is_refused_in_a_sentence(self):
         for latitude, longitude, words in ((-40.0, -105.0, "south"), (40.0, 105.0, "east")):
             text = self.PLACED + self.row(latitude, longitude)
-            self.assertIn(words, self.send(text).json()["problem"])
+            self.assertIn(words, self.send(text)["weather"]["problem"])
             answer = self.send(text, accept=True)
-            self.assertEqual((answer.status_code, answer.json()["field"]), (422, "file"))
+            self.assertEqual((answer["status"], answer["field"]), (422, "file"))
         self.assertEqual(self.station()["days"], 0)
 
     def test_a_far_place_is_told(self):
-        said = self.send(self.PLACED + self.row(44.0, -105.0, elevation=3100)).json()
+        said = self.send(self.PLACED + self.row(44.0, -105.0, elevation=3100))["weather"]
         self.assertEqual(set(said["place"]), {"far_away", "other_elevation"})
         self.assertEqual(said["file_place"], "OLD MILL")
-        self.assertEqual(self.send(self.PLACED + self.row(40.1, -105.1)).json()["place"], [])
+        self.assertEqual(self.send(self.PLACED + self.row(40.1, -105.1))["weather"]["place"], [])
 
     def test_units_that_a_file_does_not_say_are_asked_for_and_remembered(self):
         text = self.PLACED + self.row(40.0, -105.0, '"0","45","40"')
-        said = self.send(text).json()
+        said = self.send(text)["weather"]
         self.assertIn("units", said["problem"])
         self.assertEqual(said["columns"], [{"header": "units", "meaning": ""}])
         answer = self.send(text, accept=True, mapping='{"units": "us"}')
-        self.assertEqual(answer.status_code, 200)
-        self.assertEqual(self.send(text).json()["problem"], "")
-        self.assertEqual(self.send(text, mapping='{"units": "furlongs"}').status_code, 422)
+        self.assertEqual(answer["state"], "stored")
+        self.assertEqual(self.send(text)["weather"]["problem"], "")
+        self.assertEqual(self.send(text, mapping='{"units": "furlongs"}')["status"], 422)
 
     def test_unlikely_days_are_flagged_and_kept(self):
         rows = "".join(f"2026-07-{i + 1:02d},12,{high}\n" for i, high in enumerate((30, 31, 54, 30, 31)))
-        said = self.send("date,tmin_c,tmax_c\n" + rows).json()
+        said = self.send("date,tmin_c,tmax_c\n" + rows)["weather"]
         self.assertEqual([f["day"] for f in said["flagged"]], ["2026-07-03"])
         self.assertIn("spike_high", said["flagged"][0]["flags"])
         self.send("date,tmin_c,tmax_c\n" + rows, accept=True)

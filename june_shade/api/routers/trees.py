@@ -3,11 +3,10 @@
 from typing import Annotated, Literal
 from uuid import UUID
 
-from fastapi import APIRouter, Query, Response, UploadFile
+from fastapi import APIRouter, Query, Response
 
-from june_shade.api.context import Db, Reading, Retried
-from june_shade.api.routers.shape import entries_out, read_upload, tree_out
-from june_shade.api.schemas.common import IssueOut
+from june_shade.api.context import Db, Retried
+from june_shade.api.routers.shape import entries_out, tree_out
 from june_shade.api.schemas.log import EntryOut
 from june_shade.api.schemas.stock import Kind, Method
 from june_shade.api.schemas.trees import (
@@ -16,12 +15,10 @@ from june_shade.api.schemas.trees import (
     ManyIn,
     RowIn,
     StateWord,
-    TreeChange,
     TreeIn,
     TreeList,
     TreeOut,
     TreeRow,
-    TreesFileOut,
     TreesIn,
     WaterPageOut,
 )
@@ -30,7 +27,6 @@ from june_shade.plans.records import TreeEnd, Wanted
 from june_shade.plans.water import page
 
 router = APIRouter(prefix="/api", tags=["trees"], route_class=Retried)
-SHOWN = 100
 Sort = Literal["place", "tag", "species", "planted", "dry", "next"]
 
 
@@ -87,27 +83,6 @@ def get_trees_template(units: Literal["us", "metric"] = "us") -> Response:
     """An empty register file to begin with: its header."""
     name = "attachment; filename=trees.csv"
     return Response(trees_file.template(units), media_type="text/csv", headers={"Content-Disposition": name})
-
-
-def _file_out(found: trees_file.Outcome, stored: bool) -> TreesFileOut:
-    return TreesFileOut(
-        new=len(found.new), changed=len(found.changed), same=found.same, refused_count=len(found.refused),
-        new_tags=list(found.new[:SHOWN]), ignored=list(found.ignored), stored=stored,
-        changes=[TreeChange.model_validate(c) for c in found.changed[:SHOWN]],
-        refused=[IssueOut.model_validate(i, from_attributes=True) for i in found.refused[:SHOWN]],
-    )  # fmt: skip
-
-
-@router.post("/trees/imports/preview")
-def preview_trees_file(session: Reading, file: UploadFile) -> TreesFileOut:
-    """What a register file would do; nothing is stored."""
-    return _file_out(trees_file.preview(session, read_upload(file)), False)
-
-
-@router.post("/trees/imports")
-def accept_trees_file(session: Db, file: UploadFile) -> TreesFileOut:
-    """Store the good lines of a register file. A line without id is a new tree."""
-    return _file_out(trees_file.accept(session, read_upload(file)), True)
 
 
 @router.put("/trees")

@@ -147,7 +147,6 @@ class TreesFileOut(Out):
     changes: list[TreeChange] = Field(description="The first of them.")
     refused: list[IssueOut] = Field(description="The first of them.")
     ignored: list[str] = Field(description="Headers that mean nothing here.")
-    stored: bool
 
 
 class EndIn(In):

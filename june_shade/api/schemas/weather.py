@@ -6,9 +6,8 @@ from uuid import UUID
 
 from pydantic import Field
 
-from june_shade.api.schemas.common import In, IssueOut, Name, Out, WorkingLine, quantity
+from june_shade.api.schemas.common import In, Name, Out, WorkingLine, quantity
 from june_shade.api.schemas.sites import Latitude, Longitude
-from june_shade.formats.weather_csv import Kind
 
 
 class StationIn(In):
@@ -107,41 +106,3 @@ class StationDays(Out):
     totals: list[WeatherTotal]
     season: SeasonOut
     days: list[WeatherDayOut]
-
-
-class ColumnOut(Out):
-    """A column of a file."""
-
-    header: str
-    meaning: str = Field(description="One of `meanings`; empty where it is not used.")
-
-
-class FlaggedDay(Out):
-    """A day of a file with what is unlikely about it."""
-
-    day: date
-    flags: list[str]
-
-
-class ImportOut(Out):
-    """What was understood of a weather file."""
-
-    days: int
-    new: int
-    changed: int
-    first_day: date | None
-    last_day: date | None
-    columns: list[ColumnOut] = Field(description="In the file's order.")
-    problem: str = Field(description="What must still be said about the columns; empty where they are understood.")
-    meanings: list[str] = Field(description="What a header can be mapped to.")
-    refused: list[IssueOut]
-    refused_count: int
-    doubts: list[IssueOut]
-    methods: dict[str, int] = Field(description="Days by how their ETo is made; an empty name = it can't be.")
-    sample: list[WeatherDayOut]
-    stored: bool
-    kind: Kind = Field(description="Which format it is.")
-    file_place: str | None = Field(description="The place that the file itself names.")
-    place: list[str] = Field(description="Codes: far_away, other_elevation, other_wind_height.")
-    flagged: list[FlaggedDay] = Field(description="The first days with something unlikely; they are taken too.")
-    flagged_count: int

@@ -1,6 +1,7 @@
 """Which days of weather can be, whatever brings them: a file, a service, a hand. One place for all of them."""
 
-from collections.abc import Sequence
+import math
+from collections.abc import Mapping, Sequence
 from datetime import date, timedelta
 
 from june_shade.core.errors import InputError
@@ -9,6 +10,33 @@ FIRST_DAY, LAST_DAY = date(1850, 1, 1), date(2200, 12, 31)
 """No record of trees and weather has days beyond them."""
 FORECAST_AHEAD_DAYS, MOST_FORECAST_DAYS = 30, 60
 """No forecast says anything of days farther ahead; one brings at most so many days."""
+
+
+LIMITS: dict[str, tuple[float, float]] = {
+    "tmin_c": (-90, 60), "tmax_c": (-90, 60), "dew_point_c": (-90, 60), "rain_mm": (0, 2000), "rh_percent": (0, 100),
+    "rh_min_percent": (0, 100), "rh_max_percent": (0, 100), "wind_m_s": (0, 120), "sun_h": (0, 24),
+    "radiation_mj_m2": (0, 50), "eto_station_mm": (0, 30),
+}  # fmt: skip
+"""The least and the most that each quantity of a day can be, in the unit that ends its name; rain and radiation a day.
+Beyond the records of the world by a little (WMO's archive of extremes; from memory)."""
+
+
+def can_be(quantity: str, value: float) -> bool:
+    """Whether a value of LIMITS can have been measured."""
+    low, high = LIMITS[quantity]
+    return math.isfinite(value) and low <= value <= high
+
+
+ORDERED = (("tmin_c", "tmax_c"), ("rh_min_percent", "rh_max_percent"))
+"""Quantities of a day of which the first is never over the second."""
+
+
+def readings(values: Mapping[str, float | None]) -> None:
+    """Raises InputError naming the first quantity of a day, by name, that can't be beside another one."""
+    for low, high in ORDERED:
+        less, more = values.get(low), values.get(high)
+        if less is not None and more is not None and less > more:
+            raise InputError(f"is over {high}", low)
 
 
 def measured_day(day: date, today: date | None) -> str:

@@ -49,6 +49,10 @@ class Days:
     def __len__(self) -> int:
         return len(self.dates)
 
+    def until(self, count: int) -> "Days":
+        """The first so many of them."""
+        return Days(*(getattr(self, f.name)[:count] for f in fields(self)))
+
     @classmethod
     def of(cls, dates: Sequence[date], **values: Sequence[float | None]) -> "Days":
         """Days from whatever columns there are; the others are missing."""

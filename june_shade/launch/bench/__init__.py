@@ -12,6 +12,8 @@ log_first_minute_ms: an entry while the round is computed for the first time; lo
 save_site_40_layouts_ms: its soil, with forty laid trees.
 
 Of one site of ten thousand trees: plan_10000_trees_seconds from yesterday's states and _cold_ from none, database read
-and written; trees_list_10000_ms; trees_csv_preview_10000_seconds, trees_csv_10000_seconds: its own file, sent back
-changed. weather_30_years_seconds: a daily file. start_warm_seconds: from the command to the demo's first page.
+and written; trees_list_10000_ms; trees_csv_read_10000_seconds, trees_csv_10000_seconds: its own file, sent back
+changed, until it is read and from the yes until it counts; trees_csv_20000_new_seconds: twice as many new trees, from
+the yes. weather_30_years_seconds: a daily file; weather_19_mb_read_seconds, weather_19_mb_seconds: the archive's
+fixed width from 1850 on. start_warm_seconds: from the command to the demo's first page.
 """

@@ -90,7 +90,9 @@ def measure() -> None:
         url = server.ensure_database("phones")
         upgrade(url)
         serving.prepare(url, demo=True)
-        settings = Settings(database_url=url, forecast_url=forecast_url, forecast_made_up=True, demo=True, warm=True)
+        settings = Settings(
+            database_url=url, forecast_url=forecast_url, forecast_made_up=True, demo=True, warm=True, works=False
+        )
         with serving.background(settings) as address:
             httpx.get(f"{address}/api/today", timeout=60).raise_for_status()
             command = [sys.executable, "-m", "june_shade.launch.bench.phones", address, str(PHONES // CROWDS)]

@@ -27,9 +27,9 @@ from june_shade.store.tree_tables import Tree
 MOST_OBSTACLES = 12
 
 
-def sites_with_drip(session: Session) -> Sequence[UUID]:
-    """Ids of the sites where drip lies."""
-    return store.sites_with_layouts(session)
+def sites_to_grow(session: Session) -> Sequence[UUID]:
+    """Ids of the sites where laid drip has not met today's roots yet."""
+    return store.sites_to_grow(session, clock.now(session).date())
 
 
 def save(

@@ -31,7 +31,7 @@ def of_site(session: Session, site: Site) -> SitePlan | None:
 def make_ready(session: Session, sites: Sequence[Site]) -> None:
     """Have the plans of these sites in memory, those that are not there computed at once."""
     missing = [site for site in sites if known(session, site) is None]
-    if len(missing) > 1 and is_settled(session):
+    if missing and is_settled(session):
         made = plan_sites(session, missing)
         for site in missing:
             if site.id in made:

@@ -7,6 +7,7 @@ from june_shade.store import (  # noqa: F401 - read to be known
     care_tables,
     clock_tables,
     drip_tables,
+    import_tables,
     log_tables,
     mulch_tables,
     planting_tables,

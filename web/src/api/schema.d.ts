@@ -304,6 +304,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Imports
+         * @description What was brought in and stored, undone ones too, the newest first.
+         */
+        get: operations["list_imports"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{import_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Import
+         * @description How far an import is, and what it brings.
+         */
+        get: operations["get_import"];
+        /**
+         * Put Import
+         * @description Bring a file under an id that the client chose; it is read in the background and nothing is stored yet.
+         */
+        put: operations["put_import"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{import_id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cancel Import
+         * @description End an import that is not stored yet.
+         */
+        post: operations["cancel_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{import_id}/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Import
+         * @description Read the file anew with other meanings of its columns.
+         */
+        post: operations["read_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{import_id}/store": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Store Import
+         * @description Say yes: it is stored in the background, and counts from the moment when all is there.
+         */
+        post: operations["store_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{import_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Import
+         * @description Take an import back whole, in the background; `problem` says why not where trees were worked on since.
+         */
+        post: operations["undo_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lines/{line_id}": {
         parameters: {
             query?: never;
@@ -1184,6 +1308,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stations/{station_id}/days/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Day
+         * @description A station's day as it was measured.
+         */
+        get: operations["get_day"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stations/{station_id}/days/{day}/corrections/{import_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Day
+         * @description Put a station's day right by hand, under an id that the client chose; it is undone like an import.
+         */
+        put: operations["put_day"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stations/{station_id}/days/{day}/eto": {
         parameters: {
             query?: never;
@@ -1218,46 +1382,6 @@ export interface paths {
          * @description Fetch the forecast now. A failure is told in the answer; the last good one is kept.
          */
         post: operations["fetch_forecast"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/stations/{station_id}/imports": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Accept Import
-         * @description Store the good rows of a daily weather file; a day that is there is replaced. Sending it twice is harmless.
-         */
-        post: operations["accept_import"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/stations/{station_id}/imports/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Preview Import
-         * @description What a daily weather file would bring; nothing is stored. mapping: JSON, header -> meaning.
-         */
-        post: operations["preview_import"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1445,46 +1569,6 @@ export interface paths {
         get: operations["get_trees_csv"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trees/imports": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Accept Trees File
-         * @description Store the good lines of a register file. A line without id is a new tree.
-         */
-        post: operations["accept_trees_file"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/trees/imports/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Preview Trees File
-         * @description What a register file would do; nothing is stored.
-         */
-        post: operations["preview_trees_file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2075,40 +2159,21 @@ export interface components {
             /** Entries */
             entries: components["schemas"]["EntryWithId"][];
         };
-        /** Body_accept_import */
-        Body_accept_import: {
-            /** File */
-            file: string;
-            /**
-             * Mapping
-             * @default
-             */
-            mapping: string;
-        };
-        /** Body_accept_trees_file */
-        Body_accept_trees_file: {
-            /** File */
-            file: string;
-        };
         /** Body_post_restore */
         Body_post_restore: {
             /** File */
             file: string;
         };
-        /** Body_preview_import */
-        Body_preview_import: {
+        /** Body_put_import */
+        Body_put_import: {
             /** File */
             file: string;
             /**
              * Mapping
+             * @description JSON, header -> meaning.
              * @default
              */
             mapping: string;
-        };
-        /** Body_preview_trees_file */
-        Body_preview_trees_file: {
-            /** File */
-            file: string;
         };
         /**
          * Book
@@ -2613,6 +2678,100 @@ export interface components {
              * @description Rain of the day before [mm]
              */
             rain_before_mm?: number | null;
+        };
+        /**
+         * DayIn
+         * @description A station's day as it should be. What is left out was not measured.
+         */
+        DayIn: {
+            /**
+             * Dew Point C
+             * @description Dew point; null where it was not measured [degC]
+             */
+            dew_point_c?: number | null;
+            /**
+             * Eto Station Mm
+             * @description The station's own ETo; null where it was not measured [mm]
+             */
+            eto_station_mm?: number | null;
+            /**
+             * Radiation Mj M2
+             * @description Solar radiation of the day; null where it was not measured [MJ/m2]
+             */
+            radiation_mj_m2?: number | null;
+            /**
+             * Rain Mm
+             * @description Rain; null where it was not measured [mm]
+             */
+            rain_mm?: number | null;
+            /**
+             * Rh Max Percent
+             * @description Highest humidity; null where it was not measured [%]
+             */
+            rh_max_percent?: number | null;
+            /**
+             * Rh Min Percent
+             * @description Lowest humidity; null where it was not measured [%]
+             */
+            rh_min_percent?: number | null;
+            /**
+             * Rh Percent
+             * @description Mean humidity; null where it was not measured [%]
+             */
+            rh_percent?: number | null;
+            /**
+             * Sun H
+             * @description Sunshine; null where it was not measured [h]
+             */
+            sun_h?: number | null;
+            /**
+             * Tmax C
+             * @description Highest; null where it was not measured [degC]
+             */
+            tmax_c?: number | null;
+            /**
+             * Tmin C
+             * @description Lowest; null where it was not measured [degC]
+             */
+            tmin_c?: number | null;
+            /**
+             * Wind M S
+             * @description Mean wind at the station's wind height; null where it was not measured [m/s]
+             */
+            wind_m_s?: number | null;
+        };
+        /**
+         * DayOut
+         * @description A station's day as it was measured, by quantity.
+         */
+        DayOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Dew Point C */
+            dew_point_c: number | null;
+            /** Eto Station Mm */
+            eto_station_mm: number | null;
+            /** Radiation Mj M2 */
+            radiation_mj_m2: number | null;
+            /** Rain Mm */
+            rain_mm: number | null;
+            /** Rh Max Percent */
+            rh_max_percent: number | null;
+            /** Rh Min Percent */
+            rh_min_percent: number | null;
+            /** Rh Percent */
+            rh_percent: number | null;
+            /** Sun H */
+            sun_h: number | null;
+            /** Tmax C */
+            tmax_c: number | null;
+            /** Tmin C */
+            tmin_c: number | null;
+            /** Wind M S */
+            wind_m_s: number | null;
         };
         /**
          * DepthOut
@@ -3569,75 +3728,111 @@ export interface components {
             top_diameter_m: number;
         };
         /**
-         * ImportOut
-         * @description What was understood of a weather file.
+         * ImportBrief
+         * @description What was brought in once.
          */
-        ImportOut: {
+        ImportBrief: {
             /** Changed */
-            changed: number;
-            /**
-             * Columns
-             * @description In the file's order.
-             */
-            columns: components["schemas"]["ColumnOut"][];
+            changed: number | null;
             /** Days */
-            days: number;
-            /** Doubts */
-            doubts: components["schemas"]["IssueOut"][];
-            /**
-             * File Place
-             * @description The place that the file itself names.
-             */
-            file_place: string | null;
+            days: number | null;
             /** First Day */
             first_day: string | null;
             /**
-             * Flagged
-             * @description The first days with something unlikely; they are taken too.
+             * Id
+             * Format: uuid
              */
-            flagged: components["schemas"]["FlaggedDay"][];
-            /** Flagged Count */
-            flagged_count: number;
+            id: string;
             /**
              * Kind
-             * @description Which format it is.
              * @enum {string}
              */
-            kind: "daily" | "ghcn_dly" | "ghcn_csv" | "epw";
+            kind: "trees" | "weather" | "day";
             /** Last Day */
             last_day: string | null;
+            /** Name */
+            name: string;
             /**
-             * Meanings
-             * @description What a header can be mapped to.
+             * New
+             * @description Trees or days that were not there before.
              */
-            meanings: string[];
-            /**
-             * Methods
-             * @description Days by how their ETo is made; an empty name = it can't be.
-             */
-            methods: {
-                [key: string]: number;
-            };
-            /** New */
-            new: number;
-            /**
-             * Place
-             * @description Codes: far_away, other_elevation, other_wind_height.
-             */
-            place: string[];
+            new: number | null;
             /**
              * Problem
-             * @description What must still be said about the columns; empty where they are understood.
+             * @description Why it could not be undone; empty where that was not tried.
              */
             problem: string;
-            /** Refused */
-            refused: components["schemas"]["IssueOut"][];
-            /** Refused Count */
-            refused_count: number;
-            /** Sample */
-            sample: components["schemas"]["WeatherDayOut"][];
-            /** Stored */
-            stored: boolean;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "reading" | "read" | "storing" | "stored" | "undoing" | "undone" | "refused" | "cancelled";
+            /**
+             * Stored At
+             * Format: date-time
+             */
+            stored_at: string;
+            /** Undone At */
+            undone_at: string | null;
+        };
+        /**
+         * ImportOut
+         * @description A file on its way in: being read, read and waiting for a yes, being stored, stored, or why not.
+         */
+        ImportOut: {
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /**
+             * Done
+             * @description Lines worked on so far.
+             */
+            done: number;
+            /** Field */
+            field: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @description day: one that was put right by hand.
+             * @enum {string}
+             */
+            kind: "trees" | "weather" | "day";
+            /**
+             * Name
+             * @description The file's name, or the day.
+             */
+            name: string;
+            /**
+             * Problem
+             * @description Why it was refused, or could not be undone; empty where nothing was wrong.
+             */
+            problem: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "reading" | "read" | "storing" | "stored" | "undoing" | "undone" | "refused" | "cancelled";
+            /** Station Id */
+            station_id: string | null;
+            /** Stored At */
+            stored_at: string | null;
+            /**
+             * Total
+             * @description Of how many; 0 while that is not known.
+             */
+            total: number;
+            /** @description What a register file does, once it is read. */
+            trees: components["schemas"]["TreesFileOut"] | null;
+            /** Undone At */
+            undone_at: string | null;
+            /** @description What a weather file brings, once it is read. */
+            weather: components["schemas"]["WeatherFileOut"] | null;
         };
         /**
          * Infiltration
@@ -4148,6 +4343,16 @@ export interface components {
             set: components["schemas"]["SameForMany"];
             /** Trees */
             trees: string[];
+        };
+        /**
+         * MappingIn
+         * @description What the headers of a file mean, by header; an empty meaning leaves a column out.
+         */
+        MappingIn: {
+            /** Mapping */
+            mapping: {
+                [key: string]: string;
+            };
         };
         /**
          * MaterialLineOut
@@ -8522,8 +8727,6 @@ export interface components {
             refused_count: number;
             /** Same */
             same: number;
-            /** Stored */
-            stored: boolean;
         };
         /**
          * TreesIn
@@ -8693,6 +8896,75 @@ export interface components {
              * @description Mean wind [m/s]
              */
             wind_m_s: number | null;
+        };
+        /**
+         * WeatherFileOut
+         * @description What was understood of a weather file.
+         */
+        WeatherFileOut: {
+            /** Changed */
+            changed: number;
+            /**
+             * Columns
+             * @description In the file's order.
+             */
+            columns: components["schemas"]["ColumnOut"][];
+            /** Days */
+            days: number;
+            /** Doubts */
+            doubts: components["schemas"]["IssueOut"][];
+            /**
+             * File Place
+             * @description The place that the file itself names.
+             */
+            file_place: string | null;
+            /** First Day */
+            first_day: string | null;
+            /**
+             * Flagged
+             * @description The first days with something unlikely; they are taken too.
+             */
+            flagged: components["schemas"]["FlaggedDay"][];
+            /** Flagged Count */
+            flagged_count: number;
+            /**
+             * Kind
+             * @description Which format it is.
+             * @enum {string}
+             */
+            kind: "daily" | "ghcn_dly" | "ghcn_csv" | "epw";
+            /** Last Day */
+            last_day: string | null;
+            /**
+             * Meanings
+             * @description What a header can be mapped to.
+             */
+            meanings: string[];
+            /**
+             * Methods
+             * @description Days by how their ETo is made; an empty name = it can't be.
+             */
+            methods: {
+                [key: string]: number;
+            };
+            /** New */
+            new: number;
+            /**
+             * Place
+             * @description Codes: far_away, other_elevation, other_wind_height.
+             */
+            place: string[];
+            /**
+             * Problem
+             * @description What must still be said about the columns; empty where they are understood.
+             */
+            problem: string;
+            /** Refused */
+            refused: components["schemas"]["IssueOut"][];
+            /** Refused Count */
+            refused_count: number;
+            /** Sample */
+            sample: components["schemas"]["WeatherDayOut"][];
         };
         /**
          * WeatherTotal
@@ -9269,6 +9541,242 @@ export interface operations {
                 };
                 content: {
                     "application/json": number;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_imports: {
+        parameters: {
+            query?: {
+                /** @description Left out: files of the register. */
+                station_id?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportBrief"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_import: {
+        parameters: {
+            query?: {
+                /** @description Of a weather file; left out for the register. */
+                station_id?: string | null;
+            };
+            header?: never;
+            path: {
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_put_import"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    cancel_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    read_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MappingIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    store_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    undo_import: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -10944,6 +11452,77 @@ export interface operations {
             };
         };
     };
+    get_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: string;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                station_id: string;
+                day: string;
+                import_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DayIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     get_eto_working: {
         parameters: {
             query?: never;
@@ -10995,78 +11574,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StationOut"];
-                };
-            };
-            /** @description What was wrong, as problem details */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                    "application/problem+json": unknown;
-                };
-            };
-        };
-    };
-    accept_import: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                station_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": components["schemas"]["Body_accept_import"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ImportOut"];
-                };
-            };
-            /** @description What was wrong, as problem details */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                    "application/problem+json": unknown;
-                };
-            };
-        };
-    };
-    preview_import: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                station_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": components["schemas"]["Body_preview_import"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ImportOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -11416,74 +11923,6 @@ export interface operations {
                 };
                 content: {
                     "text/csv": unknown;
-                };
-            };
-            /** @description What was wrong, as problem details */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                    "application/problem+json": unknown;
-                };
-            };
-        };
-    };
-    accept_trees_file: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": components["schemas"]["Body_accept_trees_file"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TreesFileOut"];
-                };
-            };
-            /** @description What was wrong, as problem details */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                    "application/problem+json": unknown;
-                };
-            };
-        };
-    };
-    preview_trees_file: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": components["schemas"]["Body_preview_trees_file"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TreesFileOut"];
                 };
             };
             /** @description What was wrong, as problem details */

@@ -1,0 +1,179 @@
+"""What is done in the background, whoever does it: jobs on the same database, one way for one process or many.
+
+A job that was put in together with what it is about is there when that is; one whose worker was killed is begun again
+by the next that looks.
+"""
+
+import asyncio
+import contextlib
+import logging
+import threading
+from typing import Any
+from uuid import UUID
+
+from procrastinate import App, JobContext, PsycopgConnector, RetryStrategy
+from procrastinate.exceptions import UniqueViolation
+from procrastinate.jobs import Status
+
+from june_shade.outside.forecast import WeatherService
+from june_shade.plans import changes, forecast, imports, rounds
+from june_shade.plans.drip import layouts
+from june_shade.plans.work import BusyError, SessionMaker, UnavailableError, is_collision, reading, transaction
+from june_shade.store import jobs as queue
+
+log = logging.getLogger("june_shade")
+AT_ONCE = 2
+BEAT_S, SILENT_S = 2.0, 10.0
+"""How often a worker says that it lives, and how long it is silent before its jobs are given to another [s]."""
+AGAIN_S = 1.0
+LOOK_EVERY_S = 5.0
+EVERY_5_MINUTES = "*/5 * * * *"
+AFTER_MIDNIGHTS = "1,31 * * * *"
+"""Days begin at the hour or half past it, somewhere."""
+
+
+def _sessions(context: JobContext) -> SessionMaker:
+    sessions: SessionMaker = context.additional_context["sessions"]
+    return sessions
+
+
+class _Met(RetryStrategy):
+    """Done again where a transaction met another one, or the database was away for a moment."""
+
+    def get_retry_decision(self, *, exception: BaseException, job: Any) -> Any:
+        """Whether, and when, a job that failed is done again."""
+        if is_collision(exception) or isinstance(exception, (UnavailableError, BusyError)):
+            return super().get_retry_decision(exception=exception, job=job)
+        return None
+
+
+AGAIN = _Met(max_attempts=30, wait=2)
+
+
+def bring_in(context: JobContext, import_id: str) -> None:
+    """Read a file that was brought, or store one that a person has said yes to."""
+    imports.work(_sessions(context), UUID(import_id))
+
+
+def forecasts(context: JobContext, timestamp: int) -> None:
+    """Ask for each station's forecast every few hours, after a failure sooner."""
+    service: WeatherService | None = context.additional_context["service"]
+    if service is not None:
+        forecast.refresh_all(_sessions(context), service)
+
+
+def growth(context: JobContext, timestamp: int) -> None:
+    """Once a day let laid drip grow with the roots: what it does, and when it is outgrown."""
+    sessions = _sessions(context)
+    with reading(sessions) as session:
+        sites = layouts.sites_to_grow(session)
+    for site_id in sites:  # one at a time, so that nobody who logs water waits for all of them
+        with transaction(sessions) as session:
+            changes.grown(session, site_id)
+
+
+def plans(context: JobContext, timestamp: int = 0) -> None:
+    """After a day has begun, or much of the past has changed, compute what plans rest on before a page asks for it."""
+    rounds.make_ready(_sessions(context))
+
+
+async def take_over(app: App, sessions: SessionMaker) -> None:
+    """Give jobs of workers that are gone to others; put in what imports wait for and nobody does."""
+    for job in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=SILENT_S):
+        log.error("job %s was left by a worker that is gone: it is done again", job.task_name)
+        try:
+            await app.job_manager.retry_job(job)
+        except UniqueViolation:  # its like waits already
+            await app.job_manager.finish_job(job, status=Status.FAILED, delete_job=True)
+    await asyncio.to_thread(_go_on, sessions)
+
+
+def _go_on(sessions: SessionMaker) -> None:
+    with transaction(sessions) as session:
+        imports.go_on(session)
+
+
+REGULAR = {
+    queue.FORECASTS: (EVERY_5_MINUTES, forecasts),
+    queue.GROWTH: (EVERY_5_MINUTES, growth), queue.PLANS: (AFTER_MIDNIGHTS, plans),
+}  # fmt: skip
+"""What is done again and again, and once when a worker begins: when, and how."""
+
+
+def _app(connector: PsycopgConnector) -> App:
+    app = App(connector=connector)
+    app.task(name=queue.IMPORT, queue=queue.QUEUE, pass_context=True, retry=AGAIN)(bring_in)
+    for name, (when, do) in REGULAR.items():
+        task = app.task(name=name, queue=queue.QUEUE, queueing_lock=name, lock=name, pass_context=True)(do)
+        app.periodic(cron=when)(task)
+    return app
+
+
+class Worker:
+    """Does jobs in a thread of this process until it is stopped. url: the database; service: forecasts, if any."""
+
+    def __init__(self, url: str, sessions: SessionMaker, service: WeatherService | None) -> None:
+        self._url, self._sessions = url, sessions
+        self._context = {"sessions": sessions, "service": service}
+        self._loop: asyncio.AbstractEventLoop | None = None
+        self._over: asyncio.Event | None = None
+        self._stopped = threading.Event()
+        self._thread = threading.Thread(target=lambda: asyncio.run(self._run()), name="jobs", daemon=True)
+
+    def start(self) -> None:
+        """Begin."""
+        self._thread.start()
+
+    def stop(self) -> None:
+        """End; a job that is not done in a moment is left to the next worker."""
+        self._stopped.set()
+        if self._loop is not None and self._over is not None:
+            with contextlib.suppress(RuntimeError):
+                self._loop.call_soon_threadsafe(self._over.set)
+        self._thread.join(10)
+
+    async def _run(self) -> None:
+        self._loop, self._over = asyncio.get_running_loop(), asyncio.Event()
+        over = asyncio.create_task(self._over.wait())
+        while not self._stopped.is_set():
+            working = asyncio.create_task(self._work())
+            await asyncio.wait({over, working}, return_when=asyncio.FIRST_COMPLETED)
+            working.cancel()
+            found = (await asyncio.gather(working, return_exceptions=True))[0]
+            if not self._stopped.is_set():
+                log.error("the worker of jobs stopped and begins again: %r", found)
+                await asyncio.wait({over}, timeout=AGAIN_S)
+        over.cancel()
+
+    async def _work(self) -> None:
+        connector = PsycopgConnector(
+            conninfo=queue.conninfo(self._url), kwargs={"options": f"-c search_path={queue.SCHEMA}"}, min_size=1,
+            max_size=AT_ONCE + 2, timeout=5,
+        )  # fmt: skip
+        app = _app(connector)
+        async with app.open_async():
+            for name in REGULAR:
+                with contextlib.suppress(queue.AlreadyEnqueued):
+                    await app.configure_task(name, queue=queue.QUEUE, queueing_lock=name, lock=name).defer_async(
+                        timestamp=0
+                    )
+            looking = asyncio.create_task(self._look_after(app))
+            try:
+                await self._do_jobs(app)
+            finally:
+                looking.cancel()
+
+    async def _look_after(self, app: App) -> None:
+        while True:
+            try:
+                await take_over(app, self._sessions)
+            except Exception:
+                log.exception("jobs that were left could not be looked for")
+            await asyncio.sleep(LOOK_EVERY_S)
+
+    async def _do_jobs(self, app: App) -> None:
+        await app.run_worker_async(
+                queues=[queue.QUEUE], concurrency=AT_ONCE, install_signal_handlers=False, delete_jobs="always",
+                fetch_job_polling_interval=AGAIN_S, update_heartbeat_interval=BEAT_S,
+                stalled_worker_timeout=SILENT_S, shutdown_graceful_timeout=5, additional_context=self._context,
+            )  # fmt: skip

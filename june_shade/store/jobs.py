@@ -1,0 +1,36 @@
+"""The queue of the background's jobs, in the same database: a job is there when what it is about is, or neither."""
+
+from typing import Any
+
+from procrastinate import App, SyncPsycopgConnector
+from procrastinate.exceptions import AlreadyEnqueued as AlreadyEnqueued
+from sqlalchemy import text
+from sqlalchemy.orm import Session
+
+SCHEMA, QUEUE = "jobs", "june"
+IMPORT, FORECASTS, GROWTH, PLANS = "import", "forecasts", "growth", "plans"
+"""Names of the tasks; what they do stands in june_shade/jobs.py."""
+
+_app = App(connector=SyncPsycopgConnector())  # is never opened: each job is put in through a session's own connection
+
+
+def conninfo(url: str) -> str:
+    """A database's address as its own client library takes it."""
+    return url.replace("postgresql+psycopg://", "postgresql://", 1)
+
+
+def defer(session: Session, task: str, *, once: str | None = None, lock: str | None = None, **given: Any) -> None:
+    """Have a task done once this transaction is through.
+
+    once: a name, while a job of it waits no other is put in. lock: jobs of one lock are done one after another.
+    """
+    session.flush()
+    raw = session.connection().connection.driver_connection
+    asked = _app.configure_task(task, connection=raw, queueing_lock=once, lock=lock, queue=QUEUE)
+    try:
+        with session.begin_nested():
+            session.execute(text(f"SET LOCAL search_path TO {SCHEMA}"))
+            asked.defer(**given)
+            session.execute(text("SET LOCAL search_path TO DEFAULT"))
+    except AlreadyEnqueued:
+        pass
