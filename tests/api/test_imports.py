@@ -10,11 +10,11 @@ from unittest import mock
 from uuid import UUID
 
 from june_shade.formats import trees_csv
-from june_shade.plans import imports, trees_file
+from june_shade.plans import clock, imports, trees_file
 from june_shade.plans.work import transaction
 from tests.api.test_trees import RegisterTest
 from tests.api.test_weather import WeatherTest
-from tests.support import bring, new_id, tree_body, water_body
+from tests.support import DAY, bring, new_id, tree_body, water_body
 
 
 def days(*rows: str) -> str:
@@ -54,11 +54,15 @@ class Days(WeatherTest):
 
     def test_what_a_plan_says_follows(self):
         self.stored(days(*(f"2026-07-{d:02d},12,30,0" for d in range(1, 15))))
+        with transaction(self.sessions) as session:
+            clock.pin(session, date(2026, 7, 1))
         tree = self.tree(planted_on="2026-07-01")
-        water = lambda: self.client.get(f"/api/trees/{tree}/water").json()["state"]  # noqa: E731
+        with transaction(self.sessions) as session:
+            clock.pin(session, DAY)
+        water = lambda: self.client.get(f"/api/trees/{tree}/water").json()["dryness"]  # noqa: E731
         dry = water()
         wet = self.stored(days("2026-07-13,12,30,60"))
-        self.assertNotEqual(water(), dry)
+        self.assertLess(water(), dry)
         self.undo(wet)
         self.assertEqual(water(), dry)
 

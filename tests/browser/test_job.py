@@ -196,6 +196,31 @@ class WeatherFile(BrowserTest):
         days = page.get_by_role("table", name="Days")
         expect(days.get_by_role("row").filter(has_text="Jul 14")).to_contain_text(re.compile("0.4.in"))
 
+    def test_a_file_is_undone_and_a_day_put_right(self):
+        page = self.device(browser.PHONE)
+        self.open(page, "/weather")
+        day = scenario.DAY - timedelta(days=1)
+        said = page.get_by_role("table", name="Days").get_by_role("row").filter(has_text=f"{day:%b %-d}").first
+        before = said.inner_text()
+        self.choose(page, "storm.csv", f"date,tmin_f,tmax_f,rain_in\n{day},58,91,3.3\n")
+        page.get_by_role("button", name="Bring in 1 day").click()
+        expect(said).to_contain_text(re.compile("3.3.in"))
+        page.get_by_role("button", name="Undo: storm.csv").click()
+        page.get_by_role("button", name="Yes, undo it").click()
+        expect(said).not_to_contain_text(re.compile("3.3.in"))
+        self.assertEqual(said.inner_text(), before)
+        page.get_by_role("button", name=re.compile(f"^Correct: .*{day:%b %-d}")).click()
+        dialog = page.get_by_role("dialog")
+        dialog.get_by_label("Rain").fill("-1 in")
+        dialog.get_by_role("button", name="Keep these figures").click()
+        expect(dialog.get_by_role("alert")).to_be_visible()
+        self.complaints.clear()
+        dialog.get_by_label("Rain").fill("1.25 in")
+        self.accessible(page)
+        dialog.get_by_role("button", name="Keep these figures").click()
+        expect(said).to_contain_text(re.compile("1.25.in"))
+        expect(page.get_by_role("button", name=re.compile("Undo: .*by hand"))).to_be_visible()
+
     def test_a_file_that_is_none_says_so(self):
         page = self.device(browser.PHONE)
         self.open(page, "/weather")

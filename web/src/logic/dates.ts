@@ -30,6 +30,12 @@ export function clockTime(iso: string, zone?: string): string {
   return new Intl.DateTimeFormat('en-US', { hour: 'numeric', minute: '2-digit', timeZone: zone }).format(new Date(iso))
 }
 
+/** A moment as day and time in a zone, the device's own where none is known: Wed, Jul 15, 3:37 PM. */
+export function moment(iso: string, zone?: string): string {
+  const parts = { weekday: 'short', month: 'short', day: 'numeric', hour: 'numeric', minute: '2-digit' } as const
+  return new Intl.DateTimeFormat('en-US', { ...parts, timeZone: zone }).format(new Date(iso))
+}
+
 /** Minutes as a person says them. */
 export function minutes(value: number): { n: number; unit: 's' | 'min' | 'h' } {
   if (value < 2 - 1 / 120) return { n: Math.max(1, Math.round(value * 60)), unit: 's' }

@@ -3,32 +3,20 @@
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { isUs, system } from '@/units'
-import { api, Problem, take, type Schema } from '@/api/client'
+import BroughtIn from '@/components/common/BroughtIn.vue'
+import ImportProgress from '@/components/common/ImportProgress.vue'
 import PageFrame from '@/components/common/PageFrame.vue'
+import { useImport } from '@/composables/useImport'
 
 const { t } = useI18n()
-const file = ref<File | null>(null)
-const found = ref<Schema['TreesFileOut'] | null>(null)
-const busy = ref(false)
-const failed = ref('')
+const { file, row, failed, sending, busy, bring, store, cancel } = useImport()
+const brought = ref<InstanceType<typeof BroughtIn> | null>(null)
+const found = computed(() => row.value?.trees ?? null)
+const stored = computed(() => row.value?.state === 'stored')
 const coming = computed(() => (found.value ? found.value.new + found.value.changed : 0))
-
-async function send(accept: boolean) {
-  busy.value = true
-  failed.value = ''
-  try {
-    const form = new FormData()
-    form.append('file', file.value!)
-    const options = { body: form as never, bodySerializer: (body: unknown) => body as FormData }
-    found.value = accept
-      ? await take(api.POST('/api/trees/imports', options))
-      : await take(api.POST('/api/trees/imports/preview', options))
-  } catch (e) {
-    found.value = null
-    failed.value = e instanceof Problem && e.detail !== 'offline' ? e.detail : t('common.offline')
-  } finally {
-    busy.value = false
-  }
+async function take() {
+  await store()
+  await brought.value?.load()
 }
 const example = computed((): [string, string][] => {
   const [unit, caliper, across, high] = isUs.value ? ['in', '2', '24', '16'] : ['cm', '5', '61', '41']
@@ -47,9 +35,7 @@ const example = computed((): [string, string][] => {
 })
 function choose(event: Event) {
   const chosen = (event.target as HTMLInputElement).files?.[0]
-  if (!chosen) return
-  file.value = chosen
-  void send(false)
+  if (chosen) void bring(chosen)
 }
 </script>
 
@@ -85,18 +71,18 @@ function choose(event: Event) {
         {{ file ? file.name : t('weather.choose') }}
         <input class="visually-hidden" type="file" accept=".csv,text/csv,text/plain" @change="choose" />
       </label>
-      <p v-if="busy" role="status" class="quiet">{{ t('weather.reading') }}</p>
+      <ImportProgress v-if="busy" :row="row" :sending="sending" @cancel="cancel" />
       <p v-if="failed" class="warn" role="alert">{{ file?.name }}: {{ failed }}</p>
-      <div v-if="found" class="found" role="status">
-        <p v-if="found.stored" class="sum">
+      <div v-if="found && !busy" class="found" role="status">
+        <p v-if="stored" class="sum">
           <strong>{{ t('trees.taken', { n: coming }, coming) }}</strong>
         </p>
         <p v-else class="sum">
           <strong>{{ t('trees.newN', { n: found.new }) }}</strong>,
           <strong>{{ t('trees.changedN', { n: found.changed }) }}</strong>, {{ t('trees.sameN', { n: found.same }) }}
         </p>
-        <p v-if="found.new_tags.length && !found.stored" class="narrow">{{ found.new_tags.join(', ') }}</p>
-        <template v-if="found.changes.length && !found.stored">
+        <p v-if="found.new_tags.length && !stored" class="narrow">{{ found.new_tags.join(', ') }}</p>
+        <template v-if="found.changes.length && !stored">
           <h3>{{ t('trees.changes') }}</h3>
           <ul>
             <li v-for="c in found.changes" :key="c.line">
@@ -113,8 +99,8 @@ function choose(event: Event) {
           </ul>
         </template>
         <p v-if="found.ignored.length" class="quiet">{{ t('trees.ignored', { names: found.ignored.join(', ') }) }}</p>
-        <template v-if="!found.stored">
-          <button v-if="coming" type="button" class="button main" :disabled="busy" @click="send(true)">
+        <template v-if="!stored">
+          <button v-if="coming" type="button" class="button main" :disabled="busy" @click="take">
             {{ t('trees.take', { n: coming }, coming) }}
           </button>
           <p v-else>{{ t('trees.nothing') }}</p>
@@ -123,6 +109,7 @@ function choose(event: Event) {
         <RouterLink v-else :to="{ name: 'trees' }">{{ t('trees.title') }}</RouterLink>
       </div>
     </section>
+    <section><BroughtIn ref="brought" /></section>
   </PageFrame>
 </template>
 

@@ -8,13 +8,15 @@ import { api, Problem, take, type Schema } from '@/api/client'
 import PageFrame from '@/components/common/PageFrame.vue'
 import BigFigure from '@/components/common/BigFigure.vue'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
+import BroughtIn from '@/components/common/BroughtIn.vue'
+import DayDialog from '@/components/weather/DayDialog.vue'
 import DaysTable from '@/components/weather/DaysTable.vue'
 import EtoDialog from '@/components/weather/EtoDialog.vue'
 import ImportPanel from '@/components/weather/ImportPanel.vue'
 import WeatherChart from '@/components/weather/WeatherChart.vue'
 import { dayCount } from '@/composables/useDay'
 import { useResource } from '@/composables/useResource'
-import { clockTime, longDay, monthDay } from '@/logic/dates'
+import { moment, monthDay } from '@/logic/dates'
 import { isUs, text } from '@/units'
 
 const { t } = useI18n()
@@ -59,6 +61,11 @@ const failed = ref('')
 const SHORT = 14
 const allDays = ref(false)
 
+const wrong = ref('')
+const brought = ref<InstanceType<typeof BroughtIn> | null>(null)
+async function changed() {
+  await Promise.all([again(), brought.value?.load()])
+}
 async function again() {
   await Promise.all([load(), days.load()])
 }
@@ -79,7 +86,7 @@ async function ask(send: () => Promise<unknown>) {
     fetching.value = false
   }
 }
-const when = (iso: string) => `${longDay(iso)} ${clockTime(iso, days.data.value?.zone)}`
+const when = (iso: string) => moment(iso, days.data.value?.zone)
 </script>
 
 <template>
@@ -212,20 +219,26 @@ const when = (iso: string) => `${longDay(iso)} ${clockTime(iso, days.data.value?
             @why="(d) => (asked = d)"
           />
         </section>
-        <ImportPanel :key="station.id" :station-id="station.id" @stored="again" />
+        <div class="files">
+          <ImportPanel :key="station.id" :station-id="station.id" @stored="changed" />
+          <BroughtIn ref="brought" :station-id="station.id" :zone="days.data.value?.zone" @undone="again" />
+        </div>
         <section v-if="measured.length" class="full">
           <h2>{{ t('weather.days') }}</h2>
           <DaysTable
             :days="allDays ? measured : measured.slice(0, SHORT)"
             :caption="t('weather.days')"
             explains
+            corrects
             @why="(d) => (asked = d)"
+            @correct="(d) => (wrong = d.day)"
           />
           <button v-if="!allDays && measured.length > SHORT" type="button" class="button plain" @click="allDays = true">
             {{ t('trees.more') }}
           </button>
         </section>
       </div>
+      <DayDialog v-if="wrong" :station-id="station.id" :day="wrong" @close="wrong = ''" @kept="changed" />
       <EtoDialog v-if="station" :station-id="station.id" :day="asked" @close="asked = null" />
     </template>
   </PageFrame>
@@ -262,6 +275,11 @@ const when = (iso: string) => `${longDay(iso)} ${clockTime(iso, days.data.value?
   grid-template-columns: minmax(0, 1.35fr) minmax(0, 1fr);
   gap: var(--space-7);
   align-items: start;
+}
+.files {
+  display: grid;
+  gap: var(--space-6);
+  min-width: 0;
 }
 .full {
   grid-column: 1 / -1;

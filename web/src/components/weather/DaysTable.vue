@@ -5,8 +5,14 @@ import type { Schema } from '@/api/client'
 import { longDay } from '@/logic/dates'
 import { text, type Dimension } from '@/units'
 
-defineProps<{ days: Schema['WeatherDayOut'][]; caption: string; chances?: boolean; explains?: boolean }>()
-defineEmits<{ why: [day: Schema['WeatherDayOut']] }>()
+defineProps<{
+  days: Schema['WeatherDayOut'][]
+  caption: string
+  chances?: boolean
+  explains?: boolean
+  corrects?: boolean
+}>()
+defineEmits<{ why: [day: Schema['WeatherDayOut']]; correct: [day: Schema['WeatherDayOut']] }>()
 const { t } = useI18n()
 const cell = (dimension: Dimension, value: number | null) => (value === null ? '–' : text(dimension, value))
 const how = (method: string) =>
@@ -35,6 +41,9 @@ const how = (method: string) =>
           <th scope="col" class="num">{{ t('weather.humidity') }}</th>
           <th scope="col" class="num">{{ t('weather.wind') }}</th>
           <th scope="col" class="how">{{ t('weather.how') }}</th>
+          <th v-if="corrects" scope="col">
+            <span class="visually-hidden">{{ t('weather.correct') }}</span>
+          </th>
         </tr>
       </thead>
       <tbody>
@@ -65,6 +74,16 @@ const how = (method: string) =>
           <td class="how narrow">
             {{ how(d.method) }}
             <span v-if="d.flags.length" class="warn">{{ d.flags.map((x) => t(`weather.flag.${x}`)).join(', ') }}</span>
+          </td>
+          <td v-if="corrects">
+            <button
+              type="button"
+              class="button plain why"
+              :aria-label="`${t('weather.correct')}: ${longDay(d.day)}`"
+              @click="$emit('correct', d)"
+            >
+              {{ t('weather.correct') }}
+            </button>
           </td>
         </tr>
       </tbody>

@@ -2,67 +2,33 @@
 /** A daily file: chosen, understood, looked at, and only then brought in. */
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { Problem, take, api, type Schema } from '@/api/client'
+import ImportProgress from '@/components/common/ImportProgress.vue'
 import DaysTable from '@/components/weather/DaysTable.vue'
+import { useImport } from '@/composables/useImport'
 import { longDay, fullDay } from '@/logic/dates'
 
 const props = defineProps<{ stationId: string }>()
 const emit = defineEmits<{ stored: [] }>()
 const { t } = useI18n()
-const file = ref<File | null>(null)
+const { file, row, failed, sending, busy, bring, readAs, store, cancel } = useImport(() => props.stationId)
 const mapping = ref<Record<string, string>>({})
-const preview = ref<Schema['ImportOut'] | null>(null)
-const said = ref('')
-const busy = ref(false)
+const stored = computed(() => row.value?.state === 'stored')
 
-async function send(where: '/preview' | ''): Promise<Schema['ImportOut']> {
-  const form = new FormData()
-  form.append('file', file.value!)
-  form.append('mapping', JSON.stringify(mapping.value))
-  const options = {
-    params: { path: { station_id: props.stationId } },
-    body: form as never,
-    bodySerializer: (body: unknown) => body as FormData,
-  }
-  return where
-    ? take(api.POST('/api/stations/{station_id}/imports/preview', options))
-    : take(api.POST('/api/stations/{station_id}/imports', options))
-}
-async function look() {
-  busy.value = true
-  said.value = ''
-  try {
-    preview.value = await send('/preview')
-  } catch (e) {
-    preview.value = null
-    said.value = e instanceof Problem && e.detail !== 'offline' ? e.detail : t('common.offline')
-  } finally {
-    busy.value = false
-  }
-}
 function choose(event: Event) {
   const chosen = (event.target as HTMLInputElement).files?.[0]
   if (!chosen) return
-  file.value = chosen
   mapping.value = {}
-  void look()
+  void bring(chosen)
 }
 function means(header: string, word: string) {
   mapping.value = { ...mapping.value, [header]: word }
-  void look()
+  void readAs(mapping.value)
 }
-async function store() {
-  busy.value = true
-  try {
-    preview.value = await send('')
-    emit('stored')
-  } catch (e) {
-    said.value = e instanceof Problem && e.detail !== 'offline' ? e.detail : t('common.offline')
-  } finally {
-    busy.value = false
-  }
+async function takeIt() {
+  await store()
+  if (stored.value) emit('stored')
 }
-const p = computed(() => preview.value)
+const p = computed(() => row.value?.weather ?? null)
 /** What a file may not say of itself is asked alone: its units, the order of day and month. */
 const ASKED: Record<string, string[]> = { units: ['tenths', 'metric', 'us'], date_order: ['dmy', 'mdy'] }
 const asked = computed(() => (p.value?.columns.length === 1 ? (p.value.columns[0]!.header ?? '') : ''))
@@ -87,22 +53,22 @@ const methods = computed(() =>
       {{ file ? file.name : t('weather.choose') }}
       <input class="visually-hidden" type="file" accept=".csv,.dly,.epw,.txt,text/csv,text/plain" @change="choose" />
     </label>
-    <p v-if="busy" role="status" class="quiet">{{ t('weather.reading') }}</p>
-    <p v-if="said" class="warn" role="alert">{{ file?.name }}: {{ said }}</p>
-    <div v-if="p" class="preview" role="status">
+    <ImportProgress v-if="busy" :row="row" :sending="sending" @cancel="cancel" />
+    <p v-if="failed" class="warn" role="alert">{{ file?.name }}: {{ failed }}</p>
+    <div v-if="p && !busy" class="preview" role="status">
       <p class="sum">
         <strong>{{
           p.problem
             ? choices || !p.columns.length
               ? p.problem
               : t('weather.unknownColumns')
-            : t(p.stored ? 'weather.stored' : 'weather.understood', { n: count(p.days) }, p.days)
+            : t(stored ? 'weather.stored' : 'weather.understood', { n: count(p.days) }, p.days)
         }}</strong>
         <span v-if="p.first_day && p.last_day">{{
           t('weather.span', { first: fullDay(p.first_day), last: fullDay(p.last_day) })
         }}</span>
       </p>
-      <template v-if="!p.stored">
+      <template v-if="!stored">
         <p v-if="p.days && !p.problem">
           {{ t('weather.newChanged', { added: count(p.new), changed: count(p.changed) }) }}
         </p>
@@ -157,7 +123,7 @@ const methods = computed(() =>
         </template>
         <DaysTable v-if="p.sample.length" :days="p.sample" :caption="longDay(p.sample[0]!.day)" />
         <p v-if="p.days && !p.problem" class="acts">
-          <button type="button" class="button main" :disabled="busy" @click="store">
+          <button type="button" class="button main" :disabled="busy" @click="takeIt">
             {{ t('weather.store', { n: count(p.days) }, p.days) }}
           </button>
           <span class="quiet">{{ t('weather.nothingStored') }}</span>
