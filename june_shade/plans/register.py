@@ -351,13 +351,14 @@ class Saving:
         renamed = known is not None and known.tag != values["tag"]
         put_values(row, values)
         _open(row, today, feel, new=known is None)
-        tree_model.check(describe(_View(row, plant), where, self._grounds[where.id], today).spec)
+        changed_past = any(getattr(row, name) != value for name, value in stood.items())
+        new_way = bool(was) and way_of(row) != was
+        if known is None or changed_past or new_way:
+            tree_model.check(describe(_View(row, plant), where, self._grounds[where.id], today).spec)
         self._known[tree_id] = row
         self._tags[where.id, row.tag] = tree_id
-        changed_past = any(getattr(row, name) != value for name, value in stood.items())
         on_drip = row.layout_id is not None or (row.line_id is not None and row.method == "emitters")
         if self._trial:
-            new_way = bool(was) and way_of(row) != was
             self.sketches.append(Sketch(
                 tree_id, given, dict(vars(row)) if known is None else store.changed_columns(row),
                 None if known is None else known.version, changed_past, today if new_way else None,
@@ -371,7 +372,7 @@ class Saving:
             self._session.flush()  # its old tag is free for the next one
         if changed_past or known is None:
             self._changed.append(Changed(where.id, What.WATER, (row.id,)))
-        if was and way_of(row) != was:
+        if new_way:
             self._session.flush()
             day = ways.changed(self._session, row, was, today, since)
             self._changed.append(Changed(where.id, What.WATER, (row.id,), day))
@@ -465,4 +466,5 @@ def fresh(row: Any, values: dict[str, Any], named: dict[str, tuple[Any, Any]] | 
 
 def put_values(row: Any, values: dict[str, Any]) -> None:
     for name, value in values.items():
-        setattr(row, name, value)
+        if getattr(row, name) != value:
+            setattr(row, name, value)
