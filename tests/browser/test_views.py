@@ -28,15 +28,25 @@ SI_UNIT = re.compile(r"\d\s(L|mm|cm|m|°C|km/h)\b")
 
 
 class Views(BrowserTest):
-    def test_every_view_opens_fits_and_is_accessible_at_both_widths(self):
-        for size in (browser.WIDE, browser.PHONE):
-            page = self.device(size)
+    def test_every_view_opens_fits_and_is_accessible_at_four_widths_in_both_unit_systems(self):
+        """Opened wide and on a phone; turned to a tablet and to a large screen, where the other units are shown."""
+        for size, units, other in ((browser.WIDE, "us", (768, 1024)), (browser.PHONE, "metric", (1920, 1080))):
+            page = self.device(size, units)
             for path, words in VIEWS.items():
                 with self.subTest(path=path, size=size):
+                    page.set_viewport_size({"width": size[0], "height": size[1]})
                     self.open(page, path)
                     self.assertIn(words, page.inner_text("body") + str(page.title()))
                     self.fits(page)
                     self.accessible(page)
+                with self.subTest(path=path, size=other):
+                    page.set_viewport_size({"width": other[0], "height": other[1]})
+                    page.evaluate("document.activeElement.blur()")
+                    page.keyboard.press("u")
+                    browser.settle(page)
+                    self.fits(page)
+                    self.accessible(page)
+                    page.keyboard.press("u")
 
     def test_one_switch_turns_every_figure(self):
         page = self.device()
@@ -127,6 +137,75 @@ class MovingAbout(BrowserTest):
         page.keyboard.press("Tab")
         focused = page.evaluate("!!document.activeElement.closest('main')")
         self.assertTrue(focused)
+
+    def focused(self, page):
+        return page.evaluate(
+            "() => { const a = document.activeElement; return a.tagName + ' ' + (a.id || a.textContent.trim()) }"
+        )
+
+    def test_the_keys_go_on_where_they_were(self):
+        page = self.device()
+        self.open(page, "/today")
+        page.get_by_role("button", name="Start the round").focus()
+        page.keyboard.press("Enter")
+        done = page.get_by_role("button", name=re.compile("^Done"))
+        done.focus()
+        tag = page.get_by_role("heading", level=2).first.inner_text()
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("heading", level=2).first).not_to_have_text(tag)
+        expect(done).to_be_focused()
+        other = page.get_by_role("button", name=re.compile("^Other"))
+        other.focus()
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("dialog")).to_be_visible()
+        page.keyboard.press("Escape")
+        expect(page.get_by_role("dialog")).to_be_hidden()
+        expect(other).to_be_focused()
+        undo = page.get_by_role("button", name=re.compile("^Undo")).first
+        undo.focus()
+        page.keyboard.press("Enter")
+        expect(undo).to_be_hidden()
+        page.wait_for_function("document.activeElement !== document.body")
+        self.assertNotEqual(self.focused(page).split()[0], "MAIN", "near where the entry was")
+
+    def test_a_new_page_is_read_from_its_beginning_and_a_tab_keeps_the_keys(self):
+        page = self.device()
+        self.open(page, "/trees")
+        page.get_by_role("link", name=re.compile("HL-03")).first.focus()
+        page.keyboard.press("Enter")
+        expect(page).to_have_url(re.compile("/water"))
+        page.wait_for_function("document.activeElement.id === 'main'")
+        tab = page.get_by_role("link", name="Mulch", exact=True)
+        tab.focus()
+        page.keyboard.press("Enter")
+        expect(page).to_have_url(re.compile("/mulch"))
+        expect(tab).to_be_focused()
+
+    def test_a_chart_has_all_its_days_as_a_table(self):
+        page = self.device()
+        self.open(page, "/weather")
+        chart = page.get_by_role("img", name=re.compile("measured days"))
+        days = int(re.search(r"Over (\d+) measured", chart.get_attribute("aria-label"))[1])
+        self.assertGreater(days, 50)
+        page.get_by_text("The days as a table").click()
+        rows = page.get_by_role("region", name="Rain and what the air took").get_by_role("row")
+        self.assertGreaterEqual(rows.count() - 1, days)
+
+    def test_the_list_comes_back_where_it_was_left(self):
+        page = self.device(browser.PHONE)
+        self.open(page, "/trees")
+        before = page.get_by_role("link", name=re.compile("-\\d\\d")).count()
+        page.get_by_role("button", name="Show more").click()
+        expect(page.get_by_role("link", name=re.compile("-\\d\\d")).nth(before)).to_be_visible()
+        last = page.get_by_role("link", name=re.compile("-\\d\\d")).nth(before)
+        last.scroll_into_view_if_needed()
+        at = page.evaluate("scrollY")
+        self.assertGreater(at, 1000)
+        last.click()
+        expect(page).to_have_url(re.compile("/water"))
+        page.go_back()
+        expect(page.get_by_role("link", name=re.compile("-\\d\\d")).nth(before)).to_be_visible()
+        page.wait_for_function(f"Math.abs(scrollY - {at}) < 80")
 
     def test_a_note_for_the_crew_is_read_wherever_the_tree_is_met(self):
         for size in (browser.WIDE, browser.PHONE):

@@ -6,7 +6,9 @@ import '@fontsource/barlow-condensed/latin-600.css'
 import { createApp } from 'vue'
 import App from './App.vue'
 import { i18n } from './i18n'
+import { followFocus } from './composables/useFocus'
 import { router } from './router'
 import './tokens.css'
 
+followFocus(router)
 createApp(App).use(router).use(i18n).mount('#app')

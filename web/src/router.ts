@@ -1,5 +1,10 @@
 import { createRouter, createWebHistory } from 'vue-router'
 
+const roomFor = async (top: number) => {
+  const there = () => document.documentElement.scrollHeight >= top + window.innerHeight
+  for (let i = 0; i < 30 && !there(); i++) await new Promise((r) => setTimeout(r, 100))
+}
+
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
@@ -72,7 +77,10 @@ export const router = createRouter({
     { path: '/:rest(.*)*', name: 'missing', component: () => import('@/views/MissingView.vue') },
   ],
   scrollBehavior: async (to, from, saved) => {
-    if (saved) return saved
+    if (saved) {
+      await roomFor(saved.top) // a list comes with an answer of the server
+      return saved
+    }
     if (to.hash) {
       // what the hash names may come with an answer of the server
       for (let i = 0; i < 20 && !document.querySelector(to.hash); i++) await new Promise((r) => setTimeout(r, 100))

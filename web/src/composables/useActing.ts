@@ -1,6 +1,7 @@
 /** One write at a time: busy while it runs, the words that tell it was done, or why it was not. */
 import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
+import { keepFocus } from '@/composables/useFocus'
 import { useMeasures } from '@/composables/useMeasures'
 import { Problem } from '@/api/client'
 
@@ -29,6 +30,7 @@ export function useActing(after: () => Promise<unknown>) {
       return false
     } finally {
       busy.value = false
+      void keepFocus()
     }
   }
   return { busy, said, failed, act, unread }

@@ -13,6 +13,20 @@ export interface Frame {
   right: number
 }
 
+/** Width that a digit of the chart's condensed type takes at its size. */
+export const DIGIT_PX = 8.2
+const APART_PX = 4
+
+/** Those of some figures, from left to right, that stand clear of the one kept before them. */
+export function clear<T extends { from: number; to: number }>(figures: T[]): T[] {
+  let last = -Infinity
+  return figures.filter(({ from, to }) => {
+    const free = from >= last + APART_PX
+    if (free) last = to
+    return free
+  })
+}
+
 function ceilTo(value: number, steps: number[]): number {
   return steps.find((s) => s >= value) ?? Math.ceil(value / 100) * 100
 }

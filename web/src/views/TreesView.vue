@@ -31,7 +31,9 @@ const sort = ref(String(route.query.sort ?? 'place'))
 const STATES = ['late', 'due', 'ready', 'resting', 'too_wet', 'unknown', 'ended'] as const
 const SORTS = ['place', 'tag', 'species', 'planted', 'dry', 'next'] as const
 type Query = NonNullable<paths['/api/trees']['get']['parameters']['query']>
-const shown = ref(PAGE)
+/** How many are listed goes with the page's place in the history: coming back finds the same list. */
+const shown = ref(Number((history.state as { shown?: number } | null)?.shown ?? PAGE))
+watch(shown, (n) => history.replaceState({ ...history.state, shown: n }, ''))
 const box = ref<HTMLInputElement | null>(null)
 const { data: sites } = useResource((signal) => take(api.GET('/api/sites', { signal })))
 const { data, error, loading, load } = useResource(

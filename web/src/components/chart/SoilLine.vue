@@ -3,7 +3,7 @@
 import { computed, nextTick, onMounted, ref, useId } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
-import { soilline } from '@/drawing/soilline'
+import { clear, DIGIT_PX, soilline } from '@/drawing/soilline'
 import { longDay, monthDay } from '@/logic/dates'
 import { isUs, show, text, unitLabel } from '@/units'
 
@@ -24,12 +24,17 @@ const value = (s: { value: string }) => Number(s.value.replace(/,/g, ''))
 const poured = (d: Day) => value(show('volume', d.poured_l))
 const planned = (d: Day) => value(show('volume', isUs.value ? d.planned_us_l : d.planned_l))
 const rain = (d: Day) => value(show('rain', d.rain_mm))
+/** Room at the left for the axis' figures, wider where they have four digits. */
+const left = computed(() => {
+  const most = Math.max(0, ...props.days.map((d) => Math.max(poured(d), planned(d))))
+  return 34 + (most > 400 ? (String(Math.ceil(most)).length - 2) * DIGIT_PX : 0)
+})
 const c = computed(() =>
   soilline(
     props.days,
     props.today,
     props.limit,
-    { width: props.width, above: props.above, below: props.below, left: 34, right: 38 },
+    { width: props.width, above: props.above, below: props.below, left: left.value, right: 38 },
     (d) => Math.max(poured(d), planned(d)),
     rain,
   ),
@@ -37,17 +42,24 @@ const c = computed(() =>
 const marks = computed(() =>
   props.days.map((d, i) => ({ d, i })).filter(({ i }) => (i - c.value.at) % 7 === 0 && i !== c.value.at),
 )
-/** Room that the figure over a planned day takes; the next one waits until there is that much. */
-const FIGURE_PX = 26
-const figures = computed(() => {
-  const coming = props.days.map((d, i) => ({ d, i })).filter(({ d, i }) => i >= c.value.at && planned(d) > 0)
-  let last = -Infinity
-  return coming.filter(({ i }) => {
-    const free = c.value.x(i) - last >= FIGURE_PX
-    if (free) last = c.value.x(i) + (i === c.value.at ? FIGURE_PX / 2 : 0)
-    return free
-  })
-})
+/** A figure over a planned day that would touch the one before it is left to the table. */
+const figures = computed(() =>
+  clear(
+    props.days
+      .map((d, i) => ({ d, i, words: planned(d).toLocaleString('en-US') }))
+      .filter(({ d, i }) => i >= c.value.at && planned(d) > 0)
+      .map((f) => {
+        const wide = f.words.length * DIGIT_PX
+        const x = f.i === c.value.at ? c.value.x(f.i) + 4 : c.value.x(f.i) + c.value.step * 0.3
+        return {
+          ...f,
+          x,
+          from: f.i === c.value.at ? x : x - wide / 2,
+          to: f.i === c.value.at ? x + wide : x + wide / 2,
+        }
+      }),
+  ),
+)
 const ahead = computed(() => props.days.length - c.value.at)
 const summary = computed(() => {
   const coming = props.days
@@ -103,14 +115,16 @@ onMounted(async () => {
         />
 
         <g class="axes">
-          <text :x="30" :y="above - c.up(c.mostWater, c.mostWater) + 4" text-anchor="end">{{ c.mostWater }}</text>
-          <text :x="30" :y="above - c.up(c.mostWater, c.mostWater) - 12" text-anchor="end">
+          <text :x="left - 4" :y="above - c.up(c.mostWater, c.mostWater) + 4" text-anchor="end">
+            {{ c.mostWater.toLocaleString('en-US') }}
+          </text>
+          <text :x="left - 4" :y="above - c.up(c.mostWater, c.mostWater) - 12" text-anchor="end">
             {{ unitLabel('volume') }}
           </text>
           <text :x="width - 34" :y="above - c.up(c.mostRain, c.mostRain) + 4">{{ c.mostRain }}</text>
           <text :x="width - 34" :y="above - c.up(c.mostRain, c.mostRain) - 12">{{ unitLabel('rain') }}</text>
           <line
-            :x1="34"
+            :x1="left"
             :x2="width - 38"
             :y1="above - c.up(c.mostWater, c.mostWater)"
             :y2="above - c.up(c.mostWater, c.mostWater)"
@@ -147,25 +161,25 @@ onMounted(async () => {
         </g>
         <g class="figures">
           <text
-            v-for="{ d, i } in figures"
+            v-for="{ d, i, x, words } in figures"
             :key="d.day"
-            :x="i === c.at ? c.x(i) + 4 : c.x(i) + c.step * 0.3"
+            :x="x"
             :y="above - c.up(planned(d), c.mostWater) - 5"
             :text-anchor="i === c.at ? 'start' : 'middle'"
           >
-            {{ planned(d) }}
+            {{ words }}
           </text>
         </g>
 
         <path class="past" :d="c.past" />
         <path class="coming" :d="c.coming" />
-        <line class="limit" :x1="34" :x2="width - 38" :y1="c.limitY" :y2="c.limitY" />
+        <line class="limit" :x1="left" :x2="width - 38" :y1="c.limitY" :y2="c.limitY" />
         <text class="limit-word" :x="c.todayX - 8" :y="c.limitY + 18" text-anchor="end">
           {{ t('chart.limit', { share: Math.round(limit * 100) }) }}
         </text>
-        <text class="scale" :x="30" :y="above + 16" text-anchor="end">0</text>
-        <text class="scale" :x="30" :y="c.limitY + 5" text-anchor="end">{{ Math.round(limit * 100) }}</text>
-        <text class="scale" :x="30" :y="c.bottom - 6" text-anchor="end">{{ t('chart.percentDry') }}</text>
+        <text class="scale" :x="left - 4" :y="above + 16" text-anchor="end">0</text>
+        <text class="scale" :x="left - 4" :y="c.limitY + 5" text-anchor="end">{{ Math.round(limit * 100) }}</text>
+        <text class="scale" :x="left - 4" :y="c.bottom - 6" text-anchor="end">{{ t('chart.percentDry') }}</text>
         <line class="line" x1="0" :x2="width" :y1="above" :y2="above" />
         <line class="today" :x1="c.todayX" :x2="c.todayX" :y1="8" :y2="c.bottom" />
         <text class="today-word" :x="c.todayX + 5" :y="16">{{ longDay(today) }}</text>
@@ -174,14 +188,18 @@ onMounted(async () => {
         </text>
       </svg>
     </div>
-    <svg v-if="scrolls" class="pinned" width="46" :height="above + below" aria-hidden="true">
-      <rect class="sky" width="46" :height="above - 1" />
-      <rect class="soil" y="0" width="46" :height="below" :transform="`translate(0 ${above + 1})`" />
-      <text :x="42" :y="above - c.up(c.mostWater, c.mostWater) + 4" text-anchor="end">{{ c.mostWater }}</text>
-      <text :x="42" :y="above - c.up(c.mostWater, c.mostWater) - 12" text-anchor="end">{{ unitLabel('volume') }}</text>
-      <text :x="42" :y="above + 16" text-anchor="end">0</text>
-      <text :x="42" :y="c.limitY + 5" text-anchor="end">{{ Math.round(limit * 100) }}</text>
-      <text :x="42" :y="c.bottom - 6" text-anchor="end">{{ t('chart.percentDry') }}</text>
+    <svg v-if="scrolls" class="pinned" :width="left + 12" :height="above + below" aria-hidden="true">
+      <rect class="sky" :width="left + 12" :height="above - 1" />
+      <rect class="soil" y="0" :width="left + 12" :height="below" :transform="`translate(0 ${above + 1})`" />
+      <text :x="left + 8" :y="above - c.up(c.mostWater, c.mostWater) + 4" text-anchor="end">
+        {{ c.mostWater.toLocaleString('en-US') }}
+      </text>
+      <text :x="left + 8" :y="above - c.up(c.mostWater, c.mostWater) - 12" text-anchor="end">
+        {{ unitLabel('volume') }}
+      </text>
+      <text :x="left + 8" :y="above + 16" text-anchor="end">0</text>
+      <text :x="left + 8" :y="c.limitY + 5" text-anchor="end">{{ Math.round(limit * 100) }}</text>
+      <text :x="left + 8" :y="c.bottom - 6" text-anchor="end">{{ t('chart.percentDry') }}</text>
     </svg>
     <figcaption class="narrow">
       <span class="key poured-key" />{{ t('chart.poured') }} <span class="key planned-key" />{{ t('chart.planned') }}

@@ -66,10 +66,10 @@ function entryWords(e: Schema['EntryOut'], zone: string): string {
             v-if="r.tree.next && !r.tree.skipped"
             type="button"
             class="pick"
-            :aria-label="t('today.pick', { tag: r.tree.tag })"
             :aria-pressed="r.tree.id === currentId"
             @click="$emit('pick', r.tree.id)"
           >
+            <span class="visually-hidden">{{ t('today.pick') }}</span>
             <CutawayDrawing :section="r.tree.section" size="small" :width="44" :height="32" :ground="12" />
             <strong>{{ r.tree.tag }}</strong>
             <span class="place">{{ r.tree.place }}</span>
