@@ -1,5 +1,6 @@
 """One browser and one server a module; each test gets a device of its own and ends with a quiet console."""
 
+import re
 import unittest
 from contextlib import ExitStack
 
@@ -59,6 +60,20 @@ class BrowserTest(unittest.TestCase):
         """Nothing is wider than the window."""
         width = page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
         self.assertLessEqual(width, 0, "the page scrolls sideways")
+
+    def prints(self, page: Page, paper: str) -> int:
+        """How many sheets a page prints on, margins 10 mm; nothing on them is set smaller than 10 pt."""
+        page.emulate_media(media="print")
+        small = page.evaluate(
+            """() => [...document.querySelectorAll('main *')].filter(e => e.offsetParent &&
+            [...e.childNodes].some(n => n.nodeType === 3 && n.textContent.trim()) &&
+            parseFloat(getComputedStyle(e).fontSize) < 13.3).map(e => e.outerHTML.slice(0, 120))"""
+        )
+        self.assertEqual(small, [], "print of less than 10 pt")
+        margins = dict.fromkeys(("top", "right", "bottom", "left"), "10mm")
+        printed = page.pdf(format=paper, margin=margins)
+        page.emulate_media(media="screen")
+        return len(re.findall(rb"/Type\s*/Page\b", printed))
 
     def accessible(self, page: Page) -> None:
         """axe-core finds nothing serious or critical."""

@@ -178,13 +178,19 @@ class ADay(BrowserTest):
         other.click()
         expect(page.get_by_role("status").filter(has_text=f"Moved to {tag}")).to_be_visible()
 
-    def test_the_round_prints_on_one_page(self):
-        page = self.device()
-        self.open(page, "/today")
-        page.emulate_media(media="print")
-        for paper in ("Letter", "A4"):
-            printed = page.pdf(format=paper)
-            self.assertEqual(printed.count(b"/Type /Page\n") + printed.count(b"/Type /Page "), 1, paper)
+    def test_the_round_prints_forty_rows_a_page_and_says_what_was_given(self):
+        for units in ("us", "metric"):
+            page = self.device(units=units)
+            self.open(page, "/today")
+            page.get_by_role("button", name="Start the round").click()
+            tag = page.get_by_role("heading", level=2).first.inner_text().split()[0]
+            page.get_by_role("button", name=re.compile("^Done")).click()
+            expect(page.get_by_role("button", name=f"Undo {tag}")).to_be_visible()
+            rows = page.locator(".sheet td.box span")
+            for paper in ("Letter", "A4"):
+                self.assertLessEqual(self.prints(page, paper), -(-rows.count() // 40), paper)
+            given = page.locator(".sheet tr").filter(has_text=tag).first.locator("td").last
+            self.assertRegex(given.inner_text() or given.text_content(), r"\d.(gal|L) \d+:\d\d")
 
 
 class Register(BrowserTest):

@@ -127,8 +127,8 @@ class LinePage(BrowserTest):
         for words in ("From the valve run 203.4 ft of 0.7 in tube", "What to bring for the whole line", "RT-27"):
             expect(page.get_by_text(words).first).to_be_visible()
         expect(page.get_by_role("button", name="Print the page")).to_be_hidden()
-        pdf = page.pdf(format="Letter")
-        self.assertEqual(len(re.findall(rb"/Type\s*/Page\b", pdf)), 1)
+        for paper in ("Letter", "A4"):
+            self.assertEqual(self.prints(page, paper), 1, paper)
 
 
 if __name__ == "__main__":

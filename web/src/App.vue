@@ -227,8 +227,12 @@ main {
   }
 }
 @media print {
+  .frame {
+    min-height: 0;
+  }
   main {
     margin: 0;
+    padding: 0;
   }
 }
 </style>

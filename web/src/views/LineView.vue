@@ -160,7 +160,7 @@ const print = () => window.print()
         <section class="row" tabindex="0" role="region" :aria-label="t('drip.row.label', { n: data.trees.length })">
           <RowPlan :page="data" :width="phone ? 720 : 1144" />
         </section>
-        <div class="lower">
+        <div class="lower" :class="{ few: data.trees.length <= 20 }">
           <section v-for="k in kinds.slice(0, 2)" :key="k.tags[0]" class="one">
             <h2>{{ names(k.tags) }}: {{ t(`drip.pattern.${k.look.choice.pattern}`) }}</h2>
             <DripPlan :look="k.look" :size="phone ? 358 : 440" />
@@ -309,28 +309,47 @@ td a {
     padding: 0;
   }
   .lower {
-    grid-template-columns: 82mm 1fr;
-    gap: 3mm 6mm;
+    grid-template-columns: 76mm 1fr;
+    grid-template-rows: auto auto 1fr;
+    gap: 2mm 5mm;
+  }
+  .lower > * {
+    grid-column: 1;
+  }
+  .lower > .trees {
+    grid-column: 2;
+    grid-row: 1 / span 3;
+  }
+  .lower.few > .parts {
+    grid-column: 2;
+    grid-row: 3;
+    align-self: start;
+  }
+  .lower.few > .trees {
+    grid-row: 1 / span 2;
   }
   h2 {
     font-size: 12pt;
     margin-bottom: 1mm;
   }
   .run {
-    font-size: 20pt;
+    display: inline;
+    font-size: 16pt;
   }
   .rest {
-    font-size: 13pt;
+    display: inline;
+    font-size: 12pt;
   }
   .row {
-    margin: 2mm 0 3mm;
+    margin: 1mm 0 2mm;
     overflow: visible;
   }
   .row :deep(svg) {
     width: 100%;
+    max-height: 27mm;
   }
   .one :deep(figure > svg) {
-    max-width: 82mm;
+    max-width: 42mm;
   }
   .one:nth-of-type(2) {
     display: none;
@@ -338,9 +357,10 @@ td a {
   .lower :deep(td),
   .lower :deep(th),
   .lower :deep(li) {
-    padding-top: 0.6mm;
-    padding-bottom: 0.6mm;
-    font-size: 10.5pt;
+    padding-top: 0.2mm;
+    padding-bottom: 0.2mm;
+    font-size: 10pt;
+    line-height: 1.1;
   }
   td a {
     min-height: 0;
@@ -349,7 +369,7 @@ td a {
   }
   .caution {
     margin: 2mm 0 0;
-    font-size: 9.5pt;
+    font-size: 10pt;
   }
 }
 </style>

@@ -33,6 +33,14 @@ usePageTitle(() => title)
 </template>
 
 <style>
+@media print {
+  .page.page {
+    padding: 0;
+  }
+  .page.page h1 {
+    font-size: 16pt;
+  }
+}
 .page {
   padding: var(--space-6) var(--space-6) var(--space-8);
   max-width: 1240px;

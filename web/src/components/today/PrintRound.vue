@@ -2,9 +2,10 @@
 /** The round on one sheet of paper: a box to tick, which tree, how much, how long, the proof. Only for print. */
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
+import type { Schema } from '@/api/client'
 import { useHow } from '@/composables/useHow'
 import { pourOf, type Row } from '@/composables/useRound'
-import { fullDay } from '@/logic/dates'
+import { clockTime, fullDay } from '@/logic/dates'
 import { text } from '@/units'
 
 const props = defineProps<{
@@ -22,12 +23,26 @@ interface Printed {
   place: string
   words: string
   litres: string
+  got: string
+}
+/** What a tree was given so far, or why it was not. */
+function given(entries: Schema['EntryOut'][], zone: string): string {
+  return entries
+    .map((e) =>
+      e.volume_l
+        ? `${text('volume', e.volume_l)} ${clockTime(e.happened_at, zone)}`
+        : e.reason
+          ? t(`skip.${e.reason}`)
+          : '',
+    )
+    .filter(Boolean)
+    .join(', ')
 }
 /** Trees on one valve are one row: it is opened once. */
 function rowsOf(rows: Row[]): Printed[] {
   const printed: Printed[] = []
   const valves = new Set<string>()
-  for (const { tree } of rows) {
+  for (const { tree, site } of rows) {
     const words = tree.next ? `${how(pourOf(tree.next), tree)}; ${proof(tree.next.proof_depth_m)}` : ''
     const shares = tree.line?.shares ?? []
     if (tree.line && shares.length > 1) {
@@ -43,6 +58,7 @@ function rowsOf(rows: Row[]): Printed[] {
           shares.reduce((sum, s) => sum + s.litres, 0),
           0,
         ),
+        got: given(tree.entries, site.zone),
       })
     } else {
       printed.push({
@@ -51,6 +67,7 @@ function rowsOf(rows: Row[]): Printed[] {
         place: tree.place,
         words,
         litres: tree.next ? text('volume', pourOf(tree.next).litres) : '',
+        got: given(tree.entries, site.zone),
       })
     }
   }
@@ -64,34 +81,44 @@ function notesOf(rows: Row[]): { note: string; tags: string }[] {
   }
   return [...tags].map(([note, own]) => ({ note, tags: own.join(', ') }))
 }
-const MANY = 44
-/** A long round is set smaller, so that it stays one sheet. */
-const tight = computed(() => groups.value.reduce((n, g) => n + g.printed.length + g.notes.length + 1, 0) > MANY)
-const groups = computed(() => props.groups.map((g) => ({ ...g, printed: rowsOf(g.rows), notes: notesOf(g.rows) })))
+/** How to pour is said once for a stop where it is the same at each of its trees. */
+function together(printed: Printed[]): string {
+  const words = new Set(printed.map((p) => p.words).filter(Boolean))
+  return printed.length > 1 && words.size === 1 ? [...words][0]! : ''
+}
+const groups = computed(() =>
+  props.groups.map((g) => {
+    const printed = rowsOf(g.rows)
+    return { ...g, printed, words: together(printed), notes: notesOf(g.rows) }
+  }),
+)
 </script>
 
 <template>
-  <div class="sheet print-only" :class="{ tight }">
+  <div class="sheet print-only">
     <h1>{{ t('today.printed', { day: fullDay(day) }) }}: {{ text('volume', total, 0) }}</h1>
     <p v-for="words in notes" :key="words">{{ words }}</p>
     <table>
       <tbody v-for="g in groups" :key="g.key">
         <tr>
-          <th colspan="4">{{ g.stop ?? t('today.noStop') }}, {{ g.rows[0]?.site.name }}</th>
+          <th colspan="4">
+            {{ g.stop ?? t('today.noStop') }}, {{ g.rows[0]?.site.name
+            }}<span v-if="g.words" class="words">{{ g.words }}</span>
+          </th>
           <th>{{ text('volume', g.all, 0) }}</th>
           <th>{{ t('today.got') }}</th>
         </tr>
         <tr v-for="p in g.printed" :key="p.key">
-          <td class="box"><span /></td>
+          <td class="box"><span :class="{ ticked: p.got && !p.litres }" /></td>
           <td>
             <strong>{{ p.name }}</strong>
           </td>
-          <td>{{ p.place }}</td>
-          <td>{{ p.words }}</td>
+          <td :colspan="g.words ? 2 : 1">{{ p.place }}</td>
+          <td v-if="!g.words">{{ p.words }}</td>
           <td>
             <strong>{{ p.litres }}</strong>
           </td>
-          <td class="got" />
+          <td class="got">{{ p.got }}</td>
         </tr>
         <tr v-for="n in g.notes" :key="n.note">
           <td class="box" />
@@ -105,42 +132,43 @@ const groups = computed(() => props.groups.map((g) => ({ ...g, printed: rowsOf(g
 </template>
 
 <style scoped>
+.sheet {
+  font-family: var(--condensed);
+}
 h1 {
-  font-size: 15pt;
-  margin-bottom: 6pt;
+  font-size: 14pt;
+  margin-bottom: 3pt;
+}
+p {
+  margin: 0;
+  font-size: 10pt;
 }
 table {
   width: 100%;
   border-collapse: collapse;
-  font-size: 8pt;
+  font-size: 10pt;
   line-height: 1.05;
+}
+tr {
+  break-inside: avoid;
 }
 th {
   text-align: left;
-  border-bottom: 1.5pt solid var(--print-ink);
-  padding: 4pt 6pt 1pt 0;
+  border-bottom: 1.25pt solid var(--print-ink);
+  padding: 3.5pt 6pt 0.5pt 0;
+  vertical-align: bottom;
+}
+th .words {
+  font-weight: 400;
+  margin-left: 8pt;
 }
 td {
   border-bottom: 0.5pt solid var(--print-hair);
-  padding: 1.2pt 6pt 1.2pt 0;
+  padding: 0.8pt 6pt 0.8pt 0;
 }
 td:nth-child(2),
 td:nth-child(3) {
   white-space: nowrap;
-}
-.tight table {
-  font-size: 7.2pt;
-  line-height: 1;
-}
-.tight td {
-  padding: 0.7pt 6pt 0.7pt 0;
-}
-.tight th {
-  padding-top: 2.5pt;
-}
-.tight .box span {
-  width: 6.5pt;
-  height: 6.5pt;
 }
 .box span {
   display: block;
@@ -148,7 +176,10 @@ td:nth-child(3) {
   height: 8pt;
   border: 1pt solid var(--print-ink);
 }
+.box .ticked {
+  background: var(--print-ink);
+}
 .got {
-  width: 44pt;
+  min-width: 48pt;
 }
 </style>

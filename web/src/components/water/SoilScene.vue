@@ -77,4 +77,20 @@ const drawing = computed(() =>
     margin: 0 calc(-1 * var(--space-4)) var(--space-2);
   }
 }
+@media print {
+  .scene.wide {
+    display: block;
+  }
+  .scene.wide::before {
+    display: none;
+  }
+  .hang {
+    margin-top: 0 !important; /* on the screen it hangs from the line */
+  }
+  .drawing :deep(svg) {
+    height: 38mm;
+    width: auto;
+    max-width: 100%;
+  }
+}
 </style>

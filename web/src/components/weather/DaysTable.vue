@@ -93,6 +93,7 @@ const how = (method: string) =>
 
 <style scoped>
 .scroll {
+  position: relative; /* what is hidden from eyes in it stays in it */
   overflow-x: auto;
 }
 .why {
