@@ -182,7 +182,8 @@ class ADay(BrowserTest):
         for units in ("us", "metric"):
             page = self.device(units=units)
             self.open(page, "/today")
-            page.get_by_role("button", name="Start the round").click()
+            if units == "us":  # what one device has begun the other goes on with
+                page.get_by_role("button", name="Start the round").click()
             tag = page.get_by_role("heading", level=2).first.inner_text().split()[0]
             page.get_by_role("button", name=re.compile("^Done")).click()
             expect(page.get_by_role("button", name=f"Undo {tag}")).to_be_visible()
