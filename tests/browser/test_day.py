@@ -178,6 +178,8 @@ class ADay(BrowserTest):
         other.click()
         expect(page.get_by_role("status").filter(has_text=f"Moved to {tag}")).to_be_visible()
 
+
+class OnPaper(BrowserTest):
     def test_the_round_prints_forty_rows_a_page_and_says_what_was_given(self):
         for units in ("us", "metric"):
             page = self.device(units=units)

@@ -4,11 +4,12 @@ import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
 import { lost } from '@/api/connection'
 import NavIcon from '@/components/common/NavIcon.vue'
-import AgainDialog from '@/components/common/AgainDialog.vue'
-import PersonDialog from '@/components/common/PersonDialog.vue'
 import DayStepper from '@/components/common/DayStepper.vue'
 import { useClock } from '@/composables/useClock'
-import { keysOn, useKeys } from '@/composables/useKeys'
+import { asking } from '@/composables/useAgain'
+import { useDevice } from '@/composables/useDevice'
+import { useKeys } from '@/composables/useKeys'
+import { later, onceOpen } from '@/composables/useLater'
 import { PLACES, placeOf, type Place } from '@/logic/places'
 import { system, toggleSystem } from '@/units'
 
@@ -20,6 +21,12 @@ const KEYS: Record<Place, string> = { today: 't', ahead: 'a', trees: 'r', sites:
 const places = PLACES.map((name) => ({ name, key: KEYS[name] }))
 const phone = ['today', 'ahead', 'trees', 'more'] as const
 const help = ref(false)
+const KeysDialog = later(() => import('@/components/common/KeysDialog.vue'))
+const PersonDialog = later(() => import('@/components/common/PersonDialog.vue'))
+const AgainDialog = later(() => import('@/components/common/AgainDialog.vue'))
+const helped = onceOpen(help)
+const asked = onceOpen(useDevice().asking)
+const askedAgain = onceOpen(asking)
 let leader = -Infinity
 
 onMounted(() => void refresh().catch(() => undefined))
@@ -79,25 +86,9 @@ useKeys((key, e) => {
       </RouterLink>
     </nav>
   </div>
-  <PersonDialog />
-  <AgainDialog />
-  <el-dialog v-model="help" :title="t('keys.title')" width="min(440px, 92vw)">
-    <dl class="keys">
-      <dt>g</dt>
-      <dd>{{ t('keys.g') }}</dd>
-      <dt>/</dt>
-      <dd>{{ t('keys.slash') }}</dd>
-      <dt>n</dt>
-      <dd>{{ t('keys.n') }}</dd>
-      <dt>w</dt>
-      <dd>{{ t('keys.w') }}</dd>
-      <dt>u</dt>
-      <dd>{{ t('keys.u') }}</dd>
-      <dt>?</dt>
-      <dd>{{ t('keys.help') }}</dd>
-    </dl>
-    <label class="switch"><input v-model="keysOn" type="checkbox" />{{ t('keys.on') }}</label>
-  </el-dialog>
+  <PersonDialog v-if="asked" />
+  <AgainDialog v-if="askedAgain" />
+  <KeysDialog v-if="helped" v-model="help" />
 </template>
 
 <style scoped>
@@ -193,17 +184,10 @@ main {
 .bar {
   display: none;
 }
-.keys {
-  display: grid;
-  grid-template-columns: 40px 1fr;
-  gap: var(--space-3);
-}
-.keys dt {
-  font-weight: 600;
-}
 @media (max-width: 767px) {
   main {
-    margin: 0 0 64px;
+    margin: 0;
+    padding-bottom: 64px; /* a margin of a page that is still empty would move everything */
   }
   .rail {
     display: none;

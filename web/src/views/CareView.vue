@@ -74,7 +74,7 @@ function pick(event: Event) {
     @retry="load"
   >
     <template #beside>
-      <FormField id="care-site" class="no-print" :label="t('care.site')">
+      <FormField id="care-site" class="no-print which" :label="t('care.site')">
         <select id="care-site" :value="site" @change="pick">
           <option value="">{{ t('care.all') }}</option>
           <option v-for="s in sites ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
@@ -134,6 +134,9 @@ function pick(event: Event) {
 </template>
 
 <style scoped>
+.which {
+  width: min(100%, 300px); /* as wide before the sites are known */
+}
 .two {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 320px;

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** A batch that is to be planted: what comes, how many, where it goes. Everything else is worked out and can be changed. */
-import { computed, ref, watch } from 'vue'
+import { computed, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
 import { api, newId, persist, take, type Schema } from '@/api/client'
 import PageFrame from '@/components/common/PageFrame.vue'
 import FormActs from '@/components/common/FormActs.vue'
+import PlantChoice from '@/components/trees/PlantChoice.vue'
 import FormField from '@/components/common/FormField.vue'
 import StockFields from '@/components/trees/StockFields.vue'
 import { useClock } from '@/composables/useClock'
@@ -58,11 +59,6 @@ watch(
 )
 const title = computed(() => t(props.id ? 'planting.form.change' : 'planting.form.new'))
 const stops = computed(() => sites.value?.find((s) => s.id === form.site_id)?.stops ?? [])
-const filter = ref('')
-const shownPlants = computed(() => {
-  const words = filter.value.toLowerCase().split(/\s+/)
-  return (plants.value ?? []).filter((p) => words.every((w) => `${p.common} ${p.botanical}`.toLowerCase().includes(w)))
-})
 const body = (): Schema['PlantingIn'] => ({
   site_id: form.site_id,
   stop: form.stop,
@@ -126,18 +122,7 @@ function cancel() {
           <input id="f-day" v-model="form.planned_on" class="plain-input" type="date" />
         </FormField>
         <FormField id="f-plant" class="wide" :label="t('form.species')" :error="errors.plant_id">
-          <el-select
-            id="f-plant"
-            v-model="form.plant_id"
-            filterable
-            :filter-method="(w: string) => (filter = w)"
-            :aria-label="t('form.species')"
-            :placeholder="t('common.choose')"
-            :no-match-text="t('trees.noneFound')"
-            @visible-change="filter = ''"
-          >
-            <el-option v-for="p in shownPlants" :key="p.id" :value="p.id" :label="`${p.common}, ${p.botanical}`" />
-          </el-select>
+          <PlantChoice id="f-plant" v-model="form.plant_id" :plants="plants ?? []" :label="t('form.species')" />
         </FormField>
         <FormField id="f-tag" :label="t('planting.form.tag')" :hint="t('planting.form.tagHint')" :error="errors.tag">
           <input id="f-tag" v-model="form.tag" class="plain-input" maxlength="80" autocomplete="off" />

@@ -13,19 +13,20 @@ import CurrentTree from '@/components/today/CurrentTree.vue'
 import FirstSteps from '@/components/today/FirstSteps.vue'
 import EveningList from '@/components/today/EveningList.vue'
 import LoadBar from '@/components/today/LoadBar.vue'
-import OtherDialog from '@/components/today/OtherDialog.vue'
 import PrintRound from '@/components/today/PrintRound.vue'
 import RoundList from '@/components/today/RoundList.vue'
-import EndDialog from '@/components/trees/EndDialog.vue'
-import WrongTreeDialog from '@/components/today/WrongTreeDialog.vue'
 import { useHow } from '@/composables/useHow'
 import { usePageTitle } from '@/composables/usePageTitle'
 import { useKeys } from '@/composables/useKeys'
+import { later, onceOpen } from '@/composables/useLater'
 import { pourOf, useRound, type Row } from '@/composables/useRound'
 import { useRoundActs } from '@/composables/useRoundActs'
 import { fullDay, weekday } from '@/logic/dates'
 import { text } from '@/units'
 
+const OtherDialog = later(() => import('@/components/today/OtherDialog.vue'))
+const WrongTreeDialog = later(() => import('@/components/today/WrongTreeDialog.vue'))
+const EndDialog = later(() => import('@/components/trees/EndDialog.vue'))
 const { t } = useI18n()
 const wide = useMediaQuery('(min-width: 768px)')
 /** The list stands beside the tree: on a tablet it comes below, where nothing of it is cut. */
@@ -36,6 +37,7 @@ const { data, error, loading, load, rows, open, skipped, current, after, chosen,
 const { time } = useHow()
 const acts = useRoundActs(round)
 const { busy, said, failed, running, ticking, now, ran, other, gone, stopClock } = acts
+const otherAsked = onceOpen(other)
 const { logPlanned, runClock, openOther, logOther, logSkip, logSeen, logWhole, undoEntry } = acts
 
 const startedKey = computed(() => `june-shade-started-${data.value?.day}`)
@@ -214,7 +216,7 @@ function pick(id: string) {
           </section>
         </div>
         <OtherDialog
-          v-if="current"
+          v-if="current && otherAsked"
           v-model:open="other"
           :title="`${current.tree.tag} ${current.tree.place}`"
           :planned="pourOf(current.tree.next!).litres"

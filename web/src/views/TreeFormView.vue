@@ -7,6 +7,7 @@ import { api, newId, persist, take } from '@/api/client'
 import PageFrame from '@/components/common/PageFrame.vue'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import FormActs from '@/components/common/FormActs.vue'
+import PlantChoice from '@/components/trees/PlantChoice.vue'
 import FormField from '@/components/common/FormField.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import EndDialog from '@/components/trees/EndDialog.vue'
@@ -58,11 +59,6 @@ const lines = computed(() => site.value?.lines ?? [])
 const standing = computed(() => Boolean(clock.value && form.planted_on && form.planted_on < clock.value.day))
 /** A feel of today opens the record anew today, whatever the tree's record said before. */
 const asksFeel = standing
-const filter = ref('')
-const shownPlants = computed(() => {
-  const words = filter.value.toLowerCase().split(/\s+/)
-  return (plants.value ?? []).filter((p) => words.every((w) => `${p.common} ${p.botanical}`.toLowerCase().includes(w)))
-})
 
 const body = () => formToTree(form, asksFeel.value, clock.value?.day ?? null)
 async function submit() {
@@ -172,18 +168,7 @@ function cancel() {
           <datalist id="stops"><option v-for="s in stops" :key="s.id" :value="s.name" /></datalist>
         </FormField>
         <FormField id="f-plant" class="wide" :label="t('form.species')" :error="errors.plant_id">
-          <el-select
-            id="f-plant"
-            v-model="form.plant_id"
-            filterable
-            :filter-method="(w: string) => (filter = w)"
-            :aria-label="t('form.species')"
-            :placeholder="t('common.choose')"
-            :no-match-text="t('trees.noneFound')"
-            @visible-change="filter = ''"
-          >
-            <el-option v-for="p in shownPlants" :key="p.id" :value="p.id" :label="`${p.common}, ${p.botanical}`" />
-          </el-select>
+          <PlantChoice id="f-plant" v-model="form.plant_id" :plants="plants ?? []" :label="t('form.species')" />
           <RouterLink class="own-kind" :to="{ name: 'plant-new' }">{{ t('plants.add') }}</RouterLink>
         </FormField>
         <FormField v-if="!props.id" id="f-count" :label="t('form.count')" :error="errors.count">

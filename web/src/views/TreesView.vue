@@ -105,7 +105,7 @@ const when = (n: Schema['Next']) =>
     @retry="load"
   >
     <template #beside>
-      <span v-if="data" class="quiet">{{ t('trees.count', { n: data.count }, data.count) }}</span>
+      <span class="quiet count">{{ data ? t('trees.count', { n: data.count }, data.count) : '\u00a0' }}</span>
       <RouterLink class="file" :to="{ name: 'plants' }">{{ t('plants.title') }}</RouterLink>
       <RouterLink class="file" :to="{ name: 'planting-new' }">{{ t('planting.list.plan') }}</RouterLink>
       <RouterLink class="file" :to="{ name: 'trees-file' }">{{ t('trees.file') }}</RouterLink>
@@ -229,6 +229,9 @@ const when = (n: Schema['Next']) =>
 </template>
 
 <style scoped>
+.count {
+  min-width: 8ch;
+}
 .flag {
   display: block;
 }

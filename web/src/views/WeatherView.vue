@@ -93,7 +93,7 @@ const when = (iso: string) => moment(iso, days.data.value?.zone)
   <PageFrame
     :title="t('weather.title')"
     :error="error ?? days.error.value"
-    :loading="loading && !stations"
+    :loading="(loading && !stations) || (Boolean(station) && days.loading.value && !days.data.value)"
     :empty="stations?.length === 0"
     @retry="again"
   >
@@ -107,7 +107,7 @@ const when = (iso: string) => moment(iso, days.data.value?.zone)
           <option v-for="s in stations ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
         </select>
       </div>
-      <span v-else-if="station" class="quiet">{{ station.name }}</span>
+      <span v-else class="quiet">{{ station?.name ?? '\u00a0' }}</span>
       <span class="links">
         <RouterLink v-if="station" :to="{ name: 'station-edit', params: { id: station.id } }">{{
           t('weather.editStation')
@@ -267,6 +267,7 @@ const when = (iso: string) => moment(iso, days.data.value?.zone)
   font-size: var(--text-3);
 }
 .chart {
+  min-height: 294px;
   margin: var(--space-4) 0 var(--space-6);
   overflow-x: auto;
 }
@@ -308,6 +309,11 @@ h2 {
   width: 24px;
   height: 24px;
   flex: none;
+}
+@media (max-width: 767px) {
+  .links {
+    width: 100%;
+  }
 }
 @media (max-width: 1023px) {
   .halves {

@@ -11,11 +11,15 @@ const people = ref<Schema['PersonOut'][]>([])
 const name = ref('')
 const said = ref('')
 
-watch(asking, async (open) => {
-  if (!open) return
-  said.value = ''
-  people.value = await take(api.GET('/api/people')).catch(() => [])
-})
+watch(
+  asking,
+  async (open) => {
+    if (!open) return
+    said.value = ''
+    people.value = await take(api.GET('/api/people')).catch(() => [])
+  },
+  { immediate: true },
+)
 
 async function use() {
   if (!name.value.trim()) return

@@ -69,8 +69,8 @@ function entryWords(e: Schema['EntryOut'], zone: string): string {
             :aria-pressed="r.tree.id === currentId"
             @click="$emit('pick', r.tree.id)"
           >
-            <span class="visually-hidden">{{ t('today.pick') }}</span>
             <CutawayDrawing :section="r.tree.section" size="small" :width="44" :height="32" :ground="12" />
+            <span class="visually-hidden">{{ t('today.pick') }}</span>
             <strong>{{ r.tree.tag }}</strong>
             <span class="place">{{ r.tree.place }}</span>
             <span v-if="r.tree.fill_first" class="narrow">{{ t('today.fillFirst') }}</span>
