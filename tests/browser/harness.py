@@ -14,6 +14,8 @@ from tests.support import fresh_database
 
 NOOR = {"id": str(scenario.name_id("person", "Noor")), "name": "Noor"}
 AXE = ROOT / "web/node_modules/axe-core/axe.min.js"
+SHIFT = """globalThis.__shift = 0; new PerformanceObserver(list => { for (const e of list.getEntries())
+if (!e.hadRecentInput) globalThis.__shift += e.value }).observe({ type: 'layout-shift', buffered: true })"""
 AXE_RULES = {"label-content-name-mismatch": {"enabled": True}}
 AXE_TAGS = ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]
 
@@ -31,8 +33,9 @@ class BrowserTest(unittest.TestCase):
         cls._stack = ExitStack()
         cls.addClassCleanup(cls._stack.close)
         forecast_url = cls._stack.enter_context(weather_stand_in())
+        cls.database = fresh_database(cls.data)
         settings = Settings(
-            database_url=fresh_database(cls.data),
+            database_url=cls.database,
             forecast_url=forecast_url,
             forecast_made_up=True,
             demo=cls.data == "demo",
@@ -44,6 +47,7 @@ class BrowserTest(unittest.TestCase):
         """A page of a new device; errors on its console fail the test."""
         context = browser.context(self.chromium, size, units, person)
         self.addCleanup(context.close)
+        context.add_init_script(SHIFT)
         page = context.new_page()
         self.complaints: list[str] = []
         page.on("pageerror", lambda error: self.complaints.append(str(error)))
@@ -55,6 +59,10 @@ class BrowserTest(unittest.TestCase):
         """Go to a path of the interface and wait until it rests."""
         page.goto(self.address + path)
         browser.settle(page)
+
+    def still(self, page: Page) -> None:
+        """What came while the page was loaded moved nothing that was shown: a cumulative layout shift under 0.1."""
+        self.assertLess(page.evaluate("globalThis.__shift ?? 0"), 0.1, "the page jumped while it came")
 
     def fits(self, page: Page) -> None:
         """Nothing is wider than the window."""

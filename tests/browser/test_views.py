@@ -37,6 +37,7 @@ class Views(BrowserTest):
                     page.set_viewport_size({"width": size[0], "height": size[1]})
                     self.open(page, path)
                     self.assertIn(words, page.inner_text("body") + str(page.title()))
+                    self.still(page)
                     self.fits(page)
                     self.accessible(page)
                 with self.subTest(path=path, size=other):

@@ -15,5 +15,8 @@ Of one site of ten thousand trees: plan_10000_trees_seconds from yesterday's sta
 and written; trees_list_10000_ms; trees_csv_read_10000_seconds, trees_csv_10000_seconds: its own file, sent back
 changed, until it is read and from the yes until it counts; trees_csv_20000_new_seconds: twice as many new trees, from
 the yes. weather_30_years_seconds: a daily file; weather_19_mb_read_seconds, weather_19_mb_seconds: the archive's
-fixed width from 1850 on. start_warm_seconds: from the command to the demo's first page.
+fixed width from 1850 on.
+In a browser slowed down four times, wide and on a phone, over all views of which a picture is kept:
+first_load_slowed_4x_worst_lcp_ms (largest contentful paint), first_load_slowed_4x_worst_shift (cumulative layout
+shift); today_script_kb: script that Today loads. start_warm_seconds: from the command to the demo's first page.
 """

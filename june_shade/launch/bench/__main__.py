@@ -1,4 +1,4 @@
-"""`./june bench [PART ...]`: measure all, or some of model, city, site, weather, phones, start."""
+"""`./june bench [PART ...]`: measure all, or some of model, city, site, weather, phones, pages, start."""
 
 import os
 import subprocess
@@ -7,7 +7,7 @@ import tempfile
 import time
 import urllib.request
 
-from june_shade.launch.bench import city, files, model, phones
+from june_shade.launch.bench import city, files, model, pages, phones
 from june_shade.launch.bench.tell import tell
 from june_shade.settings import ROOT
 
@@ -50,6 +50,7 @@ PARTS = {
     "site": files.site,
     "weather": files.weather,
     "phones": phones.measure,
+    "pages": pages.measure,
     "start": start,
 }
 

@@ -110,12 +110,6 @@ h1 {
     gap: 0;
     min-height: 0;
   }
-  .which p:first-child {
-    white-space: nowrap;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    max-width: calc(100vw - 32px);
-  }
   .where {
     display: none;
   }

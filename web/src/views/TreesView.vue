@@ -298,9 +298,8 @@ const when = (n: Schema['Next']) =>
 }
 .which span,
 .where span {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
+  line-height: 1.2;
+  overflow-wrap: anywhere;
 }
 .next {
   display: flex;

@@ -144,6 +144,8 @@ h3 {
   white-space: nowrap;
 }
 .row {
+  content-visibility: auto; /* of three hundred rows those in sight are drawn */
+  contain-intrinsic-size: auto 57px;
   border-bottom: 1px solid var(--hair);
   display: grid;
   grid-template-columns: 1fr auto;
