@@ -221,7 +221,7 @@ const print = () => window.print()
         <p class="caution">{{ t('drip.caution') }}</p>
       </template>
     </StatePanel>
-    <SupplyForm v-if="supply.data.value" :supply="supply.data.value" @saved="saved" />
+    <SupplyForm v-if="supply.data.value && (data || error)" :supply="supply.data.value" @saved="saved" />
   </PageFrame>
 </template>
 

@@ -138,7 +138,7 @@ const print = () => window.print()
     class="order"
     :title="t('order.title')"
     :error="error"
-    :loading="loading && !data"
+    :loading="!data && (loading || !sites)"
     :empty="empty"
     @retry="load"
   >

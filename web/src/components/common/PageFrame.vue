@@ -28,7 +28,7 @@ usePageTitle(() => title)
       <template #empty><slot name="empty" /></template>
       <slot />
     </StatePanel>
-    <slot name="below" />
+    <slot v-if="!loading" name="below" />
   </div>
 </template>
 

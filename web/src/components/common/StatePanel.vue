@@ -55,7 +55,6 @@ const home = computed(() => placeOf(route.path) ?? 'today')
   gap: var(--space-3);
 }
 .loading {
-  min-height: 100vh; /* what stands below a page is not pushed about by what comes */
   grid-auto-flow: column;
   justify-content: start;
   align-items: center;

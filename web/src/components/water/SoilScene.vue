@@ -27,7 +27,11 @@ const drawing = computed(() =>
 </script>
 
 <template>
-  <div class="scene" :class="{ wide }" :style="{ '--line': `${ground}px`, '--below': `${below}px` }">
+  <div
+    class="scene"
+    :class="{ wide, measured: height > 0 }"
+    :style="{ '--line': `${ground}px`, '--below': `${below}px` }"
+  >
     <div class="drawing"><slot name="drawing" v-bind="drawing" :phone="!wide" /></div>
     <div class="side">
       <div ref="top" class="top"><slot name="act" /></div>
@@ -46,6 +50,10 @@ const drawing = computed(() =>
   display: grid;
   grid-template-columns: 548px minmax(0, 560px);
   gap: var(--space-7);
+}
+/* until it is known how tall the words are, nobody sees the line where it will not stay */
+.scene.wide:not(.measured) {
+  visibility: hidden;
 }
 .scene.wide::before {
   content: '';
