@@ -41,7 +41,7 @@ class TreeForm(BrowserTest):
         expect(page.get_by_text("Most water misses the ball.")).to_be_visible()
         page.get_by_role("radio", name="slow-release bag").check()
         expect(page.get_by_text("Most water misses the ball.")).to_have_count(0)
-        expect(page.get_by_text("On the ball lands")).to_be_visible()
+        expect(page.get_by_text("Onto the ball goes")).to_be_visible()
 
     def test_numbers_survive_both_unit_systems(self):
         page = self.device(units="us")

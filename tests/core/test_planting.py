@@ -302,6 +302,9 @@ class StockChecks(unittest.TestCase):
         self.assertEqual(self.judge(good).reasons, ())
 
     def test_each_reason_rejects_by_itself(self):
+        self.assertNotIn("ball", stock_check.asked_of("bare_root"))
+        self.assertNotIn("roots", stock_check.asked_of("balled"), "they are in burlap")
+        self.assertEqual(stock_check.asked_of("container"), stock_check.QUESTIONS)
         for (question, answer), reason in stock_check.REJECTS.items():
             found = self.judge({question: answer})
             self.assertEqual((found.verdict, found.reasons), ("reject", (reason,)))

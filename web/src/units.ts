@@ -12,6 +12,7 @@ export type Dimension =
   | 'wind'
   | 'area'
   | 'pace'
+  | 'far'
   | 'weight'
   | 'lineflow'
   | 'head'
@@ -30,7 +31,7 @@ const L = 3.785411784
 const IN = 0.0254
 const FT = 0.3048
 
-/** SI units: volume L, small and large m, rain mm, flow L/h, temperature degC, wind m/s, area m2, pace mm/h, weight kg, lineflow L/h a metre, head m of water, bore mm, bulk L. */
+/** SI units: volume L, small, large and far m, rain mm, flow L/h, temperature degC, wind m/s, area m2, pace mm/h, weight kg, lineflow L/h a metre, head m of water, bore mm, bulk L. */
 const UNITS: Record<Dimension, Record<System, Unit>> = {
   volume: { metric: { label: 'L', factor: 1, digits: 1 }, us: { label: 'gal', factor: L, digits: 1 } },
   small: { metric: { label: 'cm', factor: 0.01, digits: 1 }, us: { label: 'in', factor: IN, digits: 1 } },
@@ -54,6 +55,7 @@ const UNITS: Record<Dimension, Record<System, Unit>> = {
     metric: { label: 'L', factor: 1, digits: 0 },
     us: { label: 'ft³', factor: 28.316846592, digits: 1 },
   },
+  far: { metric: { label: 'km', factor: 1000, digits: 0 }, us: { label: 'mi', factor: 1609.344, digits: 0 } },
   pace: { metric: { label: 'mm/h', factor: 1, digits: 0 }, us: { label: 'in/h', factor: 25.4, digits: 2 } },
 }
 

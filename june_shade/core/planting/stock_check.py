@@ -21,6 +21,15 @@ QUESTIONS: dict[str, tuple[str, ...]] = {
     "top": ("fine", "dead_tips", "leader_broken", "mostly_dead"),
 }
 """What is asked, and the answers there are."""
+HIDDEN = {"balled": ("roots",), "bare_root": ("ball",)}
+"""What can't be seen or felt of a kind of stock: roots are in burlap until it stands; bare roots have no ball."""
+
+
+def asked_of(kind: str) -> dict[str, tuple[str, ...]]:
+    """The questions that a kind of stock can answer before it is planted."""
+    return {question: words for question, words in QUESTIONS.items() if question not in HIDDEN.get(kind, ())}
+
+
 REJECTS: dict[tuple[str, str], str] = {
     ("ball", "cracked"): "ball_cracked", ("ball", "trunk_moves"): "trunk_moves", ("girdling", "over_third"): "girdled",
     ("bark", "large_wound"): "wounded", ("bark", "rot"): "rot", ("scratch", "brown"): "dead",

@@ -32,7 +32,10 @@ ORDERED = (("tmin_c", "tmax_c"), ("rh_min_percent", "rh_max_percent"))
 
 
 def readings(values: Mapping[str, float | None]) -> None:
-    """Raises InputError naming the first quantity of a day, by name, that can't be beside another one."""
+    """Raises InputError naming the first quantity of a day that can't be beside another one.
+
+    values: by quantity, in the unit that ends its name; None = not measured.
+    """
     for low, high in ORDERED:
         less, more = values.get(low), values.get(high)
         if less is not None and more is not None and less > more:

@@ -5,7 +5,7 @@ from types import SimpleNamespace
 from typing import Any
 from uuid import UUID
 
-from june_shade.core.planting.stock_check import QUESTIONS
+from june_shade.core.planting.stock_check import asked_of
 from june_shade.plans import clock, register
 from june_shade.plans.planting import batches, planted
 from june_shade.store import planting as store
@@ -25,7 +25,7 @@ def page_of(session: Session, row: Planting) -> dict[str, Any]:
     """The same from a row."""
     choice, figures, stock = batches.figures_of(session, row, row.site, row.plant, batches.left(row))
     trees = store.trees_of(session, row.id) if row.planted_on else []
-    questions = {q: list(words) for q, words in QUESTIONS.items() if not (q == "ball" and row.kind == "bare_root")}
+    questions = {question: list(words) for question, words in asked_of(row.kind).items()}
     return {
         "row": row, "choice": choice, "figures": figures, "stock": stock, "left": batches.left(row), "trees": trees,
         "today": clock.today(session, row.site.timezone), "zone": row.site.timezone,

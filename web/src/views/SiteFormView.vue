@@ -103,6 +103,8 @@ function cancel() {
   discard()
   router.back()
 }
+/** What amounts are rounded to where no bucket is named. */
+const usualStep = computed(() => (isUs.value ? 3.785411784 / 2 : 1))
 </script>
 
 <template>
@@ -190,7 +192,7 @@ function cancel() {
         </FormField>
         <FormField id="s-step" :label="t('sites.step')" :error="errors.pour_step_l">
           <select id="s-step" v-model.number="form.pour_step_l">
-            <option :value="0">{{ t('sites.stepAuto') }}</option>
+            <option :value="0">{{ t('sites.stepAuto', { step: text('volume', usualStep) }) }}</option>
             <option :value="BUCKET_L">{{ t('sites.stepBucket', { size: text('volume', BUCKET_L, 0) }) }}</option>
           </select>
         </FormField>
