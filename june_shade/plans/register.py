@@ -393,6 +393,8 @@ class Saving:
             if not self._trial:
                 self._session.add(made)
                 self._session.flush()
+        elif kind is Line and not self._trial:
+            store.open_line(self._session, self._named[key])  # a closed one is in use again
         return self._named[key]
 
 

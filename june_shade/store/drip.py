@@ -49,9 +49,11 @@ def line(session: Session, line_id: UUID) -> Line | None:
     return session.get(Line, line_id)
 
 
-def lines(session: Session, site_id: UUID) -> Sequence[Line]:
-    """A site's lines by name."""
-    return session.scalars(select(Line).where(Line.site_id == site_id).order_by(Line.name)).all()
+def lines(session: Session, site_id: UUID, *, closed: bool = False) -> Sequence[Line]:
+    """Lines of a site by name; closed: those that nothing hangs on any more."""
+    query = select(Line).where(Line.site_id == site_id)
+    query = query.where(Line.closed_on.is_not(None) if closed else Line.closed_on.is_(None))
+    return session.scalars(query.order_by(Line.name)).all()
 
 
 def trees_on(session: Session, line_id: UUID) -> Sequence[Tree]:

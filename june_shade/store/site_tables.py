@@ -141,7 +141,10 @@ class Stop(Versioned, Base):
 
 
 class Line(Versioned, Base):
-    """Trees on one valve: they are watered together or not at all. What feeds it; NULL where it was not measured."""
+    """Trees on one valve: they are watered together or not at all. What feeds it; NULL where it was not measured.
+
+    closed_on: since when nothing hangs on it any more; it is in its site's lists no more then.
+    """
 
     __tablename__ = "line"
     __table_args__ = (
@@ -169,3 +172,4 @@ class Line(Versioned, Base):
     bearing_deg: Mapped[float | None]
     offset_m: Mapped[float | None]
     bore_mm: Mapped[float | None]
+    closed_on: Mapped[date | None]

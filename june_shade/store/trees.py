@@ -229,8 +229,15 @@ def stop_counts(session: Session, site_ids: Iterable[UUID]) -> dict[UUID, int]:
 
 
 def lines(session: Session, site_ids: Iterable[UUID]) -> Sequence[Line]:
-    """Lines of some sites, by name."""
-    return session.scalars(select(Line).where(Line.site_id.in_(list(site_ids))).order_by(Line.name)).all()
+    """Lines of some sites that are in use, by name."""
+    query = select(Line).where(Line.site_id.in_(list(site_ids)), Line.closed_on.is_(None))
+    return session.scalars(query.order_by(Line.name)).all()
+
+
+def open_line(session: Session, line_id: UUID) -> None:
+    """A line is in use again."""
+    line = Base.metadata.tables[Line.__tablename__]
+    session.connection().execute(update(line).where(line.c.id == line_id).values(closed_on=None))
 
 
 def tree_counts(session: Session, site_ids: Iterable[UUID] | None = None) -> dict[UUID, int]:

@@ -111,6 +111,27 @@ class Closed(RegisterTest):
         self.client.put(f"/api/sites/{self.site_id}/closed", json={"closed": False})
         self.assertEqual(self.client.get("/api/today").json(), before)
 
+    def test_a_line_that_no_tree_hangs_on_is_closed_and_in_use_again_with_its_next_tree(self):
+        tree = new_id()
+        put = lambda **more: self.client.put(  # noqa: E731
+            f"/api/trees/{tree}", json=tree_body(self.site_id, self.plant, **more)
+        )
+        self.assertEqual(put(line="Valve 1").status_code, 200)
+        lines = lambda **query: self.client.get(f"/api/sites/{self.site_id}/lines", params=query).json()  # noqa: E731
+        line = lines()[0]["id"]
+        close = lambda closed: self.client.put(f"/api/lines/{line}/closed", json={"closed": closed})  # noqa: E731
+        refused = close(True)
+        self.assertEqual((refused.status_code, refused.json()["field"]), (409, "line_id"))
+        self.assertEqual(put(line=None).status_code, 200)
+        for _ in range(2):
+            self.assertEqual((close(True).status_code, close(True).json()["closed_on"]), (200, DAY.isoformat()))
+        self.assertEqual((lines(), [one["name"] for one in lines(closed=True)]), ([], ["Valve 1"]))
+        self.assertEqual(self.client.get("/api/sites").json()[0]["lines"], [])
+        self.assertIsNone(close(False).json()["closed_on"])
+        close(True)
+        self.assertEqual(put(line="Valve 1").status_code, 200)
+        self.assertEqual([one["id"] for one in lines()], [line], "the same line, in use again")
+
 
 if __name__ == "__main__":
     unittest.main()

@@ -25,6 +25,7 @@ from june_shade.api.schemas.drip import (
     SupplyIn,
     SupplyOut,
 )
+from june_shade.api.schemas.sites import ClosedIn
 from june_shade.core.drip.choice import LayoutChoice
 from june_shade.core.drip.scene import Obstacle
 from june_shade.plans.drip import layouts, lines, page, papers
@@ -158,6 +159,12 @@ def put_supply(session: Db, line_id: UUID, body: SupplyIn) -> SupplyOut:
     return SupplyOut.model_validate(layouts.save_supply(session, line_id, body.model_dump()))
 
 
+@router.put("/lines/{line_id}/closed")
+def put_line_closed(session: Db, line_id: UUID, body: ClosedIn) -> SupplyOut:
+    """Close a line that no tree hangs on, or open it again: out of its site's lists, its record kept."""
+    return SupplyOut.model_validate(layouts.close_line(session, line_id, closed=body.closed))
+
+
 @router.put("/lines/{line_id}/layouts/{batch_id}")
 def put_line_layouts(session: Db, line_id: UUID, batch_id: UUID, body: LineLayoutsIn) -> list[LayoutOut]:
     """Accept what is suggested for a whole line; sending it twice makes one batch."""
@@ -165,14 +172,14 @@ def put_line_layouts(session: Db, line_id: UUID, batch_id: UUID, body: LineLayou
 
 
 @router.get("/sites/{site_id}/lines")
-def list_lines(session: Db, site_id: UUID) -> list[LineRowOut]:
-    """A site's lines with what is wrong on them."""
+def list_lines(session: Db, site_id: UUID, closed: bool = False) -> list[LineRowOut]:
+    """A site's lines with what is wrong on them. closed: those that nothing hangs on any more."""
     return [
         LineRowOut.model_validate({
             "id": one.line.id, "name": one.line.name, "trees": one.trees, "laid": one.laid,
             "flow_l_per_h": one.flow_l_per_h, "codes": one.codes, "problem": one.problem,
         })
-        for one in page.site_lines(session, site_id)
+        for one in page.site_lines(session, site_id, closed=closed)
     ]  # fmt: skip
 
 

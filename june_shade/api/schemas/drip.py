@@ -349,6 +349,7 @@ class SupplyOut(SupplyIn, Out):
     id: UUID
     site_id: UUID
     name: str
+    closed_on: date | None = Field(description="Since when nothing hangs on it any more.")
 
 
 class LateralOut(Out):

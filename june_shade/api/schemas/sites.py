@@ -75,7 +75,7 @@ class SoilOut(Out):
 
 
 class ClosedIn(In):
-    """Whether a site is closed."""
+    """Whether a site, or a line, is closed."""
 
     closed: bool
 

@@ -19,6 +19,7 @@ from june_shade.plans.changes import Changed, What
 from june_shade.plans.drip import lines, scenes
 from june_shade.plans.ways import way_of
 from june_shade.store import drip as store
+from june_shade.store import trees as tree_store
 from june_shade.store.drip_tables import DripLayout, DripProof
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Line
@@ -30,6 +31,25 @@ MOST_OBSTACLES = 12
 def sites_to_grow(session: Session) -> Sequence[UUID]:
     """Ids of the sites where laid drip has not met today's roots yet."""
     return store.sites_to_grow(session, clock.now(session).date())
+
+
+def close_line(session: Session, line_id: UUID, *, closed: bool) -> Line:
+    """Take a line out of its site's lists, or back; what it fed and gave stays in the record.
+
+    Raises ConflictError while trees hang on it.
+    """
+    row = lines.line(session, line_id)
+    changes.hold(session, [row.site_id])
+    session.refresh(row)
+    if (row.closed_on is not None) is closed:
+        return row
+    on_it = len(tree_store.on_line(session, line_id)) if closed else 0
+    if on_it:
+        raise ConflictError(f"still has trees on it ({on_it}): say first how they are watered without it", "line_id")
+    row.closed_on = clock.today(session, register.site(session, row.site_id).timezone) if closed else None
+    changes.tell(session, Changed(row.site_id, What.PAGE))
+    session.refresh(row)
+    return row
 
 
 def save(

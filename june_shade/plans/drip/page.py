@@ -291,11 +291,11 @@ class LineRow:
     problem: str
 
 
-def site_lines(session: Session, site_id: UUID) -> list[LineRow]:
-    """A site's lines, each with what is wrong on it."""
+def site_lines(session: Session, site_id: UUID, *, closed: bool = False) -> list[LineRow]:
+    """A site's lines, those in use or those that are closed, each with what is wrong on it."""
     register.site(session, site_id)
     found = []
-    for one in store.lines(session, site_id):
+    for one in store.lines(session, site_id, closed=closed):
         trees = [tree for tree in store.trees_on(session, one.id) if tree.method == "emitters"]
         laid = sum(tree.layout_id is not None for tree in trees)
         flow: float | None = None

@@ -448,6 +448,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines/{line_id}/closed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Line Closed
+         * @description Close a line that no tree hangs on, or open it again: out of its site's lists, its record kept.
+         */
+        put: operations["put_line_closed"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lines/{line_id}/drip.csv": {
         parameters: {
             query?: never;
@@ -1093,7 +1113,7 @@ export interface paths {
         };
         /**
          * List Lines
-         * @description A site's lines with what is wrong on them.
+         * @description A site's lines with what is wrong on them. closed: those that nothing hangs on any more.
          */
         get: operations["list_lines"];
         put?: never;
@@ -2606,7 +2626,7 @@ export interface components {
         };
         /**
          * ClosedIn
-         * @description Whether a site is closed.
+         * @description Whether a site, or a line, is closed.
          */
         ClosedIn: {
             /** Closed */
@@ -7785,6 +7805,11 @@ export interface components {
              */
             bore_mm?: number | null;
             /**
+             * Closed On
+             * @description Since when nothing hangs on it any more.
+             */
+            closed_on: string | null;
+            /**
              * Id
              * Format: uuid
              */
@@ -9825,6 +9850,42 @@ export interface operations {
             };
         };
     };
+    put_line_closed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClosedIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     get_line_parts: {
         parameters: {
             query?: never;
@@ -11048,7 +11109,9 @@ export interface operations {
     };
     list_lines: {
         parameters: {
-            query?: never;
+            query?: {
+                closed?: boolean;
+            };
             header?: never;
             path: {
                 site_id: string;

@@ -3,7 +3,7 @@
 import { useMediaQuery } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { api, newId, persist, take, type Schema } from '@/api/client'
+import { api, newId, persist, Problem, take, type Schema } from '@/api/client'
 import PageFrame from '@/components/common/PageFrame.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import DripPlan from '@/components/drip/DripPlan.vue'
@@ -15,6 +15,7 @@ import VerdictStrip from '@/components/drip/VerdictStrip.vue'
 import { useActing } from '@/composables/useActing'
 import { useHow } from '@/composables/useHow'
 import { useResource } from '@/composables/useResource'
+import { fullDay } from '@/logic/dates'
 import { missed } from '@/logic/drip'
 import { text } from '@/units'
 
@@ -73,6 +74,20 @@ async function accept() {
 }
 const saved = () => Promise.all([supply.load(), load()])
 const print = () => window.print()
+const closing = ref(false)
+const notClosed = ref('')
+async function setClosed(closed: boolean) {
+  closing.value = true
+  notClosed.value = ''
+  try {
+    await take(api.PUT('/api/lines/{line_id}/closed', { params: { path: { line_id: props.id } }, body: { closed } }))
+    await supply.load()
+  } catch (e) {
+    notClosed.value = e instanceof Problem && e.detail !== 'offline' ? e.detail : t('common.offline')
+  } finally {
+    closing.value = false
+  }
+}
 </script>
 
 <template>
@@ -221,6 +236,15 @@ const print = () => window.print()
         <p class="caution">{{ t('drip.caution') }}</p>
       </template>
     </StatePanel>
+    <section v-if="supply.data.value && (data || error)" class="end no-print">
+      <p v-if="supply.data.value.closed_on" class="quiet">
+        {{ t('sites.closedOn', { day: fullDay(supply.data.value.closed_on) }) }}
+      </p>
+      <button type="button" class="button plain" :disabled="closing" @click="setClosed(!supply.data.value.closed_on)">
+        {{ t(supply.data.value.closed_on ? 'sites.reopen' : 'sites.closeLine') }}
+      </button>
+      <p v-if="notClosed" class="warn" role="alert">{{ notClosed }}</p>
+    </section>
     <SupplyForm v-if="supply.data.value && (data || error)" :supply="supply.data.value" @saved="saved" />
   </PageFrame>
 </template>

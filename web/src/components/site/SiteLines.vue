@@ -11,10 +11,20 @@ const { data } = useResource(
   (signal) => take(api.GET('/api/sites/{site_id}/lines', { params: { path: { site_id: props.siteId } }, signal })),
   [() => props.siteId],
 )
+const { data: closed } = useResource(
+  (signal) =>
+    take(
+      api.GET('/api/sites/{site_id}/lines', {
+        params: { path: { site_id: props.siteId }, query: { closed: true } },
+        signal,
+      }),
+    ),
+  [() => props.siteId],
+)
 </script>
 
 <template>
-  <section v-if="data?.length">
+  <section v-if="data?.length || closed?.length">
     <h2>{{ t('sites.lines') }}</h2>
     <p class="quiet">{{ t('sites.linesWords') }}</p>
     <ul>
@@ -28,7 +38,11 @@ const { data } = useResource(
         <span v-if="l.problem" class="warn">{{ l.problem }}</span>
       </li>
     </ul>
-    <a class="file" :href="`/api/sites/${siteId}/drip.csv`">{{ t('sites.allParts') }}</a>
+    <p v-if="closed?.length" class="quiet closed">
+      {{ t('sites.closedLines') }}
+      <RouterLink v-for="l in closed" :key="l.id" :to="{ name: 'line', params: { id: l.id } }">{{ l.name }}</RouterLink>
+    </p>
+    <a v-if="data?.length" class="file" :href="`/api/sites/${siteId}/drip.csv`">{{ t('sites.allParts') }}</a>
   </section>
 </template>
 
@@ -53,6 +67,17 @@ li {
   display: inline-flex;
   align-items: center;
   min-width: 200px;
+}
+.closed {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: var(--space-3);
+}
+.closed a {
+  min-height: var(--tap);
+  display: inline-flex;
+  align-items: center;
 }
 .flow {
   font-weight: 600;
