@@ -236,6 +236,11 @@ function cancel() {
 </template>
 
 <style scoped>
+.own-kind {
+  display: inline-flex;
+  align-items: center;
+  min-height: var(--tap);
+}
 .gone {
   display: flex;
   flex-wrap: wrap;
