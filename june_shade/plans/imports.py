@@ -215,12 +215,21 @@ def work(sessions: SessionMaker, import_id: UUID) -> None:
         _refuse(sessions, row, "could not be read: something went wrong in the program, and it is in its log", "file")
 
 
+def _storable(shown: Any) -> Any:
+    """What is told of a file, without the one character that no database text holds."""
+    if isinstance(shown, dict):
+        return {_storable(name): _storable(value) for name, value in shown.items()}
+    if isinstance(shown, list):
+        return [_storable(value) for value in shown]
+    return shown.replace("\0", "") if isinstance(shown, str) else shown
+
+
 def _refuse(sessions: SessionMaker, was: Import, problem: str, field: str) -> None:
     with transaction(sessions) as session:
         row = one(session, was.id, alone=True)
         if row.state == was.state:
             row.state = "stored" if was.state == "undoing" else "refused"
-            row.problem, row.field, row.content = problem, field, None
+            row.problem, row.field, row.content = _storable(problem), _storable(field), None
 
 
 def _undo_trees(sessions: SessionMaker, was: Import) -> None:
@@ -285,9 +294,9 @@ class _Work:
     def _was_read(self, shown: dict[str, Any], refusal: str) -> None:
         with transaction(self._sessions) as session:
             row = self._mine(session)
-            row.state, row.outcome = "read", shown | {"refusal": refusal}
+            row.state, row.outcome = "read", _storable(shown | {"refusal": refusal})
 
     def _is_stored(self, session: Session, row: Import, shown: dict[str, Any], before: dict[str, Any] | None) -> None:
         row.state, row.stored_at, row.content = "stored", clock.now(session), None
-        row.outcome, row.before, row.done = shown, before, row.total
+        row.outcome, row.before, row.done = _storable(shown), before, row.total
         jobs.defer(session, jobs.PLANS, once=jobs.PLANS)

@@ -41,6 +41,8 @@ def check_mapping(mapping: Mapping[str, str]) -> None:
     """Raises InputError for a meaning that no column, and nothing that is asked of a file, can have."""
     allowed = {"", "date", *weather_csv.COLUMNS}
     for header, meaning in mapping.items():
+        if "\0" in header:
+            raise InputError("can't hold a NUL character", "mapping")
         asked = {ghcn.UNITS_KEY: ghcn.UNITS, spoken.DATE_ORDER_KEY: spoken.DATE_ORDERS}.get(header)
         if meaning not in (asked if asked and meaning else allowed):
             raise InputError(f"{header!r} can't mean {meaning!r}", "mapping")
