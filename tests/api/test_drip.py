@@ -47,7 +47,9 @@ class DripTest(RegisterTest):
 
     def supply(self, line: str, **changed) -> dict:
         now = self.client.get(f"/api/lines/{line}/supply").json()
-        body = {name: value for name, value in now.items() if name not in ("id", "site_id", "name")} | changed
+        body = {
+            name: value for name, value in now.items() if name not in ("id", "site_id", "name", "closed_on")
+        } | changed
         answer = self.client.put(f"/api/lines/{line}/supply", json=body)
         self.assertEqual(answer.status_code, 200, answer.text)
         return answer.json()

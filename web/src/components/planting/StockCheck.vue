@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** The look at one tree before it goes in: a few questions answered by touch; the verdict is said at once. */
+/** The look at one tree before it goes in: seven questions answered by touch; the verdict is said at once. */
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, persist, Problem, type Schema, type Wrong } from '@/api/client'
@@ -23,9 +23,7 @@ const others = computed(() => {
   const seen = new Set(props.planting.checks.map((c) => c.number))
   return Array.from({ length: props.planting.count }, (_, i) => i + 1).filter((n) => n !== number.value && !seen.has(n))
 })
-const unanswered = computed(() => questions.value.filter(([q]) => !answers.value[q]).map(([q]) => q))
-const complete = computed(() => !unanswered.value.length)
-const stillOpen = computed(() => unanswered.value.map((q) => t(`planting.check.${q}.q`)).join(', '))
+const complete = computed(() => questions.value.every(([q]) => answers.value[q]))
 watch(
   [number, open],
   () => {
@@ -112,17 +110,7 @@ function answer(q: string, a: string) {
           </ul>
         </div>
         <div class="acts">
-          <p v-if="!found && !complete" id="check-open" class="open">
-            {{ t('planting.check.open', { what: stillOpen }) }}
-          </p>
-          <button
-            v-if="!found"
-            type="button"
-            class="button main"
-            :disabled="busy || !complete"
-            :aria-describedby="complete ? undefined : 'check-open'"
-            @click="keep(false)"
-          >
+          <button v-if="!found" type="button" class="button main" :disabled="busy || !complete" @click="keep(false)">
             {{ t('planting.check.keep') }}
           </button>
           <button v-else type="button" class="button main" @click="next">
@@ -144,9 +132,6 @@ function answer(q: string, a: string) {
 </template>
 
 <style scoped>
-.open {
-  width: 100%;
-}
 .check {
   display: grid;
   gap: var(--space-3);
