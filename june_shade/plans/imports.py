@@ -108,7 +108,7 @@ def take(session: Session, import_id: UUID) -> Import:
 def cancel(session: Session, import_id: UUID) -> Import:
     """End an import that is not stored yet; nothing of it is."""
     row = one(session, import_id, alone=True)
-    if row.state in ("stored", "undone"):
+    if row.stored_at is not None:
         raise ConflictError("is stored already: undo it instead", "import_id")
     if row.state != "cancelled":
         row.state, row.content = "cancelled", None

@@ -290,6 +290,7 @@ class Saving:
         for kind in kinds:
             for named in store.named(session, kind, site_ids):
                 self._named[kind, named.site_id, named.name] = named.id
+        self._closed = store.closed_lines(session, site_ids)
         zones = {where.timezone for where in self._sites.values()}
         self._today = {zone: clock.today(session, zone) for zone in zones}
         self._changed: list[Changed] = []
@@ -327,8 +328,8 @@ class Saving:
         where = self._sites[values["site_id"]]
         today = self._today[where.timezone]
         known = self._known.get(tree_id)
-        given_gap = {"id": tree_id, "mulch_clear_gap_m": CLEAR_GAP_M}
-        row: Tree = known or (cast(Tree, store.Draft(**given_gap)) if self._trial else Tree(**given_gap))
+        begun = {"id": tree_id, "mulch_clear_gap_m": CLEAR_GAP_M}
+        row: Tree = known or (cast(Tree, store.Draft(**begun)) if self._trial else Tree(**begun))
         if known is not None and known.site_id != where.id:
             raise InputError("a tree stays in its site: add it there anew", "site_id")
         _check_dates(values, today)
@@ -393,8 +394,9 @@ class Saving:
             if not self._trial:
                 self._session.add(made)
                 self._session.flush()
-        elif kind is Line and not self._trial:
-            store.open_line(self._session, self._named[key])  # a closed one is in use again
+        elif self._named[key] in self._closed and not self._trial:
+            store.open_line(self._session, self._named[key])  # it is in use again
+            self._closed.discard(self._named[key])
         return self._named[key]
 
 

@@ -234,6 +234,12 @@ def lines(session: Session, site_ids: Iterable[UUID]) -> Sequence[Line]:
     return session.scalars(query.order_by(Line.name)).all()
 
 
+def closed_lines(session: Session, site_ids: Iterable[UUID]) -> set[UUID]:
+    """Ids of the lines of some sites that nothing hangs on any more."""
+    query = select(Line.id).where(Line.site_id.in_(list(site_ids)), Line.closed_on.is_not(None))
+    return set(session.scalars(query))
+
+
 def open_line(session: Session, line_id: UUID) -> None:
     """A line is in use again."""
     line = Base.metadata.tables[Line.__tablename__]

@@ -93,6 +93,7 @@ class Days(WeatherTest):
         ):  # fmt: skip
             answer = self.client.put(f"{path}/{day}/corrections/{new_id()}", json=body)
             self.assertEqual((answer.status_code, answer.json()["field"]), (422, field), (day, body, answer.text))
+            self.assertNotRegex(answer.json()["detail"], r"\w+_(c|percent)\b", "a person reads it")
         self.assertEqual(self.rain(), {"2026-07-12": 1})
 
     def test_a_file_that_can_not_be_a_station_is_refused_at_once(self):
@@ -155,6 +156,14 @@ class Trees(RegisterTest):
         self.assertIn("N-1", refused["problem"])
         self.assertNotIn("N-2", refused["problem"])
         self.assertEqual(len(self.tags()), 3)
+
+    def test_what_is_being_undone_can_not_be_ended_half_way(self):
+        found = bring(self.client, self.text(self.rows(2)), store=True)
+        where = f"/api/imports/{found['id']}"
+        self.assertEqual(self.client.post(f"{where}/undo").json()["state"], "undoing")
+        self.assertEqual(self.client.post(f"{where}/cancel").status_code, 409)
+        self.assertEqual(self.work(found["id"])["state"], "undone")
+        self.assertEqual(self.tags(), [])
 
     def test_imports_are_undone_one_after_another(self):
         first = bring(self.client, self.text(self.rows(2)), store=True)

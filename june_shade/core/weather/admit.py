@@ -29,6 +29,7 @@ def can_be(quantity: str, value: float) -> bool:
 
 ORDERED = (("tmin_c", "tmax_c"), ("rh_min_percent", "rh_max_percent"))
 """Quantities of a day of which the first is never over the second."""
+IN_WORDS = {"tmax_c": "the day's high", "rh_max_percent": "the highest humidity"}
 
 
 def readings(values: Mapping[str, float | None]) -> None:
@@ -39,7 +40,7 @@ def readings(values: Mapping[str, float | None]) -> None:
     for low, high in ORDERED:
         less, more = values.get(low), values.get(high)
         if less is not None and more is not None and less > more:
-            raise InputError(f"is over {high}", low)
+            raise InputError(f"is over {IN_WORDS[high]}", low)
 
 
 def measured_day(day: date, today: date | None) -> str:

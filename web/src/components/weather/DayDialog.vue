@@ -61,6 +61,8 @@ watch(
   },
   { immediate: true },
 )
+/** Other figures are another correction: what was sent and never answered may be stored already. */
+watch(values, () => (id = newId()))
 function typed(name: Reading, text: string) {
   values[name] = text.trim() === '' ? null : Number(text)
 }

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 /** A daily file: chosen, understood, looked at, and only then brought in. */
-import { computed, ref } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
+import type { Schema } from '@/api/client'
 import ImportProgress from '@/components/common/ImportProgress.vue'
 import DaysTable from '@/components/weather/DaysTable.vue'
+import { keepFocus } from '@/composables/useFocus'
 import { useImport } from '@/composables/useImport'
 import { longDay, fullDay } from '@/logic/dates'
 
@@ -18,17 +20,28 @@ function choose(event: Event) {
   const chosen = (event.target as HTMLInputElement).files?.[0]
   if (!chosen) return
   mapping.value = {}
+  p.value = null
   void bring(chosen)
 }
-function means(header: string, word: string) {
+async function means(header: string, word: string) {
   mapping.value = { ...mapping.value, [header]: word }
-  void readAs(mapping.value)
+  await readAs(mapping.value)
+  void keepFocus()
+}
+function stop() {
+  p.value = null
+  void cancel()
 }
 async function takeIt() {
   await store()
   if (stored.value) emit('stored')
 }
-const p = computed(() => row.value?.weather ?? null)
+/** What was understood last: it stays in sight, and under the keys, while the file is read anew. */
+const p = shallowRef<Schema['WeatherFileOut'] | null>(null)
+watch(
+  () => row.value?.weather,
+  (now) => now && (p.value = now),
+)
 /** What a file may not say of itself is asked alone: its units, the order of day and month. */
 const ASKED: Record<string, string[]> = { units: ['tenths', 'metric', 'us'], date_order: ['dmy', 'mdy'] }
 const asked = computed(() => (p.value?.columns.length === 1 ? (p.value.columns[0]!.header ?? '') : ''))
@@ -53,9 +66,9 @@ const methods = computed(() =>
       {{ file ? file.name : t('weather.choose') }}
       <input class="visually-hidden" type="file" accept=".csv,.dly,.epw,.txt,text/csv,text/plain" @change="choose" />
     </label>
-    <ImportProgress v-if="busy" :row="row" :sending="sending" @cancel="cancel" />
+    <ImportProgress v-if="busy" :row="row" :sending="sending" @cancel="stop" />
     <p v-if="failed" class="warn" role="alert">{{ file?.name }}: {{ failed }}</p>
-    <div v-if="p && !busy" class="preview" role="status">
+    <div v-if="p && !failed" class="preview" role="status">
       <p class="sum">
         <strong>{{
           p.problem
