@@ -239,9 +239,11 @@ class Words(unittest.TestCase):
     def test_every_word_of_planting_and_mulch_has_words(self):
         import json
 
+        from june_shade.core.care import cautions
         from june_shade.core.care.calendar import KINDS
         from june_shade.core.mulch import look, materials
         from june_shade.core.planting import aids, clearance, schools, stock_check
+        from june_shade.core.stock import plants
         from june_shade.formats.calendar_ics import LANGUAGES, words
 
         text = json.loads((ROOT / "web/src/i18n/en.json").read_text(encoding="utf-8"))
@@ -282,7 +284,11 @@ class Words(unittest.TestCase):
         for question, answers in stock_check.QUESTIONS.items():
             self.assertEqual(set(planting["check"][question]), {"q", *answers})
         for language in LANGUAGES:
-            self.assertEqual(set(words(language)), set(KINDS))
+            said = words(language)
+            self.assertEqual(set(said), {*KINDS, "caution", "look"})
+            self.assertEqual(set(said["caution"]), set(cautions.OF_TASKS.values()))
+            self.assertEqual(set(said["look"]), set(plants.PESTS))
+        self.assertEqual(set(text["pest"]), set(plants.PESTS))
 
     def test_sizes_and_colors_come_from_one_scale(self):
         typed = re.compile(r"font-size: \d+px|(?:gap|padding|margin)[a-z-]*: [^;{]*\b\d\dpx|#[0-9a-fA-F]{3,8}\b")

@@ -133,6 +133,7 @@ TREE: tuple[TreeField, ...] = (
     _number("mulch_depth_m", "m", 0.6, low=0, empty=0.0, usual=0.075),
     _number("mulch_outer_radius_m", "m", 10, usual=0.75),
     _day("mulch_measured_on"),
+    _number("edging_m", "m", 3, low=0, empty=0.0, usual=0.0, rests="page"),
     _number("latitude_deg", "deg", 90, low=-90, rests="page"),
     _number("longitude_deg", "deg", 180, low=-180, rests="page"),
 )

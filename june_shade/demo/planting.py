@@ -63,14 +63,10 @@ def _staked(session: Session) -> None:
     prefix, numbers = STAKED
     trees = [session.get_one(Tree, name_id("tree", prefix, number)) for number in numbers]
     first = trees[0]
-    own = {name: getattr(first, name) for name in batches.COLUMNS if hasattr(first, name)}
     choice = {"depth_school": "proud", "raise_m": 0.03, "width_ratio": 2.5, "support": "two_posts", "wrap": True}
     planting_id: UUID = name_id("planting", prefix, "bus loop")
-    row = Planting(id=planting_id, planned_on=first.planted_on, choice=choice, checks={}, obstacles=[])
-    for name, value in own.items():
-        setattr(row, name, value)
+    row = Planting(id=planting_id, choice=choice, checks={}, obstacles=[], **batches.of_standing(first))
     row.stop, row.count, row.planted_on = "Bus loop", len(trees), first.planted_on
-    row.flare_below_top_m, row.note = 0.0, ""
     row.recorded_at = datetime.combine(first.planted_on, datetime.min.time()).astimezone() + timedelta(hours=9)
     session.add(row)
     session.flush()

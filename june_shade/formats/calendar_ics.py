@@ -10,6 +10,7 @@ from importlib import resources
 from icalendar import Calendar, vDuration
 from icalendar import Event as IcsEvent
 
+from june_shade.core.care.cautions import OF_TASKS
 from june_shade.core.errors import InputError
 
 LANGUAGES = ("en",)
@@ -19,7 +20,8 @@ REFRESH = timedelta(hours=6)
 
 @dataclass(frozen=True, slots=True)
 class Event:
-    """One task as calendars are told of it. who: the tree; part: of several, 0 = whole; url: its page."""
+    """One task as calendars are told of it. who: the tree; part: of several, 0 = whole; url: its page; detail: what to
+    look for, as codes."""
 
     uid: str
     kind: str
@@ -31,11 +33,13 @@ class Event:
     modified_at: datetime
     cancelled: bool
     url: str
+    detail: tuple[str, ...] = ()
 
 
 @cache
 def words(language: str) -> dict[str, dict[str, str]]:
-    """Title and reason of each kind of task. Raises InputError for a language that is not there."""
+    """Title and reason of each kind of task; under `caution` and `look`, words for cautions and for what to look for.
+    Raises InputError for a language that is not there."""
     if language not in LANGUAGES:
         raise InputError(f"must be one of {', '.join(LANGUAGES)}, not {language!r}", "language")
     text = resources.files("june_shade.formats").joinpath(f"words/care.{language}.json").read_text(encoding="utf-8")
@@ -55,11 +59,14 @@ def write(name: str, events: Iterable[Event], language: str = "en") -> bytes:
     every.params["VALUE"] = "DURATION"
     calendar["refresh-interval"] = every
     for event in sorted(events, key=lambda e: (e.day, e.uid)):
-        calendar.add_component(_event(event, said[event.kind]))
+        calendar.add_component(_event(event, said))
     return calendar.to_ical()
 
 
-def _event(event: Event, said: dict[str, str]) -> IcsEvent:
+def _event(event: Event, words_of: dict[str, dict[str, str]]) -> IcsEvent:
+    said = words_of[event.kind]
+    caution = words_of["caution"].get(OF_TASKS.get(event.kind, ""), "")
+    look_for = (words_of["look"][code] for code in event.detail)
     made = IcsEvent()
     made.add("uid", event.uid)
     made.add("dtstamp", event.modified_at)
@@ -68,7 +75,7 @@ def _event(event: Event, said: dict[str, str]) -> IcsEvent:
     made.add("dtstart", event.day)
     made.add("dtend", event.day + timedelta(days=1))
     made.add("summary", f"{said['title'].format(part=event.part)}: {event.who}")
-    made.add("description", "\n".join(filter(None, (said["why"], event.reason))))
+    made.add("description", "\n".join(filter(None, (said["why"], *look_for, caution, event.reason))))
     made.add("url", event.url)
     made.add("transp", "TRANSPARENT")
     made.add("status", "CANCELLED" if event.cancelled else "CONFIRMED")

@@ -1,14 +1,16 @@
 """The care calendar: dated tasks of trees from all their pages, what was said of them, what calendars are told."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from hashlib import sha256
 from secrets import token_urlsafe
+from typing import NamedTuple
 from uuid import UUID, uuid5
 
 from june_shade.core.care import calendar
 from june_shade.core.care.calendar import Act, Facts, Task
+from june_shade.core.care.frost import Season, usual, young_since
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.core.weather.series import month_day
 from june_shade.formats import calendar_ics
@@ -16,6 +18,7 @@ from june_shade.formats.calendar_ics import Event
 from june_shade.plans import changes, clock, register
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.mulch import stands
+from june_shade.plans.planting import batches
 from june_shade.store import care as store
 from june_shade.store.care_tables import ACTS, CalendarFeed, CareAct, CarePublished
 from june_shade.store.session import Session
@@ -30,28 +33,71 @@ KEPT_GONE_DAYS = 60
 
 @dataclass(frozen=True, slots=True)
 class Due:
-    """A task of a tree, with what names the tree."""
+    """A task of a tree, or of a batch that is still to be planted, with what names it."""
 
-    tree_id: UUID
+    tree_id: UUID | None
+    planting_id: UUID | None
     tag: str
     place: str
     stop: str | None
     common: str
     task: Task
 
+    @property
+    def subject(self) -> UUID:
+        """The tree's id, or the planting's."""
+        found = self.tree_id or self.planting_id
+        assert found is not None
+        return found
+
+
+class Subject(NamedTuple):
+    """Whose task it is: a tree's or a planting's, one of both."""
+
+    tree_id: UUID | None
+    planting_id: UUID | None
+
+    def site(self, session: Session) -> Site:
+        """Where it stands. Raises NotFoundError."""
+        if self.tree_id is not None:
+            return register.tree(session, self.tree_id).site
+        assert self.planting_id is not None
+        return batches.planting(session, self.planting_id).site
+
 
 def of_site(
     session: Session, site: Site, tree_ids: Iterable[UUID] | None = None, ahead_days: int = calendar.AHEAD_DAYS
 ) -> list[Due]:
-    """Open tasks of a site's trees, or of some of them, the soonest first."""
+    """Open tasks of a site, or of some of its trees, the soonest first."""
     today = clock.today(session, site.timezone)
     mulch, said = store.mulch_days(session, site.id), store.acts(session, site.id)
+    rows = store.rows(session, site.id, tree_ids)
+    frost = _frost(session, site, rows)
     found = []
-    for row in store.rows(session, site.id, tree_ids):
-        acts = {key: Act(a.act, a.day, a.reason) for key, a in said.get(row.id, {}).items()}
-        for task in calendar.tasks(facts_of(row, site, mulch.get(row.id, [])), today, acts, ahead_days):
-            found.append(Due(row.id, row.tag, row.place, row.stop, row.common, task))
+    for row in rows:
+        facts = facts_of(row, site, mulch.get(row.id, []), frost)
+        for task in calendar.tasks(facts, today, _acts(said, row.id), ahead_days):
+            found.append(Due(row.id, None, row.tag, row.place, row.stop, row.common, task))
+    for batch in store.plantings(session, site.id) if tree_ids is None else ():
+        for task in calendar.planting_tasks(batch.planned_on, batch.kind, today, _acts(said, batch.id), ahead_days):
+            found.append(Due(None, batch.id, batch.tag, batch.place, batch.stop or None, batch.common, task))
     return sorted(found, key=lambda d: d.task.due_on)
+
+
+def tender_c(session: Session, site: Site, today: date) -> float | None:
+    """From where down frost hurts a young tree of a site [degC], None where none minds."""
+    return store.most_tender_c(session, site.id, young_since(today))
+
+
+def _acts(said: Mapping[UUID, Mapping[str, CareAct]], subject: UUID) -> dict[str, Act]:
+    return {key: Act(a.act, a.day, a.reason) for key, a in said.get(subject, {}).items()}
+
+
+def _frost(session: Session, site: Site, rows: Sequence[store.CareRow]) -> Season | None:
+    """When frost usually is at a site, None where no tree of it minds or its station's years don't tell."""
+    if site.station_id is None or all(row.frost_c is None for row in rows):
+        return None
+    return usual(store.frosts(session, site.station_id), site.latitude_deg < 0)
 
 
 def due_today(session: Session, site: Site) -> list[Due]:
@@ -59,8 +105,8 @@ def due_today(session: Session, site: Site) -> list[Due]:
     return of_site(session, site, ahead_days=0)
 
 
-def facts_of(row: store.CareRow, site: Site, mulch: Sequence[store.MulchDay]) -> Facts:
-    """What a stored tree's tasks follow from."""
+def facts_of(row: store.CareRow, site: Site, mulch: Sequence[store.MulchDay], frost: Season | None = None) -> Facts:
+    """What a stored tree's tasks follow from. frost: when it usually is at the site."""
     planted = row.planting or {}
     laid = next((e for e in reversed(mulch) if e.kind == "laid"), None)
     looked = next((e for e in reversed(mulch) if e.kind == "check"), None)
@@ -71,40 +117,44 @@ def facts_of(row: store.CareRow, site: Site, mulch: Sequence[store.MulchDay]) ->
         looked_on = stands.measured_on(row)
     leaf_out = month_day(row.leaf_out, "leaf_out") if row.leaf_out else None
     return Facts(
-        planted_on=row.planted_on, southern=site.latitude_deg < 0, evergreen=row.evergreen,
+        planted_on=row.planted_on, southern=site.latitude_deg < 0, fruiting=row.fruit != "none",
         support=planted.get("support", "none"), wrap=bool(planted.get("wrap", False)), mulched=mulched,
         mulch_laid_on=laid.day if laid else None, mulch_looked_on=looked_on,
         thin_on=stands.thin_on(row) if mulched else None, underlay=laid.underlay if laid else None,
         verdict=newest.verdict if newest is not None and newest.kind == "check" else None,
         emitters=row.method == "emitters", move_on=row.move_on if row.method == "emitters" else None,
-        leaf_out=leaf_out,
+        leaf_out=leaf_out, mulch_to_come=planted.get("mulch_depth_m", 0.0) > 0, feed=bool(planted.get("feed", False)),
+        pests=tuple(row.pests), frost=frost if row.frost_c is not None else None,
     )  # fmt: skip
 
 
 def put_act(
-    session: Session, act_id: UUID, tree_id: UUID, key: str, act: str, day: date | None, reason: str
+    session: Session, act_id: UUID, subject: Subject, key: str, act: str, day: date | None, reason: str
 ) -> CareAct:
     """Say that a task was done, is moved to a day or dismissed, the last two with a reason. Sent twice it is one."""
-    tree = register.tree(session, tree_id)
-    changes.hold(session, [tree.site_id])
+    site = subject.site(session)
+    changes.hold(session, [site.id])
     known = session.get(CareAct, act_id)
     if known is not None:
-        if (known.tree_id, known.key, known.act) != (tree_id, key, act):
+        if (known.tree_id, known.planting_id, known.key, known.act) != (*subject, key, act):
             raise ConflictError("something else was said under this id", "id")
         return known
     if act not in ACTS:
         raise InputError(f"must be one of {', '.join(ACTS)}, not {act!r}", "act")
-    today = clock.today(session, tree.site.timezone)
+    today = clock.today(session, site.timezone)
     if act != "done" and not reason.strip():
         raise InputError("say why, in a word or two", "reason")
     if act == "moved" and (day is None or not today <= day <= today + timedelta(days=LATEST_DAYS)):
         raise InputError(f"needs a day from today ({today}) on, at most three years away", "day")
-    if key not in {due.task.key for due in of_site(session, tree.site, [tree_id])}:
+    standing = of_site(session, site, None if subject.tree_id is None else [subject.tree_id])
+    if (subject, key) not in {(Subject(due.tree_id, due.planting_id), due.task.key) for due in standing}:
         raise NotFoundError("there is no such open task", "key")
-    row = CareAct(id=act_id, tree_id=tree_id, key=key, act=act, day=day or today, reason=reason.strip())
-    row.recorded_at = clock.now(session)
+    row = CareAct(
+        id=act_id, tree_id=subject.tree_id, planting_id=subject.planting_id, key=key, act=act, day=day or today,
+        reason=reason.strip(), recorded_at=clock.now(session),
+    )  # fmt: skip
     session.add(row)
-    changes.tell(session, Changed(tree.site_id, What.PAGE))
+    changes.tell(session, Changed(site.id, What.PAGE))
     return row
 
 
@@ -114,7 +164,7 @@ def withdraw(session: Session, act_id: UUID) -> CareAct:
     if row is None:
         raise NotFoundError("nothing was said under this id", "act_id")
     row.withdrawn_at = row.withdrawn_at or clock.now(session)
-    changes.tell(session, Changed(register.tree(session, row.tree_id).site_id, What.PAGE))
+    changes.tell(session, Changed(Subject(row.tree_id, row.planting_id).site(session).id, What.PAGE))
     return row
 
 
@@ -125,24 +175,25 @@ def feed(session: Session, site: Site, tree_id: UUID | None, language: str, url:
     now = clock.now(session)
     today = clock.today(session, site.timezone)
     open_now = of_site(session, site, None if tree_id is None else [tree_id])
-    trees = [tree_id] if tree_id is not None else [row.id for row in store.rows(session, site.id)]
-    told = store.published(session, trees)
-    tags = {row.id: (row.tag, row.place) for row in store.rows(session, site.id, trees)}
+    tags = {
+        row.id: (row.tag, row.place) for row in store.rows(session, site.id, None if tree_id is None else [tree_id])
+    } | {row.id: (row.tag, row.place) for row in store.plantings(session, site.id) if tree_id is None}
+    told = store.published(session, tags)
     events = []
     seen = set()
     for due in open_now:
-        seen.add((due.tree_id, due.task.key))
+        seen.add((due.subject, due.task.key))
         row = _publish(session, told, due, now)
         events.append(_event(due, row, url))
-    for (tree, key), row in told.items():
-        if (tree, key) in seen:
+    for (subject, key), row in told.items():
+        if (subject, key) in seen:
             continue
         if not row.gone:
             row.gone, row.sequence, row.modified_at = True, row.sequence + 1, now
         if row.due_on >= today - timedelta(days=KEPT_GONE_DAYS):
-            tag, place = tags[tree]
+            tag, place = tags[subject]
             task = Task(row.kind, key, row.due_on)
-            events.append(_event(Due(tree, tag, place, None, "", task), row, url))
+            events.append(_event(Due(row.tree_id, row.planting_id, tag, place, None, "", task), row, url))
     session.flush()
     return calendar_ics.write(site.name, events, language)
 
@@ -176,20 +227,22 @@ def site_of_secret(session: Session, secret: str) -> Site:
 
 
 def _digest(task: Task) -> str:
-    return sha256(f"{task.kind}/{task.due_on}/{task.part}/{task.reason}".encode()).hexdigest()[:16]
+    said = "/".join((task.kind, str(task.due_on), str(task.part), task.reason, *task.detail))
+    return sha256(said.encode()).hexdigest()[:16]
 
 
 def _publish(session: Session, told: dict[tuple[UUID, str], CarePublished], due: Due, now: datetime) -> CarePublished:
     """What calendars know of a task, brought up to date."""
     digest = _digest(due.task)
-    row = told.get((due.tree_id, due.task.key))
+    row = told.get((due.subject, due.task.key))
     if row is None:
         row = CarePublished(
-            tree_id=due.tree_id, key=due.task.key, kind=due.task.kind, due_on=due.task.due_on, digest=digest,
+            tree_id=due.tree_id, planting_id=due.planting_id, key=due.task.key, kind=due.task.kind,
+            due_on=due.task.due_on, digest=digest,
             sequence=0, gone=False, modified_at=now,
         )  # fmt: skip
         session.add(row)
-        told[due.tree_id, due.task.key] = row
+        told[due.subject, due.task.key] = row
     elif row.digest != digest or row.gone:
         row.digest, row.due_on, row.gone = digest, due.task.due_on, False
         row.sequence, row.modified_at = row.sequence + 1, now
@@ -198,7 +251,8 @@ def _publish(session: Session, told: dict[tuple[UUID, str], CarePublished], due:
 
 def _event(due: Due, row: CarePublished, url: str) -> Event:
     return Event(
-        uid=f"{uuid5(due.tree_id, due.task.key)}@june-shade", kind=due.task.kind, day=due.task.due_on,
+        uid=f"{uuid5(due.subject, due.task.key)}@june-shade", kind=due.task.kind, day=due.task.due_on,
         who=" ".join(word for word in (due.tag, due.place) if word), part=due.task.part, reason=due.task.reason,
-        sequence=row.sequence, modified_at=row.modified_at, cancelled=row.gone, url=f"{url}/trees/{due.tree_id}",
+        sequence=row.sequence, modified_at=row.modified_at, cancelled=row.gone,
+        url=f"{url}/{'trees' if due.tree_id else 'plantings'}/{due.subject}", detail=due.task.detail,
     )  # fmt: skip

@@ -33,6 +33,9 @@ def seed_tables(session: Session) -> None:
                     mature_spread_m=kind.mature_spread_m,
                     sun_hours=kind.sun_hours,
                     depletion_fraction=kind.depletion_fraction,
+                    fruit=kind.fruit,
+                    frost_c=kind.frost_c,
+                    pests=list(kind.pests),
                     source=kind.source,
                 )
             )

@@ -98,9 +98,11 @@ class MaterialLine:
 
 @dataclass(frozen=True, slots=True)
 class Water:
-    """Litres to load: first water of what is planted, today's round of the trees asked for, wetting of card."""
+    """Litres to load: first water of what is planted, what is poured through its backfill, today's round of the trees
+    asked for, wetting of card."""
 
     first_l: float
+    through_l: float
     round_l: float
     wetting_l: float
     tank_l: float | None = None
@@ -113,7 +115,7 @@ class Water:
     @property
     def all_l(self) -> float:
         """All of it."""
-        return self.first_l + self.round_l + self.wetting_l
+        return self.first_l + self.through_l + self.round_l + self.wetting_l
 
 
 @dataclass(frozen=True, slots=True)
@@ -168,7 +170,8 @@ def order_list(session: Session, scope: Scope) -> OrderList:
     return OrderList(
         site, today, tuple(lines), tuple(rows), tuple(plantings),
         Water(
-            sum(one.figures.totals.first_water_l for one in plantings), _round_l(session, site, trees, scope),
+            sum(one.figures.totals.first_water_l for one in plantings),
+            sum(one.figures.totals.poured_through_l for one in plantings), _round_l(session, site, trees, scope),
             sum(row.wetting_l for row in rows), site.tank_l,
         ),
         sum(row.sheets for row in rows), sum(row.roll_m for row in rows), _pieces(plantings), spoil,

@@ -99,7 +99,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         )  # fmt: skip
     ready = (made.plan.ready == at) & (made.plan.visit != at) & ~made.course.poured_today
     return blank | {
-        "cautions": page.day_cautions(made),
+        "cautions": page.day_cautions(made, care.tender_c(session, site, made.today), traffic=site.traffic),
         "filled": made.filled,
         "forecast": forecast.standing(session, site.station, made.series, made.today),
         "guessed": sum(row.opening == "guessed" for row in made.rows),

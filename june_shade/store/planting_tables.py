@@ -20,7 +20,8 @@ class Planting(Versioned, Base):
     """A batch of like trees at one stop. choice: as the core takes it, empty = as suggested; checks: {number: answers}.
 
     planted_on: None while it is planned. count: as ordered; those that were rejected are in checks. tag, place: of the
-    first tree, as a row of trees takes them. first_water_l: poured on each tree on planting day. planted_in: soil in
+    first tree, as a row of trees takes them. way: the measures of the method; line: name of the valve they hang on
+    together. first_water_l: poured on each tree on planting day. planted_in: soil in
     force and climate as they were known then and what was chosen until then, NULL before and for what was planted
     before they were kept. planted_entry_id: the client's id of the "planted" that came last; times_undone: how often
     one was taken back.
@@ -60,6 +61,8 @@ class Planting(Versioned, Base):
     microclimate: Mapped[float] = mapped_column(default=1.0)
     surround: Mapped[str] = mapped_column(default="bare")
     method: Mapped[str] = mapped_column(default="hose")
+    way: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict, server_default="{}")
+    line: Mapped[str] = mapped_column(default="", server_default="")
     obstacles: Mapped[list[dict[str, Any]]] = mapped_column(JSONB, default=list)
     choice: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict)
     checks: Mapped[dict[str, Any]] = mapped_column(JSONB, default=dict)

@@ -43,7 +43,8 @@ class Organisation(Base):
 class Site(Versioned, Base):
     """A place that is cared for: time zone, soil, water supply, station, and what its crew has: tank, hours, days.
 
-    closed_on: since when it is not cared for any more; it is in the book only then.
+    closed_on: since when it is not cared for any more; it is in the book only then. traffic: its work is beside
+    moving traffic.
     """
 
     __tablename__ = "site"
@@ -95,6 +96,7 @@ class Site(Versioned, Base):
     grown_on: Mapped[date | None]
     organisation_id: Mapped[UUID] = mapped_column(ForeignKey("organisation.id"), default=ONLY_ORGANISATION)
     closed_on: Mapped[date | None]
+    traffic: Mapped[bool] = mapped_column(default=False, server_default="false")
     station: Mapped[Station | None] = relationship()
 
 

@@ -20,7 +20,7 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 from june_shade.core.mulch.materials import materials
 from june_shade.core.mulch.ring import CLEAR_GAP_M
 from june_shade.core.stock.balls import KINDS
-from june_shade.core.stock.plants import DROUGHT_TOLERANCES, PLANT_FACTOR
+from june_shade.core.stock.plants import DROUGHT_TOLERANCES, FRUITS, PLANT_FACTOR
 from june_shade.core.water.delivery import METHODS
 from june_shade.core.water.modes import MODES
 from june_shade.core.water.salts import TOLERANCES
@@ -36,13 +36,19 @@ WORTHS = (0.5, 1.0, 2.0)
 
 
 class Plant(Versioned, Base):
-    """A kind of tree: names, water need, leaf dates (MM-DD), tolerances, mature size, where that is from."""
+    """A kind of tree: names, water need, leaf dates (MM-DD), tolerances, mature size, where that is from.
+
+    fruit: what it bears for people; frost_c: frost from here down hurts it while young, NULL = it does not; pests:
+    what it is looked over for.
+    """
 
     __tablename__ = "plant"
     __table_args__ = (
         one_of("water_need", PLANT_FACTOR),
         one_of("drought_tolerance", DROUGHT_TOLERANCES),
         one_of("salt_tolerance", TOLERANCES),
+        one_of("fruit", FRUITS),
+        within("frost_c", -30, 5),
         CheckConstraint("(leaf_out IS NULL) = (leaf_fall IS NULL)", name="leaf_dates_both"),
         within("sun_hours", 0, 16),
         CheckConstraint("depletion_fraction > 0 AND depletion_fraction < 1", name="depletion_fraction_range"),
@@ -61,6 +67,9 @@ class Plant(Versioned, Base):
     mature_spread_m: Mapped[float]
     sun_hours: Mapped[float] = mapped_column(default=6.0, server_default="6")
     depletion_fraction: Mapped[float] = mapped_column(default=0.5, server_default="0.5")
+    fruit: Mapped[str] = mapped_column(default="none", server_default="none")
+    frost_c: Mapped[float | None]
+    pests: Mapped[list[str]] = mapped_column(JSONB, default=list, server_default="[]")
     source: Mapped[str]
 
 
@@ -109,6 +118,7 @@ class Tree(Versioned, Base):
         within("ball_height_m", 0, 3, above=True),
         within("ball_volume_l", 0, 20000, above=True),
         within("crown_diameter_m", 0, 40),
+        within("edging_m", 0, 3),
         within("microclimate", 0.1, 3),
         within("basin_diameter_m", 0, 10, above=True),
         within("mulch_depth_m", 0, 1),
@@ -182,6 +192,7 @@ class Tree(Versioned, Base):
     mulch_depth_m: Mapped[float] = mapped_column(default=0.0)
     mulch_outer_radius_m: Mapped[float | None]
     mulch_measured_on: Mapped[date | None]
+    edging_m: Mapped[float] = mapped_column(default=0.0, server_default="0")
     mulch_clear_gap_m: Mapped[float] = mapped_column(default=CLEAR_GAP_M, server_default="0.08")
     mulch_wasting_years: Mapped[float | None]
     withdrawn_at: Mapped[datetime | None]

@@ -6,9 +6,10 @@ from datetime import date, timedelta
 from icalendar import Calendar
 
 from june_shade.plans import clock
+from june_shade.store import weather as store
 from june_shade.store.session import transaction
 from tests.api.test_mulching import MulchTest
-from tests.support import DAY, new_id
+from tests.support import DAY, DEVICE, new_id
 
 
 class CareTest(MulchTest):
@@ -85,6 +86,79 @@ class Tasks(CareTest):
         found = self.tasks(tree)
         self.assertEqual(found["stake_off"]["due_on"], (DAY + timedelta(days=365)).isoformat())
         self.assertIn("wrap_check", found)
+
+
+class Plantings(CareTest):
+    def batch(self, **changed) -> str:
+        body = {
+            "site_id": str(self.site_id), "stop": "Court", "planned_on": (DAY + timedelta(days=1)).isoformat(),
+            "plant_id": str(self.plant), "kind": "container", "caliper_m": 0.03, "ball_diameter_m": 0.4,
+            "ball_height_m": 0.35, "count": 3, "tag": "C-01",
+        } | changed  # fmt: skip
+        planting = new_id()
+        answer = self.client.put(f"/api/plantings/{planting}", json=body)
+        self.assertEqual(answer.status_code, 200, answer.text)
+        return planting
+
+    def due(self, planting: str) -> dict[str, dict]:
+        found = self.client.get(f"/api/care?site_id={self.site_id}").json()["tasks"]
+        return {t["kind"]: t for t in found if t["planting_id"] == planting}
+
+    def test_the_stock_is_watered_the_day_before_and_that_is_said_of_the_batch(self):
+        planting = self.batch()
+        task = self.due(planting)["water_stock"]
+        self.assertEqual((task["due_on"], task["tree_id"], task["tag"]), (DAY.isoformat(), None, "C-01"))
+        (site,) = self.client.get("/api/today").json()["sites"]
+        self.assertIn("water_stock", [t["kind"] for t in site["care"]])
+        (event,) = [
+            e for e in self.feed(f"/api/sites/{self.site_id}/care.ics").values() if "Water the stock" in e["summary"]
+        ]
+        self.assertTrue(str(event["url"]).endswith(f"/plantings/{planting}"))
+        identity = new_id()
+        for _ in range(2):
+            said = self.client.put(
+                f"/api/care-acts/{identity}", json={"planting_id": planting, "key": "water_stock", "act": "done"}
+            )
+            self.assertEqual(said.status_code, 200, said.text)
+        self.assertNotIn("water_stock", self.due(planting))
+        self.client.post(f"/api/care-acts/{identity}/withdraw")
+        self.assertIn("water_stock", self.due(planting))
+        self.client.post(f"/api/plantings/{planting}/withdraw")
+        self.assertEqual(self.due(planting), {})
+
+    def test_a_task_is_a_trees_or_a_plantings(self):
+        planting, tree = self.batch(), self.mulched(0.03)
+        for body in ({}, {"tree_id": tree, "planting_id": planting}):
+            answer = self.client.put(f"/api/care-acts/{new_id()}", json=body | {"key": "water_stock", "act": "done"})
+            self.assertEqual((answer.status_code, answer.json()["field"]), (422, "tree_id"))
+
+    def test_once_planted_the_first_mulch_is_due_and_done_by_laying_it(self):
+        planting = self.batch(planned_on=DAY.isoformat())
+        self.client.post(f"/api/plantings/{planting}/planted", json={"device_id": DEVICE})
+        tree = self.client.get(f"/api/plantings/{planting}").json()["trees"][0]
+        self.assertEqual(self.tasks(tree)["mulch_first"]["due_on"], DAY.isoformat())
+        self.assertEqual(self.client.put(f"/api/mulch-entries/{new_id()}", json={"tree_id": tree}).status_code, 200)
+        self.assertNotIn("mulch_first", self.tasks(tree))
+
+
+class Tender(CareTest):
+    def test_what_frost_hurts_is_covered_by_the_stations_own_years_and_told_on_a_cold_evening(self):
+        kind = next(p for p in self.client.get("/api/plants").json() if p["common"] == "Lemon")
+        tree = self.put(plant_id=kind["id"], planted_on=DAY.isoformat()).json()["id"]
+        self.assertNotIn("frost_ready", self.tasks(tree))
+        days = (date(2022, 1, 1) + timedelta(days=n) for n in range(4 * 365))
+        with transaction(self.sessions) as session:
+            store.save_days(session, self.station_id, [
+                {"day": day, **dict.fromkeys(store.QUANTITIES), "tmax_c": 14, "rain_mm": 0,
+                 "tmin_c": -2 if day.month in (1, 2, 12) else 4}
+                for day in days
+            ])  # fmt: skip
+        found = self.tasks(tree)
+        self.assertEqual(found["frost_ready"]["due_on"], "2026-11-17")  # two weeks before December 1
+        self.assertEqual(found["frost_off"]["due_on"], "2027-03-07")  # a week after February 28
+        self.assertEqual(
+            (found["pest_look"]["caution"], found["pest_look"]["detail"]), ("label", ["scale", "leafminer"])
+        )
 
 
 class Feeds(CareTest):

@@ -45,6 +45,22 @@ class Batches(PlantingTest):
         rows = self.client.get(f"/api/sites/{self.site_id}/plantings").json()
         self.assertEqual([(r["id"], r["left"], r["looked_at"]) for r in rows], [(made["id"], 4, 0)])
 
+    def test_way_and_line_wait_with_the_batch_and_come_with_its_trees(self):
+        planting = new_id()
+        way = {"method": "emitters", "emitter_count": 6, "emitter_flow_l_per_h": 2.0, "line": "Court valve"}
+        made = self.plan(planting, **way).json()
+        self.assertEqual({name: made[name] for name in way}, way)
+        refused = self.plan(planting, **way | {"emitter_count": 0})
+        self.assertEqual((refused.status_code, refused.json()["field"]), (422, "emitter_count"))
+        stale = self.plan(planting, **way | {"emitter_count": 8}, version=made["version"] - 1)
+        self.assertEqual([d["field"] for d in stale.json()["differences"]], ["emitter_count"])
+        self.assertEqual(self.plant_out(planting).status_code, 200)
+        for tree in self.client.get(f"/api/plantings/{planting}").json()["trees"]:
+            stands = self.client.get(f"/api/trees/{tree}").json()
+            self.assertEqual({name: stands[name] for name in way}, way)
+            self.assertEqual(stands["edging_m"], made["figures"]["choice"]["edging_m"])
+        self.assertIn("Court valve", self.client.get("/api/sites").json()[0]["lines"])
+
     def test_what_was_planted_stays_as_it_was_planted(self):
         planting = new_id()
         self.plan(planting)

@@ -7,13 +7,20 @@ from datetime import date, timedelta
 from hypothesis import given
 from hypothesis import strategies as st
 
-from june_shade.core.care import calendar
+from june_shade.core.care import calendar, cautions, frost
 from june_shade.core.care.calendar import Act, Facts
+from june_shade.core.care.frost import Season
 
 PLANTED = date(2026, 4, 24)
 TODAY = date(2026, 7, 15)
 FACTS = Facts(
-    PLANTED, support="one_stake", wrap=True, mulched=True, mulch_laid_on=date(2026, 5, 1), thin_on=date(2027, 3, 1)
+    PLANTED,
+    support="one_stake",
+    wrap=True,
+    mulched=True,
+    mulch_laid_on=date(2026, 5, 1),
+    thin_on=date(2027, 3, 1),
+    fruiting=True,
 )
 
 
@@ -33,7 +40,7 @@ class Tasks(unittest.TestCase):
         self.assertEqual(found["mulch_check"].due_on, FACTS.mulch_laid_on + timedelta(days=365))
 
     def test_nothing_is_asked_for_what_is_not_there(self):
-        bare = kinds(Facts(PLANTED, evergreen=True))
+        bare = kinds(Facts(PLANTED))
         self.assertEqual(set(bare), {"flare_check"})
 
     def test_flowers_come_off_in_the_first_bloom_and_most_in_the_second(self):
@@ -62,6 +69,75 @@ class Tasks(unittest.TestCase):
         drip = kinds(replace(FACTS, emitters=True, mulch_laid_on=TODAY))
         self.assertEqual(drip["emitters_lift"].due_on, TODAY)
         self.assertNotIn("emitters_lift", kinds())
+
+    def test_the_first_mulch_is_due_with_the_tree_until_it_lies(self):
+        new = Facts(PLANTED, mulch_to_come=True)
+        self.assertEqual(kinds(new)["mulch_first"].due_on, PLANTED)
+        self.assertNotIn("mulch_first", kinds(replace(new, mulch_laid_on=TODAY, mulched=True)))
+        self.assertNotIn("mulch_first", kinds(Facts(PLANTED)))
+
+    def test_only_what_bears_loses_its_flowers_and_only_what_is_to_be_fed_is_fed_after_six_weeks(self):
+        self.assertNotIn("flowers_off", kinds(replace(FACTS, fruiting=False), date(2027, 5, 1)))
+        self.assertNotIn("feed", kinds())
+        self.assertEqual(kinds(replace(FACTS, feed=True))["feed"].due_on, PLANTED + timedelta(weeks=6))
+
+    def test_a_look_for_pests_comes_each_year_for_kinds_that_have_them(self):
+        look = kinds(replace(FACTS, pests=("borers", "scale")))["pest_look"]
+        self.assertEqual((look.due_on, look.detail), (date(2027, 6, 1), ("borers", "scale")))
+        south = kinds(replace(FACTS, pests=("mites",), southern=True))
+        self.assertEqual(south["pest_look"].due_on, date(2026, 12, 1))
+        self.assertNotIn("pest_look", kinds(replace(FACTS, pests=("mites",)), acts={look.key: Act("done", TODAY)}))
+
+    def test_tender_trees_are_covered_while_they_are_young(self):
+        tender = replace(FACTS, frost=Season((10, 20), (4, 25)))
+        found = kinds(tender)
+        self.assertEqual(found["frost_ready"].due_on, date(2026, 10, 6))
+        self.assertEqual(found["frost_off"].due_on, date(2027, 5, 2))
+        self.assertNotIn("frost_ready", kinds(tender, today=date(2029, 9, 1)))
+        self.assertNotIn("frost_ready", kinds())
+
+    def test_before_planting_come_the_call_and_the_water_on_the_stock(self):
+        day = date(2026, 10, 10)
+        found = {t.kind: t.due_on for t in calendar.planting_tasks(day, "balled", TODAY, {})}
+        # common practice: the stock is watered the day before; locating wants some working days' notice
+        self.assertEqual(found["water_stock"], day - timedelta(days=1))
+        self.assertLessEqual(found["locate_call"], day - timedelta(days=3))
+        bare = [t.kind for t in calendar.planting_tasks(day, "bare_root", TODAY, {})]
+        self.assertEqual(bare, ["locate_call"])
+        said = {"locate_call": Act("done", TODAY), "water_stock": Act("moved", date(2026, 10, 8), "hot")}
+        (moved,) = calendar.planting_tasks(day, "box", TODAY, said)
+        self.assertEqual((moved.due_on, moved.moved_from), (date(2026, 10, 8), date(2026, 10, 9)))
+
+
+class Frosts(unittest.TestCase):
+    def halves(self, *springs_and_autumns):
+        for year, (last, first) in enumerate(springs_and_autumns, 2020):
+            spring = last and date(year, *last)
+            autumn = first and date(year, *first)
+            yield frost.Half(year, False, 181, spring and date(year, 1, 1), spring)
+            yield frost.Half(year, True, 184, autumn, autumn and date(year, 12, 30))
+
+    def test_the_middle_year_tells_first_and_last(self):
+        years = (((4, 30), (10, 1)), ((5, 10), (10, 20)), ((4, 12), (11, 2)))
+        found = frost.usual(list(self.halves(*years)), southern=False)
+        self.assertEqual((found.last, found.first), ((4, 30), (10, 20)))
+        south = [replace(half, second=not half.second) for half in self.halves(*years)]
+        self.assertEqual(frost.usual(south, southern=True), found)
+
+    def test_few_years_mild_years_and_broken_ones_tell_nothing(self):
+        two = (((4, 30), (10, 1)), ((5, 10), (10, 20)))
+        self.assertIsNone(frost.usual(list(self.halves(*two)), southern=False))
+        mild = ((None, None), (None, None), ((4, 30), (10, 1)))
+        self.assertIsNone(frost.usual(list(self.halves(*mild)), southern=False))
+        broken = [replace(half, nights=90) for half in self.halves(*two, two[0])]
+        self.assertIsNone(frost.usual(broken, southern=False))
+
+    def test_a_frosty_night_is_told_where_something_tender_stands(self):
+        tonight = {"tonight_c": -1.0, "tmean_c": 8.0}
+        self.assertIn("frost_tonight", cautions.for_day(15, True, {"hose"}, tender_c=-1.5, **tonight))
+        self.assertNotIn("frost_tonight", cautions.for_day(15, True, {"hose"}, tender_c=-5.0, **tonight))
+        self.assertNotIn("frost_tonight", cautions.for_day(15, True, {"hose"}, tender_c=None, **tonight))
+        self.assertIn("traffic", cautions.for_day(15, True, {"hose"}, traffic=True))
 
 
 class Said(unittest.TestCase):

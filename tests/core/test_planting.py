@@ -16,6 +16,7 @@ from june_shade.core.planting.hole import Ball
 from june_shade.core.soil.in_force import SoilTest, in_force
 from june_shade.core.soil.textures import soil
 from june_shade.core.stock import balls, weight
+from june_shade.core.stock.plants import plant_kinds, sun_wanted_h
 from june_shade.core.units import METRES_PER_FOOT
 from tests.support import published
 
@@ -341,6 +342,32 @@ class RoomAndFittings(unittest.TestCase):
         self.assertEqual(self.codes(6 * feet, Obstacle("wall", 0, 2.9 * feet)), ["wall_inside"])
         self.assertEqual(self.codes(6 * feet, Obstacle("paving", 0, 1 * feet)), [])
 
+    def test_everything_that_is_built_or_buried_inside_the_crown_is_told(self):
+        for kind in ("fence", "foundation", "drain_field"):
+            self.assertEqual(self.codes(10.0, Obstacle(kind, 90.0, 4.0)), [f"{kind}_inside"])
+            self.assertEqual(self.codes(10.0, Obstacle(kind, 90.0, 5.1)), [])
+
+    def test_a_mower_passes_or_nothing_is_left_to_mow(self):
+        def stuck(distance_m, spacing_m=None, mower_m=0.55):
+            beside = [Obstacle("fence", 0.0, distance_m)] if distance_m else []
+            found = clearance.clearances(0.5, beside, spacing_m, None, 6, mower_m=mower_m, ring_radius_m=0.45)
+            return [(r.code, round(r.has, 2)) for r in found if r.code == "mower_stuck"]
+
+        self.assertEqual(stuck(0.8), [("mower_stuck", 0.35)])
+        self.assertEqual(stuck(1.1), [])
+        self.assertEqual(stuck(0.45), [])  # mulched through to the fence
+        self.assertEqual(stuck(None, 1.2), [("mower_stuck", 0.3)])
+        self.assertEqual(stuck(0.8, mower_m=None), [])
+
+    def test_fruit_wants_its_sun(self):
+        # common practice: 6 to 8 h for small fruit, 8 or more for heavy
+        for kind in plant_kinds():
+            least = {"none": 0, "small": 6, "heavy": 8}[kind.fruit]
+            self.assertGreaterEqual(sun_wanted_h(kind.sun_hours, kind.fruit), least, kind.common)
+        self.assertEqual(sun_wanted_h(4.0, "heavy"), 8)
+        common = {kind.common for kind in plant_kinds() if kind.fruit != "none"}
+        self.assertLessEqual({"Apple", "European pear", "Sweet orange", "Lemon", "Fig", "Sweet cherry"}, common)
+
     def test_little_sun_is_told(self):
         self.assertEqual(self.codes(5, sun=4.0), ["little_sun"])
         self.assertEqual(self.codes(5, sun=6.0), [])
@@ -369,6 +396,32 @@ class Plans(unittest.TestCase):
                 self.assertEqual(made.doses, ())
                 for line in made.working:
                     self.assertTrue(line.formula and line.source)
+
+    def test_half_compost_is_washed_before_the_tree_goes_in(self):
+        # common practice: 30 L poured through, then open to the air for an hour to a day
+        place = replace(self.PLACE, soil=soil("sand"))
+        usual = plan.usual(self.STOCK, place)
+        mixed = plan.plan(replace(usual, backfill_school="half_compost"), self.STOCK, place)
+        self.assertEqual((mixed.mix.poured_through_l, mixed.totals.poured_through_l), (30, 150))
+        self.assertEqual(plan.plan(usual, self.STOCK, place).totals.poured_through_l, 0)
+
+    def test_thirsty_fruit_may_sit_level_where_water_runs_through(self):
+        place = replace(self.PLACE, soil=soil("sand"))
+        level = {
+            fruit: next(d for d in plan.plan(plan.usual(stock, place), stock, place).depths if d.school == "level")
+            for fruit in ("none", "heavy") for stock in (replace(self.STOCK, fruit=fruit),)
+        }  # fmt: skip
+        self.assertEqual([level[f].because for f in ("none", "heavy")], ["free_draining", "free_and_thirsty"])
+
+    def test_a_filled_well_is_recorded_and_never_suggested(self):
+        place = replace(self.PLACE, soil=soil("sand"))
+        usual = plan.usual(self.STOCK, place)
+        self.assertFalse(usual.well_filled)
+        sunken = replace(usual, depth_school="sunken", raise_m=-0.05, well_filled=True)
+        self.assertIn("well_filled", [f.code for f in plan.plan(sunken, self.STOCK, place).findings])
+        with self.assertRaises(InputError) as refused:
+            plan.check(replace(usual, well_filled=True), self.STOCK)
+        self.assertEqual(refused.exception.field, "well_filled")
 
     def test_what_can_not_be_planted_names_its_field(self):
         usual = plan.usual(self.STOCK, self.PLACE)

@@ -38,7 +38,8 @@ def _act(row: CareAct) -> ActOut:
 @router.put("/care-acts/{act_id}")
 def put_care_act(session: Db, act_id: UUID, body: ActIn) -> ActOut:
     """Say that a task was done, is moved, or is dismissed; sent twice it is one."""
-    return _act(care.put_act(session, act_id, body.tree_id, body.key, body.act, body.day, body.reason))
+    whose = care.Subject(body.tree_id, body.planting_id)
+    return _act(care.put_act(session, act_id, whose, body.key, body.act, body.day, body.reason))
 
 
 @router.post("/care-acts/{act_id}/withdraw")

@@ -42,7 +42,7 @@ def _batch(page: dict[str, Any]) -> PlantingOut:
         "site_name": row.site.name, "left": page["left"], "trees": [tree.id for tree in page["trees"]],
         "tags": [tree.tag for tree in page["trees"]], "today": page["today"], "zone": page["zone"],
         "texture": page["texture"], "chosen": page["chosen"], "undoable": page["undoable"],
-        "questions": page["questions"],
+        "questions": page["questions"], **batches.way_of(row),
         "figures": _figures(page, row.plant.mature_height_m),
         "checks": [
             check | {

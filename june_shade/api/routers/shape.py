@@ -7,6 +7,7 @@ from fastapi import UploadFile
 from june_shade.api.schemas.care import TaskOut
 from june_shade.api.schemas.log import EntryOut
 from june_shade.api.schemas.trees import TreeOut
+from june_shade.core.care.cautions import OF_TASKS
 from june_shade.core.errors import TooLargeError
 from june_shade.formats.weather_csv import MOST_BYTES
 from june_shade.plans import kinds, log, register
@@ -59,7 +60,9 @@ def task_out(due: Due, site_id: UUID, site_name: str) -> TaskOut:
     """A dated task with its tree and site."""
     task = due.task
     return TaskOut.model_validate({
-        "tree_id": due.tree_id, "site_id": site_id, "site_name": site_name, "tag": due.tag, "place": due.place,
+        "tree_id": due.tree_id, "planting_id": due.planting_id, "site_id": site_id, "site_name": site_name,
+        "tag": due.tag, "place": due.place,
         "stop": due.stop, "common": due.common, "kind": task.kind, "key": task.key, "due_on": task.due_on,
         "moved_from": task.moved_from, "reason": task.reason, "part": task.part,
+        "detail": task.detail, "caution": OF_TASKS.get(task.kind),
     })  # fmt: skip

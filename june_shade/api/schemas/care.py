@@ -1,28 +1,30 @@
 """The care calendar and the order list."""
 
 from datetime import date
-from typing import Literal
+from typing import Literal, Self
 from uuid import UUID
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from june_shade.api.schemas.common import In, Name, Out, Words, quantity
 from june_shade.api.schemas.mulch import OrderOut, Stocked
 from june_shade.api.schemas.planting import DoseOut, HoleOut, MixOut, PlantingChoiceOut
+from june_shade.api.schemas.stock import Pest
 from june_shade.api.schemas.trees import Material
 
 ActWord = Literal["done", "moved", "dismissed"]
 TaskKind = Literal[
-    "emitters_lift", "mulch_pull_back", "mulch_stage", "mulch_thin_out", "mulch_top_up", "mulch_check",
-    "weeds_through", "ring_move", "stake_off", "wrap_check", "wrap_off", "flowers_off", "flowers_thin", "flare_check",
-    "compost",
+    "locate_call", "water_stock", "mulch_first", "emitters_lift", "mulch_pull_back", "mulch_stage", "mulch_thin_out",
+    "mulch_top_up", "mulch_check", "weeds_through", "ring_move", "frost_ready", "frost_off", "stake_off", "wrap_check",
+    "wrap_off", "flowers_off", "flowers_thin", "feed", "pest_look", "flare_check", "compost",
 ]  # fmt: skip
 
 
 class TaskOut(Out):
-    """One dated task of a tree."""
+    """One dated task of a tree, or of a batch that is still to be planted."""
 
-    tree_id: UUID
+    tree_id: UUID | None
+    planting_id: UUID | None
     site_id: UUID
     site_name: str
     tag: str
@@ -35,6 +37,8 @@ class TaskOut(Out):
     moved_from: date | None
     reason: str
     part: int
+    detail: list[Pest] = Field(description="What to look for.")
+    caution: str | None = Field(description="Code of the caution that goes with it.")
 
 
 class CareList(Out):
@@ -55,18 +59,26 @@ class CalendarOut(Out):
 class ActIn(In):
     """What is said of a task."""
 
-    tree_id: UUID
+    tree_id: UUID | None = None
+    planting_id: UUID | None = None
     key: Name
     act: ActWord
     day: date | None = None
     reason: Words = ""
+
+    @model_validator(mode="after")
+    def _whose(self) -> Self:
+        if (self.tree_id is None) == (self.planting_id is None):
+            raise ValueError("tree_id: a task is a tree's or a planting's, one of both")
+        return self
 
 
 class ActOut(Out):
     """What was said of a task."""
 
     id: UUID
-    tree_id: UUID
+    tree_id: UUID | None
+    planting_id: UUID | None
     key: str
     act: ActWord
     day: date
@@ -130,6 +142,7 @@ class LoadWater(Out):
     """Water to load."""
 
     first_l: float = quantity("L", "First water")
+    through_l: float = quantity("L", "Poured through mixed backfill")
     round_l: float = quantity("L", "Today's round")
     wetting_l: float = quantity("L", "Wets card")
     all_l: float = quantity("L", "All of it")

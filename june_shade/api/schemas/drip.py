@@ -10,7 +10,7 @@ from june_shade.api.schemas.common import GoesOut, In, Out, Words, WorkingLine, 
 from june_shade.api.schemas.trees import Next, TreeOut
 
 Pattern = Literal["on_ball", "ring", "two_rings", "ring_arms", "row_lines"]
-ObstacleKind = Literal["paving", "wall", "post", "turf"]
+ObstacleKind = Literal["paving", "wall", "post", "turf", "fence", "foundation", "drain_field"]
 Long = Annotated[float, Field(ge=0, le=20)]
 
 

@@ -14,7 +14,19 @@ Underlay = Literal["card", "paper", "roll"]
 Bark = Literal["clear", "close", "touches"]
 Verdict = Literal["fine", "top_up", "thin_out", "pull_back", "in_stages"]
 Stocked = Literal[
-    "wood_chips", "bark", "straw", "leaves", "pine_needles", "seaweed", "compost", "gravel", "coir", "coarse_sand"
+    "wood_chips",
+    "bark",
+    "cypress",
+    "cedar",
+    "straw",
+    "leaves",
+    "clippings",
+    "pine_needles",
+    "seaweed",
+    "compost",
+    "gravel",
+    "coir",
+    "coarse_sand",
 ]
 MoveReason = Literal["bought", "counted", "used", "left", "thrown"]
 Depth = Annotated[float, Field(ge=0, le=0.6)]
@@ -175,6 +187,7 @@ class MulchPageOut(Out):
     tree: TreeOut
     today: date
     section: Section | None
+    edging_wanted_m: float = quantity("m", "Edging ring that a tree in grass lacks; 0: none")
     has_ring: bool
     due: bool = Field(description="There is none, or it is too thin.")
     choice: MulchChoiceOut

@@ -9,7 +9,7 @@ from pydantic import Field, model_validator
 from june_shade.api.schemas.common import In, Name, Out, Words, WorkingLine, quantity
 from june_shade.api.schemas.drip import ObstacleIO, ObstacleOut
 from june_shade.api.schemas.mulch import Stocked
-from june_shade.api.schemas.stock import Kind, Method, PlantOut, typed
+from june_shade.api.schemas.stock import Kind, Method, MethodIn, PlantOut, typed
 from june_shade.api.schemas.trees import Feel, Surround, TreeOut
 
 DepthSchool = Literal["proud", "high", "level", "sunken"]
@@ -42,6 +42,10 @@ class PlantingChoiceIO(In):
     sun_h: float | None = quantity("h", "Direct sun a day in summer", None, ge=0, le=18)
     spacing_m: float | None = quantity("m", "To the next tree", None, gt=0, le=100)
     mulch_depth_m: float = quantity("m", "Settled mulch that will lie there", 0.05, ge=0, le=0.1)
+    firming: Literal["in_layers", "lightly"] = Field("in_layers", description="How the backfill is firmed.")
+    mower_m: float | None = quantity("m", "Width of the mower that passes; null: none does", None, gt=0, le=4)
+    feed: bool = Field(False, description="It is to be fed, once it may.")
+    well_filled: bool = Field(False, description="A sunken basin filled with compost and chips.")
 
 
 class PlantingChoiceOut(PlantingChoiceIO, Out):
@@ -50,7 +54,7 @@ class PlantingChoiceOut(PlantingChoiceIO, Out):
     model_config = Out.model_config
 
 
-class PlantingIn(In):
+class PlantingIn(MethodIn):
     """A batch of like trees that is to be planted."""
 
     site_id: UUID
@@ -69,7 +73,7 @@ class PlantingIn(In):
     place: Words = Field("", description="Words to find them by; {n} and {nth} are filled in.")
     microclimate: float = Field(1.0, ge=0.5, le=1.4)
     surround: Surround = "bare"
-    method: Literal["hose", "bucket", "tank", "bag"] = "hose"
+    line: Words = Field("", description="The valve they hang on together; empty: none.")
     note: Words = ""
     choice: PlantingChoiceIO | None = Field(None, description="As suggested where null.")
     obstacles: Annotated[list[ObstacleIO], Field(max_length=12)] | None = None
@@ -106,6 +110,7 @@ class MixOut(Out):
     coir_l: float = quantity("L", "Soaked coir")
     sand_l: float = quantity("L", "Coarse sand")
     spoil_l: float = quantity("L", "Left over")
+    poured_through_l: float = quantity("L", "Water poured through the mix before it stands open")
 
 
 class FirstWaterOut(Out):
@@ -194,6 +199,7 @@ class TotalsOut(Out):
     sand_l: float = quantity("L", "Sand")
     spoil_loose_l: float = quantity("L", "Carried away, loose")
     first_water_l: float = quantity("L", "First water")
+    poured_through_l: float = quantity("L", "Poured through the mix")
     stakes: int
     ties: int
     wraps: int
@@ -258,6 +264,15 @@ class PlantingOut(Out):
     microclimate: float
     surround: Surround
     method: Method
+    emitter_count: int
+    emitter_flow_l_per_h: float = quantity("L/h", "Flow of one emitter")
+    bag_capacity_l: float = quantity("L", "Bag")
+    soaker_across_m: float | None = quantity("m", "Soaker loop across")
+    soaker_flow_l_per_h_m: float | None = quantity("L/h/m", "Flow of a meter of soaker")
+    sprinkler_across_m: float | None = quantity("m", "Circle a sprinkler wets")
+    sprinkler_flow_l_per_h: float | None = quantity("L/h", "Flow of the sprinkler")
+    reservoir_l: float | None = quantity("L", "What a wicked box holds")
+    line: str
     note: str
     obstacles: list[ObstacleOut]
     checks: list[StockCheckOut]

@@ -44,6 +44,7 @@ class SiteIn(In):
         "L/h", "Flow of the tank's boom; as the hose where null", None, gt=0, le=50000
     )
     station_id: UUID | None = None
+    traffic: bool = Field(False, description="The work is beside moving traffic.")
     version: int | None = Field(None, description="As it was read; an older one is refused. Leave out to overwrite.")
 
 

@@ -1,6 +1,6 @@
 """Kinds of tree, nursery stock, a ball and a way of pouring looked at before they are stored."""
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from pydantic import Field
@@ -16,6 +16,8 @@ DroughtTolerance = Literal["low", "moderate", "high"]
 SaltTolerance = Literal["very_sensitive", "sensitive", "moderate", "tolerant", "very_tolerant"]
 
 
+Fruit = Literal["none", "small", "heavy"]
+Pest = Literal["borers", "scale", "mites", "aphids", "leafminer", "fire_blight", "bagworms"]
 EMPTY: Any = object()
 
 
@@ -31,12 +33,10 @@ def typed(field: str, description: str, default: Any = EMPTY) -> Any:
     return quantity(row.unit, description, default, **given)
 
 
-class WayIn(In):
-    """How a tree is watered, as it is typed: the measures of its way of pouring."""
+class MethodIn(In):
+    """The way of pouring with its own measures."""
 
     method: Method = "hose"
-    basin_diameter_m: float | None = typed("basin_diameter_m", "Basin across its ridge")
-    basin_depth_m: float | None = typed("basin_depth_m", "Height of the basin's ridge")
     emitter_count: int = typed("emitter_count", "Emitters on the tree.")
     emitter_flow_l_per_h: float = typed("emitter_flow_l_per_h", "Flow of one emitter")
     bag_capacity_l: float = typed("bag_capacity_l", "What a slow-release bag holds")
@@ -45,6 +45,13 @@ class WayIn(In):
     sprinkler_across_m: float | None = typed("sprinkler_across_m", "Circle it wets")
     sprinkler_flow_l_per_h: float | None = typed("sprinkler_flow_l_per_h", "Flow of the sprinkler")
     reservoir_l: float | None = typed("reservoir_l", "What a wicked box holds")
+
+
+class WayIn(MethodIn):
+    """How a tree is watered, as it is typed: the measures of its way of pouring, its basin."""
+
+    basin_diameter_m: float | None = typed("basin_diameter_m", "Basin across its ridge")
+    basin_depth_m: float | None = typed("basin_depth_m", "Height of the basin's ridge")
 
 
 class PourIn(WayIn):
@@ -81,6 +88,9 @@ class PlantIn(In):
     mature_spread_m: float = quantity("m", "Mature spread", gt=0, le=60)
     sun_hours: float = quantity("h", "Direct sun a day that it wants in summer", 6.0, ge=0, le=16)
     depletion_fraction: float = Field(0.5, gt=0, lt=1, description="Share of its water it takes up free of stress, p.")
+    fruit: Fruit = Field("none", description="What it bears for people.")
+    frost_c: float | None = quantity("degC", "From here down frost hurts it while young", None, ge=-30, le=5)
+    pests: Annotated[list[Pest], Field(max_length=7)] = Field([], description="What it is looked over for each year.")
     source: Words = "typed here"
     version: int | None = Field(None, description="As it was read; an older one is refused. Leave out to overwrite.")
 
@@ -101,6 +111,9 @@ class PlantOut(Out):
     mature_spread_m: float = quantity("m", "Mature spread")
     sun_hours: float = quantity("h", "Direct sun a day that it wants in summer")
     depletion_fraction: float
+    fruit: Fruit
+    frost_c: float | None = quantity("degC", "From here down frost hurts it while young; null: it does not")
+    pests: list[Pest]
     source: str
     version: int
 

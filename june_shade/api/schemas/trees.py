@@ -12,7 +12,10 @@ from june_shade.core import fields
 from june_shade.plans.forecast import Standing
 
 Surround = Literal["bare", "turf", "paved", "gravel", "plastic", "plastic_holed"]
-Material = Literal["wood_chips", "bark", "straw", "leaves", "pine_needles", "seaweed", "compost", "gravel"]
+Material = Literal[
+    "wood_chips", "bark", "cypress", "cedar", "straw", "leaves", "clippings", "pine_needles", "seaweed", "compost",
+    "gravel",
+]  # fmt: skip
 Feel = Literal["wet", "moist", "drying", "dry"]
 End = Literal["dead", "removed", "stolen", "moved"]
 StateWord = Literal["resting", "ready", "due", "late", "too_wet", "unknown"]
@@ -56,6 +59,7 @@ class TreeIn(WayIn):
     mulch_depth_m: float = typed("mulch_depth_m", "Settled depth when measured")
     mulch_outer_radius_m: float | None = typed("mulch_outer_radius_m", "Mulch ring's outer radius")
     mulch_measured_on: date | None = None
+    edging_m: float = typed("edging_m", "Edging ring across; 0: none")
     way_since: Literal["today", "always"] = Field(
         "today", description="Where how it is watered changes: from today on, or it was always so."
     )
@@ -116,6 +120,7 @@ class SameForMany(In):
     mulch_depth_m: float | None = typed("mulch_depth_m", "Settled depth when measured", None)
     mulch_outer_radius_m: float | None = typed("mulch_outer_radius_m", "Ring's outer radius", None)
     mulch_measured_on: date | None = None
+    edging_m: float | None = typed("edging_m", "Edging ring across; 0: none", None)
     way_since: Literal["today", "always"] | None = Field(
         None, description="Where how they are watered changes: from today on (also where left out), or always so."
     )
@@ -218,6 +223,7 @@ class TreeOut(Out):
     mulch_depth_m: float = quantity("m", "Mulch depth when measured")
     mulch_outer_radius_m: float | None = quantity("m", "Mulch ring's outer radius")
     mulch_measured_on: date | None
+    edging_m: float = quantity("m", "Edging ring across; 0: none")
     doubts: list[str] = Field(description="Codes of what is possible but unlikely.")
 
 
@@ -338,6 +344,7 @@ class Book(Out):
     rules: list[BookRuleOut]
     weekly_l: float = quantity("L", "What the balance plans for the coming week")
     reasons: list[str] = Field(description="Why it parts from the rules; empty where it lies among them.")
+    can_drown: bool = Field(description="Drained slowly or planted deep: too much water kills it here.")
 
 
 class LineShareOut(Out):

@@ -10,20 +10,30 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import lru_cache
 
+from june_shade.core.care.frost import YOUNG_YEARS, Season
 from june_shade.core.mulch.look import stage_days
 from june_shade.core.mulch.underlay import weeds_held_months
 from june_shade.core.planting.fittings import SUPPORT_DAYS, WRAP_DAYS
 
+OF_PLANTINGS = ("locate_call", "water_stock")
+"""Tasks of a batch that is still to be planted; all others are a tree's."""
 KINDS = (
-    "emitters_lift", "mulch_pull_back", "mulch_stage", "mulch_thin_out", "mulch_top_up", "mulch_check", "weeds_through",
-    "ring_move", "stake_off", "wrap_check", "wrap_off", "flowers_off", "flowers_thin", "flare_check", "compost",
+    *OF_PLANTINGS, "mulch_first", "emitters_lift", "mulch_pull_back", "mulch_stage", "mulch_thin_out", "mulch_top_up",
+    "mulch_check", "weeds_through", "ring_move", "frost_ready", "frost_off", "stake_off", "wrap_check", "wrap_off",
+    "flowers_off", "flowers_thin", "feed", "pest_look", "flare_check", "compost",
 )  # fmt: skip
 AHEAD_DAYS = 400
 LINGERS_DAYS = 45
 """A yearly task that nobody did is let go after so long, until its next time."""
 YEAR_DAYS = 365
 FLARE_YEARS = 3
-SPRING, AUTUMN, BLOOM = (4, 1), (10, 1), (5, 1)
+NO_FEED_DAYS = 42
+"""Nothing is fed for six weeks after planting (common practice)."""
+LOCATE_DAYS = 4
+"""A utility-locating service wants two or three working days' notice (common practice; local rules decide)."""
+FROST_READY_DAYS, FROST_OFF_DAYS = 14, 7
+"""Covers are at hand so long before the usual first frost, and away so long after the last (common practice)."""
+SPRING, AUTUMN, BLOOM, PESTS = (4, 1), (10, 1), (5, 1), (6, 1)
 """Month and day north of the equator; half a year later south of it (common practice)."""
 
 
@@ -33,12 +43,14 @@ class Facts:
 
     support, wrap: as planted, "none" and False where none or not known. mulch_laid_on, mulch_looked_on: last laid and
     last measured; thin_on: when it will be too thin; underlay: kind under the last mulch; verdict: of the last look.
-    emitters: on drip; move_on: when its ring is outgrown. evergreen: no flowers to take off. leaf_out: month and day.
+    emitters: on drip; move_on: when its ring is outgrown. fruiting: bears for people. leaf_out: month and day.
+    mulch_to_come: its planting asks for mulch. feed: somebody means to feed it. pests: what its kind is looked over
+    for; frost: when frost usually is, None where it does not hurt the kind.
     """
 
     planted_on: date
     southern: bool = False
-    evergreen: bool = False
+    fruiting: bool = False
     support: str = "none"
     wrap: bool = False
     mulched: bool = False
@@ -50,6 +62,10 @@ class Facts:
     emitters: bool = False
     move_on: date | None = None
     leaf_out: tuple[int, int] | None = None
+    mulch_to_come: bool = False
+    feed: bool = False
+    pests: tuple[str, ...] = ()
+    frost: Season | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,7 +80,7 @@ class Act:
 @dataclass(frozen=True, slots=True)
 class Task:
     """One dated task: its kind, a key that stays, the day, the day before it was moved, why it was moved; number of a
-    part where it comes in parts."""
+    part where it comes in parts; what to look for, as codes."""
 
     kind: str
     key: str
@@ -72,6 +88,18 @@ class Task:
     moved_from: date | None = None
     reason: str = ""
     part: int = 0
+    detail: tuple[str, ...] = ()
+
+
+def planting_tasks(
+    planned_on: date, kind: str, today: date, acts: Mapping[str, Act], ahead_days: int = AHEAD_DAYS
+) -> tuple[Task, ...]:
+    """Open tasks before a batch is planted: the call before digging, water on the stock the day before (common
+    practice). kind: of stock; bare roots are soaked on the day itself."""
+    found = [Task("locate_call", "locate_call", planned_on - timedelta(days=LOCATE_DAYS))]
+    if kind != "bare_root":
+        found.append(Task("water_stock", "water_stock", planned_on - timedelta(days=1)))
+    return _standing(found, acts, today, ahead_days)
 
 
 def tasks(facts: Facts, today: date, acts: Mapping[str, Act], ahead_days: int = AHEAD_DAYS) -> tuple[Task, ...]:
@@ -86,9 +114,14 @@ def _open(facts: Facts, today: date, ahead_days: int) -> tuple[Task, ...]:
 
 
 def _said(facts: Facts, today: date, acts: Mapping[str, Act], ahead_days: int) -> tuple[Task, ...]:
+    return _standing((*_once(facts), *_again(facts, today, acts)), acts, today, ahead_days)
+
+
+def _standing(some: Iterable[Task], acts: Mapping[str, Act], today: date, ahead_days: int) -> tuple[Task, ...]:
+    """Those of some tasks that are open, each on the day that was said, the soonest first."""
     found = []
     until = today + timedelta(days=ahead_days)
-    for task in (*_once(facts), *_again(facts, today, acts)):
+    for task in some:
         act = acts.get(task.key)
         if act is None:
             if task.due_on <= until and not lingers(task, today):
@@ -106,7 +139,9 @@ def _once(facts: Facts) -> Iterable[Task]:
     if facts.wrap:
         yield Task("wrap_check", "wrap_check", planted + timedelta(days=YEAR_DAYS))
         yield Task("wrap_off", "wrap_off", planted + timedelta(days=WRAP_DAYS))
-    if not facts.evergreen:
+    if facts.feed:
+        yield Task("feed", "feed", planted + timedelta(days=NO_FEED_DAYS))
+    if facts.fruiting:
         bloom = facts.leaf_out or BLOOM
         shifted = facts.southern and facts.leaf_out is None
         first = next_time(planted + timedelta(days=60), bloom, shifted)
@@ -121,6 +156,8 @@ def _once(facts: Facts) -> Iterable[Task]:
 
 def _mulch_once(facts: Facts) -> Iterable[Task]:
     laid, looked = facts.mulch_laid_on, facts.mulch_looked_on
+    if facts.mulch_to_come and not facts.mulched and laid is None:
+        yield Task("mulch_first", "mulch_first", facts.planted_on)
     if laid is not None:
         if facts.emitters:
             yield Task("emitters_lift", f"emitters_lift:{laid}", laid)
@@ -145,16 +182,33 @@ def _mulch_once(facts: Facts) -> Iterable[Task]:
 
 
 def _again(facts: Facts, today: date, acts: Mapping[str, Act]) -> Iterable[Task]:
-    """Compost under the mulch, each spring and autumn from the first that comes after planting."""
-    if not facts.mulched:
-        return
-    for month_day in (SPRING, AUTUMN):
-        since = max(facts.planted_on + timedelta(days=60), today - timedelta(days=LINGERS_DAYS))
-        when = next_time(since, month_day, facts.southern)
-        act = acts.get(f"compost:{when.year}-{when.month:02d}")
-        if act is not None and act.kind != "moved":
-            when = next_time(when + timedelta(days=1), month_day, facts.southern)
-        yield Task("compost", f"compost:{when.year}-{when.month:02d}", when)
+    """What comes each year: compost under the mulch in spring and autumn, a look for pests, covers against frost."""
+    settled = facts.planted_on + timedelta(days=60)
+    if facts.mulched:
+        for month_day in (SPRING, AUTUMN):
+            yield _yearly("compost", month_day, facts.southern, settled, today, acts)
+    if facts.pests:
+        yield replace(_yearly("pest_look", PESTS, facts.southern, settled, today, acts), detail=facts.pests)
+    if facts.frost is not None:
+        young_until = facts.planted_on + timedelta(days=YEAR_DAYS * YOUNG_YEARS)
+        for kind, frost, days in (
+            ("frost_ready", facts.frost.first, -FROST_READY_DAYS), ("frost_off", facts.frost.last, FROST_OFF_DAYS),
+        ):  # fmt: skip
+            when = next_time(date(2001, 1, 1), frost, False) + timedelta(days=days)
+            task = _yearly(kind, (when.month, when.day), False, facts.planted_on, today, acts)
+            if task.due_on <= young_until:
+                yield task
+
+
+def _yearly(
+    kind: str, month_day: tuple[int, int], southern: bool, since: date, today: date, acts: Mapping[str, Act]
+) -> Task:
+    """The next time of what comes each year, the one after where that was done or let go already."""
+    when = next_time(max(since, today - timedelta(days=LINGERS_DAYS)), month_day, southern)
+    act = acts.get(f"{kind}:{when.year}-{when.month:02d}")
+    if act is not None and act.kind != "moved":
+        when = next_time(when + timedelta(days=1), month_day, southern)
+    return Task(kind, f"{kind}:{when.year}-{when.month:02d}", when)
 
 
 def lingers(task: Task, today: date) -> bool:

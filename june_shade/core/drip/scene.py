@@ -19,9 +19,13 @@ from june_shade.core.stock.balls import COLLAR_M
 from june_shade.core.units import in_m
 from june_shade.core.water.stores import ROOT_DENSITY_RING
 
-OBSTACLES = ("paving", "wall", "post", "turf")
-"""paving and wall: everything beyond their edge; post: round; turf: grass from its edge on, which takes no ground."""
-TAKES_GROUND = frozenset({"paving", "wall", "post"})
+OBSTACLES = ("paving", "wall", "post", "turf", "fence", "foundation", "drain_field")
+"""post: round; all others: everything beyond their edge. turf: grass, which takes no ground."""
+EDGES = frozenset({"paving", "wall", "fence", "foundation"})
+"""Where the ground ends for tubes, mulch and whoever works there."""
+TAKES_GROUND = EDGES | {"post", "drain_field"}
+"""No tube lies there and no emitter drips there: over a buried drain field it would drown it and call roots in."""
+NO_MULCH = EDGES | {"post"}
 FAR_M = 100.0
 SEASON_DAYS = 180
 """A growing season (common practice)."""
@@ -81,11 +85,11 @@ def shape(obstacle: Obstacle) -> BaseGeometry:
 
 
 def edge_along_m(obstacles: Iterable[Obstacle], bearing_deg: float) -> float | None:
-    """How far from the trunk paving or a wall begins in a direction [m], None where it never does. Exact geometry."""
+    """How far from the trunk the ground ends in a direction [m], None where it never does. Exact geometry."""
     found = []
     for obstacle in obstacles:
         ahead = math.cos(math.radians(obstacle.bearing_deg - bearing_deg))
-        if obstacle.kind in ("paving", "wall") and ahead > 1e-6:
+        if obstacle.kind in EDGES and ahead > 1e-6:
             found.append(obstacle.distance_m / ahead)
     return min(found, default=None)
 

@@ -30,7 +30,9 @@ class PlantingChoice:
     """What is chosen for a planting. raise_m: flare over grade; graft_m: union over the flare, None = not grafted.
 
     feels of ball and backfill as they go in; sun_h a day in summer, spacing_m to the next tree: None = not said.
-    edging_m: diameter of an edging ring, 0 = none. mulch_depth_m: settled depth that will lie there.
+    edging_m: diameter of an edging ring, 0 = none. mulch_depth_m: settled depth that will lie there. firming: of
+    schools.FIRMINGS. mower_m: how wide the mower is that passes, None = none does. feed: it is to be fed, once it may.
+    well_filled: a sunken basin filled with compost and chips up to the trunk: recorded, never suggested.
     """
 
     depth_school: str
@@ -50,6 +52,10 @@ class PlantingChoice:
     sun_h: float | None = None
     spacing_m: float | None = None
     mulch_depth_m: float = 0.05
+    firming: str = "in_layers"
+    mower_m: float | None = None
+    feed: bool = False
+    well_filled: bool = False
 
 
 BARE_TIMES = 2
@@ -58,13 +64,14 @@ BARE_TIMES = 2
 
 @dataclass(frozen=True, slots=True)
 class Stock:
-    """What is planted: its ball, caliper [m], how many, how wide it grows [m], hours of sun it wants."""
+    """What is planted: its ball, caliper [m], how many, how wide it grows [m], hours of sun it wants, its fruit."""
 
     ball: Ball
     caliper_m: float
     count: int
     mature_spread_m: float
     sun_wants_h: float
+    fruit: str = "none"
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,6 +98,7 @@ class Totals:
     sand_l: float
     spoil_loose_l: float
     first_water_l: float
+    poured_through_l: float
     stakes: int
     ties: int
     wraps: int
@@ -116,14 +124,14 @@ class PlantingFigures:
     working: tuple[Step, ...] = field(default_factory=tuple)
 
 
-def ground_of(place: Place) -> schools.Judged:
+def ground_of(place: Place, stock: Stock) -> schools.Judged:
     """What schools are judged against."""
-    return schools.Judged(place.soil, place.climate)
+    return schools.Judged(place.soil, place.climate, stock.fruit == "heavy")
 
 
 def usual(stock: Stock, place: Place) -> PlantingChoice:
     """What is suggested: the schools that this ground calls for, no aids, what the place needs of support and guard."""
-    ground = ground_of(place)
+    ground = ground_of(place, stock)
     depth = next(d for d in schools.depths(ground, stock.ball.kind) if d.chosen)
     ball = stock.ball
     raise_m = min(depth.raise_m, 0.4 * ball.below_flare_m)
@@ -134,6 +142,7 @@ def usual(stock: Stock, place: Place) -> PlantingChoice:
     return PlantingChoice(
         depth.school, round(raise_m, 3), hole.usual_ratio(place.soil.texture), basin_diameter_m=basin,
         support=up.support, wrap=up.wrap, guard=up.guard, edging_m=up.edging_m,
+        mower_m=clearance.MOWER_M if place.surround == "turf" else None,
     )  # fmt: skip
 
 
@@ -146,6 +155,10 @@ def check(choice: PlantingChoice, stock: Stock) -> None:
         raise InputError(f"must be one of {', '.join(fittings.SUPPORTS)}, not {choice.support!r}", "support")
     if choice.guard not in fittings.GUARDS:
         raise InputError(f"must be one of {', '.join(fittings.GUARDS)}, not {choice.guard!r}", "guard")
+    if choice.firming not in schools.FIRMINGS:
+        raise InputError(f"must be one of {', '.join(schools.FIRMINGS)}, not {choice.firming!r}", "firming")
+    if choice.well_filled and choice.depth_school != "sunken":
+        raise InputError("only a sunken basin is filled up", "well_filled")
     if not LEAST_RIDGE_M <= choice.ridge_m <= MOST_RIDGE_M:
         raise InputError(within(choice.ridge_m, LEAST_RIDGE_M, MOST_RIDGE_M, "m"), "ridge_m")
     if choice.basin_diameter_m <= stock.caliper_m:
@@ -164,7 +177,7 @@ def check(choice: PlantingChoice, stock: Stock) -> None:
 def plan(choice: PlantingChoice, stock: Stock, place: Place) -> PlantingFigures:
     """A planting with all its figures. Raises InputError for what can't be planted so."""
     check(choice, stock)
-    ball, ground = stock.ball, ground_of(place)
+    ball, ground = stock.ball, ground_of(place, stock)
     dug = hole.hole(ball, choice.raise_m, choice.width_ratio)
     fills = schools.backfills(ground, ball.kind, ball.diameter_m)
     fill = next((f for f in fills if f.school == choice.backfill_school), None)
@@ -187,7 +200,13 @@ def plan(choice: PlantingChoice, stock: Stock, place: Place) -> PlantingFigures:
         ball.kind, stock.caliper_m, place.microclimate, place.surround, place.climate, stock.mature_spread_m
     )
     room = clearance.clearances(
-        stock.mature_spread_m, place.obstacles, choice.spacing_m, choice.sun_h, stock.sun_wants_h
+        stock.mature_spread_m,
+        place.obstacles,
+        choice.spacing_m,
+        choice.sun_h,
+        stock.sun_wants_h,
+        mower_m=choice.mower_m,
+        ring_radius_m=(choice.edging_m or choice.basin_diameter_m) / 2,
     )
     working = (
         *hole.working(ball, dug, choice.raise_m, choice.width_ratio),
@@ -214,6 +233,8 @@ def _findings(
             )
     elif depth is not None and depth.fit == "poor":
         found.append(Finding("depth_risky", f"{depth.school}: {depth.because}", True))
+    if choice.well_filled:
+        found.append(Finding("well_filled", "compost and chips against the trunk rot it: keep flare and graft clear"))
     if fill.fit == "poor":
         found.append(Finding("backfill_poor", f"{fill.school}: {fill.because}"))
     if choice.basin_diameter_m < ball.diameter_m:
@@ -227,6 +248,6 @@ def _totals(choice: PlantingChoice, stock: Stock, dug: Hole, mixed: Mix, first: 
     spoil = n * mixed.spoil_l * SWELL
     return Totals(
         n, n * dug.hole_l, n * mixed.soil_l, n * mixed.compost_l, n * mixed.coir_l, n * mixed.sand_l, spoil,
-        n * first.litres, n * stakes, n * stakes, n * choice.wrap, n * (choice.guard != "none"),
-        n * (choice.edging_m > 0), carried(spoil),
+        n * first.litres, n * mixed.poured_through_l, n * stakes, n * stakes, n * choice.wrap,
+        n * (choice.guard != "none"), n * (choice.edging_m > 0), carried(spoil),
     )  # fmt: skip

@@ -11,6 +11,8 @@ from june_shade.core.errors import InputError
 from june_shade.core.soil.textures import SANDS, Soil
 from june_shade.core.units import within
 
+FIRMINGS = ("in_layers", "lightly")
+"""Firmed in layers so that it can't settle, or hardly at all to keep air: both agree never to tread wet soil."""
 DEPTHS = ("proud", "high", "level", "sunken")
 BACKFILLS = ("as_dug", "third_compost", "coir_sand", "half_compost")
 CLAYS = frozenset({"clay", "silty_clay", "sandy_clay", "clay_loam", "silty_clay_loam"})
@@ -20,10 +22,11 @@ LARGE_BALL_M = 0.40
 
 @dataclass(frozen=True, slots=True)
 class Judged:
-    """What a school is judged against: the soil in force, climate dry or humid."""
+    """What a school is judged against: the soil in force, climate dry or humid, whether it bears heavy fruit."""
 
     soil: Soil
     climate: str
+    thirsty_fruit: bool = False
 
     @property
     def texture(self) -> str:
@@ -81,7 +84,7 @@ def _depth_fit(school: str, ground: Judged) -> tuple[str, str]:
         return ("suits", "slow_ground") if ground.slow else ("possible", "drains_well_enough")
     if school == "level":
         if ground.free:
-            return "suits", "free_draining"
+            return "suits", "free_and_thirsty" if ground.thirsty_fruit else "free_draining"
         return ("poor", "slow_ground_drowns") if ground.slow else ("possible", "settles_below_grade")
     if school == "sunken":
         if ground.climate == "dry" and ground.free:
@@ -175,13 +178,17 @@ def backfills(ground: Judged, kind: str, ball_diameter_m: float) -> tuple[Backfi
 
 @dataclass(frozen=True, slots=True)
 class Mix:
-    """What goes back into one hole [L]: the soil that was dug, compost, soaked coir, coarse sand; what is left over."""
+    """What goes back into one hole [L]: the soil that was dug, compost, soaked coir, coarse sand; what is left over.
+
+    poured_through_l: water that washes the mix before it stands open to the air.
+    """
 
     soil_l: float
     compost_l: float
     coir_l: float
     sand_l: float
     spoil_l: float
+    poured_through_l: float = 0.0
 
     @property
     def amendments_l(self) -> float:
@@ -196,4 +203,4 @@ def mix(school: str, backfill_l: float, spoil_l: float) -> Mix:
     row = _rows("backfill_schools")[school]
     compost, coir, sand = (tables.number(row, f"{name}_share") * backfill_l for name in ("compost", "coir", "sand"))
     mixed = compost + coir + sand
-    return Mix(backfill_l - mixed, compost, coir, sand, spoil_l + mixed)
+    return Mix(backfill_l - mixed, compost, coir, sand, spoil_l + mixed, tables.number(row, "poured_through_l"))

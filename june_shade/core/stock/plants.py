@@ -12,6 +12,13 @@ PLANT_FACTOR = {"very_low": 0.1, "low": 0.2, "moderate": 0.5, "high": 0.8}
 DROUGHT_TOLERANCES = ("low", "moderate", "high")
 """What an established tree of the kind stands of drought; a new one stands none."""
 
+FRUITS = ("none", "small", "heavy")
+"""What a kind bears for people: nothing, small fruit, heavy fruit."""
+FRUIT_SUN_H = {"none": 0.0, "small": 6.0, "heavy": 8.0}
+"""Least direct sun a day that fruit wants, judged in summer (common practice: 6 to 8 h small, 8 or more heavy)."""
+PESTS = ("borers", "scale", "mites", "aphids", "leafminer", "fire_blight", "bagworms")
+"""What a kind is looked over for each year, most often (from memory)."""
+
 NEW_PLANT_FACTOR = 0.5
 NEW_PLANT_FACTOR_HUMID = 0.7
 """Least plant factor while nothing is established: woody plants in dry and in humid climates [S623]."""
@@ -22,6 +29,8 @@ class PlantKind:
     """One kind of tree as the table has it. Mature sizes in m, hours of direct sun a day that it wants in summer.
 
     Tolerances are of an established tree. depletion_fraction: p, how far it draws its water down free of stress.
+    fruit: as in FRUITS. frost_c: from here down frost hurts it while it is young [degC], None = frost does not. pests:
+    of PESTS.
     """
 
     key: str
@@ -35,6 +44,9 @@ class PlantKind:
     mature_spread_m: float
     sun_hours: float
     depletion_fraction: float
+    fruit: str
+    frost_c: float | None
+    pests: tuple[str, ...]
     source: str
 
 
@@ -62,6 +74,7 @@ def plant_kinds() -> tuple[PlantKind, ...]:
             row["key"], row["botanical"], row["common"], row["water_need"], row["evergreen"] == "1",
             row["drought_tolerance"], row["salt_tolerance"],
             n(row, "mature_height_m"), n(row, "mature_spread_m"), n(row, "sun_hours"), n(row, "depletion_fraction"),
+            row["fruit"], float(row["frost_c"]) if row["frost_c"] else None, tuple(row["pests"].split()),
             row["source"],
         )
         for row in tables.read("plants")
@@ -88,6 +101,11 @@ def plant_factor(water_need: str) -> float:
         return PLANT_FACTOR[water_need]
     except KeyError:
         raise InputError(f"must be one of {', '.join(PLANT_FACTOR)}, not {water_need!r}", "water_need") from None
+
+
+def sun_wanted_h(sun_hours: float, fruit: str) -> float:
+    """Direct sun a day in summer that a kind wants [h]: no less than its fruit does. sun_hours: its own [h]."""
+    return max(sun_hours, FRUIT_SUN_H[fruit])
 
 
 def size_doubts(kind: str, caliper_m: float, ball_diameter_m: float, ball_height_m: float) -> tuple[str, ...]:

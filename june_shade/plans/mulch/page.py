@@ -21,6 +21,7 @@ from june_shade.core.mulch.materials import material, suitability
 from june_shade.core.mulch.saving import Saving
 from june_shade.core.mulch.underlay import weeds_held_months
 from june_shade.core.mulch.wasting import half_life_months
+from june_shade.core.planting.fittings import ring_m
 from june_shade.core.water import delivery
 from june_shade.core.working import Step, worked
 from june_shade.plans import clock, register, soil_in_force, yard
@@ -110,6 +111,7 @@ def _page(session: Session, tree: Tree, asked: RingChoice | None) -> dict[str, A
     made = _plan(session, tree)
     return {
         "tree": tree, "today": today, "section": section(made, made.index_of(tree.id)) if made else None,
+        "edging_wanted_m": _edging_wanted_m(tree),
         "has_ring": tree.mulch_material is not None, "due": here.due, "choice": choice,
         "suggested": here.suggested and asked is None,
         "depth_now_m": here.depth_now_m,
@@ -123,6 +125,11 @@ def _page(session: Session, tree: Tree, asked: RingChoice | None) -> dict[str, A
         "verdict": newest.verdict if newest is not None and newest.kind == "check" else None,
         "history": entries, "working": laid.working, "bark_m": BARK_M, "taper_m": ring.TAPER_M, "limits": LIMITS,
     }  # fmt: skip
+
+
+def _edging_wanted_m(tree: Tree) -> float:
+    """Diameter of the edging ring that a tree in grass lacks [m], 0 = none."""
+    return ring_m(tree.plant.mature_spread_m) if tree.surround == "turf" and tree.edging_m == 0 else 0.0
 
 
 def _as_it_lies(here: Mulched) -> tuple[ring.Finding, ...]:

@@ -10,7 +10,7 @@ import numpy as np
 import shapely
 from shapely.geometry.base import BaseGeometry
 
-from june_shade.core.drip.scene import TAKES_GROUND, shape, toward
+from june_shade.core.drip.scene import NO_MULCH, shape, toward
 from june_shade.core.mulch import ring, wasting
 from june_shade.core.mulch.lay import Laid, RingChoice, Stand, lay
 from june_shade.core.mulch.materials import USUAL, material
@@ -120,7 +120,7 @@ def readings_now_m(tree: Tree, newest: MulchEntry | None, today: date) -> tuple[
 
 def taken_by(tree: Any, at: tuple[float, float] = (0.0, 0.0)) -> BaseGeometry | None:
     """Ground beside a tree that its ring can't have, None = nothing."""
-    shapes = [shape(o) for o in scenes.obstacles_of(tree) if o.kind in TAKES_GROUND]
+    shapes = [shape(o) for o in scenes.obstacles_of(tree) if o.kind in NO_MULCH]
     if not shapes:
         return None
     return shapely.transform(shapely.union_all(shapes), lambda xy: xy + np.asarray(at))

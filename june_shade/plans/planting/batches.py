@@ -11,12 +11,13 @@ from uuid import UUID
 
 from june_shade.core.drip.scene import Obstacle
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
-from june_shade.core.fields import limits_of
+from june_shade.core.fields import EMPTY, limits_of, odds
 from june_shade.core.planting import plan as core
 from june_shade.core.planting.hole import Ball
 from june_shade.core.planting.plan import Place, PlantingChoice, PlantingFigures, Stock
 from june_shade.core.planting.stock_check import StockVerdict, judge
 from june_shade.core.soil.textures import Soil
+from june_shade.core.stock.plants import sun_wanted_h
 from june_shade.core.units import in_m
 from june_shade.core.water import delivery
 from june_shade.core.weather.place import flat_m
@@ -33,11 +34,30 @@ from june_shade.store.tree_tables import Plant, Tree
 COLUMNS = (
     "site_id", "stop", "planned_on", "plant_id", "stock_size_id", "kind", "caliper_m", "ball_diameter_m",
     "ball_height_m", "ball_volume_l", "flare_below_top_m", "count", "tag", "place", "microclimate", "surround",
-    "method", "note",
+    "method", "line", "note",
 )  # fmt: skip
 """What is typed of a planting beside its choice and what stands beside it."""
+WAY = (
+    "emitter_count", "emitter_flow_l_per_h", "bag_capacity_l", "soaker_across_m", "soaker_flow_l_per_h_m",
+    "sprinkler_across_m", "sprinkler_flow_l_per_h", "reservoir_l",
+)  # fmt: skip
+"""Measures of the ways of pouring: they wait with the batch until its trees stand."""
 MIXED_IN = {"compost_l": "compost", "coir_l": "coir", "sand_l": "coarse_sand"}
 CHOICE_FIELDS = {f.name for f in fields(PlantingChoice)}
+
+
+def way_of(row: Any) -> dict[str, Any]:
+    """How the trees of a batch will be watered: the measures of every way, as a tree has them."""
+    stored = getattr(row, "way", None) or {}
+    return {name: stored.get(name, EMPTY[name]) for name in WAY}
+
+
+def of_standing(tree: Tree) -> dict[str, Any]:
+    """What a planting of a tree that stands already is known by, as its columns: a batch of one."""
+    own = {name: getattr(tree, name) for name in COLUMNS if hasattr(tree, name)}
+    stop, line = (found.name if found else "" for found in (tree.stop, tree.line))
+    way = {name: getattr(tree, name) for name in WAY}
+    return own | {"stop": stop, "line": line, "way": way, "count": 1, "note": "", "planned_on": tree.planted_on}
 
 
 def planting(session: Session, planting_id: UUID) -> Planting:
@@ -52,7 +72,8 @@ def stock_of(row: Any, plant: Plant, count: int) -> Stock:
     """The core's stock of a planting or of a stored tree."""
     flare = getattr(row, "flare_below_top_m", 0.0)
     ball = Ball(row.kind, row.ball_diameter_m, row.ball_height_m, flare, row.ball_volume_l)
-    return Stock(ball, row.caliper_m, count, plant.mature_spread_m, plant.sun_hours)
+    sun_h = sun_wanted_h(plant.sun_hours, plant.fruit)
+    return Stock(ball, row.caliper_m, count, plant.mature_spread_m, sun_h, plant.fruit)
 
 
 def place_of(session: Session, row: Any, site: Site) -> Place:
@@ -122,7 +143,9 @@ def save(
             raise ConflictError("these trees are in the ground: correct them on their own pages", "id")
         if known.site_id != site.id:
             raise InputError("a planting stays in its site", "site_id")
-        register.fresh(known, given)
+        stored = way_of(known)
+        way = {name: (given[name], stored[name]) for name in WAY if name in given}
+        register.fresh(known, {name: value for name, value in given.items() if name not in WAY}, way)
     given.pop("version", None)
     _check(session, given)
     if known is not None and known.count > given["count"]:
@@ -132,6 +155,7 @@ def save(
         if name in given:
             setattr(row, name, given[name])
     row.stop = given.get("stop") or ""
+    row.way = {name: given[name] for name in WAY if name in given}
     if choice is not None:
         row.choice = plain(choice)
     if obstacles is not None:
@@ -167,6 +191,8 @@ def _check(session: Session, given: Mapping[str, Any]) -> None:
         raise InputError(
             f"must be between 0 and the ball's height of {in_m(given['ball_height_m'])}", "flare_below_top_m"
         )
+    if found := odds(EMPTY | dict(given) | {"mulch_material": None}):
+        raise InputError(found[1], found[0])
     if store.plant(session, given["plant_id"]) is None:
         raise InputError("there is no such kind of tree", "plant_id")
 

@@ -79,7 +79,7 @@ def tree_page(session: Session, tree_id: UUID, choice: Mapping[str, Any] | None 
 
 def known_as(tree: Tree, choice: Mapping[str, Any], flare_below_top_m: float) -> SimpleNamespace:
     """A stored tree as a planting of one: what came with soil over its flare was taller by that."""
-    values = {name: getattr(tree, name, None) for name in batches.COLUMNS}
+    values = batches.of_standing(tree)
     values["ball_height_m"] = tree.ball_height_m + flare_below_top_m
     given = dict(choice)
     if tree.basin_diameter_m and "basin_diameter_m" not in given:

@@ -165,8 +165,8 @@ def _first_tree(row: Planting, choice: PlantingChoice, day: date) -> dict[str, A
         "ball_volume_l": _left_of_ball(row), "planted_on": day,
         "feel": {"ball": choice.ball_feel, "ring": choice.backfill_feel},
         "microclimate": row.microclimate, "surround": row.surround, "method": row.method, "basin_diameter_m": basin,
-        "basin_depth_m": choice.ridge_m if basin else None,
-    }  # fmt: skip
+        "basin_depth_m": choice.ridge_m if basin else None, "line": row.line or None, "edging_m": choice.edging_m,
+    } | batches.way_of(row)  # fmt: skip
 
 
 def _left_of_ball(row: Planting) -> float | None:
@@ -188,11 +188,8 @@ def record_tree(
     if tree.planting_id is not None and row is None:
         raise ConflictError("how this tree was planted is written down already", "tree_id")
     row = row or Planting(id=planting_id, checks={})
-    for name in batches.COLUMNS:
-        if hasattr(tree, name):
-            setattr(row, name, getattr(tree, name))
-    row.stop, row.count, row.note = tree.stop.name if tree.stop else "", 1, ""
-    row.planned_on = row.planted_on = tree.planted_on
+    register.put_values(row, batches.of_standing(tree))
+    row.planted_on = tree.planted_on
     row.ball_height_m = tree.ball_height_m + flare_below_top_m  # what came off its flare was part of the ball then
     row.flare_below_top_m, row.obstacles, row.choice = flare_below_top_m, list(tree.obstacles), batches.plain(choice)
     chosen, _, _ = batches.figures_of(session, row, tree.site, tree.plant, 1)
@@ -200,6 +197,7 @@ def record_tree(
     session.add(row)
     session.flush()
     tree.planting_id = row.id
+    tree.edging_m = tree.edging_m or chosen.edging_m
     if tree.method in delivery.INTO_A_BASIN and tree.basin_diameter_m is None:
         tree.basin_diameter_m, tree.basin_depth_m = chosen.basin_diameter_m, chosen.ridge_m
     if tree.opened_on == tree.planted_on:

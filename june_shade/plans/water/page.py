@@ -11,13 +11,16 @@ from uuid import UUID
 import numpy as np
 
 from june_shade.core.care import book_rules, cautions
+from june_shade.core.care.frost import young_since
 from june_shade.core.water import delivery, refill, salts, use
 from june_shade.core.weather import series as weather_series
 from june_shade.plans import describe, forecast, log, register, water
 from june_shade.plans.mulch.stands import depth_now_m
 from june_shade.plans.water import SitePlan, Visit, remembered
+from june_shade.store.planting_tables import Planting
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Line
+from june_shade.store.tree_tables import Tree
 
 
 @dataclass(frozen=True, slots=True)
@@ -221,13 +224,19 @@ def drip_flags(made: SitePlan, i: int) -> tuple[str, ...]:
     return tuple(dict.fromkeys((["dry_ball"] if made.plan.findings.dry_ball[i] else []) + stored))
 
 
-def day_cautions(made: SitePlan) -> tuple[str, ...]:
-    """Cautions for today at a site."""
-    at = made.known.index(made.today)
+def day_cautions(made: SitePlan, tender_c: float | None = None, *, traffic: bool = False) -> tuple[str, ...]:
+    """Cautions for today at a site. tender_c: from here down frost hurts a young tree there [degC], None = none.
+
+    traffic: the work is beside moving traffic.
+    """
+    known, at = made.known, made.known.index(made.today)
     methods = {how.method for how in made.deliveries}
+    coming = min(at + 1, len(known) - 1)
+    tonight_c = float(2 * known.tmean_c[coming] - known.tmax_c[coming])
     return cautions.for_day(
-        float(made.known.tmax_c[at]), bool(made.known.workable[at]), methods, tmean_c=float(made.known.tmean_c[at])
-    )
+        float(known.tmax_c[at]), bool(known.workable[at]), methods, tmean_c=float(known.tmean_c[at]),
+        tonight_c=tonight_c, tender_c=tender_c, traffic=traffic,
+    )  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -327,8 +336,8 @@ def chart(made: SitePlan, i: int, poured: dict[date, float]) -> list[ChartDay]:
     return days
 
 
-def book(made: SitePlan, i: int) -> dict[str, Any]:
-    """The books' rules for tree i, the balance's week beside them, and why they part."""
+def book(made: SitePlan, i: int, *, deep: bool) -> dict[str, Any]:
+    """The books' rules for tree i, the balance's week beside them, why they part. deep: its flare is under grade."""
     row, plan, at, s = made.rows[i], made.plan, made.course.today, made.series
     week = slice(at, at + 7)
     found = book_rules.rules(row.caliper_m, (made.today - row.planted_on).days)
@@ -350,7 +359,12 @@ def book(made: SitePlan, i: int) -> dict[str, Any]:
         shared=bool(plan.findings.drowned[i] or plan.findings.starved[i]), wide=bool(plan.findings.wide[i]),
     )  # fmt: skip
     reasons = book_rules.parting(found, asked)
-    return {"rules": found, "weekly_l": weekly, "reasons": reasons}
+    return {"rules": found, "weekly_l": weekly, "reasons": reasons, "can_drown": made.soil.drains == "slow" or deep}
+
+
+def _planted_deep(session: Session, tree: Tree) -> bool:
+    planting = session.get(Planting, tree.planting_id) if tree.planting_id else None
+    return planting is not None and (planting.choice or {}).get("raise_m", 0.0) < 0
 
 
 def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
@@ -366,6 +380,7 @@ def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
             poured[entry.local_date] = poured.get(entry.local_date, 0.0) + entry.volume_l
     station = tree.site.station
     at = made.course.today
+    tender_c = tree.plant.frost_c if tree.planted_on >= young_since(made.today) else None
     return {
         "tree": tree,
         "today": made.today,
@@ -376,8 +391,8 @@ def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
         "poured_today_l": poured.get(made.today, 0.0),
         "chart": chart(made, i, poured),
         "working": water.working(made, i),
-        "book": book(made, i),
-        "cautions": (*day_cautions(made), *water_cautions(made, i)),
+        "book": book(made, i, deep=_planted_deep(session, tree)),
+        "cautions": (*day_cautions(made, tender_c, traffic=tree.site.traffic), *water_cautions(made, i)),
         "mode": tree.mode or tree.site.mode,
         "line": line_of(session, made, i),
         "reservoir": reservoir_of(made, i),

@@ -2018,16 +2018,15 @@ export interface components {
             day?: string | null;
             /** Key */
             key: string;
+            /** Planting Id */
+            planting_id?: string | null;
             /**
              * Reason
              * @default
              */
             reason: string;
-            /**
-             * Tree Id
-             * Format: uuid
-             */
-            tree_id: string;
+            /** Tree Id */
+            tree_id?: string | null;
         };
         /**
          * ActOut
@@ -2051,13 +2050,12 @@ export interface components {
             id: string;
             /** Key */
             key: string;
+            /** Planting Id */
+            planting_id: string | null;
             /** Reason */
             reason: string;
-            /**
-             * Tree Id
-             * Format: uuid
-             */
-            tree_id: string;
+            /** Tree Id */
+            tree_id: string | null;
             /** Withdrawn */
             withdrawn: boolean;
         };
@@ -2200,6 +2198,11 @@ export interface components {
          * @description The books beside the balance.
          */
         Book: {
+            /**
+             * Can Drown
+             * @description Drained slowly or planted deep: too much water kills it here.
+             */
+            can_drown: boolean;
             /**
              * Reasons
              * @description Why it parts from the rules; empty where it lies among them.
@@ -4276,6 +4279,11 @@ export interface components {
              */
             tanks: number | null;
             /**
+             * Through L
+             * @description Poured through mixed backfill [L]
+             */
+            through_l: number;
+            /**
              * Wetting L
              * @description Wets card [L]
              */
@@ -4384,7 +4392,7 @@ export interface components {
              * Material
              * @enum {string}
              */
-            material: "wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel" | "coir" | "coarse_sand";
+            material: "wood_chips" | "bark" | "cypress" | "cedar" | "straw" | "leaves" | "clippings" | "pine_needles" | "seaweed" | "compost" | "gravel" | "coir" | "coarse_sand";
             order: components["schemas"]["OrderOut"];
             /**
              * Settled L
@@ -4411,6 +4419,11 @@ export interface components {
              * @description Compost [L]
              */
             compost_l: number;
+            /**
+             * Poured Through L
+             * @description Water poured through the mix before it stands open [L]
+             */
+            poured_through_l: number;
             /**
              * Sand L
              * @description Coarse sand [L]
@@ -4476,7 +4489,7 @@ export interface components {
              * Material
              * @enum {string}
              */
-            material: "wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel" | "coir" | "coarse_sand";
+            material: "wood_chips" | "bark" | "cypress" | "cedar" | "straw" | "leaves" | "clippings" | "pine_needles" | "seaweed" | "compost" | "gravel" | "coir" | "coarse_sand";
             /**
              * Note
              * @default
@@ -4513,7 +4526,7 @@ export interface components {
              * Material
              * @enum {string}
              */
-            material: "wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel";
+            material: "wood_chips" | "bark" | "cypress" | "cedar" | "straw" | "leaves" | "clippings" | "pine_needles" | "seaweed" | "compost" | "gravel";
             /**
              * Outer Radius M
              * @description Outer radius [m]
@@ -4574,7 +4587,7 @@ export interface components {
              * Material
              * @enum {string}
              */
-            material: "wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel";
+            material: "wood_chips" | "bark" | "cypress" | "cedar" | "straw" | "leaves" | "clippings" | "pine_needles" | "seaweed" | "compost" | "gravel";
             /**
              * Outer Radius M
              * @description Outer radius [m]
@@ -4663,7 +4676,7 @@ export interface components {
              */
             loose_l: number | null;
             /** Material */
-            material: ("wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel") | null;
+            material: ("wood_chips" | "bark" | "cypress" | "cedar" | "straw" | "leaves" | "clippings" | "pine_needles" | "seaweed" | "compost" | "gravel") | null;
             /** Note */
             note: string;
             /**
@@ -4716,7 +4729,7 @@ export interface components {
              * Material
              * @enum {string}
              */
-            material: "wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel";
+            material: "wood_chips" | "bark" | "cypress" | "cedar" | "straw" | "leaves" | "clippings" | "pine_needles" | "seaweed" | "compost" | "gravel";
             /**
              * Taken L
              * @description Taken along, loose [L]
@@ -4742,6 +4755,11 @@ export interface components {
              * @description There is none, or it is too thin.
              */
             due: boolean;
+            /**
+             * Edging Wanted M
+             * @description Edging ring that a tree in grass lacks; 0: none [m]
+             */
+            edging_wanted_m: number;
             /** Findings */
             findings: components["schemas"]["MulchFindingOut"][];
             /**
@@ -4828,7 +4846,7 @@ export interface components {
              * Material
              * @enum {string}
              */
-            material: "wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel";
+            material: "wood_chips" | "bark" | "cypress" | "cedar" | "straw" | "leaves" | "clippings" | "pine_needles" | "seaweed" | "compost" | "gravel";
             /** Place */
             place: string;
             /**
@@ -4962,7 +4980,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "paving" | "wall" | "post" | "turf";
+            kind: "paving" | "wall" | "post" | "turf" | "fence" | "foundation" | "drain_field";
         };
         /**
          * ObstacleOut
@@ -4989,7 +5007,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "paving" | "wall" | "post" | "turf";
+            kind: "paving" | "wall" | "post" | "turf" | "fence" | "foundation" | "drain_field";
         };
         /**
          * ObstaclesIn
@@ -5320,6 +5338,18 @@ export interface components {
              */
             evergreen: boolean;
             /**
+             * Frost C
+             * @description From here down frost hurts it while young [degC]
+             */
+            frost_c?: number | null;
+            /**
+             * Fruit
+             * @description What it bears for people.
+             * @default none
+             * @enum {string}
+             */
+            fruit: "none" | "small" | "heavy";
+            /**
              * Leaf Fall
              * @description Usual day its leaves begin to fall, MM-DD.
              */
@@ -5339,6 +5369,12 @@ export interface components {
              * @description Mature spread [m]
              */
             mature_spread_m: number;
+            /**
+             * Pests
+             * @description What it is looked over for each year.
+             * @default []
+             */
+            pests: ("borers" | "scale" | "mites" | "aphids" | "leafminer" | "fire_blight" | "bagworms")[];
             /**
              * Salt Tolerance
              * @default sensitive
@@ -5387,6 +5423,16 @@ export interface components {
             /** Evergreen */
             evergreen: boolean;
             /**
+             * Frost C
+             * @description From here down frost hurts it while young; null: it does not [degC]
+             */
+            frost_c: number | null;
+            /**
+             * Fruit
+             * @enum {string}
+             */
+            fruit: "none" | "small" | "heavy";
+            /**
              * Id
              * Format: uuid
              */
@@ -5405,6 +5451,8 @@ export interface components {
              * @description Mature spread [m]
              */
             mature_spread_m: number;
+            /** Pests */
+            pests: ("borers" | "scale" | "mites" | "aphids" | "leafminer" | "fire_blight" | "bagworms")[];
             /**
              * Salt Tolerance
              * @enum {string}
@@ -5527,6 +5575,19 @@ export interface components {
              */
             edging_m: number;
             /**
+             * Feed
+             * @description It is to be fed, once it may.
+             * @default false
+             */
+            feed: boolean;
+            /**
+             * Firming
+             * @description How the backfill is firmed.
+             * @default in_layers
+             * @enum {string}
+             */
+            firming: "in_layers" | "lightly";
+            /**
              * Graft M
              * @description Graft union over the flare [m]
              */
@@ -5537,6 +5598,11 @@ export interface components {
              * @enum {string}
              */
             guard: "none" | "mower" | "animals";
+            /**
+             * Mower M
+             * @description Width of the mower that passes; null: none does [m]
+             */
+            mower_m?: number | null;
             /**
              * Mulch Depth M
              * @description Settled mulch that will lie there [m]
@@ -5570,6 +5636,12 @@ export interface components {
              * @enum {string}
              */
             support: "none" | "one_stake" | "two_posts";
+            /**
+             * Well Filled
+             * @description A sunken basin filled with compost and chips.
+             * @default false
+             */
+            well_filled: boolean;
             /**
              * Width Ratio
              * @description Hole over ball, across the top []
@@ -5627,6 +5699,19 @@ export interface components {
              */
             edging_m: number;
             /**
+             * Feed
+             * @description It is to be fed, once it may.
+             * @default false
+             */
+            feed: boolean;
+            /**
+             * Firming
+             * @description How the backfill is firmed.
+             * @default in_layers
+             * @enum {string}
+             */
+            firming: "in_layers" | "lightly";
+            /**
              * Graft M
              * @description Graft union over the flare [m]
              */
@@ -5637,6 +5722,11 @@ export interface components {
              * @enum {string}
              */
             guard: "none" | "mower" | "animals";
+            /**
+             * Mower M
+             * @description Width of the mower that passes; null: none does [m]
+             */
+            mower_m?: number | null;
             /**
              * Mulch Depth M
              * @description Settled mulch that will lie there [m]
@@ -5670,6 +5760,12 @@ export interface components {
              * @enum {string}
              */
             support: "none" | "one_stake" | "two_posts";
+            /**
+             * Well Filled
+             * @description A sunken basin filled with compost and chips.
+             * @default false
+             */
+            well_filled: boolean;
             /**
              * Width Ratio
              * @description Hole over ball, across the top []
@@ -5736,6 +5832,12 @@ export interface components {
          */
         PlantingIn: {
             /**
+             * Bag Capacity L
+             * @description What a slow-release bag holds [L]
+             * @default 75
+             */
+            bag_capacity_l: number;
+            /**
              * Ball Diameter M
              * @description Ball, container or root spread across [m]
              */
@@ -5763,6 +5865,18 @@ export interface components {
              */
             count: number;
             /**
+             * Emitter Count
+             * @description Emitters on the tree.
+             * @default 0
+             */
+            emitter_count: number;
+            /**
+             * Emitter Flow L Per H
+             * @description Flow of one emitter [L/h]
+             * @default 0
+             */
+            emitter_flow_l_per_h: number;
+            /**
              * Flare Below Top M
              * @description Soil over the flare [m]
              * @default 0
@@ -5774,11 +5888,17 @@ export interface components {
              */
             kind: "container" | "box" | "fabric_bag" | "balled" | "bare_root";
             /**
+             * Line
+             * @description The valve they hang on together; empty: none.
+             * @default
+             */
+            line: string;
+            /**
              * Method
              * @default hose
              * @enum {string}
              */
-            method: "hose" | "bucket" | "tank" | "bag";
+            method: "hose" | "bucket" | "tank" | "bag" | "emitters" | "soaker" | "sprinkler" | "wicked";
             /**
              * Microclimate
              * @default 1
@@ -5808,10 +5928,35 @@ export interface components {
              */
             plant_id: string;
             /**
+             * Reservoir L
+             * @description What a wicked box holds [L]
+             */
+            reservoir_l?: number | null;
+            /**
              * Site Id
              * Format: uuid
              */
             site_id: string;
+            /**
+             * Soaker Across M
+             * @description Soaker loop across [m]
+             */
+            soaker_across_m?: number | null;
+            /**
+             * Soaker Flow L Per H M
+             * @description Flow of a meter of soaker [L/h/m]
+             */
+            soaker_flow_l_per_h_m?: number | null;
+            /**
+             * Sprinkler Across M
+             * @description Circle it wets [m]
+             */
+            sprinkler_across_m?: number | null;
+            /**
+             * Sprinkler Flow L Per H
+             * @description Flow of the sprinkler [L/h]
+             */
+            sprinkler_flow_l_per_h?: number | null;
             /** Stock Size Id */
             stock_size_id?: string | null;
             /**
@@ -5838,6 +5983,11 @@ export interface components {
          * @description A planting as it is stored, with its figures.
          */
         PlantingOut: {
+            /**
+             * Bag Capacity L
+             * @description Bag [L]
+             */
+            bag_capacity_l: number;
             /**
              * Ball Diameter M
              * @description Ball across [m]
@@ -5867,6 +6017,13 @@ export interface components {
             chosen: boolean;
             /** Count */
             count: number;
+            /** Emitter Count */
+            emitter_count: number;
+            /**
+             * Emitter Flow L Per H
+             * @description Flow of one emitter [L/h]
+             */
+            emitter_flow_l_per_h: number;
             figures: components["schemas"]["PlantingFiguresOut"];
             /**
              * First Water L
@@ -5893,6 +6050,8 @@ export interface components {
              * @description Go into the ground: not rejected.
              */
             left: number;
+            /** Line */
+            line: string;
             /**
              * Method
              * @enum {string}
@@ -5919,12 +6078,37 @@ export interface components {
                 [key: string]: string[];
             };
             /**
+             * Reservoir L
+             * @description What a wicked box holds [L]
+             */
+            reservoir_l: number | null;
+            /**
              * Site Id
              * Format: uuid
              */
             site_id: string;
             /** Site Name */
             site_name: string;
+            /**
+             * Soaker Across M
+             * @description Soaker loop across [m]
+             */
+            soaker_across_m: number | null;
+            /**
+             * Soaker Flow L Per H M
+             * @description Flow of a meter of soaker [L/h/m]
+             */
+            soaker_flow_l_per_h_m: number | null;
+            /**
+             * Sprinkler Across M
+             * @description Circle a sprinkler wets [m]
+             */
+            sprinkler_across_m: number | null;
+            /**
+             * Sprinkler Flow L Per H
+             * @description Flow of the sprinkler [L/h]
+             */
+            sprinkler_flow_l_per_h: number | null;
             /** Stock Size Id */
             stock_size_id: string | null;
             /** Stop */
@@ -6653,6 +6837,11 @@ export interface components {
              */
             crown_diameter_m?: number | null;
             /**
+             * Edging M
+             * @description Edging ring across; 0: none [m]
+             */
+            edging_m?: number | null;
+            /**
              * Emitter Count
              * @description Emitters on the tree.
              */
@@ -6679,7 +6868,7 @@ export interface components {
              */
             mulch_depth_m?: number | null;
             /** Mulch Material */
-            mulch_material?: ("wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel") | null;
+            mulch_material?: ("wood_chips" | "bark" | "cypress" | "cedar" | "straw" | "leaves" | "clippings" | "pine_needles" | "seaweed" | "compost" | "gravel") | null;
             /** Mulch Measured On */
             mulch_measured_on?: string | null;
             /**
@@ -7005,7 +7194,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "paving" | "wall" | "post" | "turf";
+            kind: "paving" | "wall" | "post" | "turf" | "fence" | "foundation" | "drain_field";
             /** Outline */
             outline: number[][];
         };
@@ -7093,6 +7282,12 @@ export interface components {
              * @description IANA name, like America/Denver.
              */
             timezone: string;
+            /**
+             * Traffic
+             * @description The work is beside moving traffic.
+             * @default false
+             */
+            traffic: boolean;
             /**
              * Version
              * @description As it was read; an older one is refused. Leave out to overwrite.
@@ -7232,6 +7427,12 @@ export interface components {
              * @description IANA name, like America/Denver.
              */
             timezone: string;
+            /**
+             * Traffic
+             * @description The work is beside moving traffic.
+             * @default false
+             */
+            traffic: boolean;
             /** Trees */
             trees: number;
             /** Version */
@@ -7861,11 +8062,21 @@ export interface components {
         };
         /**
          * TaskOut
-         * @description One dated task of a tree.
+         * @description One dated task of a tree, or of a batch that is still to be planted.
          */
         TaskOut: {
+            /**
+             * Caution
+             * @description Code of the caution that goes with it.
+             */
+            caution: string | null;
             /** Common */
             common: string;
+            /**
+             * Detail
+             * @description What to look for.
+             */
+            detail: ("borers" | "scale" | "mites" | "aphids" | "leafminer" | "fire_blight" | "bagworms")[];
             /**
              * Due On
              * Format: date
@@ -7877,13 +8088,15 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "flare_check" | "compost";
+            kind: "locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost";
             /** Moved From */
             moved_from: string | null;
             /** Part */
             part: number;
             /** Place */
             place: string;
+            /** Planting Id */
+            planting_id: string | null;
             /** Reason */
             reason: string;
             /**
@@ -7897,11 +8110,8 @@ export interface components {
             stop: string | null;
             /** Tag */
             tag: string;
-            /**
-             * Tree Id
-             * Format: uuid
-             */
-            tree_id: string;
+            /** Tree Id */
+            tree_id: string | null;
         };
         /**
          * TotalsOut
@@ -7930,6 +8140,11 @@ export interface components {
              * @description Dug [L]
              */
             hole_l: number;
+            /**
+             * Poured Through L
+             * @description Poured through the mix [L]
+             */
+            poured_through_l: number;
             /** Rings */
             rings: number;
             /**
@@ -8041,6 +8256,12 @@ export interface components {
              */
             crown_diameter_m?: number | null;
             /**
+             * Edging M
+             * @description Edging ring across; 0: none [m]
+             * @default 0
+             */
+            edging_m: number;
+            /**
              * Emitter Count
              * @description Emitters on the tree.
              * @default 0
@@ -8098,7 +8319,7 @@ export interface components {
              */
             mulch_depth_m: number;
             /** Mulch Material */
-            mulch_material?: ("wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel") | null;
+            mulch_material?: ("wood_chips" | "bark" | "cypress" | "cedar" | "straw" | "leaves" | "clippings" | "pine_needles" | "seaweed" | "compost" | "gravel") | null;
             /** Mulch Measured On */
             mulch_measured_on?: string | null;
             /**
@@ -8263,6 +8484,11 @@ export interface components {
              * @description Codes of what is possible but unlikely.
              */
             doubts: string[];
+            /**
+             * Edging M
+             * @description Edging ring across; 0: none [m]
+             */
+            edging_m: number;
             /** Emitter Count */
             emitter_count: number;
             /**
@@ -8303,7 +8529,7 @@ export interface components {
              */
             mulch_depth_m: number;
             /** Mulch Material */
-            mulch_material: ("wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel") | null;
+            mulch_material: ("wood_chips" | "bark" | "cypress" | "cedar" | "straw" | "leaves" | "clippings" | "pine_needles" | "seaweed" | "compost" | "gravel") | null;
             /** Mulch Measured On */
             mulch_measured_on: string | null;
             /**
@@ -8554,6 +8780,12 @@ export interface components {
              */
             crown_diameter_m?: number | null;
             /**
+             * Edging M
+             * @description Edging ring across; 0: none [m]
+             * @default 0
+             */
+            edging_m: number;
+            /**
              * Emitter Count
              * @description Emitters on the tree.
              * @default 0
@@ -8616,7 +8848,7 @@ export interface components {
              */
             mulch_depth_m: number;
             /** Mulch Material */
-            mulch_material?: ("wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel") | null;
+            mulch_material?: ("wood_chips" | "bark" | "cypress" | "cedar" | "straw" | "leaves" | "clippings" | "pine_needles" | "seaweed" | "compost" | "gravel") | null;
             /** Mulch Measured On */
             mulch_measured_on?: string | null;
             /**
@@ -9074,7 +9306,7 @@ export interface components {
              * Material
              * @enum {string}
              */
-            material: "wood_chips" | "bark" | "straw" | "leaves" | "pine_needles" | "seaweed" | "compost" | "gravel" | "coir" | "coarse_sand";
+            material: "wood_chips" | "bark" | "cypress" | "cedar" | "straw" | "leaves" | "clippings" | "pine_needles" | "seaweed" | "compost" | "gravel" | "coir" | "coarse_sand";
         };
     };
     responses: never;

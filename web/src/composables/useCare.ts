@@ -17,6 +17,9 @@ export interface TaskGroup {
   tasks: Task[]
 }
 
+/** The tree that a task is of, or the batch that is still to be planted. */
+export const subjectOf = (task: Task) => (task.tree_id ?? task.planting_id)!
+
 export function grouped(tasks: Task[]): TaskGroup[] {
   const found = new Map<string, TaskGroup>()
   for (const task of tasks) {
@@ -54,7 +57,7 @@ export function useCare(after: () => Promise<unknown> | void) {
         await persist(() =>
           api.PUT('/api/care-acts/{act_id}', {
             params: { path: { act_id: id } },
-            body: { tree_id: task.tree_id, key: task.key, act, day, reason },
+            body: { tree_id: task.tree_id, planting_id: task.planting_id, key: task.key, act, day, reason },
           }),
         )
         ids.push(id)

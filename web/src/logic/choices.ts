@@ -38,6 +38,7 @@ export const SITE_FIELDS = [
   'water_source',
   'water_ec_ds_m',
   'water_sar',
+  'traffic',
   'tank_flow_l_per_h',
   'station_id',
   'version',
@@ -69,3 +70,18 @@ export const SEEN = [
   'bud_break',
   'other',
 ] as const
+
+/** Measures of each way of pouring, in the order in which they are asked: field, dimension, words. */
+export const METHOD_MEASURES = {
+  emitters: [['emitter_flow_l_per_h', 'flow', 'form.emitterFlow']],
+  soaker: [
+    ['soaker_across_m', 'small', 'form.soakerAcross'],
+    ['soaker_flow_l_per_h_m', 'lineflow', 'form.soakerFlow'],
+  ],
+  sprinkler: [
+    ['sprinkler_across_m', 'large', 'form.sprinklerAcross'],
+    ['sprinkler_flow_l_per_h', 'flow', 'form.sprinklerFlow'],
+  ],
+  wicked: [['reservoir_l', 'volume', 'form.reservoir']],
+  bag: [['bag_capacity_l', 'volume', 'form.bag']],
+} as const

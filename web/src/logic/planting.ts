@@ -3,6 +3,23 @@ import type { Schema } from '@/api/client'
 
 type Out = Schema['PlantingOut']
 
+const WAY = [
+  'method',
+  'emitter_count',
+  'emitter_flow_l_per_h',
+  'bag_capacity_l',
+  'soaker_across_m',
+  'soaker_flow_l_per_h_m',
+  'sprinkler_across_m',
+  'sprinkler_flow_l_per_h',
+  'reservoir_l',
+] as const
+
+/** How trees are watered, of whatever has that. */
+export function wayOf<T extends Pick<Schema['TreeIn'], (typeof WAY)[number]>>(from: T) {
+  return Object.fromEntries(WAY.map((name) => [name, from[name]])) as Pick<T, (typeof WAY)[number]>
+}
+
 export function plantingBody(p: Out): Schema['PlantingIn'] {
   return {
     site_id: p.site_id,
@@ -21,7 +38,8 @@ export function plantingBody(p: Out): Schema['PlantingIn'] {
     place: p.place,
     microclimate: p.microclimate,
     surround: p.surround,
-    method: p.method as Schema['PlantingIn']['method'],
+    ...wayOf(p),
+    line: p.line,
     note: p.note,
     obstacles: p.obstacles,
     version: p.version,

@@ -53,6 +53,7 @@ export function blankTree() {
     mulch_depth_m: usual('mulch_depth_m') as number | null,
     mulch_outer_radius_m: usual('mulch_outer_radius_m') as number | null,
     mulch_measured_on: '',
+    edging_m: usual('edging_m') as number | null,
     way_since: 'today' as 'today' | 'always',
   }
 }
@@ -129,6 +130,7 @@ export function formToTree(form: TreeForm, asksFeel: boolean, today: string | nu
     mulch_depth_m: mulched ? (form.mulch_depth_m ?? 0) : 0,
     mulch_outer_radius_m: mulched ? form.mulch_outer_radius_m : null,
     mulch_measured_on: mulched ? form.mulch_measured_on || today : null,
+    edging_m: form.edging_m ?? 0,
     way_since: form.way_since,
   }
 }

@@ -66,6 +66,16 @@ const keepForStop = () =>
     const ids = found.trees.map((x) => x.id)
     return persist(() => api.PUT('/api/mulch-choices', { body: { tree_ids: ids, choice: choice.value } }))
   }, t('mulch.kept'))
+const ringIn = () =>
+  act(
+    () =>
+      persist(() =>
+        api.POST('/api/trees/same', {
+          body: { trees: [props.id], set: { edging_m: page.value!.edging_wanted_m } },
+        }),
+      ),
+    t('mulch.edgingKept'),
+  )
 let entry = newId()
 async function laid() {
   const done = await act(
@@ -286,6 +296,13 @@ function history(h: Schema['MulchEntryOut']): string {
           />
           <p v-if="page.weeds" class="warn after">{{ t('mulch.look.weedsDo') }}</p>
           <p v-if="page.suggested && !typed" class="quiet after">{{ t('mulch.suggested') }}</p>
+          <template v-if="page.edging_wanted_m > 0">
+            <p class="after">{{ t('mulch.edgingNone', { across: text('small', page.edging_wanted_m, 0) }) }}</p>
+            <button type="button" class="button" :disabled="busy" @click="ringIn">{{ t('mulch.edgingIn') }}</button>
+          </template>
+          <p v-else-if="page.tree.edging_m > 0" class="after">
+            {{ t('mulch.edgingHas', { across: text('small', page.tree.edging_m, 0) }) }}
+          </p>
           <p class="quiet after">{{ t('mulch.underDoubt') }}</p>
           <div class="buttons">
             <button

@@ -68,6 +68,7 @@ const waterParts = computed(() => {
   const w = data.value!.water
   const parts: [string, number][] = [
     ['first', w.first_l],
+    ['through', w.through_l],
     ['round', w.round_l],
     ['wet', w.wetting_l],
   ]

@@ -33,6 +33,9 @@ const blank = {
   mature_height_m: null as number | null,
   mature_spread_m: null as number | null,
   sun_hours: 6 as number | '',
+  fruit: 'none' as NonNullable<Schema['PlantIn']['fruit']>,
+  frost_c: null as number | null,
+  pests: [] as NonNullable<Schema['PlantIn']['pests']>,
   source: '',
   version: null as number | null,
 }
@@ -42,6 +45,7 @@ watch(data, (got) => {
   if (!p) return
   fill({ ...p, leaf_out: p.leaf_out ?? '', leaf_fall: p.leaf_fall ?? '' } as typeof blank)
 })
+const PESTS = ['borers', 'scale', 'mites', 'aphids', 'leafminer', 'fire_blight', 'bagworms'] as const
 const title = computed(() => (props.id ? t('plants.edit', { name: data.value?.plant?.common ?? '' }) : t('plants.add')))
 async function submit() {
   const body = {
@@ -136,6 +140,26 @@ function cancel() {
             <input id="p-fall" v-model="form.leaf_fall" class="plain-input" maxlength="5" autocomplete="off" />
           </FormField>
         </template>
+        <FormField id="p-fruit" :label="t('plants.fruit')" :hint="t('plants.fruitHint')" :error="errors.fruit">
+          <select id="p-fruit" v-model="form.fruit">
+            <option v-for="n in ['none', 'small', 'heavy']" :key="n" :value="n">{{ t(`plants.fruits.${n}`) }}</option>
+          </select>
+        </FormField>
+        <QuantityInput
+          id="p-frost"
+          v-model="form.frost_c"
+          v-model:invalid="unreadable.frost_c"
+          dimension="temperature"
+          :label="t('plants.frost')"
+          :hint="t('plants.frostHint')"
+          :error="errors.frost_c"
+        />
+        <div class="field full pests" role="group" :aria-label="t('plants.pests')">
+          <span class="label">{{ t('plants.pests') }}</span>
+          <label v-for="p in PESTS" :key="p" class="check">
+            <input v-model="form.pests" type="checkbox" :value="p" />{{ t(`pest.${p}`) }}
+          </label>
+        </div>
         <FormField id="p-source" class="wide" :label="t('plants.source')" :error="errors.source">
           <input id="p-source" v-model="form.source" class="plain-input" maxlength="200" autocomplete="off" />
         </FormField>
@@ -151,6 +175,14 @@ function cancel() {
   gap: var(--space-3);
   align-items: center;
   min-height: var(--tap);
+}
+.pests {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 var(--space-5);
+}
+.pests .label {
+  flex-basis: 100%;
 }
 .check input {
   width: 24px;

@@ -8,14 +8,15 @@ import PageFrame from '@/components/common/PageFrame.vue'
 import FormActs from '@/components/common/FormActs.vue'
 import PlantChoice from '@/components/trees/PlantChoice.vue'
 import FormField from '@/components/common/FormField.vue'
+import PouringFields from '@/components/trees/PouringFields.vue'
 import StockFields from '@/components/trees/StockFields.vue'
 import { useClock } from '@/composables/useClock'
 import { useForm } from '@/composables/useForm'
 import { useResource } from '@/composables/useResource'
 import { useTreeChoices } from '@/composables/useTreeChoices'
-import { MICROCLIMATES, SURROUNDS } from '@/logic/choices'
-import { plantingBody } from '@/logic/planting'
-import { blankTree } from '@/logic/treeForm'
+import { MICROCLIMATES, SURROUNDS, VALVE_METHODS } from '@/logic/choices'
+import { plantingBody, wayOf } from '@/logic/planting'
+import { blankTree, formToTree } from '@/logic/treeForm'
 
 const props = defineProps<{ id?: string }>()
 const { t } = useI18n()
@@ -58,8 +59,10 @@ watch(
   { immediate: true },
 )
 const title = computed(() => t(props.id ? 'planting.form.change' : 'planting.form.new'))
-const stops = computed(() => sites.value?.find((s) => s.id === form.site_id)?.stops ?? [])
+const site = computed(() => sites.value?.find((s) => s.id === form.site_id))
+const stops = computed(() => site.value?.stops ?? [])
 const body = (): Schema['PlantingIn'] => ({
+  ...wayOf(formToTree(form, false, null)),
   site_id: form.site_id,
   stop: form.stop,
   planned_on: form.planned_on,
@@ -76,7 +79,7 @@ const body = (): Schema['PlantingIn'] => ({
   place: form.place,
   microclimate: Number(form.microclimate),
   surround: form.surround,
-  method: 'hose',
+  line: (VALVE_METHODS as readonly string[]).includes(form.method) ? form.line : '',
   note: known.value?.note ?? '',
   choice: known.value?.chosen ? known.value.figures.choice : null,
   version: form.version,
@@ -150,6 +153,14 @@ function cancel() {
         </FormField>
       </fieldset>
       <StockFields :fields="form" :errors="errors" :unreadable="unreadable" :sizes="sizes ?? []" :today="clock?.day" />
+      <PouringFields
+        :fields="form"
+        :errors="errors"
+        :unreadable="unreadable"
+        :lines="site?.lines ?? []"
+        :site="site"
+        batch
+      />
       <FormActs :busy="busy" :refused="refused" :other="other" @cancel="cancel" />
     </form>
   </PageFrame>

@@ -134,6 +134,7 @@ const raise = computed(() => {
       <PlantingBody
         :figures="figures"
         :kind="data.tree.kind"
+        :fruit="data.tree.plant.fruit"
         :errors="errors"
         :flare-typed="true"
         :model-value="choice"

@@ -272,6 +272,7 @@ usePageTitle(() => (data.value ? `${t('planting.title')} · ${data.value.tag}` :
       <PlantingBody
         :figures="figures"
         :kind="data.kind"
+        :fruit="data.plant.fruit"
         :errors="errors"
         :flare-typed="false"
         :model-value="choice"

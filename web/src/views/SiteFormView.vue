@@ -50,6 +50,7 @@ const blank = {
   water_sar: '' as number | '',
   tank_flow_l_per_h: null as number | null,
   station_id: '',
+  traffic: false,
   version: null as number | null,
 }
 const { form, errors, unreadable, refused, other, busy, fill, save, discard } = useForm(props.id ?? 'new-site', blank)
@@ -235,6 +236,10 @@ const usualStep = computed(() => (isUs.value ? 3.785411784 / 2 : 1))
             <input v-model="form.working_days" type="checkbox" :value="d - 1" />{{ dayName(d - 1) }}
           </label>
           <p v-if="errors.working_days" class="warn">{{ t('form.required') }}</p>
+        </div>
+        <div class="field full">
+          <label class="day"><input v-model="form.traffic" type="checkbox" />{{ t('sites.traffic') }}</label>
+          <p class="hint">{{ t('sites.trafficHint') }}</p>
         </div>
       </fieldset>
       <fieldset>

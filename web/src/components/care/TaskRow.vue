@@ -3,7 +3,7 @@
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import FormField from '@/components/common/FormField.vue'
-import type { Task, TaskGroup } from '@/composables/useCare'
+import { subjectOf, type Task, type TaskGroup } from '@/composables/useCare'
 import { daysBetween, fullDay, longDay } from '@/logic/dates'
 
 const props = defineProps<{ group: TaskGroup; today: string; busy: boolean; oneTree?: boolean; named?: boolean }>()
@@ -25,14 +25,17 @@ const PAGES: Partial<Record<Task['kind'], string>> = {
   mulch_thin_out: 'tree-mulch',
   mulch_stage: 'tree-mulch',
   weeds_through: 'tree-mulch',
+  mulch_first: 'tree-mulch',
   ring_move: 'tree-drip',
 }
+/** What to look for on any tree of the group. */
+const lookFor = computed(() => [...new Set(props.group.tasks.flatMap((x) => x.detail))])
 const page = computed(() => PAGES[props.group.kind])
 /** Where it is done and written down: one tree's own page, for many the order list or what lies in their row. */
 const place = computed(() => {
   const tasks = props.group.tasks
   if (!page.value) return null
-  if (tasks.length > 1 && props.group.kind === 'mulch_top_up')
+  if (tasks.length > 1 && ['mulch_top_up', 'mulch_first'].includes(props.group.kind))
     return { name: 'order', query: { site: first.value.site_id, stop: props.group.stop ?? undefined } }
   return { name: page.value, params: { id: first.value.tree_id } }
 })
@@ -81,11 +84,15 @@ function keep() {
     </div>
     <div v-if="open" class="more">
       <p>{{ t(`task.${group.kind}.why`) }}</p>
+      <ul v-if="lookFor.length">
+        <li v-for="x in lookFor" :key="x">{{ t(`task.look.${x}`) }}</li>
+      </ul>
+      <p v-if="first.caution" class="caution">{{ t(`task.caution.${first.caution}`) }}</p>
       <p v-if="!oneTree" class="trees">
         <RouterLink
           v-for="x in group.tasks"
-          :key="x.tree_id"
-          :to="{ name: page ?? 'tree-planting', params: { id: x.tree_id } }"
+          :key="subjectOf(x)"
+          :to="{ name: x.tree_id ? (page ?? 'tree-planting') : 'planting', params: { id: subjectOf(x) } }"
           >{{ x.tag }}</RouterLink
         >
       </p>

@@ -224,9 +224,12 @@ figure > svg {
   fill: var(--hair);
 }
 .shape.wall,
+.shape.foundation,
 .shape.post {
   fill: var(--edge);
 }
+.shape.fence,
+.shape.drain_field,
 .shape.turf {
   fill: none;
   stroke-dasharray: 3 5;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What stands beside the tree: paving, walls, posts, turf; where it is and how far away. */
+/** What stands or lies beside the tree: paving, walls, fences, drain fields, turf; where it is and how far away. */
 import { useI18n } from 'vue-i18n'
 import type { Schema, Wrong } from '@/api/client'
 import FormField from '@/components/common/FormField.vue'
@@ -8,7 +8,7 @@ import QuantityInput from '@/components/common/QuantityInput.vue'
 defineProps<{ errors: Record<string, Wrong> }>()
 const obstacles = defineModel<Schema['ObstacleIO'][]>({ required: true })
 const { t } = useI18n()
-const KINDS = ['paving', 'wall', 'post', 'turf'] as const
+const KINDS = ['paving', 'wall', 'post', 'fence', 'foundation', 'drain_field', 'turf'] as const
 const BEARINGS = [0, 45, 90, 135, 180, 225, 270, 315]
 const MOST = 12
 const METER = 1

@@ -97,6 +97,7 @@ const UNDERLAYS = ['card', 'paper', 'roll'] as const
           t('mulch.overBall')
         }}</label
       >
+      <p v-if="choice.over_ball" class="hint over">{{ t('mulch.skirt') }}</p>
     </template>
   </div>
 </template>

@@ -135,6 +135,7 @@ svg {
   stroke: var(--ink);
   stroke-width: 1.5;
 }
+.taken.drain_field,
 .taken.turf {
   fill: none;
   stroke-dasharray: 2 4;

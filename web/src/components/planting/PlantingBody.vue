@@ -13,6 +13,7 @@ type Choice = Schema['PlantingChoiceIO']
 const props = defineProps<{
   figures: Schema['PlantingFiguresOut']
   kind: string
+  fruit?: string
   errors: Record<string, Wrong>
   fixed?: boolean
   flareTyped: boolean
@@ -28,7 +29,9 @@ const raiseOf = (school: string) => {
 }
 function depthSchool(school: string) {
   const d = props.figures.depths.find((x) => x.school === school)
-  choice.value = { ...choice.value, depth_school: school as Choice['depth_school'], raise_m: d?.raise_m ?? 0 }
+  const filled = school === 'sunken' && choice.value.well_filled
+  const depth = { depth_school: school as Choice['depth_school'], raise_m: d?.raise_m ?? 0 }
+  choice.value = { ...choice.value, ...depth, well_filled: filled }
 }
 const room = (r: Schema['RoomOut']) =>
   r.code === 'little_sun'
@@ -61,7 +64,7 @@ const room = (r: Schema['RoomOut']) =>
     </section>
     <section>
       <h2>{{ t('planting.stepsTitle') }}</h2>
-      <PlantSteps :figures="figures" :kind="kind" />
+      <PlantSteps :figures="figures" :kind="kind" :fruit="fruit" />
     </section>
     <section>
       <h2>{{ t('planting.place') }}</h2>

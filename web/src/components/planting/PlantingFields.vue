@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The measures of a planting as they are typed; each change is drawn at once. */
+import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema, Wrong } from '@/api/client'
 import FormField from '@/components/common/FormField.vue'
@@ -24,6 +25,11 @@ const wrong = (name: string) => {
   return typeof found === 'object' ? found.detail : found
 }
 const FEELS = ['wet', 'moist', 'drying', 'dry'] as const
+/** What is only said yes or no to. */
+const ticks = computed(() => [
+  { name: 'feed' as const, words: 'feed' },
+  ...(choice.value.depth_school === 'sunken' ? [{ name: 'well_filled' as const, words: 'wellFilled' }] : []),
+])
 const number = (event: Event) => Number((event.target as HTMLInputElement).value)
 /** An emptied field goes back to the ratio in use. */
 function setRatio(event: Event) {
@@ -128,6 +134,25 @@ function setRatio(event: Event) {
         <span class="unit">{{ t('planting.hours') }}</span>
       </div>
     </FormField>
+    <FormField id="p-firming" :label="t('planting.firming')" :hint="t('planting.firmingHint')">
+      <select
+        id="p-firming"
+        :value="choice.firming"
+        @change="set('firming', ($event.target as HTMLSelectElement).value as never)"
+      >
+        <option v-for="f in ['in_layers', 'lightly']" :key="f" :value="f">{{ t(`planting.firmings.${f}`) }}</option>
+      </select>
+    </FormField>
+    <QuantityInput
+      id="p-mower"
+      dimension="small"
+      :digits="0"
+      :label="t('planting.mower')"
+      :hint="t('planting.mowerHint')"
+      :model-value="choice.mower_m ?? null"
+      :error="wrong('mower_m')"
+      @update:model-value="(v) => set('mower_m', v)"
+    />
     <FormField id="p-support" :label="t('planting.support')" :hint="t(`planting.whySupport.${fittings.why.support}`)">
       <select
         id="p-support"
@@ -166,6 +191,14 @@ function setRatio(event: Event) {
       :error="wrong('edging_m')"
       @update:model-value="(v) => set('edging_m', v ?? 0)"
     />
+    <div v-for="c in ticks" :key="c.name" class="wrap">
+      <label
+        ><input type="checkbox" :checked="Boolean(choice[c.name])" @change="set(c.name, !choice[c.name])" />{{
+          t(`planting.${c.words}`)
+        }}</label
+      >
+      <p class="hint">{{ t(`planting.${c.words}Hint`) }}</p>
+    </div>
     <div class="wrap">
       <label
         ><input type="checkbox" :checked="choice.wrap" @change="set('wrap', !choice.wrap)" />{{

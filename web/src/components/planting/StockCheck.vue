@@ -23,7 +23,13 @@ const others = computed(() => {
   const seen = new Set(props.planting.checks.map((c) => c.number))
   return Array.from({ length: props.planting.count }, (_, i) => i + 1).filter((n) => n !== number.value && !seen.has(n))
 })
-const complete = computed(() => questions.value.every(([q]) => answers.value[q]))
+const unanswered = computed(() => questions.value.map(([q]) => q).filter((q) => !answers.value[q]))
+const complete = computed(() => unanswered.value.length === 0)
+/** Why nothing can be kept yet. Its line is always there: nothing moves under a finger. */
+const missing = computed(() => {
+  const n = unanswered.value.length
+  return n ? t('planting.check.why', { n, what: t(`planting.check.${unanswered.value[0]}.q`) }, n) : '\u00a0'
+})
 watch(
   [number, open],
   () => {
@@ -109,8 +115,16 @@ function answer(q: string, a: string) {
             </template>
           </ul>
         </div>
+        <p v-if="!found" id="c-missing" class="missing">{{ missing }}</p>
         <div class="acts">
-          <button v-if="!found" type="button" class="button main" :disabled="busy || !complete" @click="keep(false)">
+          <button
+            v-if="!found"
+            type="button"
+            class="button main"
+            aria-describedby="c-missing"
+            :disabled="busy || !complete"
+            @click="keep(false)"
+          >
             {{ t('planting.check.keep') }}
           </button>
           <button v-else type="button" class="button main" @click="next">
@@ -178,6 +192,11 @@ legend {
   padding: var(--space-2) 0 var(--space-3);
   display: grid;
   gap: var(--space-2);
+}
+.missing {
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 .verdict li {
   padding: var(--space-1) 0;

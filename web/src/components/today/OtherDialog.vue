@@ -79,6 +79,7 @@ const parts: Part[] = ['amount', 'skip', 'seen']
       <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
       <p class="quiet">{{ t('today.seenWhat') }}</p>
       <ActButton v-for="s in SEEN" :key="s" class="choice" @act="tell(s)">{{ t(`seen.${s}`) }}</ActButton>
+      <p class="caution">{{ t('today.seenCaution') }}</p>
     </div>
   </el-dialog>
 </template>

@@ -78,5 +78,16 @@ const place = computed({
         <input id="f-mulch-on" v-model="form.mulch_measured_on" class="plain-input" type="date" :max="today" />
       </FormField>
     </template>
+    <QuantityInput
+      id="f-edging"
+      v-model="form.edging_m"
+      v-model:invalid="unread.edging_m"
+      of="edging_m"
+      dimension="small"
+      :digits="0"
+      :label="t('form.edging')"
+      :hint="t('form.edgingHint')"
+      :error="errors.edging_m"
+    />
   </fieldset>
 </template>

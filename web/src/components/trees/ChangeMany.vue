@@ -4,7 +4,7 @@ import { computed, reactive, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, Problem, take } from '@/api/client'
 import QuantityInput from '@/components/common/QuantityInput.vue'
-import { MICROCLIMATES, MODES, SURROUNDS } from '@/logic/choices'
+import { METHODS, METHOD_MEASURES, MICROCLIMATES, MODES, SURROUNDS } from '@/logic/choices'
 import { TREE_FIELDS, type TreeFieldName } from '@/logic/treeFields'
 import type { Dimension } from '@/units'
 
@@ -17,11 +17,12 @@ const MEASURES: Record<string, { label: string; dimension: Dimension }> = {
   basin_depth_m: { label: 'form.basinDepth', dimension: 'small' },
   crown_diameter_m: { label: 'form.crown', dimension: 'large' },
   mulch_depth_m: { label: 'trees.mulchDepth', dimension: 'small' },
+  edging_m: { label: 'trees.edging', dimension: 'small' },
 }
 const CHOICES: Record<string, { label: string; words: string; values: (string | number)[] }> = {
   surround: { label: 'form.surround', words: 'surround', values: SURROUNDS },
   microclimate: { label: 'form.microclimate', words: 'micro', values: MICROCLIMATES.map(([, v]) => v) },
-  method: { label: 'form.method', words: 'method', values: ['hose', 'bucket', 'tank', 'bag'] },
+  method: { label: 'form.method', words: 'method', values: [...METHODS] },
   mode: { label: 'mode.wanted', words: 'mode', values: [...MODES] },
 }
 const wordOf = (v: string | number) => MICROCLIMATES.find(([, value]) => value === v)?.[0] ?? String(v)
@@ -42,6 +43,16 @@ const WAY = ['method', 'basin_diameter_m', 'basin_depth_m']
 const since = ref<'today' | 'always'>('today')
 const value = reactive({ measure: null as number | null, choice: '' as string | number, words: '', day: '' })
 const unreadable = ref(false)
+/** The measures of a way of pouring go with it: what the program takes for usual, to be changed. */
+const measures = computed(() =>
+  field.value === 'method' ? (METHOD_MEASURES[String(value.choice) as keyof typeof METHOD_MEASURES] ?? []) : [],
+)
+const own = reactive<Record<string, number | null>>({})
+const emitters = ref<number | ''>('')
+watch(measures, (rows) => {
+  for (const [name] of rows) own[name] = TREE_FIELDS[name].usual as number
+  emitters.value = TREE_FIELDS.emitter_count.usual as number
+})
 const busy = ref(false)
 const failed = ref('')
 watch([open, field], () => {
@@ -58,7 +69,11 @@ async function change() {
   busy.value = true
   failed.value = ''
   try {
-    const body = { trees: props.trees, set: { [field.value]: given.value, way_since: since.value } }
+    const way = Object.fromEntries(measures.value.map(([name]) => [name, own[name]]))
+    const count =
+      field.value === 'method' && value.choice === 'emitters' ? { emitter_count: Number(emitters.value) } : {}
+    const set = { [field.value]: given.value, ...way, ...count, way_since: since.value }
+    const body = { trees: props.trees, set }
     await take(api.POST('/api/trees/same', { body }))
     emit('changed', props.trees.length)
     open.value = false
@@ -111,6 +126,19 @@ async function change() {
         />
         <p class="hint">{{ t('trees.clearValue') }}</p>
       </div>
+      <div v-if="field === 'method' && value.choice === 'emitters'" class="field">
+        <label for="m-emitters">{{ t('form.emitters') }}</label>
+        <input id="m-emitters" v-model.number="emitters" class="plain-input" inputmode="numeric" autocomplete="off" />
+      </div>
+      <QuantityInput
+        v-for="[name, dimension, label] in measures"
+        :id="`m-${name}`"
+        :key="name"
+        v-model="own[name]!"
+        :of="name"
+        :dimension="dimension"
+        :label="t(label)"
+      />
       <div v-if="WAY.includes(field)" class="field">
         <label for="m-since">{{ t('since.ask') }}</label>
         <select id="m-since" v-model="since">

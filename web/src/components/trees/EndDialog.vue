@@ -74,6 +74,7 @@ async function keep() {
           <option v-for="c in CAUSES" :key="c" :value="t(`end.causes.${c}`)" />
         </datalist>
       </FormField>
+      <p v-if="kind === 'dead' || kind === 'removed'" class="caution">{{ t('end.caution') }}</p>
       <p class="quiet">{{ t('end.kept') }}</p>
       <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
       <button class="button main" :disabled="busy">{{ t('end.keep') }}</button>

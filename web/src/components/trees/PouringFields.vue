@@ -6,7 +6,7 @@ import type { Schema, Wrong } from '@/api/client'
 import FormField from '@/components/common/FormField.vue'
 import PictureChoice from '@/components/common/PictureChoice.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
-import { METHODS, MODES, VALVE_METHODS } from '@/logic/choices'
+import { METHODS, METHOD_MEASURES, MODES, VALVE_METHODS } from '@/logic/choices'
 import { watersOtherwise, type TreeForm } from '@/logic/treeForm'
 import PourLook from './PourLook.vue'
 import PourPicture from './PourPicture.vue'
@@ -18,28 +18,16 @@ const props = defineProps<{
   lines: string[]
   site: Schema['SiteOut'] | undefined
   stored?: Schema['TreeOut'] | null
+  /** Trees that are still to be planted: their basin is dug by the sheet, what is wanted of them is said later. */
+  batch?: boolean
 }>()
 const { t } = useI18n()
 const form = props.fields
 const unread = props.unreadable
 const methods = METHODS.map((value) => ({ value, label: t(`method.${value}`) }))
 const poured = computed(() => ['hose', 'bucket', 'tank'].includes(form.method))
-/** Measures of the chosen way, in the order in which they are asked. */
-const OWN = {
-  emitters: [['emitter_flow_l_per_h', 'flow', 'form.emitterFlow']],
-  soaker: [
-    ['soaker_across_m', 'small', 'form.soakerAcross'],
-    ['soaker_flow_l_per_h_m', 'lineflow', 'form.soakerFlow'],
-  ],
-  sprinkler: [
-    ['sprinkler_across_m', 'large', 'form.sprinklerAcross'],
-    ['sprinkler_flow_l_per_h', 'flow', 'form.sprinklerFlow'],
-  ],
-  wicked: [['reservoir_l', 'volume', 'form.reservoir']],
-  bag: [['bag_capacity_l', 'volume', 'form.bag']],
-} as const
 const otherwise = computed(() => Boolean(props.stored && watersOtherwise(props.fields, props.stored)))
-const own = computed(() => OWN[form.method as keyof typeof OWN] ?? [])
+const own = computed(() => METHOD_MEASURES[form.method as keyof typeof METHOD_MEASURES] ?? [])
 </script>
 
 <template>
@@ -74,6 +62,7 @@ const own = computed(() => OWN[form.method as keyof typeof OWN] ?? [])
       :error="errors[name]"
     />
     <QuantityInput
+      v-if="!batch"
       id="f-basin"
       v-model="form.basin_diameter_m"
       v-model:invalid="unread.basin_diameter_m"
@@ -84,7 +73,7 @@ const own = computed(() => OWN[form.method as keyof typeof OWN] ?? [])
       :error="errors.basin_diameter_m"
     />
     <QuantityInput
-      v-if="poured"
+      v-if="poured && !batch"
       id="f-rim"
       v-model="form.basin_depth_m"
       v-model:invalid="unread.basin_depth_m"
@@ -103,7 +92,7 @@ const own = computed(() => OWN[form.method as keyof typeof OWN] ?? [])
       <input id="f-line" v-model="form.line" class="plain-input" list="lines" maxlength="200" autocomplete="off" />
       <datalist id="lines"><option v-for="x in lines" :key="x" :value="x" /></datalist>
     </FormField>
-    <FormField id="f-mode" :label="t('mode.wanted')" :error="errors.mode">
+    <FormField v-if="!batch" id="f-mode" :label="t('mode.wanted')" :error="errors.mode">
       <select id="f-mode" v-model="form.mode">
         <option value="">{{ t('mode.asSite', { mode: t(`mode.${site?.mode ?? 'grow'}`) }) }}</option>
         <option v-for="m in MODES" :key="m" :value="m">{{ t(`mode.${m}`) }}</option>

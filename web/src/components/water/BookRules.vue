@@ -45,6 +45,7 @@ const often = (low: number, high: number) =>
     <ul v-else>
       <li v-for="r in book.reasons" :key="r">{{ t(`book.why.${r}`) }}</li>
     </ul>
+    <p v-if="book.can_drown">{{ t('book.cantDrown') }}</p>
   </section>
 </template>
 
