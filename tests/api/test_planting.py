@@ -250,6 +250,20 @@ class Batches(PlantingTest):
         yard = {row["material"]: row["litres"] for row in self.client.get("/api/yard").json()}
         self.assertEqual(yard["compost"], 330)
 
+    def test_what_the_backfill_takes_leaves_the_yard_by_itself(self):
+        self.client.put(f"/api/yard-moves/{new_id()}", json={"material": "compost", "reason": "counted", "litres": 500})
+        made = self.plan().json()
+        mixed = made["figures"]["choice"] | {"backfill_school": "third_compost"}
+        made = self.plan(made["id"], choice=mixed).json()
+        took = made["figures"]["totals"]["compost_l"]
+        self.assertGreater(took, 0)
+        self.plant_out(made["id"])
+        yard = {row["material"]: row["litres"] for row in self.client.get("/api/yard").json()}
+        self.assertAlmostEqual(yard["compost"], max(0.0, 500 - took), 3)
+        self.undo(made["id"])
+        yard = {row["material"]: row["litres"] for row in self.client.get("/api/yard").json()}
+        self.assertEqual(yard["compost"], 500)
+
     def test_what_can_not_be_planted(self):
         choice = self.plan().json()["figures"]["choice"]
         for changed, field in (

@@ -100,7 +100,7 @@ def plant_out(session: Db, planting_id: UUID, body: PlantedIn) -> PlantingOut:
     """The trees are in the ground; sent again it changes nothing."""
     planted.plant_out(
         session, planting_id, body.day, body.device_id, body.person_id, body.water_l,
-        {str(name): litres for name, litres in body.taken.items()},
+        None if body.taken is None else {str(name): litres for name, litres in body.taken.items()},
         {str(name): litres for name, litres in body.back.items()},
         body.at, body.raise_m, body.id,
     )  # fmt: skip

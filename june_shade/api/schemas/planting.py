@@ -323,8 +323,8 @@ class PlantedIn(In):
     device_id: Name
     person_id: UUID | None = None
     water_l: float | None = quantity("L", "Poured on each tree, as reckoned where null", None, ge=0, le=20000)
-    taken: dict[Stocked, Annotated[float, Field(ge=0, le=1000000)]] = Field(
-        default_factory=dict, description="Mixed-in material taken along, loose litres."
+    taken: dict[Stocked, Annotated[float, Field(ge=0, le=1000000)]] | None = Field(
+        None, description="Mixed-in material taken along, loose litres; as reckoned where null."
     )
     back: dict[Stocked, Annotated[float, Field(ge=0, le=1000000)]] = Field(
         default_factory=dict, description="What came back of it, loose litres."

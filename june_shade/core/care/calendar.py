@@ -23,7 +23,7 @@ KINDS = (
     "flowers_off", "flowers_thin", "feed", "pest_look", "flare_check", "compost",
 )  # fmt: skip
 AHEAD_DAYS = 400
-LINGERS_DAYS = 45
+LINGERS_DAYS, PESTS_LINGER_DAYS = 45, 21
 """A yearly task that nobody did is let go after so long, until its next time."""
 YEAR_DAYS = 365
 FLARE_YEARS = 3
@@ -188,7 +188,8 @@ def _again(facts: Facts, today: date, acts: Mapping[str, Act]) -> Iterable[Task]
         for month_day in (SPRING, AUTUMN):
             yield _yearly("compost", month_day, facts.southern, settled, today, acts)
     if facts.pests:
-        yield replace(_yearly("pest_look", PESTS, facts.southern, settled, today, acts), detail=facts.pests)
+        look = _yearly("pest_look", PESTS, facts.southern, settled, today, acts, PESTS_LINGER_DAYS)
+        yield replace(look, detail=facts.pests)
     if facts.frost is not None:
         young_until = facts.planted_on + timedelta(days=YEAR_DAYS * YOUNG_YEARS)
         for kind, frost, days in (
@@ -201,10 +202,16 @@ def _again(facts: Facts, today: date, acts: Mapping[str, Act]) -> Iterable[Task]
 
 
 def _yearly(
-    kind: str, month_day: tuple[int, int], southern: bool, since: date, today: date, acts: Mapping[str, Act]
+    kind: str,
+    month_day: tuple[int, int],
+    southern: bool,
+    since: date,
+    today: date,
+    acts: Mapping[str, Act],
+    lingers_days: int = LINGERS_DAYS,
 ) -> Task:
     """The next time of what comes each year, the one after where that was done or let go already."""
-    when = next_time(max(since, today - timedelta(days=LINGERS_DAYS)), month_day, southern)
+    when = next_time(max(since, today - timedelta(days=lingers_days)), month_day, southern)
     act = acts.get(f"{kind}:{when.year}-{when.month:02d}")
     if act is not None and act.kind != "moved":
         when = next_time(when + timedelta(days=1), month_day, southern)

@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 from june_shade.core.errors import ConflictError, InputError
 from june_shade.core.fields import EMPTY
 from june_shade.core.planting import schools
-from june_shade.core.planting.plan import PlantingChoice
+from june_shade.core.planting.plan import PlantingChoice, Totals
 from june_shade.core.soil.feel import wetness
 from june_shade.core.units import in_l
 from june_shade.core.water import delivery
@@ -41,8 +41,8 @@ def plant_out(
 
     water_l: poured on each tree, None = as reckoned. at: time of day of it, None = 9 in the morning. raise_m: how far
     the flares ended up over the ground, None = as chosen. taken, back: loose litres of what was mixed in that went
-    along and came back, by material. entry_id: the client's own of this message. Sent again it changes nothing, not
-    even where it was undone meanwhile.
+    along and came back, by material; taken None: what the batch is reckoned to take. entry_id: the client's own of
+    this message. Sent again it changes nothing, not even where it was undone meanwhile.
     """
     row = batches.planting(session, planting_id)
     site = register.site(session, row.site_id)
@@ -69,6 +69,8 @@ def plant_out(
     litres = figures.first.litres if water_l is None else water_l
     if litres < 0:
         raise InputError(f"must be 0 or more, not {in_l(litres)}", "water_l")
+    if taken is None:
+        _mixed_in(session, job, figures.totals, when)
     for name, litres_taken in (taken or {}).items():
         yard.job_moves(session, job, name, when, 0.0, litres_taken, (back or {}).get(name, 0.0))
     first = _first_tree(row, choice, when) | {"row_place": store.next_place(session, site.id, row.stop)}
@@ -91,6 +93,14 @@ def plant_out(
         ])  # fmt: skip
     changes.tell(session, Changed(site.id, What.WATER, tuple(tree.id for tree in made)))
     return made
+
+
+def _mixed_in(session: Session, job: UUID, totals: Totals, day: date) -> None:
+    """What a batch took for its backfill is gone from the yard; what did not lie there was bought for it."""
+    there = yard.on_hand(session)
+    for name, material in batches.MIXED_IN.items():
+        litres = getattr(totals, name)
+        yard.job_moves(session, job, material, day, max(0.0, litres - there[material]), litres, 0.0)
 
 
 def _job(row: Planting) -> UUID:

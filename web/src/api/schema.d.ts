@@ -5508,11 +5508,11 @@ export interface components {
             raise_m?: number | null;
             /**
              * Taken
-             * @description Mixed-in material taken along, loose litres.
+             * @description Mixed-in material taken along, loose litres; as reckoned where null.
              */
             taken?: {
                 [key: string]: number;
-            };
+            } | null;
             /**
              * Water L
              * @description Poured on each tree, as reckoned where null [L]

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The trees are in the ground: when, how high the flares ended up, how much was poured. Each is proposed. */
-import { reactive, ref, watch } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, newId, persist, Problem, type Schema, type Wrong } from '@/api/client'
 import FormField from '@/components/common/FormField.vue'
@@ -8,6 +8,7 @@ import QuantityInput from '@/components/common/QuantityInput.vue'
 import { useClock } from '@/composables/useClock'
 import { deviceId, useDevice } from '@/composables/useDevice'
 import { hourMinute } from '@/logic/dates'
+import { text } from '@/units'
 
 const props = defineProps<{ planting: Schema['PlantingOut'] }>()
 const open = defineModel<boolean>('open', { required: true })
@@ -23,6 +24,14 @@ const errors = ref<Record<string, Wrong>>({})
 const failed = ref('')
 const busy = ref(false)
 
+/** What the backfill took comes off the yard's count by itself. */
+const mixed = computed(() => {
+  const { totals } = props.planting.figures
+  return (['compost', 'coir', 'sand'] as const)
+    .filter((name) => totals[`${name}_l`] > 0)
+    .map((name) => `${text('bulk', totals[`${name}_l`])} ${t(`planting.${name}`)}`)
+    .join(', ')
+})
 watch(
   open,
   (shown) => {
@@ -102,6 +111,7 @@ async function planted() {
         :hint="t('planting.plantedWaterHint')"
         :error="errors.water_l"
       />
+      <p v-if="mixed" class="quiet">{{ t('planting.plantedYard', { what: mixed }) }}</p>
       <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
       <button
         class="button main"
