@@ -290,6 +290,18 @@ class Words(unittest.TestCase):
             self.assertEqual(set(said["look"]), set(plants.PESTS))
         self.assertEqual(set(text["pest"]), set(plants.PESTS))
 
+    def test_what_covers_the_job_is_there(self):
+        text = (ROOT / "docs/coverage.md").read_text(encoding="utf-8")
+        tests = "".join(path.read_text(encoding="utf-8") for path in (ROOT / "tests").rglob("*.py"))
+        views = {path.stem for path in (ROOT / "web/src").rglob("*.vue")}
+        named = set(re.findall(r"`(\w+)`", text))
+        self.assertGreater(len(named), 100)
+        for name in named:
+            found = f"def {name}(" in tests if name.startswith("test_") else name in views
+            self.assertTrue(found, f"{name} is named in docs/coverage.md and is nowhere")
+        for row in re.findall(r"^\|.*\|$", text, re.M):
+            self.assertTrue("`test_" in row or "to come" in row or "---" in row or "held by" in row, row)
+
     def test_sizes_and_colors_come_from_one_scale(self):
         typed = re.compile(r"font-size: \d+px|(?:gap|padding|margin)[a-z-]*: [^;{]*\b\d\dpx|#[0-9a-fA-F]{3,8}\b")
         rail_and_mark = {"App.vue: padding-bottom: 64px", "TaskRow.vue: padding: 0 0 var(--space-3) 122px"}

@@ -53,7 +53,7 @@ def _school_batch(session: Session, day: date) -> None:
         "flare_below_top_m": 0.0, "count": 6, "tag": "HL-24", "place": "{nth} from the swings, fence side",
         "microclimate": 1.0, "surround": "turf", "method": "hose", "note": "",
     }  # fmt: skip
-    fence = Obstacle("post", 270.0, 4.0, 0.12)
+    fence = Obstacle("fence", 270.0, 4.0)
     row = batches.save(session, name_id("planting", "HL", "playground"), values, None, [fence])
     row.choice = {"spacing_m": 10.5, "sun_h": 9.0}
     session.flush()

@@ -225,6 +225,20 @@ class Sites(RegisterTest):
         after = self.client.get(f"/api/trees/{tree['id']}/water").json()
         self.assertLess(after["section"]["ring_holds_l"], before["section"]["ring_holds_l"])
 
+    def test_slow_ground_says_why_it_is_not_drowned(self):
+        tree = self.put(planted_on="2026-06-01").json()["id"]
+        drowns = lambda: self.client.get(f"/api/trees/{tree}/water").json()["book"]["can_drown"]  # noqa: E731
+        self.assertFalse(drowns())
+        sheet = self.client.get(f"/api/trees/{tree}/planting").json()["figures"]["choice"]
+        deep = {"choice": sheet | {"depth_school": "sunken", "raise_m": -0.05}, "flare_below_top_m": 0.0}
+        self.assertEqual(self.client.put(f"/api/trees/{tree}/planting/{new_id()}", json=deep).status_code, 200)
+        self.assertTrue(drowns())
+        other = self.put(tag="clay", planted_on="2026-06-01").json()["id"]
+        site = next(s for s in self.client.get("/api/sites").json() if s["id"] == str(self.site_id))
+        clay = {k: site[k] for k in self.body() if k in site} | {"texture": "clay"}
+        self.assertEqual(self.client.put(f"/api/sites/{self.site_id}", json=clay).status_code, 200)
+        self.assertTrue(self.client.get(f"/api/trees/{other}/water").json()["book"]["can_drown"])
+
     def test_a_site_without_a_station_says_so_and_the_rest_goes_on(self):
         site = self.client.post("/api/sites", json=self.body(station_id=None)).json()
         answer = self.client.put(f"/api/trees/{new_id()}", json=tree_body(site["id"], self.plant, tag="lost"))

@@ -231,6 +231,26 @@ class Register(BrowserTest):
         dialog.get_by_role("button", name="Change 5 trees").click()
         expect(page.get_by_text("5 trees changed")).to_be_visible()
 
+    def test_many_trees_get_another_way_with_its_measures(self):
+        page = self.device()
+        self.open(page, "/trees?q=Trestle")
+        page.get_by_role("button", name="Select").click()
+        page.get_by_role("button", name="All shown").click()
+        page.get_by_role("button", name="Change 5 trees").click()
+        dialog = page.get_by_role("dialog")
+        dialog.get_by_label("What").select_option("method")
+        dialog.get_by_label("Becomes").select_option("emitters")
+        dialog.get_by_label("Emitters", exact=True).fill("6")
+        dialog.get_by_label("Flow of each").fill("0.5")
+        self.accessible(page)
+        dialog.get_by_role("button", name="Change 5 trees").click()
+        expect(page.get_by_text("5 trees changed")).to_be_visible()
+        listed = page.request.get(f"{self.address}/api/trees?q=Trestle").json()["trees"]
+        for row in listed:
+            tree = page.request.get(f"{self.address}/api/trees/{row['id']}").json()
+            self.assertEqual((tree["method"], tree["emitter_count"]), ("emitters", 6))
+            self.assertAlmostEqual(tree["emitter_flow_l_per_h"], 1.89, 2)
+
     def test_the_driest_first_and_only_those_that_are_due(self):
         page = self.device()
         self.open(page, "/trees")

@@ -30,6 +30,8 @@ class SchoolBatch(BrowserTest):
         self.open(page, "/today")
         page.get_by_role("listitem").filter(has_text="Plant 6 common hackberry trees").get_by_role("link").click()
         page.get_by_role("button", name="Look at tree 1 of 6").click()
+        expect(page.get_by_role("dialog").get_by_text("7 to answer yet, next: The ball")).to_be_visible()
+        expect(page.get_by_role("dialog").get_by_role("button", name="Keep it")).to_be_disabled()
         self.look_at(page, "firm", "moist", "circling", "none", "sound", "green", "fine")
         expect(page.get_by_text("slice circling roots at the sides")).to_be_visible()
         page.get_by_role("button", name="Keep, next tree").click()
@@ -95,11 +97,23 @@ class Sheets(BrowserTest):
         page.get_by_label(re.compile("Succulent pads")).check()
         expect(page.get_by_text("24 pads, wholly covered").first).to_be_visible()
 
+    def test_the_schools_of_firming_and_one_stake_or_two_are_in_the_steps(self):
+        page = self.device(browser.PHONE)
+        self.open(page, f"/plantings/{BATCH}")
+        expect(page.get_by_text("in layers, firmed by hand. Never tread wet soil.")).to_be_visible()
+        page.get_by_label("Firming").select_option(label="hardly at all")
+        expect(page.get_by_text("hardly firmed, so that air stays in. Never tread wet soil.")).to_be_visible()
+        page.get_by_label("Support").select_option(label="one stake, windward")
+        expect(page.get_by_text("Drive the stake now, on the windward side")).to_be_visible()
+        expect(page.get_by_text(re.compile("and stubs. Clean blades, wiped with alcohol"))).to_be_visible()
+        page.get_by_label("Mower that passes, wide").fill("13 ft")
+        expect(page.get_by_text("too narrow for a mower")).to_be_visible()
+
     def test_how_a_tree_was_planted_is_written_down(self):
         page = self.device(browser.PHONE)
         self.open(page, f"/trees/{OAK}/planting")
         page.get_by_label("Support").select_option(label="two posts")
-        expect(page.get_by_text("Drive the posts now, outside the ball.")).to_be_visible()
+        expect(page.get_by_text("Drive two posts now, outside the ball.")).to_be_visible()
         page.get_by_role("button", name="Write it down").click()
         expect(page.get_by_text("Written down", exact=True)).to_be_visible()
         expect(page.get_by_text("Take off stakes and ties")).to_be_visible()
@@ -128,6 +142,14 @@ class Sheets(BrowserTest):
 
 
 class StreetsMulch(BrowserTest):
+    def test_a_tree_in_grass_is_offered_its_edging_ring(self):
+        page = self.device(browser.PHONE)
+        self.open(page, f"/trees/{THIN}/mulch")
+        expect(page.get_by_text("It stands in grass without an edging ring.")).to_be_visible()
+        page.get_by_role("button", name="The ring is in").click()
+        expect(page.get_by_text(re.compile("Edging ring, .* across."))).to_be_visible()
+        self.accessible(page)
+
     def test_from_the_yard_to_the_record(self):
         page = self.device()
         self.open(page, "/today")
@@ -198,6 +220,14 @@ class StreetsMulch(BrowserTest):
 
 
 class Calendar(BrowserTest):
+    def test_a_task_says_what_to_look_for_and_its_caution(self):
+        page = self.device()
+        self.open(page, f"/trees/{scenario.name_id('tree', 'SO', 1)}/planting")
+        row = page.get_by_role("listitem").filter(has_text="Look it over for pests")
+        row.get_by_role("button", name=re.compile("Why")).click()
+        expect(row.get_by_text(re.compile("holes, sawdust or gum|Scale:|Mites:|Aphids:")).first).to_be_visible()
+        expect(row.get_by_text("the label decides", exact=False)).to_be_visible()
+
     def test_a_task_is_done_undone_and_moved_with_a_reason(self):
         page = self.device()
         self.open(page, "/care")

@@ -296,13 +296,6 @@ function history(h: Schema['MulchEntryOut']): string {
           />
           <p v-if="page.weeds" class="warn after">{{ t('mulch.look.weedsDo') }}</p>
           <p v-if="page.suggested && !typed" class="quiet after">{{ t('mulch.suggested') }}</p>
-          <template v-if="page.edging_wanted_m > 0">
-            <p class="after">{{ t('mulch.edgingNone', { across: text('small', page.edging_wanted_m, 0) }) }}</p>
-            <button type="button" class="button" :disabled="busy" @click="ringIn">{{ t('mulch.edgingIn') }}</button>
-          </template>
-          <p v-else-if="page.tree.edging_m > 0" class="after">
-            {{ t('mulch.edgingHas', { across: text('small', page.tree.edging_m, 0) }) }}
-          </p>
           <p class="quiet after">{{ t('mulch.underDoubt') }}</p>
           <div class="buttons">
             <button
@@ -326,6 +319,13 @@ function history(h: Schema['MulchEntryOut']): string {
               {{ t('mulch.asSuggested') }}
             </button>
           </div>
+          <template v-if="page.edging_wanted_m > 0">
+            <p class="edging">{{ t('mulch.edgingNone', { across: text('small', page.edging_wanted_m, 0) }) }}</p>
+            <button type="button" class="button" :disabled="busy" @click="ringIn">{{ t('mulch.edgingIn') }}</button>
+          </template>
+          <p v-else-if="page.tree.edging_m > 0" class="edging">
+            {{ t('mulch.edgingHas', { across: text('small', page.tree.edging_m, 0) }) }}
+          </p>
         </section>
         <section>
           <h2>{{ t('mulch.history') }}</h2>

@@ -83,28 +83,30 @@ function answer(q: string, a: string) {
     top="4vh"
   >
     <div class="check">
-      <QuantityInput
-        id="c-flare"
-        v-model="flare"
-        dimension="small"
-        :label="t('planting.check.flare')"
-        :error="errors.flare_below_top_m"
-      />
-      <fieldset v-for="[q, words] in questions" :key="q">
-        <legend>{{ t(`planting.check.${q}.q`) }}</legend>
-        <div class="answers">
-          <button
-            v-for="a in words"
-            :key="a"
-            type="button"
-            class="answer"
-            :aria-pressed="answers[q] === a"
-            @click="answer(q, a)"
-          >
-            {{ t(`planting.check.${q}.${a}`) }}
-          </button>
-        </div>
-      </fieldset>
+      <div class="questions">
+        <QuantityInput
+          id="c-flare"
+          v-model="flare"
+          dimension="small"
+          :label="t('planting.check.flare')"
+          :error="errors.flare_below_top_m"
+        />
+        <fieldset v-for="[q, words] in questions" :key="q">
+          <legend>{{ t(`planting.check.${q}.q`) }}</legend>
+          <div class="answers">
+            <button
+              v-for="a in words"
+              :key="a"
+              type="button"
+              class="answer"
+              :aria-pressed="answers[q] === a"
+              @click="answer(q, a)"
+            >
+              {{ t(`planting.check.${q}.${a}`) }}
+            </button>
+          </div>
+        </fieldset>
+      </div>
       <div class="foot">
         <div v-if="found" class="verdict" role="status">
           <p :class="found.verdict === 'reject' ? 'warn big' : 'big'">{{ t(`planting.check.${found.verdict}`) }}</p>
@@ -147,10 +149,15 @@ function answer(q: string, a: string) {
 
 <style scoped>
 .check {
+  display: flex;
+  flex-direction: column;
+  max-height: calc(88vh - 90px);
+}
+.questions {
   display: grid;
   gap: var(--space-3);
-  max-height: calc(88vh - 90px);
   overflow-y: auto;
+  padding-bottom: var(--space-3);
 }
 fieldset {
   border: 0;
@@ -185,9 +192,7 @@ legend {
   font-weight: 600;
 }
 .foot {
-  position: sticky;
-  bottom: -1px;
-  background: var(--ground);
+  flex: none;
   border-top: 2px solid var(--ink);
   padding: var(--space-2) 0 var(--space-3);
   display: grid;

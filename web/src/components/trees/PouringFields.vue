@@ -109,6 +109,6 @@ const own = computed(() => METHOD_MEASURES[form.method as keyof typeof METHOD_ME
         <option v-for="s in ['today', 'always'] as const" :key="s" :value="s">{{ t(`since.${s}`) }}</option>
       </select>
     </FormField>
-    <PourLook :fields="fields" />
+    <PourLook v-if="!batch || !poured" :fields="fields" />
   </fieldset>
 </template>
