@@ -14,7 +14,7 @@ from uuid import UUID
 from june_shade.plans import clock
 from june_shade.plans.drip import lines
 from june_shade.plans.kept import unsettle
-from june_shade.store import trees as store
+from june_shade.store import kept_states, locks
 from june_shade.store.session import Session
 
 
@@ -65,7 +65,7 @@ def hold(session: Session, site_ids: Iterable[UUID]) -> None:
     """
     held: set[UUID] = session.info.setdefault(HELD, set())
     for site_id in sorted(set(site_ids) - held, key=str):
-        store.lock_site(session, site_id, exclusive=True)
+        locks.lock_site(session, site_id, exclusive=True)
         held.add(site_id)
 
 
@@ -80,7 +80,7 @@ def tell(session: Session, *changed: Changed) -> None:
         here = [one for one in changed if one.site_id == site_id]
         for what in (What.DRIP, What.DRIP_FROM_TODAY):
             _lay_anew(session, site_id, [one for one in here if what in one.what], always=what is What.DRIP)
-        store.bump(session, site_id)
+        locks.bump(session, site_id)
 
 
 def _together(changed: Iterable[Changed]) -> list[Changed]:
@@ -95,9 +95,9 @@ def _together(changed: Iterable[Changed]) -> list[Changed]:
 
 def _drop(session: Session, one: Changed) -> None:
     if one.trees is None:
-        store.drop_states(session, site_ids=[one.site_id], since=one.since)
+        kept_states.drop_states(session, site_ids=[one.site_id], since=one.since)
     elif one.trees:
-        store.drop_states(session, tree_ids=one.trees, since=one.since)
+        kept_states.drop_states(session, tree_ids=one.trees, since=one.since)
 
 
 def _lay_anew(session: Session, site_id: UUID, changed: list[Changed], *, always: bool) -> None:
@@ -108,7 +108,7 @@ def _lay_anew(session: Session, site_id: UUID, changed: list[Changed], *, always
     trees = None if whole else [tree for one in changed for tree in one.trees or ()]
     touched = lines.refresh(session, site_id, trees, always=always)
     if touched and always:
-        store.drop_states(session, tree_ids=touched)
+        kept_states.drop_states(session, tree_ids=touched)
 
 
 def grown(session: Session, site_id: UUID) -> None:
@@ -116,5 +116,5 @@ def grown(session: Session, site_id: UUID) -> None:
     hold(session, [site_id])
     unsettle(session)
     if lines.refresh(session, site_id, always=False):
-        store.bump(session, site_id)
-    store.mark_grown(session, site_id, clock.now(session).date())
+        locks.bump(session, site_id)
+    locks.mark_grown(session, site_id, clock.now(session).date())

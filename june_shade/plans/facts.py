@@ -10,6 +10,7 @@ from june_shade.core.soil.in_force import InForce
 from june_shade.plans import clock, soil_in_force
 from june_shade.store import drip as drip_store
 from june_shade.store import facts as store
+from june_shade.store import locks
 from june_shade.store import trees as tree_store
 from june_shade.store.facts import FormerWayFacts, SiteFacts, TreeFacts
 from june_shade.store.session import Session, is_reading
@@ -53,7 +54,7 @@ def load(
     than the one in force.
     """
     if not is_reading(session):
-        tree_store.lock_site(session, site.id, exclusive=False)
+        locks.lock_site(session, site.id, exclusive=False)
     today = clock.today(session, site.timezone)
     if tree_ids is not None:
         tree_ids = tree_store.line_mates(session, tree_ids)

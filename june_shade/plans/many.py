@@ -9,6 +9,7 @@ from june_shade.core.errors import ConflictError, JuneShadeError
 from june_shade.plans import changes
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.register import Saving, Sketch
+from june_shade.store import many_trees
 from june_shade.store import trees as store
 from june_shade.store import ways as ways_store
 from june_shade.store.session import Session
@@ -61,9 +62,9 @@ def write(session: Session, sketches: Sequence[Sketch]) -> dict[UUID, JuneShadeE
             told.append(Changed(site_id, What.WATER, (sketch.tree_id,), sketch.new_way))
         if sketch.on_drip:
             told.append(Changed(site_id, What.DRIP, (sketch.tree_id,)))
-    store.insert_many(session, new)
+    many_trees.insert_many(session, new)
     for day, of_trees in former.items():
         ways_store.keep_many(session, day, of_trees)
-    store.write_columns(session, different)
+    many_trees.write_columns(session, different)
     changes.tell(session, *told, *(Changed(site_id, What.PAGE) for site_id in sites))
     return refused

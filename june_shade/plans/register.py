@@ -1,35 +1,30 @@
-"""The register: sites, stops, trees, stations. What is impossible is refused, what is unlikely doubted."""
+"""The register of trees: made, changed, checked. What is impossible is refused, what is unlikely doubted."""
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
-from datetime import date, datetime, timedelta
+from datetime import date
 from typing import Any, cast
 from uuid import UUID, uuid4, uuid5
-from zoneinfo import ZoneInfo, available_timezones
 
 from june_shade.core import fields
 from june_shade.core.errors import ConflictError, InputError, JuneShadeError, NotFoundError, StaleError
 from june_shade.core.mulch.ring import CLEAR_GAP_M
 from june_shade.core.soil import feel as felt
-from june_shade.core.soil.textures import soil
 from june_shade.core.stock import series_of_trees as tree_rows
 from june_shade.core.stock.plants import size_doubts
-from june_shade.core.units import told
 from june_shade.core.water import trees as tree_model
-from june_shade.core.weather.place import distance_km
 from june_shade.plans import changes, clock, soil_in_force, ways
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.describe import describe
 from june_shade.plans.ways import way_of
 from june_shade.store import kinds as kind_store
+from june_shade.store import many_trees
 from june_shade.store import trees as store
-from june_shade.store import weather as weather_store
 from june_shade.store.base import Base
 from june_shade.store.facts import OF_PLANT
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Line, Site, Stop
 from june_shade.store.tree_tables import Plant, Tree
-from june_shade.store.weather_tables import Station
 
 FIRST_PLANTING_YEAR = 1950
 
@@ -55,106 +50,10 @@ def sites(session: Session) -> Sequence[Site]:
     return store.sites(session)
 
 
-def close_site(session: Session, site_id: UUID, *, closed: bool) -> Site:
-    """Take a site out of rounds and lists, or back into them; its trees and its record stay as they are."""
-    changes.hold(session, [site_id])
-    row = site(session, site_id)
-    if (row.closed_on is not None) is not closed:
-        row.closed_on = clock.today(session, row.timezone) if closed else None
-        changes.tell(session, Changed(row.id, What.PAGE))
-        session.refresh(row)
-    return row
-
-
 def free(session: Session, kind: type[Base], field: str, value: str, own_id: UUID | None) -> None:
     """Refuse a name that another row of this kind has already."""
     if store.is_taken(session, kind, field, value, own_id):
         raise ConflictError(f"{value!r} is taken already", field)
-
-
-def save_site(session: Session, values: dict[str, Any], site_id: UUID | None = None) -> Site:
-    """Make or change a site; what was computed of its trees is forgotten."""
-    values = values | {"working_days": sorted(set(values.get("working_days") or range(7)))}
-    if values["timezone"] not in available_timezones():
-        raise InputError(f"{values['timezone']!r} is no IANA time zone, like America/Denver", "timezone")
-    soil(values["texture"])
-    station_id = values.get("station_id")
-    if station_id is not None and session.get(Station, station_id) is None:
-        raise InputError("there is no such weather station", "station_id")
-    _check_place(session, values)
-    free(session, Site, "name", values["name"], site_id)
-    row = Site()
-    if site_id:
-        changes.hold(session, [site_id])
-        row = site(session, site_id)
-        fresh(row, values)
-    values.pop("version", None)
-    different = [name for name, value in values.items() if getattr(row, name) != value]
-    put_values(row, values)
-    session.add(row)
-    session.flush()
-    if site_id and different:
-        changes.tell(session, changes.of_site(site_id, different))
-    session.refresh(row)
-    return row
-
-
-FARTHEST_KM = 500.0
-"""Farther away no station tells the weather of a site."""
-MOST_HOURS_OFF = 3.5
-"""A place's sun and its clock part by less than this anywhere people live, summer time left out."""
-
-
-def _check_place(session: Session, values: dict[str, Any]) -> None:
-    """Refuse a site whose longitude does not fit its clock, or that lies across the equator from its station."""
-    january = datetime(2026, 1, 15, 12, tzinfo=ZoneInfo(values["timezone"]))
-    july = january.replace(month=7)
-    offset = min((moment.utcoffset() or timedelta(0)).total_seconds() for moment in (january, july)) / 3600
-    off = abs(values["longitude_deg"] / 15 - offset)
-    if min(off, 24 - off) > MOST_HOURS_OFF:
-        raise InputError(
-            f"{values['longitude_deg']:g} does not fit the time zone {values['timezone']}: west of Greenwich is "
-            "negative, east positive",
-            "longitude_deg",
-        )
-    station = session.get(Station, values["station_id"]) if values.get("station_id") else None
-    if station and station.latitude_deg * values["latitude_deg"] < 0:
-        raise InputError(
-            "the site and its station lie on two sides of the equator: the sign of one latitude is wrong (north is "
-            "positive)",
-            "latitude_deg",
-        )
-    if station:
-        here = (values["latitude_deg"], values["longitude_deg"])
-        away = distance_km(station.latitude_deg, station.longitude_deg, *here)
-        if away > FARTHEST_KM:
-            raise InputError(
-                f"lies {told(away, 'km')} from its weather station {station.name}: the sign of one longitude is wrong "
-                "(east is positive), or it is another place's station",
-                "longitude_deg",
-            )
-
-
-def save_station(session: Session, values: dict[str, Any], station_id: UUID | None = None) -> Station:
-    """Make or change a station; what was computed from its days is forgotten."""
-    values = dict(values)
-    free(session, Station, "name", values["name"], station_id)
-    row = Station(column_mapping={})
-    reading: Sequence[UUID] = ()
-    if station_id:
-        found = session.get(Station, station_id)
-        if found is None:
-            raise NotFoundError("there is no such weather station", "station_id")
-        row = found
-        fresh(row, values)
-        reading = [one.id for one in weather_store.sites_of(session, station_id)]
-        changes.hold(session, reading)
-    values.pop("version", None)
-    put_values(row, values)
-    session.add(row)
-    session.flush()
-    changes.tell(session, *(Changed(one, What.WATER | What.DRIP) for one in reading))
-    return row
 
 
 @dataclass(frozen=True, slots=True)
@@ -310,7 +209,7 @@ class Saving:
         if self._trial:
             return
         if len(self._saved) > FEW:
-            store.write_changed(self._session, self._saved)
+            many_trees.write_changed(self._session, self._saved)
         told = [*self._changed, *(Changed(site_id, What.PAGE) for site_id in self._sites)]
         told += [Changed(site_id, What.DRIP, tuple(laid)) for site_id, laid in self._laid.items() if laid]
         changes.tell(self._session, *told)
@@ -329,7 +228,7 @@ class Saving:
         today = self._today[where.timezone]
         known = self._known.get(tree_id)
         begun = {"id": tree_id, "mulch_clear_gap_m": CLEAR_GAP_M}
-        row: Tree = known or (cast(Tree, store.Draft(**begun)) if self._trial else Tree(**begun))
+        row: Tree = known or (cast(Tree, many_trees.Draft(**begun)) if self._trial else Tree(**begun))
         if known is not None and known.site_id != where.id:
             raise InputError("a tree stays in its site: add it there anew", "site_id")
         _check_dates(values, today)
@@ -361,7 +260,7 @@ class Saving:
         on_drip = row.layout_id is not None or (row.line_id is not None and row.method == "emitters")
         if self._trial:
             self.sketches.append(Sketch(
-                tree_id, given, dict(vars(row)) if known is None else store.changed_columns(row),
+                tree_id, given, dict(vars(row)) if known is None else many_trees.changed_columns(row),
                 None if known is None else known.version, changed_past, today if new_way else None,
                 ways.former(self._session, row, was, today) if new_way else None,
                 renamed or (new_way and since != ways.FROM_TODAY), on_drip,
@@ -439,19 +338,6 @@ def _open(row: Tree, today: date, feel: dict[str, str] | None, *, new: bool) -> 
         row.ball_wetness, row.ring_wetness = felt.wetness(feel["ball"]), felt.wetness(feel["ring"])
     elif new:
         row.opening = "full" if row.opened_on == row.planted_on else "guessed"
-
-
-def order_stops(session: Session, site_id: UUID, stop_ids: Sequence[UUID]) -> Site:
-    """Put a site's stops into the lead's order. stop_ids: all of them, each once."""
-    row = site(session, site_id)
-    changes.hold(session, [site_id])
-    stops = {stop.id: stop for stop in store.stops(session, [site_id])}
-    if sorted(stop_ids, key=str) != sorted(stops, key=str):
-        raise ConflictError("the stops of this site have changed: load it again", "stops")
-    for position, stop_id in enumerate(stop_ids):
-        stops[stop_id].position = position
-    changes.tell(session, Changed(site_id, What.PAGE))
-    return row
 
 
 def fresh(row: Any, values: dict[str, Any], named: dict[str, tuple[Any, Any]] | None = None) -> None:

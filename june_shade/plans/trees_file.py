@@ -15,6 +15,7 @@ from june_shade.formats.weather_csv import Issue
 from june_shade.plans import changes, clock, many, register
 from june_shade.plans.changes import Changed, What
 from june_shade.store import kinds as kind_store
+from june_shade.store import many_trees
 from june_shade.store import planting as planting_store
 from june_shade.store import trees as store
 from june_shade.store.session import Session
@@ -175,7 +176,7 @@ def undo(session: Session, undoing: Undoing) -> None:
     for e in many.write(session, undoing.sketches).values():
         raise e
     gone = clock.now(session)
-    store.write_columns(session, [(tree_id, {"withdrawn_at": gone}) for tree_id in undoing.new])
+    many_trees.write_columns(session, [(tree_id, {"withdrawn_at": gone}) for tree_id in undoing.new])
     changes.tell(session, *(Changed(site_id, What.WATER, (tree_id,)) for tree_id, site_id in undoing.sites.items()))
 
 

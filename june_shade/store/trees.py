@@ -1,38 +1,18 @@
-"""Queries on sites, stops, trees and the cache of their computed states."""
+"""Queries on sites, stops, lines and trees."""
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date
-from functools import cache
-from types import SimpleNamespace
 from typing import Any, NamedTuple
 from uuid import UUID
 
-from psycopg.types.json import Jsonb
-from sqlalchemy import BigInteger, Select, bindparam, case, delete, func, inspect, or_, select, true, tuple_, update
+from sqlalchemy import Select, case, func, or_, select, update
 from sqlalchemy.orm import Session, joinedload
-from sqlalchemy.sql.schema import CallableColumnDefault, ScalarElementColumnDefault
 
 from june_shade.store.base import Base
 from june_shade.store.session import ENDED_TOO
 from june_shade.store.site_tables import Line, Site, Stop
-from june_shade.store.tree_tables import Plant, Tree, TreeEnd, TreeState
-
-STATE_COLUMNS = (
-    "root_radius_m",
-    "ball_depletion_l",
-    "near_depletion_l",
-    "far_depletion_l",
-    "near_volume_l",
-    "far_volume_l",
-    "outside_depletion_mm",
-    "ks",
-    "soggy",
-    "soggy_days",
-    "rain_before_mm",
-    "late_days",
-    "reservoir_l",
-)
+from june_shade.store.tree_tables import Plant, Tree, TreeEnd
 
 
 def sites(session: Session, *, closed: bool = False) -> Sequence[Site]:
@@ -117,85 +97,6 @@ def trees_by_id(session: Session, ids: Sequence[UUID]) -> dict[UUID, Tree]:
         .execution_options(populate_existing=True)
     )
     return {row.id: row for row in session.scalars(query)}
-
-
-def write_changed(session: Session, rows: Iterable[Tree]) -> None:
-    """Write what changed of many stored trees in a few statements, where a flush would send one for each.
-
-    Nobody else changes them meanwhile: the caller has their sites alone. The rows leave the session; who needs them
-    again reads them again.
-    """
-    different = []
-    for row in rows:
-        if inspect(row).persistent:
-            different.append((row.id, changed_columns(row)))
-            session.expunge(row)
-    write_columns(session, different)
-
-
-def changed_columns(row: Tree) -> dict[str, Any]:
-    """What of a stored tree is another than it was read, by column."""
-    columns, before = Tree.metadata.tables["tree"].c, inspect(row).committed_state
-    return {name: getattr(row, name) for name in before if name in columns and getattr(row, name) != before[name]}
-
-
-class Draft(SimpleNamespace):
-    """A new tree by column, what is not given as the table has it for such; no session knows of it."""
-
-    def __init__(self, **given: Any) -> None:
-        plain, made = _usual()
-        super().__init__(**(plain | {name: make(None) for name, make in made.items()} | given))
-
-
-@cache
-def _usual() -> tuple[dict[str, Any], dict[str, Callable[[Any], Any]]]:
-    """Every column of a new tree, as the table has it where it is not given: values, and what makes one for each."""
-    plain: dict[str, Any] = {"version": 1}
-    made: dict[str, Callable[[Any], Any]] = {}
-    for column in Tree.metadata.tables["tree"].columns:
-        usual = column.default
-        if isinstance(usual, CallableColumnDefault):
-            made[column.name] = usual.arg
-        elif column.name not in plain:
-            plain[column.name] = usual.arg if isinstance(usual, ScalarElementColumnDefault) else None
-    return plain, made
-
-
-def insert_many(session: Session, rows: Sequence[dict[str, Any]]) -> None:
-    """Put many new trees in at once, each by column as a Draft has it."""
-    if not rows:
-        return
-    raw = session.connection().connection.driver_connection
-    assert raw is not None
-    with raw.cursor() as cursor, cursor.copy(f"COPY tree ({', '.join(rows[0])}) FROM STDIN") as copy:
-        for row in rows:
-            copy.write_row([_written(value) for value in row.values()])
-
-
-def _written(value: Any) -> Any:
-    return Jsonb(value) if isinstance(value, dict | list) else value
-
-
-def write_columns(session: Session, different: Iterable[tuple[UUID, dict[str, Any]]]) -> None:
-    """Write some columns of many trees, by id, in a few statements."""
-    alike: dict[tuple[str, ...], list[tuple[Any, ...]]] = {}
-    for tree_id, values in different:
-        if values:
-            names = tuple(sorted(values))
-            alike.setdefault(names, []).append((tree_id, *(_written(values[name]) for name in names)))
-    raw = session.connection().connection.driver_connection
-    assert raw is not None
-    for names, written in alike.items():
-        listed, replaced = ", ".join(names), ", ".join(f"{name} = new_tree.{name}" for name in names)
-        with raw.cursor() as cursor:
-            cursor.execute(f"CREATE TEMP TABLE new_tree ON COMMIT DROP AS SELECT id, {listed} FROM tree WITH NO DATA")
-            with cursor.copy(f"COPY new_tree (id, {listed}) FROM STDIN") as copy:
-                for one in written:
-                    copy.write_row(one)
-            cursor.execute(
-                f"UPDATE tree SET {replaced}, version = version + 1 FROM new_tree WHERE tree.id = new_tree.id"
-            )
-            cursor.execute("DROP TABLE new_tree")
 
 
 def versions(session: Session, ids: Iterable[UUID]) -> dict[UUID, int]:
@@ -352,33 +253,6 @@ def earliest_opening(session: Session, site_id: UUID) -> date | None:
     return session.scalar(select(func.min(Tree.opened_on)).where(Tree.site_id == site_id))
 
 
-class KeptState(NamedTuple):
-    """A tree's state at the end of a day; values: one for each of STATE_COLUMNS."""
-
-    day: date
-    values: tuple[float, ...]
-
-
-_newest = (
-    select(TreeState.day, *(getattr(TreeState, c) for c in STATE_COLUMNS))
-    .where(TreeState.tree_id == Tree.id, TreeState.day <= bindparam("until"))
-    .order_by(TreeState.day.desc())
-    .limit(1)
-    .lateral("newest")
-)
-_NEWEST = select(Tree.id, _newest).join(_newest, true())
-
-
-def newest_states(
-    session: Session, site_id: UUID, until: date, tree_ids: Sequence[UUID] | None = None
-) -> dict[UUID, KeptState]:
-    """The newest cached state of each tree not after a date, by tree id."""
-    query = _NEWEST.where(Tree.site_id == site_id)
-    if tree_ids is not None:
-        query = query.where(Tree.id.in_(list(tree_ids)))
-    return {row[0]: KeptState(row[1], tuple(row[2:])) for row in session.execute(query, {"until": until})}
-
-
 class TreePlace(NamedTuple):
     """Where a tree stands and since when."""
 
@@ -397,82 +271,3 @@ def places(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, TreePlace]:
         .where(tree.c.id.in_(list(tree_ids)), tree.c.withdrawn_at.is_(None))
     )
     return {row.id: TreePlace(*row) for row in session.connection().execute(query)}
-
-
-def lock_site(session: Session, site_id: UUID, *, exclusive: bool) -> None:
-    """Hold until the transaction ends: plans share a site, whoever changes what a plan rests on has it alone.
-
-    Without it a plan that read yesterday's log could cache a state that a log entry has just made wrong.
-    """
-    key = site_id.int & 0x7FFFFFFFFFFFFFFF
-    lock = func.pg_advisory_xact_lock if exclusive else func.pg_advisory_xact_lock_shared
-    session.connection().execute(select(lock(bindparam("key", key, BigInteger))))
-
-
-def share_unchanged(session: Session, site_id: UUID, revision: int) -> bool:
-    """Share a site as `lock_site` does if nobody has it alone just now; whether it still is at this revision."""
-    key = site_id.int & 0x7FFFFFFFFFFFFFFF
-    if not session.scalar(select(func.pg_try_advisory_xact_lock_shared(key))):
-        return False
-    return session.scalar(select(Site.revision).where(Site.id == site_id)) == revision
-
-
-def bump(session: Session, site_id: UUID) -> None:
-    """Count a site's revision up: whatever was computed of it before is of yesterday."""
-    site = Base.metadata.tables[Site.__tablename__]
-    session.connection().execute(
-        update(site).where(site.c.id == bindparam("of", site_id)).values(revision=site.c.revision + 1)
-    )
-
-
-def mark_grown(session: Session, site_id: UUID, day: date) -> None:
-    """Write down that a site's laid drip is as its roots have grown by this day."""
-    site = Base.metadata.tables[Site.__tablename__]
-    session.connection().execute(update(site).where(site.c.id == site_id).values(grown_on=day))
-
-
-def save_states(session: Session, rows: Iterable[tuple[Any, ...]]) -> None:
-    """Write cached states (tree_id, day, *STATE_COLUMNS) in bulk; those that are there stay as they are."""
-    raw = session.connection().connection.driver_connection
-    assert raw is not None
-    columns = ", ".join(("tree_id", "day", *STATE_COLUMNS))
-    with raw.cursor() as cursor:
-        cursor.execute("CREATE TEMP TABLE IF NOT EXISTS new_state (LIKE tree_state) ON COMMIT DELETE ROWS")
-        with cursor.copy(f"COPY new_state ({columns}) FROM STDIN (FORMAT binary)") as copy:
-            copy.set_types(["uuid", "date", *["float8"] * 8, "bool", "float8", "float8", "int4", "float8"])
-            for row in rows:
-                copy.write_row(row)
-        cursor.execute(
-            f"INSERT INTO tree_state ({columns}) SELECT {columns} FROM new_state ORDER BY tree_id, day "
-            "ON CONFLICT DO NOTHING"
-        )
-        cursor.execute("DELETE FROM new_state")
-
-
-def forget_days(session: Session, tree_ids: Iterable[UUID], days: Iterable[date]) -> None:
-    """Forget cached states of some trees on some days, but those that another reader of the site forgets just now."""
-    key = tuple_(TreeState.tree_id, TreeState.day)
-    there = select(TreeState.tree_id, TreeState.day).where(
-        TreeState.tree_id.in_(list(tree_ids)), TreeState.day.in_(list(days))
-    )
-    free = there.with_for_update(skip_locked=True)
-    session.execute(delete(TreeState).where(key.in_(free)).execution_options(synchronize_session=False))
-
-
-def drop_states(
-    session: Session,
-    *,
-    tree_ids: Iterable[UUID] | None = None,
-    site_ids: Iterable[UUID] | None = None,
-    since: date | None = None,
-) -> None:
-    """Forget cached states of some trees or of whole sites, from a date on or all."""
-    state, tree = (Base.metadata.tables[kind.__tablename__] for kind in (TreeState, Tree))
-    statement = delete(state)
-    if tree_ids is not None:
-        statement = statement.where(state.c.tree_id.in_(list(tree_ids)))
-    if site_ids is not None:
-        statement = statement.where(state.c.tree_id.in_(select(tree.c.id).where(tree.c.site_id.in_(list(site_ids)))))
-    if since is not None:
-        statement = statement.where(state.c.day >= since)
-    session.connection().execute(statement)

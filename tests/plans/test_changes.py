@@ -8,7 +8,7 @@ from uuid import uuid4
 from sqlalchemy import func, select
 
 from june_shade.core.drip.choice import LayoutChoice
-from june_shade.plans import changes, clock, log, register, water
+from june_shade.plans import changes, clock, log, places, register, water
 from june_shade.plans.drip import layouts
 from june_shade.plans.log import NewEntry
 from june_shade.store.session import transaction
@@ -24,7 +24,7 @@ class Told(PlanTest):
     def save_site(self, session, **changed):
         row = register.site(session, self.site_id)
         values = {c.name: getattr(row, c.name) for c in Site.__table__.columns if c.name not in ("id", *KEPT)}
-        register.save_site(session, values | changed, self.site_id)
+        places.save_site(session, values | changed, self.site_id)
 
     def revision(self) -> int:
         with transaction(self.sessions) as session:

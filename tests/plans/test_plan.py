@@ -15,7 +15,7 @@ from june_shade.plans import clock, log, register, rounds, water
 from june_shade.plans import weather_days as measured_days
 from june_shade.plans.log import NewEntry
 from june_shade.plans.water import page
-from june_shade.store import trees as tree_store
+from june_shade.store import locks
 from june_shade.store.log_tables import LogEntry, Person
 from june_shade.store.session import transaction
 from june_shade.store.site_tables import GaugeDay, Site, SoilTest
@@ -112,7 +112,7 @@ class Locks(unittest.TestCase):
 
             def write():
                 with transaction(sessions) as session:
-                    tree_store.lock_site(session, site_id, exclusive=True)
+                    locks.lock_site(session, site_id, exclusive=True)
                     held.set()
                     release.wait(5)
 

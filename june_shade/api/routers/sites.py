@@ -22,7 +22,7 @@ from june_shade.api.schemas.sites import (
 )
 from june_shade.core.water import delivery, salts
 from june_shade.demo import steps
-from june_shade.plans import clock, kinds, modes, register, sites, weather_days
+from june_shade.plans import clock, kinds, modes, places, register, sites, weather_days
 from june_shade.plans.records import Site
 from june_shade.plans.sites import SiteShown
 from june_shade.plans.work import Session
@@ -63,19 +63,19 @@ def list_sites(session: Db, closed: bool = False) -> list[SiteOut]:
 @router.post("/sites", status_code=201)
 def post_site(session: Db, body: SiteIn) -> SiteOut:
     """Make a site."""
-    return _site_out(session, register.save_site(session, body.model_dump()))
+    return _site_out(session, places.save_site(session, body.model_dump()))
 
 
 @router.put("/sites/{site_id}")
 def put_site(session: Db, site_id: UUID, body: SiteIn) -> SiteOut:
     """Change a site; every plan on it is made anew."""
-    return _site_out(session, register.save_site(session, body.model_dump(), site_id))
+    return _site_out(session, places.save_site(session, body.model_dump(), site_id))
 
 
 @router.put("/sites/{site_id}/closed")
 def put_closed(session: Db, site_id: UUID, body: ClosedIn) -> SiteOut:
     """Close a site, or open it again: out of rounds and lists, its record kept."""
-    return _site_out(session, register.close_site(session, site_id, closed=body.closed))
+    return _site_out(session, places.close_site(session, site_id, closed=body.closed))
 
 
 @router.get("/flow")
@@ -114,7 +114,7 @@ def put_gauge(session: Db, site_id: UUID, body: GaugeIn) -> list[GaugeRow]:
 @router.put("/sites/{site_id}/stops")
 def put_stop_order(session: Db, site_id: UUID, body: StopOrder) -> SiteOut:
     """Put the stops into the lead's order; the round follows it."""
-    return _site_out(session, register.order_stops(session, site_id, body.stops))
+    return _site_out(session, places.order_stops(session, site_id, body.stops))
 
 
 @router.get("/people")

@@ -20,7 +20,7 @@ from june_shade.api.schemas.weather import (
 )
 from june_shade.core.errors import ConflictError
 from june_shade.outside.forecast import WeatherService
-from june_shade.plans import clock, forecast, register, weather
+from june_shade.plans import clock, forecast, places, weather
 from june_shade.plans.records import Station
 from june_shade.plans.work import Session
 
@@ -51,13 +51,13 @@ def list_stations(session: Db, service: Service) -> list[StationOut]:
 @router.post("/stations", status_code=201)
 def post_station(session: Db, service: Service, body: StationIn) -> StationOut:
     """Make a station."""
-    return _station_out(session, register.save_station(session, body.model_dump()), service)
+    return _station_out(session, places.save_station(session, body.model_dump()), service)
 
 
 @router.put("/stations/{station_id}")
 def put_station(session: Db, service: Service, station_id: UUID, body: StationIn) -> StationOut:
     """Change a station; plans that rest on it are made anew."""
-    return _station_out(session, register.save_station(session, body.model_dump(), station_id), service)
+    return _station_out(session, places.save_station(session, body.model_dump(), station_id), service)
 
 
 @router.get("/stations/{station_id}/days")

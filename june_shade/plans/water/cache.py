@@ -8,7 +8,7 @@ from uuid import UUID
 
 from june_shade.core.water.stores import State
 from june_shade.core.weather.series import Series
-from june_shade.store import trees as store
+from june_shade.store import kept_states, locks
 from june_shade.store.session import Session, afterwards
 
 if TYPE_CHECKING:
@@ -59,8 +59,8 @@ def rows_of(made: "SitePlan") -> Found:
 
 
 def _write(session: Session, *, site_id: UUID, revision: int, found: Found) -> None:
-    if not store.share_unchanged(session, site_id, revision):
+    if not locks.share_unchanged(session, site_id, revision):
         return
-    store.save_states(session, found.rows)
+    kept_states.save_states(session, found.rows)
     if found.outdated:
-        store.forget_days(session, found.trees, found.outdated)
+        kept_states.forget_days(session, found.trees, found.outdated)

@@ -12,7 +12,7 @@ from june_shade.core.water.stores import Reach, State, Trees
 from june_shade.core.water.walk import Opening, opening_state
 from june_shade.core.weather.series import Series
 from june_shade.plans.water.days import positions
-from june_shade.store import trees as store
+from june_shade.store import kept_states
 from june_shade.store.facts import TreeFacts
 
 GROWN_KS = 0.9
@@ -20,7 +20,7 @@ GROWN_KS = 0.9
 
 
 def opening(
-    rows: Sequence[TreeFacts], states: Sequence[store.KeptState | None], starts: Sequence[date], trees: Trees,
+    rows: Sequence[TreeFacts], states: Sequence[kept_states.KeptState | None], starts: Sequence[date], trees: Trees,
     reach: Reach, series: Series, first: int,
 ) -> Opening:  # fmt: skip
     """Where each tree begins: its kept state (None where there is none), else its opening day."""
@@ -36,7 +36,7 @@ def opening(
     opened = opening_state(trees, reach, radius, ball, ring, earlier)
     late, reservoir = np.zeros(len(rows), int), np.zeros(len(rows))
     if cached.any():
-        columns = store.STATE_COLUMNS
+        columns = kept_states.STATE_COLUMNS
         nothing = (0.0,) * len(columns)
         known = np.array([nothing if state is None else state.values for state in states], dtype=float).T
         late = known[columns.index("late_days")].astype(int)

@@ -34,9 +34,9 @@ from june_shade.plans.describe import describe
 from june_shade.plans.facts import SiteLoaded
 from june_shade.plans.water import cache, days, log_in, openings, ways
 from june_shade.plans.water.openings import GROWN_KS
+from june_shade.store import kept_states
 from june_shade.store import log as log_store
 from june_shade.store import mulch as mulch_store
-from june_shade.store import trees as store
 from june_shade.store.facts import SiteFacts, TreeFacts
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Site
@@ -69,7 +69,7 @@ class SitePlan:
     plan: Plan
     mulch_recorded: dict[UUID, list[mulch_store.DepthOfDay]]
     proven_conductivity_mm_h: dict[UUID, float]
-    began_from: dict[UUID, store.KeptState]
+    began_from: dict[UUID, kept_states.KeptState]
     opened_at: np.ndarray
 
     @cached_property
@@ -132,7 +132,7 @@ class Prepared:
     run: Run
     mulch_recorded: dict[UUID, list[mulch_store.DepthOfDay]]
     proven_conductivity_mm_h: dict[UUID, float]
-    began_from: dict[UUID, store.KeptState]
+    began_from: dict[UUID, kept_states.KeptState]
 
     def planned(self, plan: Plan) -> SitePlan:
         """The site's plan with what the core made of it."""
@@ -201,7 +201,7 @@ def prepare(
         return None
     some = None if tree_ids is None else [row.id for row in rows]
     until = today - timedelta(days=1 + history_days)
-    states = store.newest_states(session, site.id, until, some) if use_cache else {}
+    states = kept_states.newest_states(session, site.id, until, some) if use_cache else {}
     starts = [states[r.id].day + timedelta(days=1) if r.id in states else min(r.opened_on, today) for r in rows]
     series = weather_plans.site_series(session, site, min(starts), today)
     first = max(0, min(series.index(min(starts)), series.index(today) - history_days))
