@@ -425,6 +425,9 @@ function history(h: Schema['MulchEntryOut']): string {
 .after {
   margin-top: var(--space-3);
 }
+.edging {
+  margin: var(--space-4) 0 var(--space-2);
+}
 .caution {
   margin-top: var(--space-4);
 }

@@ -87,9 +87,6 @@ function bucket(site: Schema['SiteOut']): string {
             :aria-label="t('sites.edit', { name: s.name })"
             >{{ t('common.edit') }}</RouterLink
           >
-          <button type="button" class="button plain close" :disabled="busy" @click="close(s, true)">
-            {{ t(sure === s.id ? 'sites.closeSure' : 'sites.close') }}
-          </button>
         </div>
         <div class="facts">
           <div>
@@ -139,6 +136,9 @@ function bucket(site: Schema['SiteOut']): string {
             </ol>
           </div>
         </div>
+        <button type="button" class="button plain close" :disabled="busy" @click="close(s, true)">
+          {{ t(sure === s.id ? 'sites.closeSure' : 'sites.close') }}
+        </button>
       </li>
     </ul>
     <template #below>

@@ -101,14 +101,16 @@ h1 {
 .doubts {
   margin-bottom: var(--space-2);
 }
-@media (max-width: 767px) {
-  .tree {
-    padding: var(--space-2) var(--space-4) var(--space-6);
-  }
+@media (max-width: 1023px) {
   header {
     flex-direction: column;
     gap: 0;
     min-height: 0;
+  }
+}
+@media (max-width: 767px) {
+  .tree {
+    padding: var(--space-2) var(--space-4) var(--space-6);
   }
   .where {
     display: none;

@@ -59,5 +59,8 @@ usePageTitle(() => title)
   .page {
     padding: var(--space-4) var(--space-4) var(--space-7);
   }
+  .page > header {
+    gap: var(--space-2) var(--space-4);
+  }
 }
 </style>

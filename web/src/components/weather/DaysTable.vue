@@ -1,11 +1,12 @@
 <script setup lang="ts">
 /** Days of weather as ruled lines: what was measured or is forecast, its ETo and how that was made. */
+import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import { longDay } from '@/logic/dates'
 import { text, type Dimension } from '@/units'
 
-defineProps<{
+const props = defineProps<{
   days: Schema['WeatherDayOut'][]
   caption: string
   chances?: boolean
@@ -14,6 +15,9 @@ defineProps<{
 }>()
 defineEmits<{ why: [day: Schema['WeatherDayOut']]; correct: [day: Schema['WeatherDayOut']] }>()
 const { t } = useI18n()
+/** What no day of them has takes no column. */
+const damp = computed(() => props.days.some((d) => d.humidity_percent !== null))
+const windy = computed(() => props.days.some((d) => d.wind_m_s !== null))
 const cell = (dimension: Dimension, value: number | null) => (value === null ? '–' : text(dimension, value))
 const how = (method: string) =>
   method
@@ -38,8 +42,8 @@ const how = (method: string) =>
           <th scope="col" class="num">{{ t('weather.eto') }}</th>
           <th scope="col" class="num">{{ t('weather.low') }}</th>
           <th scope="col" class="num">{{ t('weather.high') }}</th>
-          <th scope="col" class="num">{{ t('weather.humidity') }}</th>
-          <th scope="col" class="num">{{ t('weather.wind') }}</th>
+          <th v-if="damp" scope="col" class="num">{{ t('weather.humidity') }}</th>
+          <th v-if="windy" scope="col" class="num">{{ t('weather.wind') }}</th>
           <th scope="col" class="how">{{ t('weather.how') }}</th>
           <th v-if="corrects" scope="col">
             <span class="visually-hidden">{{ t('weather.correct') }}</span>
@@ -69,8 +73,10 @@ const how = (method: string) =>
           </td>
           <td class="num">{{ cell('temperature', d.tmin_c) }}</td>
           <td class="num">{{ cell('temperature', d.tmax_c) }}</td>
-          <td class="num">{{ d.humidity_percent === null ? '–' : `${Math.round(d.humidity_percent)}\u00a0%` }}</td>
-          <td class="num">{{ cell('wind', d.wind_m_s) }}</td>
+          <td v-if="damp" class="num">
+            {{ d.humidity_percent === null ? '–' : `${Math.round(d.humidity_percent)}\u00a0%` }}
+          </td>
+          <td v-if="windy" class="num">{{ cell('wind', d.wind_m_s) }}</td>
           <td class="how narrow">
             {{ how(d.method) }}
             <span v-if="d.flags.length" class="warn">{{ d.flags.map((x) => t(`weather.flag.${x}`)).join(', ') }}</span>

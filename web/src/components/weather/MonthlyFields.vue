@@ -64,10 +64,15 @@ h2 {
 }
 ol {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(108px, 1fr));
+  grid-template-columns: repeat(6, minmax(0, 1fr));
   gap: var(--space-4) var(--space-3);
   list-style: none;
   padding: 0;
+}
+@media (max-width: 767px) {
+  ol {
+    grid-template-columns: repeat(3, minmax(0, 1fr));
+  }
 }
 .bar {
   display: flex;
