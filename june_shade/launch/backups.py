@@ -10,7 +10,7 @@ from june_shade.core.errors import JuneShadeError
 from june_shade.launch import cluster, serving
 from june_shade.plans import backup, kinds
 from june_shade.store.migrate import upgrade
-from june_shade.store.session import make_engine, make_sessions, transaction
+from june_shade.store.session import DATABASE_FAILED, make_engine, make_sessions, transaction
 
 
 @contextmanager
@@ -32,6 +32,13 @@ def _told(done: int, of: int) -> None:
         print(f"\r{done:,} of {of:,} rows", end="" if done < of else "\n", file=sys.stderr, flush=True)
 
 
+def _why(e: BaseException) -> str:
+    """What went wrong, in words of our own: no message of a database reaches a person."""
+    if isinstance(e, DATABASE_FAILED):
+        return "the database stopped answering"
+    return str(getattr(e, "message", e))
+
+
 def save(name: str) -> int:
     """Write a backup; a file that is there is replaced only once the new one is whole."""
     path = Path(name).expanduser()
@@ -40,10 +47,11 @@ def save(name: str) -> int:
         with reached() as url, part.open("wb") as out:
             found = backup.write(make_engine(url), out, _told)
         part.replace(path)
-    except (OSError, serving.CannotStart, cluster.ClusterError) as e:
-        part.unlink(missing_ok=True)
-        print(f"No backup was made: {e}", file=sys.stderr)
+    except (OSError, serving.CannotStart, cluster.ClusterError, *DATABASE_FAILED) as e:
+        print(f"No backup was made: {_why(e)}", file=sys.stderr)
         return 1
+    finally:
+        part.unlink(missing_ok=True)
     print(f"{path}: {sum(found.rows.values()):,} rows, {path.stat().st_size / 1e6:.1f} MB")
     return 0
 
@@ -56,8 +64,8 @@ def bring_back(name: str) -> int:
             found = backup.restore(engine, source, _told)
             with transaction(make_sessions(engine)) as session:
                 kinds.seed_tables(session)
-    except (OSError, JuneShadeError, serving.CannotStart, cluster.ClusterError) as e:
-        print(f"Nothing was brought in: {name}: {getattr(e, 'message', e)}", file=sys.stderr)
+    except (OSError, JuneShadeError, serving.CannotStart, cluster.ClusterError, *DATABASE_FAILED) as e:
+        print(f"Nothing was brought in: {name}: {_why(e)}", file=sys.stderr)
         return 1
     print(f"Brought in: {sum(found.rows.values()):,} rows from {found.made_at:%Y-%m-%d %H:%M} UTC")
     return 0

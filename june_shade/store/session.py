@@ -4,6 +4,7 @@ import logging
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
+import psycopg
 from sqlalchemy import Engine, create_engine, event
 from sqlalchemy.exc import IntegrityError as RefusedError
 from sqlalchemy.exc import OperationalError as UnavailableError
@@ -14,10 +15,12 @@ from sqlalchemy.orm.exc import StaleDataError as OvertakenError
 from june_shade.store.tree_tables import Tree
 
 __all__ = [
-    "BusyError", "Engine", "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError",
-    "constraint_of", "is_collision", "is_disk_full", "make_engine", "make_sessions", "reading", "transaction",
+    "DATABASE_FAILED", "BusyError", "Engine", "OvertakenError", "RefusedError", "Session", "SessionMaker",
+    "UnavailableError", "constraint_of", "is_collision", "is_disk_full", "make_engine", "make_sessions", "reading", "transaction",
 ]  # fmt: skip
 logger = logging.getLogger("june_shade")
+DATABASE_FAILED = (UnavailableError, psycopg.OperationalError)
+"""What is raised where the database does not answer, or goes away in the middle; COPY raises the driver's own."""
 LONGEST_WAIT_S = 3.0
 AFTERWARDS = "what is done afterwards"
 

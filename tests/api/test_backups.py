@@ -1,5 +1,7 @@
 """Backups over HTTP and from the command line: out of one program, into another, and nowhere else."""
 
+import contextlib
+import io
 import json
 import os
 import subprocess
@@ -80,6 +82,21 @@ class CommandLine(unittest.TestCase):
             self.june(new, "backup", "again.zip")
             tables = [self.manifest(f"{self.folder}/{name}.zip")["tables"] for name in ("trees", "again")]
             self.assertEqual(*tables)
+
+    def test_a_database_that_goes_away_is_said_in_a_sentence_and_leaves_no_part(self):
+        from june_shade.launch import backups
+        from june_shade.store.session import UnavailableError
+
+        gone = UnavailableError("SELECT 1", {}, Exception("server closed the connection"))
+        with tempfile.TemporaryDirectory() as folder, mock.patch.object(backups, "reached") as reached:
+            reached.return_value.__enter__.return_value = "postgresql+psycopg://nowhere"
+            with (
+                mock.patch("june_shade.plans.backup.write", side_effect=gone),
+                contextlib.redirect_stderr(io.StringIO()) as told,
+            ):
+                self.assertEqual(backups.save(f"{folder}/trees.zip"), 1)
+            self.assertEqual(told.getvalue(), "No backup was made: the database stopped answering\n")
+            self.assertEqual(list(Path(folder).iterdir()), [])
 
     def manifest(self, path: str) -> dict:
         import zipfile

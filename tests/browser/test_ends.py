@@ -2,8 +2,11 @@
 
 import unittest
 
+from june_shade.launch import serving
 from june_shade.launch.browser import PHONE, WIDE
-from tests.browser.harness import BrowserTest
+from june_shade.settings import Settings
+from tests.browser.harness import BrowserTest, expect
+from tests.support import fresh_database
 
 
 class Ends(BrowserTest):
@@ -75,6 +78,22 @@ class ComesBack(BrowserTest):
         page.get_by_text("Overdue").first.wait_for(timeout=10_000)
         self.assertEqual(page.get_by_text("Back in a moment").count(), 0)
         self.complaints = [c for c in self.complaints if "503" not in c]
+
+
+class Copies(BrowserTest):
+    def test_a_copy_goes_out_and_into_an_empty_program(self):
+        page = self.device()
+        self.open(page, "/copy")
+        expect(page.get_by_role("button", name="Bring it back")).to_be_hidden()
+        with page.expect_download() as saved:
+            page.get_by_role("button", name="Save the file").click()
+        self.assertRegex(saved.value.suggested_filename, r"^june-shade-\d{4}-\d\d-\d\d\.zip$")
+        expect(page.get_by_role("status").filter(has_text=saved.value.suggested_filename)).to_be_visible()
+        with serving.background(Settings(database_url=fresh_database())) as empty:
+            page.goto(f"{empty}/copy")
+            page.get_by_label("The saved file").set_input_files(saved.value.path())
+            page.get_by_role("button", name="Bring it back").click()
+            expect(page.get_by_role("status").filter(has_text="95 trees")).to_be_visible()
 
 
 if __name__ == "__main__":
