@@ -16,7 +16,8 @@ from june_shade.store.tree_tables import Tree
 
 __all__ = [
     "DATABASE_FAILED", "BusyError", "Engine", "OvertakenError", "RefusedError", "Session", "SessionMaker",
-    "UnavailableError", "constraint_of", "is_collision", "is_disk_full", "make_engine", "make_sessions", "reading", "transaction",
+    "UnavailableError", "constraint_of", "is_collision", "is_disk_full", "make_engine", "make_sessions", "reading",
+    "transaction",
 ]  # fmt: skip
 logger = logging.getLogger("june_shade")
 DATABASE_FAILED = (UnavailableError, psycopg.OperationalError)

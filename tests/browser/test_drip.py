@@ -3,8 +3,10 @@
 import re
 import unittest
 
+from june_shade.api.schemas.trees import TreeIn
 from june_shade.launch import browser
 from tests.browser.harness import BrowserTest, expect, scenario
+from tests.support import new_id
 
 BOULEVARD = scenario.name_id("tree", "RT", 20)
 PROVED = scenario.name_id("tree", "RT", 21)
@@ -127,6 +129,22 @@ class LinePage(BrowserTest):
         for words in ("From the valve run 203.4 ft of 0.7 in tube", "What to bring for the whole line", "RT-27"):
             expect(page.get_by_text(words).first).to_be_visible()
         expect(page.get_by_role("button", name="Print the page")).to_be_hidden()
+        for paper in ("Letter", "A4"):
+            self.assertEqual(self.prints(page, paper), 1, paper)
+
+    def test_forty_trees_of_a_line_print_on_one_sheet(self):
+        page = self.device()
+        row = page.request.get(f"{self.address}/api/trees?q=RT-20").json()["trees"][0]
+        tree = page.request.get(f"{self.address}/api/trees/{row['id']}").json()
+        first = {name: value for name, value in tree.items() if name in TreeIn.model_fields} | {
+            "plant_id": tree["plant"]["id"], "tag": "QQ-01", "line": "Long valve", "stop": "Long row",
+        }  # fmt: skip
+        body = {"first": first, "count": 40, "spacing_m": 6, "bearing_deg": 90}
+        made = page.request.put(f"{self.address}/api/tree-rows/{new_id()}", data=body)
+        self.assertTrue(made.ok, made.text())
+        lines = page.request.get(f"{self.address}/api/sites/{tree['site_id']}/lines").json()
+        long = next(line["id"] for line in lines if line["name"] == "Long valve")
+        self.open(page, f"/lines/{long}")
         for paper in ("Letter", "A4"):
             self.assertEqual(self.prints(page, paper), 1, paper)
 

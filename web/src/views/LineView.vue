@@ -370,7 +370,7 @@ td a {
   }
   .row :deep(svg) {
     width: 100%;
-    max-height: 27mm;
+    max-height: 20mm;
   }
   .one :deep(figure > svg) {
     max-width: 42mm;
@@ -385,6 +385,18 @@ td a {
     padding-bottom: 0.2mm;
     font-size: 10pt;
     line-height: 1.1;
+  }
+  .lower:not(.few) > .trees td {
+    padding-top: 0;
+    padding-bottom: 0;
+  }
+  .figures,
+  .findings,
+  .findings li {
+    display: inline;
+    margin-right: 3mm;
+    font-size: 10pt;
+    line-height: 1.2;
   }
   td a {
     min-height: 0;
