@@ -86,6 +86,30 @@ def hole(case: CaseFile) -> None:
 
 
 @app.command()
+def checkup(case: CaseFile) -> None:
+    """What ails a tree by what was found at it: causes, the act on its water, the next test, actions, as JSON."""
+    from june_shade.formats import checkup_json
+
+    _answer(case, checkup_json.parse, checkup_json.run)
+
+
+@app.command()
+def learn(case: CaseFile) -> None:
+    """A logged season with readings: the corrected days, and what they say of its thirst, as JSON."""
+    from june_shade.formats import learn_json
+
+    _answer(case, learn_json.parse, learn_json.run)
+
+
+@app.command()
+def rehearse(case: CaseFile) -> None:
+    """One season of one tree under several routines side by side, and why each fits or does not, as JSON."""
+    from june_shade.formats import rehearse_json
+
+    _answer(case, rehearse_json.parse, rehearse_json.run)
+
+
+@app.command()
 def eto(
     days: Annotated[Path, typer.Argument(help="daily weather file (CSV), - for standard input")],
     latitude: Annotated[float, typer.Option(help="degrees, north positive")],

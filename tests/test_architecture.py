@@ -40,6 +40,7 @@ CORE_ORDER = (
     "drip",
     "planting",
     "care",
+    "looking",
     "fields",
 )
 OUTSIDE_CORE = {"numpy", "scipy", "shapely"}

@@ -82,6 +82,13 @@ class Fields:
             raise InputError("must be text", self.at(key))
         return value
 
+    def yes(self, key: str, default: bool) -> bool:
+        """True or false."""
+        value = self._get(key, default)
+        if not isinstance(value, bool):
+            raise InputError(f"must be true or false, not {value!r}", self.at(key))
+        return value
+
     def object(self, key: str, *, optional: bool = False) -> "Fields":
         """A nested object; an optional one that is missing reads as empty."""
         return Fields(self._get(key, {} if optional else _MISSING), self.at(key))

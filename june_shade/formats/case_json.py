@@ -53,9 +53,30 @@ def read_json(text: str | bytes) -> Any:
         raise InputError(f"is not JSON: {e}", "case") from e
 
 
+@dataclass(frozen=True, slots=True)
+class Setting:
+    """What every case of one tree over a season has: the tree, where it opens, its days and their mean temperatures
+    [degC], array (days,), efficiency of the delivery."""
+
+    spec: trees.TreeSpec
+    start: routine.Start
+    dates: tuple[date, ...]
+    days: tuple[Weather, ...]
+    tmean_c: np.ndarray
+    efficiency: float
+
+
 def parse(text: str | bytes) -> Case:
     """A case from JSON text. Raises InputError naming the dotted field."""
     case = Fields(read_json(text))
+    setting = read_setting(case)
+    followed = _routine(case.object("routine"))
+    case.close()
+    return Case(setting.spec, setting.start, followed, setting.dates, setting.days, setting.efficiency)
+
+
+def read_setting(case: Fields) -> Setting:
+    """Tree, site, delivery, start and weather of a case; what else it has is the caller's to read and to close."""
     tree, site = case.object("tree"), case.object("site")
     delivery, start = case.object("delivery", optional=True), case.object("start", optional=True)
     spec = trees.TreeSpec(
@@ -89,11 +110,10 @@ def parse(text: str | bytes) -> Case:
         start.number("outside_depletion_fraction", 0.0, low=0, high=1),
     )
     opening = replace(opened, most_ball_depletion_l=_most_of_lifted_roots_l(spec))
-    followed = _routine(case.object("routine"))
-    dates, days = _weather(case.list("weather"))
-    for part in (tree, site, delivery, start, case):
+    dates, days, tmean_c = _weather(case.list("weather"))
+    for part in (tree, site, delivery, start):
         part.close()
-    return Case(spec, opening, followed, dates, days, efficiency)
+    return Setting(spec, opening, dates, days, tmean_c, efficiency)
 
 
 def _most_of_lifted_roots_l(spec: trees.TreeSpec) -> float | None:
@@ -113,16 +133,21 @@ def _routine(fields: Fields) -> routine.Routine:
     return routine.Routine(name, litres, every)
 
 
-def _weather(rows: list[Any]) -> tuple[tuple[date, ...], tuple[Weather, ...]]:
+def read_day(fields: Fields, key: str = "date") -> date:
+    """A date like 2027-05-01."""
+    text = fields.text(key)
+    try:
+        return date.fromisoformat(text)
+    except ValueError:
+        raise InputError(f"{text!r} is not a date like 2027-05-01", fields.at(key)) from None
+
+
+def _weather(rows: list[Any]) -> tuple[tuple[date, ...], tuple[Weather, ...], np.ndarray]:
     dates: list[date] = []
     given: list[dict[str, float]] = []
     for number, row in enumerate(rows):
         fields = Fields(row, f"weather[{number}]")
-        text = fields.text("date")
-        try:
-            day = date.fromisoformat(text)
-        except ValueError:
-            raise InputError(f"{text!r} is not a date like 2027-05-01", fields.at("date")) from None
+        day = read_day(fields)
         if dates and day != dates[-1] + timedelta(days=1):
             raise InputError(f"{day} does not follow {dates[-1]} by one day", fields.at("date"))
         dates.append(day)
@@ -141,7 +166,7 @@ def _weather(rows: list[Any]) -> tuple[tuple[date, ...], tuple[Weather, ...]]:
         Weather(one["eto_mm"], one["rain_mm"], float(month), float(five), one["leaf"])
         for one, month, five in zip(given, month_c, five_days_c, strict=True)
     ]
-    return tuple(dates), tuple(days)
+    return tuple(dates), tuple(days), tmean_c
 
 
 def run(case: Case) -> dict[str, Any]:

@@ -23,6 +23,8 @@ STATE_COLUMNS = (
     "soggy",
     "soggy_days",
     "rain_before_mm",
+    "ball_variance",
+    "near_variance",
     "late_days",
     "reservoir_l",
 )
@@ -63,7 +65,7 @@ def save_states(session: Session, rows: Iterable[tuple[Any, ...]]) -> None:
     with raw.cursor() as cursor:
         cursor.execute("CREATE TEMP TABLE IF NOT EXISTS new_state (LIKE tree_state) ON COMMIT DELETE ROWS")
         with cursor.copy(f"COPY new_state ({columns}) FROM STDIN (FORMAT binary)") as copy:
-            copy.set_types(["uuid", "date", *["float8"] * 8, "bool", "float8", "float8", "int4", "float8"])
+            copy.set_types(["uuid", "date", *["float8"] * 8, "bool", *["float8"] * 4, "int4", "float8"])
             for row in rows:
                 copy.write_row(row)
         cursor.execute(

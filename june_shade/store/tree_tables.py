@@ -274,3 +274,5 @@ class TreeState(Base):
     rain_before_mm: Mapped[float]
     late_days: Mapped[int]
     reservoir_l: Mapped[float] = mapped_column(default=0.0, server_default="0")
+    ball_variance: Mapped[float]
+    near_variance: Mapped[float]

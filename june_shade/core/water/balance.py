@@ -3,7 +3,7 @@
 It is the FAO-56 bucket (Allen et al. 1998, ch. 8: TAW, p, Ks) run three times, with roots that move from the ball
 into the ring. One day is `grow` (step 1) and then `pass_day` (steps 2 to 6). It knows no calendar, no routine and no
 pouring: it is handed net litres and returns every term, so that the water always closes: change of stored water =
-joined + net (s + s_n) + rain - drained - transpired - evaporated.
+joined + net (s + s_n) + rain + corrected - drained - transpired - evaporated.
 """
 
 from dataclasses import dataclass, replace
@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from june_shade.core.numbers import Numbers
+from june_shade.core.water.felt import Look, Stood, a_day_on, known_again
 from june_shade.core.water.stores import Array, Ground, Reach, State, Trees, dryness, ground, held, pick
 from june_shade.core.water.use import EVAPORABLE_MM, counted_soggy_days, open_loss_mm, use
 from june_shade.core.water.weather import Weather, rain_caught
@@ -37,6 +38,7 @@ class Fluxes:
 
     outside_l: poured beyond the roots, not part of the tree's water. ball_wetness: share of what the ball can give
     that it had after suction, before the day's use. air: share of the demand that roots standing in water still take.
+    corrected_l: what a reading added (took, negative).
     """
 
     net_l: Array
@@ -50,6 +52,7 @@ class Fluxes:
     soggy: Array
     air: Array
     ball_wetness: Array
+    corrected_l: Array
 
 
 # --- step 1: roots ------------------------------------------------------------------------------------------------
@@ -96,7 +99,8 @@ def grow(trees: Trees, reach: Reach, state: State, weather: Weather) -> tuple[St
     d_far = np.where(there_is_far, d_far - to_near + to_far, 0.0)
     grown = State(
         radius, state.ball_depletion_l, d_near, d_far, g.near_volume_l, g.far_volume_l, state.outside_depletion_mm,
-        state.ks, state.soggy, state.soggy_days, state.rain_before_mm,
+        state.ks, state.soggy, state.soggy_days, state.rain_before_mm, a_day_on(state.ball_variance),
+        a_day_on(state.near_variance),
     )  # fmt: skip
     return grown, g, gained_l * (1.0 - outside)
 
@@ -148,24 +152,26 @@ def suction(trees: Trees, g: Ground, d_ball: Array, d_near: Array, d_far: Array)
 
 
 def pass_day(
-    trees: Trees, g: Ground, state: State, weather: Weather, net_l: Array, second_net_l: Array | None = None
-) -> tuple[State, Fluxes]:
+    trees: Trees, g: Ground, state: State, weather: Weather, net_l: Array, second_net_l: Array | None = None,
+    look: Look | None = None,
+) -> tuple[State, Fluxes]:  # fmt: skip
     """Steps 2 to 6 for a day whose step 1 is done: water in, too much, suction, use.
 
     net_l: net irrigation of the (first) watering [L]. second_net_l: of a second watering; then the day runs in
-    two halves of ETo each, rain in the first. Returns the state at the day's end and what moved.
+    two halves of ETo each, rain in the first. look: what is felt after that day's water, after step 3. Returns the
+    state at the day's end and what moved.
     """
     if second_net_l is None:
-        return _pass_part(trees, g, state, weather, net_l, 1.0, True)
+        return _pass_part(trees, g, state, weather, net_l, 1.0, True, look)
     first, morning = _pass_part(trees, g, state, weather, net_l, 0.5, True)
     halfway = replace(first, soggy_days=state.soggy_days)
-    last, evening = _pass_part(trees, g, halfway, weather, second_net_l, 0.5, False)
+    last, evening = _pass_part(trees, g, halfway, weather, second_net_l, 0.5, False, look)
     soggy = morning.soggy | evening.soggy
     ks = 0.5 * (morning.ks + evening.ks)
     end = State(
         last.root_radius_m, last.ball_depletion_l, last.near_depletion_l, last.far_depletion_l, last.near_volume_l,
         last.far_volume_l, last.outside_depletion_mm, ks, soggy, counted_soggy_days(state.soggy_days, soggy),
-        first.rain_before_mm,
+        first.rain_before_mm, last.ball_variance, last.near_variance,
     )  # fmt: skip
     total = Fluxes(
         net_l=morning.net_l + evening.net_l,
@@ -179,21 +185,22 @@ def pass_day(
         soggy=soggy,
         air=morning.air,
         ball_wetness=morning.ball_wetness,
+        corrected_l=evening.corrected_l,
     )
     return end, total
 
 
 def pass_where(
-    trees: Trees, g: Ground, state: State, weather: Weather, first: Array, second: Array
+    trees: Trees, g: Ground, state: State, weather: Weather, first: Array, second: Array, look: Look | None = None
 ) -> tuple[State, Fluxes]:
     """A day with one or, for the trees that got it, two waterings.
 
-    first, second: net water [L], arrays (trees,).
+    first, second: net water [L], arrays (trees,). look: what is felt after that day's water.
     """
-    end, moved = pass_day(trees, g, state, weather, first)
+    end, moved = pass_day(trees, g, state, weather, first, look=look)
     if not np.any(second > 0):
         return end, moved
-    end2, moved2 = pass_day(trees, g, state, weather, first, second)
+    end2, moved2 = pass_day(trees, g, state, weather, first, second, look)
     both = second > 0
     return pick(both, end2, end), pick(both, moved2, moved)
 
@@ -208,8 +215,9 @@ def laid_in(g: Ground, state: State, net_l: Array) -> State:
 
 
 def _pass_part(
-    trees: Trees, g: Ground, state: State, weather: Weather, net_l: Array, part: float, with_rain: bool
-) -> tuple[State, Fluxes]:
+    trees: Trees, g: Ground, state: State, weather: Weather, net_l: Array, part: float, with_rain: bool,
+    look: Look | None = None,
+) -> tuple[State, Fluxes]:  # fmt: skip
     """Steps 2 to 6 over a part (1 or one half) of a day."""
     none = np.zeros(len(trees))
     rain, rain_counted = np.zeros((3, 1)), state.rain_before_mm
@@ -222,6 +230,14 @@ def _pass_part(
     d_far = state.far_depletion_l - rain[2]
     d_ball, d_near, d_far, drained = drain(trees, g, d_ball, d_near, d_far)
     soggy = (-d_ball > SOGGY_SHARE * trees.ball_space_l) | (-d_near > SOGGY_SHARE * g.near_space_l)
+    ball_variance = known_again(state.ball_variance, d_ball)
+    near_variance = known_again(state.near_variance, d_near)
+    corrected = none
+    if look is not None:
+        felt = look(Stood(d_ball, d_near, ball_variance, near_variance))
+        corrected = d_ball - felt.ball_depletion_l + d_near - felt.near_depletion_l
+        d_ball, d_near = felt.ball_depletion_l, felt.near_depletion_l
+        ball_variance, near_variance = felt.ball_variance, felt.near_variance
     depletion = np.stack(suction(trees, g, d_ball, d_near, d_far))
     used = use(trees, g, state, weather, depletion, part)
     total = used.taken_l[0] + used.taken_l[1] + used.taken_l[2]
@@ -234,7 +250,7 @@ def _pass_part(
     d_out = _outside(trees, g, state.outside_depletion_mm, rain_open, outside_l, open_mm)
     end = State(
         state.root_radius_m, d_ball, d_near, d_far, state.near_volume_l, state.far_volume_l, d_out, ks, soggy,
-        counted_soggy_days(state.soggy_days, soggy), rain_counted,
+        counted_soggy_days(state.soggy_days, soggy), rain_counted, ball_variance, near_variance,
     )  # fmt: skip
     moved = Fluxes(
         net_l=net_l + none,
@@ -248,6 +264,7 @@ def _pass_part(
         soggy=soggy,
         air=used.air,
         ball_wetness=used.available_l[0] / g.taw_l[0],
+        corrected_l=corrected,
     )
     return end, moved
 

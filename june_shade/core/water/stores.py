@@ -210,6 +210,7 @@ class State:
 
     near_volume_l, far_volume_l: how much soil each ring has. rain_before_mm is that day's rain (mulch that is wet
     takes nothing); ks its uptake share; soggy its verdict; soggy_days: n, counts up on soggy days and down after.
+    ball_variance, near_variance: how far off their wetness (share of available water) may be, squared.
     """
 
     root_radius_m: Array
@@ -223,6 +224,8 @@ class State:
     soggy: Array
     soggy_days: Array
     rain_before_mm: Array
+    ball_variance: Array
+    near_variance: Array
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from june_shade.core.water import felt
 from june_shade.core.water.balance import Fluxes, grow, pass_where
 from june_shade.core.water.course import Course
 from june_shade.core.water.pouring import Boxes, Pouring
@@ -143,6 +144,7 @@ def opening_state(
     g = ground(trees, reach, root_radius_m)
     ring = 1.0 - ring_wetness
     count = len(trees)
+    variance = np.where(in_ground_before, felt.GUESSED_SD, felt.PLANTED_SD) ** 2
     return State(
         root_radius_m=root_radius_m,
         ball_depletion_l=(1.0 - ball_wetness) * trees.ball_taw_l,
@@ -155,4 +157,6 @@ def opening_state(
         soggy=np.zeros(count, bool),
         soggy_days=np.zeros(count),
         rain_before_mm=np.zeros(count),
+        ball_variance=variance,
+        near_variance=variance.copy(),
     )
