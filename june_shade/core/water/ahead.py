@@ -177,7 +177,8 @@ def plan(walk: Walk, course: Course, record: Record, *, keep_days: bool = False)
     days: list[Day] = []
     today: tuple[Morning, _Trial] | None = None
     for day in range(course.today, len(course)):
-        morning = walk.morning(day)
+        logged_l = course.first_net_l[day] + course.second_net_l[day]
+        morning = walk.felt_today(walk.morning(day), logged_l)
         trial = _try(walk, course, morning)
         today = today or (morning, trial)
         due, ready, seen = _wanted(walk, course, morning, trial, guard)

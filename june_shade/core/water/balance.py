@@ -272,7 +272,8 @@ def _pass_part(
 @dataclass(frozen=True, slots=True)
 class Ledger:
     """A day of each store, depletions and litres, arrays (3, trees): end = start - poured - rain + left + crept +
-    drunk + evaporated. left: drained and spilled away (less what came from the ball), crept: by suction."""
+    drunk + evaporated - read. left: drained and spilled away (less what came from the ball), crept: by suction; read:
+    what a reading after that day's water took off."""
 
     start_l: Array
     poured_l: Array
@@ -282,24 +283,37 @@ class Ledger:
     drunk_l: Array
     evaporated_l: Array
     end_l: Array
+    read_l: Array
 
 
-def ledger(trees: Trees, g: Ground, state: State, weather: Weather, first_l: Array, second_l: Array) -> Ledger:
+def ledger(
+    trees: Trees, g: Ground, state: State, weather: Weather, first_l: Array, second_l: Array, look: Look | None = None
+) -> Ledger:
     """The day of `pass_where`, store by store, for whoever asks where its water went."""
     start = np.stack((state.ball_depletion_l, state.near_depletion_l, state.far_depletion_l))
     parts = ((first_l, 1.0),) if not np.any(second_l > 0) else ((first_l, 0.5), (second_l, 0.5))
-    now, totals = start, [np.zeros_like(start) for _ in range(6)]
+    now, totals = start, [np.zeros_like(start) for _ in range(7)]
     for number, (net, part) in enumerate(parts):
         rain = rain_caught(trees, g, state, weather)[0] if not number else np.zeros_like(start)
         poured = g.lands * net
         laid = now - poured - rain
         drained = np.stack(drain(trees, g, *laid)[:3])
-        crept = np.stack(suction(trees, g, *drained))
+        felt = _as_felt(drained, state, look) if number == len(parts) - 1 else drained
+        crept = np.stack(suction(trees, g, *felt))
         used = use(trees, g, state, weather, crept, part)
         now = crept + used.taken_l + used.lost_l
-        moved = (poured, rain, drained - laid, crept - drained, used.taken_l, used.lost_l)
+        moved = (poured, rain, drained - laid, crept - felt, used.taken_l, used.lost_l, drained - felt)
         totals = [total + each for total, each in zip(totals, moved, strict=True)]
-    return Ledger(start, totals[0], totals[1], totals[2], totals[3], totals[4], totals[5], now)
+    return Ledger(start, totals[0], totals[1], totals[2], totals[3], totals[4], totals[5], now, totals[6])
+
+
+def _as_felt(drained_l: Array, state: State, look: Look | None) -> Array:
+    """Depletions after step 3 (3, trees) by what was felt then."""
+    if look is None:
+        return drained_l
+    variance = known_again(state.ball_variance, drained_l[0]), known_again(state.near_variance, drained_l[1])
+    now = look(Stood(drained_l[0], drained_l[1], *variance))
+    return np.stack((now.ball_depletion_l, now.near_depletion_l, drained_l[2]))
 
 
 def _outside(

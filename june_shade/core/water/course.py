@@ -1,9 +1,11 @@
 """The course of trees' days: their weather, leaves and mulch on each of them, what was logged."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 
 import numpy as np
 
+from june_shade.core.water.felt import Felt
 from june_shade.core.water.stores import Array
 from june_shade.core.water.weather import Weather
 from june_shade.core.weather.series import MEASURED, Series
@@ -16,7 +18,7 @@ class Course:
     eto_mm, rain_mm, month_c, five_days_c, rain_share, workable: (days, 1) where all trees share their weather. fallen:
     whether the day's rain was measured, the same. leaf, mulch_depth_share 0..1. first_net_l, second_net_l: logged water
     as it lands by the day it counts on. poured_today (trees,): water was logged on today's date, whenever it counts.
-    today: position of today.
+    today: position of today. felt: what was read, by day's position and whether it was before that day's water.
     """
 
     eto_mm: Array
@@ -32,14 +34,15 @@ class Course:
     second_net_l: Array
     poured_today: Array
     today: int
+    felt: Mapping[tuple[int, bool], Felt] = field(default_factory=dict)
 
     @classmethod
     def of(
         cls, series: Series, leaf: Array, mulch_depth_share: Array, first_net_l: Array, second_net_l: Array,
-        poured_today: Array, today: int,
+        poured_today: Array, today: int, felt: Mapping[tuple[int, bool], Felt] | None = None,
     ) -> "Course":  # fmt: skip
         """The course of trees that share one series. leaf, mulch_depth_share, first_net_l, second_net_l: arrays (days,
-        trees); poured_today (trees,); today: position in the series."""
+        trees); poured_today (trees,); today: position in the series; felt: readings by day and moment."""
         s = series
         eto_mm, rain_mm, month_c, five_days_c, rain_share, fallen, workable = (
             each[:, None]
@@ -49,7 +52,7 @@ class Course:
         )  # fmt: skip
         return cls(
             eto_mm, rain_mm, month_c, five_days_c, rain_share, fallen, workable, leaf, mulch_depth_share, first_net_l,
-            second_net_l, poured_today, today,
+            second_net_l, poured_today, today, felt or {},
         )  # fmt: skip
 
     def __len__(self) -> int:

@@ -26,11 +26,12 @@ from june_shade.core.water.stores import (
     some,
 )
 from june_shade.core.water.use import cold_factor, demand_l, plant_factor
-from june_shade.core.water.walk import Passed
+from june_shade.core.water.walk import Passed, looking
 from june_shade.core.working import CALIBRATED, COMMON_PRACTICE, Step, worked
 
 BALANCE = "three-store balance [FAO56] ch. 8"
 GEOMETRY = "exact geometry"
+READ = "what was felt, weighed [Kalman60]"
 NEVER = 1e9
 """Stands for no limit."""
 
@@ -58,9 +59,10 @@ class Opened:
 def _passed(passed: Passed, at: slice) -> Passed:
     m = passed.morning
     morning = type(m)(
-        m.day, m.active[at], some(m.state, at), some(m.ground, at), some(m.weather, at), m.joined_l[at]
+        m.day, m.active[at], some(m.state, at), some(m.ground, at), some(m.weather, at), m.joined_l[at], m.read_l[:, at]
     )  # fmt: skip
-    return Passed(morning, passed.first_l[at], passed.second_l[at])
+    felt = None if passed.felt is None else some(passed.felt, at)
+    return Passed(morning, passed.first_l[at], passed.second_l[at], felt)
 
 
 def of_one(trees: Trees, reach: Reach, day: Day, before: Passed | None, i: int) -> Opened:
@@ -173,11 +175,17 @@ def depletions(o: Opened) -> tuple[Step, ...]:
         for number, name in ((0, "ball"), (1, "near")):
             found.append(_came_to_be(name, book, number))
         evening = float(np.ravel(book.end_l)[1])
-        joined = laid[1] - evening
+        joined = laid[1] - evening + float(morning.read_l[1, 0])
         found.append(
-            worked("near_joined", "D_n = evening + taken in", laid[1], "L", BALANCE, evening=(evening, "L"),
+            worked("near_joined", "D_n = evening + taken in", evening + joined, "L", BALANCE, evening=(evening, "L"),
                  **{"taken in": (joined, "L")})
         )  # fmt: skip
+    for name, key, number in (("D_b", "ball_read", 0), ("D_n", "near_read", 1)):
+        if read := float(morning.read_l[number, 0]):
+            found.append(
+                worked(key, f"{name} = as reckoned − what was felt", laid[number], "L", READ,
+                     **{"as reckoned": (laid[number] + read, "L"), "what was felt": (read, "L")})
+            )  # fmt: skip
     now = [_v(state.ball_depletion_l), _v(state.near_depletion_l)]
     for name, key, number in (("D_b", "ball_depletion", 0), ("D_n", "ring_depletion", 1)):
         found.append(
@@ -197,7 +205,8 @@ def depletions(o: Opened) -> tuple[Step, ...]:
 
 def _booked(o: Opened, before: Passed) -> Ledger:
     m = before.morning
-    return balance.ledger(o.trees, m.ground, m.state, m.weather, before.first_l, before.second_l)
+    look = None if before.felt is None else looking(before.felt, o.trees, m.ground)
+    return balance.ledger(o.trees, m.ground, m.state, m.weather, before.first_l, before.second_l, look)
 
 
 def _came_to_be(name: str, book: Ledger, number: int) -> Step:
@@ -206,11 +215,12 @@ def _came_to_be(name: str, book: Ledger, number: int) -> Step:
     def part(values: Numbers) -> tuple[float, str]:
         return float(np.broadcast_to(values, book.start_l.shape)[number, 0]), "L"
 
+    felt = {"felt": part(book.read_l)} if part(book.read_l)[0] else {}
     return worked(
-        f"{name}_evening", "start − poured − rain + drained + crept + drunk + evaporated", part(book.end_l)[0], "L",
-        BALANCE, start=part(book.start_l), poured=part(book.poured_l), rain=part(book.rain_l),
-        drained=part(book.left_l), crept=part(book.crept_l), drunk=part(book.drunk_l),
-        evaporated=part(book.evaporated_l),
+        f"{name}_evening", "start − poured − rain + drained + crept + drunk + evaporated" + " − felt" * bool(felt),
+        part(book.end_l)[0], "L", BALANCE, start=part(book.start_l), poured=part(book.poured_l),
+        rain=part(book.rain_l), drained=part(book.left_l), crept=part(book.crept_l), drunk=part(book.drunk_l),
+        evaporated=part(book.evaporated_l), **felt,
     )  # fmt: skip
 
 

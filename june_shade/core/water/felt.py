@@ -6,6 +6,7 @@ sigma moves it by the share K = P / (P + sigma^2) of a scalar Kalman filter [Kal
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -37,6 +38,11 @@ class Stood:
     near_depletion_l: Array
     ball_variance: Array
     near_variance: Array
+
+
+def stood_in(state: Any) -> Stood:
+    """Ball and near ring as a state has them. state: a State of arrays (trees,)."""
+    return Stood(state.ball_depletion_l, state.near_depletion_l, state.ball_variance, state.near_variance)
 
 
 Look = Callable[[Stood], Stood]
@@ -72,6 +78,16 @@ class Capacity:
     near_taw_l: Array
     ball_space_l: Array
     near_space_l: Array
+
+
+@dataclass(frozen=True, slots=True)
+class Felt:
+    """What was read of trees at one moment of a day, arrays (readings, trees): the first reading of each tree, then the
+    second; NaN where a tree has none. sd: 1 where there is none."""
+
+    ball: Array
+    ring: Array
+    sd: Array
 
 
 def a_day_on(variance: Array) -> Array:
@@ -118,3 +134,21 @@ def weigh(stood: Stood, capacity: Capacity, reading: Reading) -> tuple[Stood, We
         reading.sd,
     )  # fmt: skip
     return Stood(ball_l, near_l, ball_variance, near_variance), ball, ring
+
+
+def weigh_all(stood: Stood, capacity: Capacity, felt: Felt) -> Stood:
+    """Move ball and ring by all readings of a moment, in their order."""
+    for ball, ring, sd in zip(felt.ball, felt.ring, felt.sd, strict=True):
+        stood, _, _ = weigh(stood, capacity, Reading(ball, ring, sd))
+    return stood
+
+
+def wetness_of(feel: str, awc: float, drainable: float) -> float:
+    """What a hand felt as a share of available water. awc, drainable: of that store [m3/m3]; `like_clay` stands above
+    field capacity. Raises KeyError for a word that is none."""
+    return 1.0 + LIKE_CLAY * drainable / awc if feel == "like_clay" else FEEL[feel]
+
+
+FEELS = (*FEEL, "like_clay")
+HANDS = ("finger", "trowel", "rod")
+"""How a hand reads; a probe reads for itself."""

@@ -40,7 +40,7 @@ def go(
         morning = walk.morning(day)
         first, second, _ = walk.boxes.draw(morning.state, first_l[day], second_l[day])
         moved = walk.evening(morning, first, second)
-        last = Passed(morning, first, second)
+        last = Passed(morning, first, second, walk.felt_after(day))
         since.append((morning, moved, first + second))
         if day in keep or day == today - 1:
             late, since = _late(walk, late, since), []

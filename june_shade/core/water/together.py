@@ -11,9 +11,10 @@ import numpy as np
 
 from june_shade.core.water import planner
 from june_shade.core.water.course import Course
+from june_shade.core.water.felt import Felt
 from june_shade.core.water.planner import Plan
 from june_shade.core.water.pouring import Pouring
-from june_shade.core.water.stores import Reach, Trees
+from june_shade.core.water.stores import Array, Reach, Trees
 from june_shade.core.water.walk import Era, Opening
 
 T = TypeVar("T")
@@ -73,7 +74,7 @@ def _as_one(runs: Sequence[Run]) -> list[Plan]:
     whole = planner.run(
         _joined([run.trees for run in runs], sizes),
         _joined([run.opening for run in runs], sizes),
-        _joined([run.course for run in runs], sizes),
+        _course([run.course for run in runs], sizes),
         _eras([run.eras for run in runs], sizes),
         checkpoint_days=runs[0].checkpoint_days,
     )
@@ -96,6 +97,27 @@ def _joined(parts: Sequence[T], sizes: Sequence[int]) -> T:
         else:
             whole[f.name] = values[0]
     return type(parts[0])(**whole)
+
+
+def _course(parts: Sequence[Course], sizes: Sequence[int]) -> Course:
+    """Courses of all; a reading keeps its tree."""
+    whole = _joined([replace(part, felt={}) for part in parts], sizes)
+    moments = sorted({moment for part in parts for moment in part.felt})
+    return replace(whole, felt={moment: _felt([part.felt.get(moment) for part in parts], sizes) for moment in moments})
+
+
+def _felt(parts: Sequence[Felt | None], sizes: Sequence[int]) -> Felt:
+    most = max(len(part.ball) for part in parts if part is not None)
+
+    def row(name: str, blank: float) -> Array:
+        whole = np.full((most, sum(sizes)), blank)
+        for part, size, end in zip(parts, sizes, np.cumsum(sizes), strict=True):
+            if part is not None:
+                values = getattr(part, name)
+                whole[: len(values), end - size : end] = values
+        return whole
+
+    return Felt(row("ball", np.nan), row("ring", np.nan), row("sd", 1.0))
 
 
 def _eras(parts: Sequence[tuple[Era, ...]], sizes: Sequence[int]) -> tuple[Era, ...]:

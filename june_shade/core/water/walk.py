@@ -11,8 +11,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from june_shade.core.water import felt
-from june_shade.core.water.balance import Fluxes, grow, pass_where
+from june_shade.core.water.balance import Fluxes, grow, laid_in, pass_where
 from june_shade.core.water.course import Course
+from june_shade.core.water.felt import Capacity, Felt, Look
 from june_shade.core.water.pouring import Boxes, Pouring
 from june_shade.core.water.stores import Array, Ground, Reach, State, Trees, ground, pick
 from june_shade.core.water.weather import Weather
@@ -51,7 +52,8 @@ class Era:
 
 @dataclass(frozen=True, slots=True)
 class Morning:
-    """A day after its step 1: what a visit is reckoned from. joined_l: water that came with new soil [L]."""
+    """A day after its step 1: what a visit is reckoned from. joined_l: water that came with new soil [L]; read_l: what
+    readings before that day's water took off the depletions of ball and near ring [L], array (2, trees)."""
 
     day: int
     active: Array
@@ -59,15 +61,17 @@ class Morning:
     ground: Ground
     weather: Weather
     joined_l: Array
+    read_l: Array
 
 
 @dataclass(frozen=True, slots=True)
 class Passed:
-    """A day as it was walked: its morning and the net water of its two waterings [L]."""
+    """A day as it was walked: its morning, the net water of its two waterings [L], what was felt after them."""
 
     morning: Morning
     first_l: Array
     second_l: Array
+    felt: Felt | None = None
 
 
 class Walk:
@@ -102,18 +106,51 @@ class Walk:
         if np.any(fresh):
             state = opened(state, g, self.opening.state, fresh)
             joined = np.where(fresh, 0.0, joined)
-        return Morning(day, self.opening.index <= day, state, g, weather, joined)
+        morning = Morning(day, self.opening.index <= day, state, g, weather, joined, np.zeros((2, len(state.ks))))
+        return self._read(morning, self.course.felt.get((day, True)), np.zeros(len(state.ks)))
+
+    def felt_today(self, morning: Morning, logged_l: Array) -> Morning:
+        """A morning of today or later by what was felt after the water that is logged for it already [L]."""
+        return self._read(morning, self.course.felt.get((morning.day, False)), logged_l)
+
+    def felt_after(self, day: int) -> Felt | None:
+        """What was felt on a past day after its water, None where nothing was."""
+        return self.course.felt.get((day, False)) if day < self.course.today else None
 
     def evening(self, morning: Morning, first_l: Array, second_l: Array) -> Fluxes:
         """Steps 2 to 6 with the net water of that day [L], trees that got two waterings in two halves."""
-        self.state, moved = pass_where(self.trees, morning.ground, morning.state, morning.weather, first_l, second_l)
+        found = self.felt_after(morning.day)
+        look = None if found is None else looking(found, self.trees, morning.ground)
+        self.state, moved = pass_where(
+            self.trees, morning.ground, morning.state, morning.weather, first_l, second_l, look
+        )
         return moved
+
+    def _read(self, morning: Morning, found: Felt | None, laid_l: Array) -> Morning:
+        """A morning by readings, taken with so much net water laid in [L]."""
+        if found is None:
+            return morning
+        state = laid_in(morning.ground, morning.state, laid_l)
+        now = looking(found, self.trees, morning.ground)(felt.stood_in(state))
+        ball_l, near_l = now.ball_depletion_l - state.ball_depletion_l, now.near_depletion_l - state.near_depletion_l
+        read = replace(
+            morning.state, ball_depletion_l=morning.state.ball_depletion_l + ball_l,
+            near_depletion_l=morning.state.near_depletion_l + near_l, ball_variance=now.ball_variance,
+            near_variance=now.near_variance,
+        )  # fmt: skip
+        return replace(morning, state=read, read_l=morning.read_l - np.stack((ball_l, near_l)))
 
     def _enter(self, day: int) -> None:
         now = [era for era in self._eras if era.since <= day][-1]
         if now is not self._now:
             self._now = now
             self.boxes.change(now.pouring)
+
+
+def looking(found: Felt, trees: Trees, g: Ground) -> Look:
+    """How readings move what stands at their moment."""
+    room = Capacity(trees.ball_taw_l, g.near_taw_l, trees.ball_space_l, g.near_space_l)
+    return lambda now: felt.weigh_all(now, room, found)
 
 
 def opened(state: State, g: Ground, opening: State, fresh: Array) -> State:
