@@ -20,7 +20,7 @@ AHEAD_OF_CLOCK = timedelta(minutes=15)
 """A phone's clock may run a little fast."""
 CONTENT = (
     "tree_id", "kind", "happened_at", "person_id", "device_id", "volume_l", "duration_min", "note", "reason", "seen",
-    "voids",
+    "how", "ball_feel", "ring_feel", "voids",
 )  # fmt: skip
 AGAIN_WITHIN, SAME_AMOUNT = timedelta(minutes=10), 0.01
 """The same amount, give or take a hundredth, so soon after is asked about: it may be a second tap."""
@@ -32,7 +32,8 @@ TWICE_WITHIN = timedelta(hours=1)
 class NewEntry:
     """An entry as the client made it.
 
-    volume_l for water; note or seen (a kind) for notes; reason for a skip; voids for a void.
+    volume_l for water; note or seen (a kind) for notes; reason for a skip; how and what was felt of ball and ring for a
+    reading; voids for a void.
     """
 
     id: UUID
@@ -46,6 +47,9 @@ class NewEntry:
     note: str | None = None
     reason: str | None = None
     seen: str | None = None
+    how: str | None = None
+    ball_feel: str | None = None
+    ring_feel: str | None = None
     voids: UUID | None = None
 
 
@@ -202,6 +206,9 @@ def _entry(session: Session, tree: TreePlace, new: NewEntry) -> LogEntry:
         note=new.note,
         reason=new.reason,
         seen=new.seen,
+        how=new.how,
+        ball_feel=new.ball_feel,
+        ring_feel=new.ring_feel,
         voids=new.voids,
     )
 

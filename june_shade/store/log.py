@@ -40,6 +40,37 @@ def water(
     return [Poured._make(row) for row in session.execute(query)]
 
 
+class Read(NamedTuple):
+    """What was felt at a tree, as it was logged."""
+
+    tree_id: UUID
+    local_date: date
+    local_time: time
+    how: str
+    ball_feel: str | None
+    ring_feel: str | None
+
+
+def readings(
+    session: Session, site_id: UUID, first: date | None = None, tree_ids: Sequence[UUID] | None = None
+) -> list[Read]:
+    """Standing readings from a date on, in order of time."""
+    query = (
+        select(
+            LogEntry.tree_id, LogEntry.local_date, LogEntry.local_time, LogEntry.how, LogEntry.ball_feel,
+            LogEntry.ring_feel,
+        )
+        .join(Tree, Tree.id == LogEntry.tree_id)
+        .where(Tree.site_id == site_id, LogEntry.kind == "reading", STANDING)
+        .order_by(LogEntry.local_date, LogEntry.local_time, LogEntry.id)
+    )  # fmt: skip
+    if first is not None:
+        query = query.where(LogEntry.local_date >= first)
+    if tree_ids is not None:
+        query = query.where(LogEntry.tree_id.in_(list(tree_ids)))
+    return [Read._make(row) for row in session.execute(query)]
+
+
 def waterings(
     session: Session, tree_ids: Iterable[UUID], first: datetime, last: datetime
 ) -> list[tuple[UUID, datetime, float]]:

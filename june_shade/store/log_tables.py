@@ -6,9 +6,10 @@ from uuid import UUID, uuid4
 from sqlalchemy import CheckConstraint, ForeignKey, Index, func, text
 from sqlalchemy.orm import Mapped, mapped_column
 
+from june_shade.core.water.felt import FEELS, HANDS
 from june_shade.store.base import Base, one_of
 
-LOG_KINDS = ("water", "note", "skip", "void")
+LOG_KINDS = ("water", "note", "skip", "reading", "void")
 SKIP_REASONS = ("no_access", "soil_wet", "no_water", "no_time", "tree_gone", "other")
 SEEN_KINDS = (
     "wilting",
@@ -47,10 +48,18 @@ class LogEntry(Base):
         CheckConstraint("kind <> 'note' OR length(note) > 0 OR seen IS NOT NULL", name="note_says_something"),
         CheckConstraint("(kind = 'skip') = (reason IS NOT NULL)", name="skip_has_reason"),
         CheckConstraint("seen IS NULL OR kind = 'note'", name="seen_in_notes"),
+        CheckConstraint("(kind = 'reading') = (how IS NOT NULL)", name="reading_says_how"),
+        CheckConstraint(
+            "(kind = 'reading') = (ball_feel IS NOT NULL OR ring_feel IS NOT NULL)", name="reading_says_something"
+        ),
+        one_of("how", HANDS),
+        one_of("ball_feel", FEELS),
+        one_of("ring_feel", FEELS),
         one_of("reason", SKIP_REASONS),
         one_of("seen", SEEN_KINDS),
         Index("ix_log_entry_tree_id_local_date", "tree_id", "local_date"),
         Index("ix_log_entry_local_date", "local_date"),
+        Index("ix_log_entry_reading", "tree_id", "local_date", postgresql_where=text("kind = 'reading'")),
         Index("ix_log_entry_bud_break", "tree_id", "local_date", postgresql_where=text("seen = 'bud_break'")),
     )
 
@@ -68,4 +77,7 @@ class LogEntry(Base):
     note: Mapped[str | None]
     reason: Mapped[str | None]
     seen: Mapped[str | None]
+    how: Mapped[str | None]
+    ball_feel: Mapped[str | None]
+    ring_feel: Mapped[str | None]
     voids: Mapped[UUID | None] = mapped_column(ForeignKey("log_entry.id"), unique=True)

@@ -22,11 +22,15 @@ Seen = Literal[
 ]  # fmt: skip
 
 
+Hand = Literal["finger", "trowel", "rod"]
+Felt = Literal["wet", "moist", "drying", "dry", "like_clay"]
+
+
 class EntryIn(In):
     """An entry as the client made it, under the id that it chose."""
 
     tree_id: UUID
-    kind: Literal["water", "note", "skip", "void"]
+    kind: Literal["water", "note", "skip", "reading", "void"]
     happened_at: AwareDatetime
     device_id: Annotated[str, StringConstraints(min_length=1, max_length=80)]
     person_id: UUID | None = None
@@ -35,6 +39,9 @@ class EntryIn(In):
     note: NoteText | None = None
     reason: SkipReason | None = Field(None, description="For kind skip: why.")
     seen: Seen | None = Field(None, description="For kind note: what was seen.")
+    how: Hand | None = Field(None, description="For kind reading: what it was felt with.")
+    ball_feel: Felt | None = Field(None, description="For kind reading: the ball, 10 to 15 cm down its side.")
+    ring_feel: Felt | None = Field(None, description="For kind reading: the soil 30 cm beside the ball.")
     voids: UUID | None = Field(None, description="For kind void: the entry that is undone.")
     corrects: UUID | None = Field(None, description="The entry that this one replaces, in one step.")
     void_id: UUID | None = Field(None, description="With corrects: the id of the void that goes with it.")
@@ -51,8 +58,13 @@ class EntryIn(In):
             raise ValueError("seen: only a note says what was seen")
         if self.kind == "note" and self.note is None and self.seen is None:
             raise ValueError("note: a note says something")
-        if self.kind != "water" and self.corrects is not None:
-            raise ValueError("corrects: only water is corrected; undo the rest")
+        if (self.kind == "reading") != (self.how is not None):
+            raise ValueError("how: a reading, and only a reading, says what it was felt with")
+        felt = self.ball_feel is not None or self.ring_feel is not None
+        if (self.kind == "reading") != felt:
+            raise ValueError("ball_feel: a reading, and only a reading, says how ball or soil felt")
+        if self.kind not in ("water", "reading") and self.corrects is not None:
+            raise ValueError("corrects: only water and readings are corrected; undo the rest")
         return self
 
 
@@ -91,6 +103,9 @@ class EntryOut(Out):
     note: str | None
     reason: SkipReason | None
     seen: Seen | None
+    how: Hand | None
+    ball_feel: Felt | None
+    ring_feel: Felt | None
     voids: UUID | None
     voided: bool
     twice: bool = Field(description="Another device logged water for this tree within the hour: is it the same?")

@@ -325,6 +325,25 @@ class ChartDay(Out):
     basis: Literal["measured", "forecast", "neighbours", "normals", "recent"]
 
 
+class ReadingOut(Out):
+    """What was felt at a tree."""
+
+    id: UUID
+    day: date
+    how: Literal["finger", "trowel", "rod"]
+    ball_feel: Literal["wet", "moist", "drying", "dry", "like_clay"] | None
+    ring_feel: Literal["wet", "moist", "drying", "dry", "like_clay"] | None
+    dryness: float = Field(description="How dry that makes the tree, 0 to 1.")
+
+
+class DoubtOut(Out):
+    """How far off the plan may be."""
+
+    dryness_sd: float = Field(description="Standard deviation of today's dryness.")
+    looked_on: date | None = Field(description="When somebody last felt it; null: nobody yet.")
+    days: int = Field(description="Since then, or since its record opened.")
+
+
 class BookRuleOut(Out):
     """What one book or extension service says for a tree of this caliper and age."""
 
@@ -396,5 +415,7 @@ class WaterPageOut(Out):
     high_c: float = quantity("degC", "Today's high")
     zone: str = Field(description="IANA zone of the site.")
     guessed: bool = Field(description="The opening was guessed; a reading would mend it.")
+    readings: list[ReadingOut] = Field(description="What was felt, the oldest first.")
+    doubt: DoubtOut
     filled: bool = Field(description="Over 3 of the last 14 days have no measured weather.")
     forecast: Standing = Field(description="What the coming days rest on.")

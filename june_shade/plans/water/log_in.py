@@ -1,12 +1,14 @@
-"""Logged water as it lands: net litres on the day that each watering counts for."""
+"""The log as the balance takes it: water as it lands on the day it counts for, readings at their moment of a day."""
 
 from collections.abc import Sequence
-from datetime import timedelta
+from datetime import date, time, timedelta
 from uuid import UUID
 
 import numpy as np
 
-from june_shade.core.water import delivery, planner
+from june_shade.core.water import delivery, felt, planner
+from june_shade.core.water.felt import Felt
+from june_shade.core.water.stores import Trees
 from june_shade.core.water.walk import Era
 from june_shade.core.weather.series import Series
 from june_shade.store import log as log_store
@@ -46,3 +48,60 @@ def lay_in(
             net = float(delivery.net_l(entry.volume_l, arrives[era][i], loss))
             (second_net if second else first_net)[day, i] += net
     return first_net, second_net, poured
+
+
+def felt_by(
+    session: Session, site_id: UUID, rows: Sequence[TreeFacts], tree_ids: Sequence[UUID] | None, cut: Series,
+    trees: Trees,
+) -> dict[tuple[int, bool], Felt]:  # fmt: skip
+    """What was read of the trees, by the position of its day and whether it was before that day's water.
+
+    A reading is after the water that was poured before it, on whichever day that counts.
+    """
+    first_day = cut.dates[0].item()
+    found = log_store.readings(session, site_id, first_day, tree_ids)
+    if not found:
+        return {}
+    counted = _counted(log_store.water(session, site_id, first_day - timedelta(days=1), tree_ids))
+    at = {row.id: i for i, row in enumerate(rows)}
+    moments: dict[tuple[int, bool], dict[int, list[tuple[float, float, float]]]] = {}
+    for read in found:
+        i = at[read.tree_id]
+        own = read.local_date
+        watered = [day for when, day in counted.get(read.tree_id, ()) if when <= (own, read.local_time) and day >= own]
+        day, before = (max(watered), False) if watered else (own, True)
+        ball, ring = (
+            np.nan if feel is None else felt.wetness_of(feel, float(awc[i]), float(room[i]))
+            for feel, awc, room in (
+                (read.ball_feel, trees.ball_awc, trees.ball_drainable),
+                (read.ring_feel, trees.soil_awc, trees.soil_drainable),
+            )
+        )
+        moment = (day - first_day).days, before
+        moments.setdefault(moment, {}).setdefault(i, []).append((ball, ring, felt.SD[read.how]))
+    return {moment: _stacked(readings, len(rows)) for moment, readings in moments.items()}
+
+
+def _counted(poured: Sequence[log_store.Poured]) -> dict[UUID, list[tuple[tuple[date, time], date]]]:
+    """When each tree was watered and the day on which that counts."""
+    found: dict[UUID, list[tuple[tuple[date, time], date]]] = {}
+    morning: set[tuple[UUID, date]] = set()
+    for entry in poured:
+        minute = entry.local_time.hour * 60 + entry.local_time.minute
+        key = (entry.tree_id, entry.local_date)
+        later, _ = planner.days_counted(minute, key in morning)
+        if minute < planner.EVENING_MINUTE:
+            morning.add(key)
+        when = (entry.local_date, entry.local_time)
+        found.setdefault(entry.tree_id, []).append((when, entry.local_date + timedelta(days=later)))
+    return found
+
+
+def _stacked(readings: dict[int, list[tuple[float, float, float]]], trees: int) -> Felt:
+    """Readings of some trees at one moment as arrays (readings, trees)."""
+    most = max(len(own) for own in readings.values())
+    ball, ring, sd = np.full((most, trees), np.nan), np.full((most, trees), np.nan), np.ones((most, trees))
+    for i, own in readings.items():
+        for n, values in enumerate(own):
+            ball[n, i], ring[n, i], sd[n, i] = values
+    return Felt(ball, ring, sd)

@@ -3,6 +3,7 @@
 Values only, in SI; words, units and drawing are the interface's.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
@@ -12,11 +13,12 @@ import numpy as np
 
 from june_shade.core.care import book_rules, cautions
 from june_shade.core.care.frost import young_since
-from june_shade.core.water import delivery, refill, salts, use
+from june_shade.core.water import delivery, felt, refill, salts, use
 from june_shade.core.weather import series as weather_series
 from june_shade.plans import describe, forecast, log, register, water
 from june_shade.plans.mulch.stands import depth_now_m
 from june_shade.plans.water import SitePlan, Visit, remembered
+from june_shade.store.log_tables import LogEntry
 from june_shade.store.planting_tables import Planting
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Line
@@ -336,6 +338,50 @@ def chart(made: SitePlan, i: int, poured: dict[date, float]) -> list[ChartDay]:
     return days
 
 
+@dataclass(frozen=True, slots=True)
+class ReadingShown:
+    """What was felt at a tree: the day, ball and soil beside it, how dry that makes it by where it drinks now 0..1."""
+
+    id: UUID
+    day: date
+    how: str
+    ball_feel: str | None
+    ring_feel: str | None
+    dryness: float
+
+
+def readings_of(made: SitePlan, i: int, entries: Sequence[LogEntry], voided: set[UUID | None]) -> list[ReadingShown]:
+    """Standing readings of tree i, the oldest first."""
+    g, trees = made.plan.now_ground, made.trees
+    shares = (
+        ("ball_feel", float(g.uptake_from_ball[i]), trees.ball_awc, trees.ball_drainable),
+        ("ring_feel", float(g.uptake_from_near[i]), trees.soil_awc, trees.soil_drainable),
+    )
+    found = []
+    for entry in reversed(entries):
+        if entry.kind != "reading" or entry.id in voided:
+            continue
+        dry = weight = 0.0
+        for name, share, awc, room in shares:
+            if (feel := getattr(entry, name)) is not None:
+                dry += share * max(0.0, 1.0 - felt.wetness_of(feel, float(awc[i]), float(room[i])))
+                weight += share
+        how = entry.how or ""
+        found.append(
+            ReadingShown(entry.id, entry.local_date, how, entry.ball_feel, entry.ring_feel, dry / max(weight, 1e-9))
+        )
+    return found
+
+
+def doubt_of(made: SitePlan, i: int, looked_on: date | None) -> dict[str, Any]:
+    """How far off the dryness of tree i may be today (one standard deviation), and how long nobody has looked."""
+    g, now = made.plan.now_ground, made.plan.now
+    ball, near = float(g.uptake_from_ball[i]), float(g.uptake_from_near[i])
+    spread = ball**2 * float(now.ball_variance[i]) + near**2 * float(now.near_variance[i])
+    since = looked_on or made.rows[i].opened_on
+    return {"dryness_sd": np.sqrt(spread) / (ball + near), "looked_on": looked_on, "days": (made.today - since).days}
+
+
 def book(made: SitePlan, i: int, *, deep: bool) -> dict[str, Any]:
     """The books' rules for tree i, the balance's week beside them, why they part. deep: its flare is under grade."""
     row, plan, at, s = made.rows[i], made.plan, made.course.today, made.series
@@ -380,6 +426,7 @@ def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
             poured[entry.local_date] = poured.get(entry.local_date, 0.0) + entry.volume_l
     station = tree.site.station
     at = made.course.today
+    reads = readings_of(made, i, entries, voided)
     tender_c = tree.plant.frost_c if tree.planted_on >= young_since(made.today) else None
     return {
         "tree": tree,
@@ -400,7 +447,9 @@ def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
         "awaits_bud_break": water.awaits_bud_break(session, tree, made.today),
         "high_c": float(made.series.tmax_c[at]),
         "zone": tree.site.timezone,
-        "guessed": tree.opening == "guessed",
+        "guessed": tree.opening == "guessed" and not reads,
+        "readings": reads,
+        "doubt": doubt_of(made, i, reads[-1].day if reads else None),
         "filled": made.filled,
         "forecast": forecast.standing(session, station, made.series, made.today),
     }

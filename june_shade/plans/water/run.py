@@ -217,7 +217,8 @@ def prepare(
     leaf, depth = days.leaf_and_mulch(rows, cut, breaks, recorded)
     at = series.index(today) - first
     logged = log_in.lay_in(session, site.id, rows, some, cut, eras, depth, at)
-    course = Course.of(cut, leaf, depth, *logged, at)
+    read = log_in.felt_by(session, site.id, rows, some, cut, trees)
+    course = Course.of(cut, leaf, depth, *logged, at, read)
     run = Run(trees, opening, course, eras, frozenset(cache.days_to_keep(cut, at)))
     proven = facts.proven_conductivity_mm_h(session, rows)
     return Prepared(loaded, series, cut, tuple(one.how for one in described), run, recorded, proven, states)

@@ -2884,6 +2884,27 @@ export interface components {
             trees: number;
         };
         /**
+         * DoubtOut
+         * @description How far off the plan may be.
+         */
+        DoubtOut: {
+            /**
+             * Days
+             * @description Since then, or since its record opened.
+             */
+            days: number;
+            /**
+             * Dryness Sd
+             * @description Standard deviation of today's dryness.
+             */
+            dryness_sd: number;
+            /**
+             * Looked On
+             * @description When somebody last felt it; null: nobody yet.
+             */
+            looked_on: string | null;
+        };
+        /**
          * DrainHole
          * @description A hole filled, left to drain, filled again: how far the water then fell.
          */
@@ -3251,6 +3272,11 @@ export interface components {
          */
         EntryIn: {
             /**
+             * Ball Feel
+             * @description For kind reading: the ball, 10 to 15 cm down its side.
+             */
+            ball_feel?: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
+            /**
              * Corrects
              * @description The entry that this one replaces, in one step.
              */
@@ -3268,10 +3294,15 @@ export interface components {
              */
             happened_at: string;
             /**
+             * How
+             * @description For kind reading: what it was felt with.
+             */
+            how?: ("finger" | "trowel" | "rod") | null;
+            /**
              * Kind
              * @enum {string}
              */
-            kind: "water" | "note" | "skip" | "void";
+            kind: "water" | "note" | "skip" | "reading" | "void";
             /** Note */
             note?: string | null;
             /** Person Id */
@@ -3281,6 +3312,11 @@ export interface components {
              * @description For kind skip: why.
              */
             reason?: ("no_access" | "soil_wet" | "no_water" | "no_time" | "tree_gone" | "other") | null;
+            /**
+             * Ring Feel
+             * @description For kind reading: the soil 30 cm beside the ball.
+             */
+            ring_feel?: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
             /**
              * Seen
              * @description For kind note: what was seen.
@@ -3312,6 +3348,8 @@ export interface components {
          * @description A stored entry.
          */
         EntryOut: {
+            /** Ball Feel */
+            ball_feel: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
             /** Device Id */
             device_id: string;
             /**
@@ -3324,6 +3362,8 @@ export interface components {
              * Format: date-time
              */
             happened_at: string;
+            /** How */
+            how: ("finger" | "trowel" | "rod") | null;
             /**
              * Id
              * Format: uuid
@@ -3349,6 +3389,8 @@ export interface components {
              * Format: date-time
              */
             recorded_at: string;
+            /** Ring Feel */
+            ring_feel: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
             /** Seen */
             seen: ("wilting" | "scorch" | "pest" | "damage" | "leak" | "wet_ground" | "dry_ball" | "mulch_off" | "support" | "bud_break" | "other") | null;
             /**
@@ -3377,6 +3419,11 @@ export interface components {
          */
         EntryWithId: {
             /**
+             * Ball Feel
+             * @description For kind reading: the ball, 10 to 15 cm down its side.
+             */
+            ball_feel?: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
+            /**
              * Corrects
              * @description The entry that this one replaces, in one step.
              */
@@ -3394,6 +3441,11 @@ export interface components {
              */
             happened_at: string;
             /**
+             * How
+             * @description For kind reading: what it was felt with.
+             */
+            how?: ("finger" | "trowel" | "rod") | null;
+            /**
              * Id
              * Format: uuid
              */
@@ -3402,7 +3454,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "water" | "note" | "skip" | "void";
+            kind: "water" | "note" | "skip" | "reading" | "void";
             /** Note */
             note?: string | null;
             /** Person Id */
@@ -3412,6 +3464,11 @@ export interface components {
              * @description For kind skip: why.
              */
             reason?: ("no_access" | "soil_wet" | "no_water" | "no_time" | "tree_gone" | "other") | null;
+            /**
+             * Ring Feel
+             * @description For kind reading: the soil 30 cm beside the ball.
+             */
+            ring_feel?: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
             /**
              * Seen
              * @description For kind note: what was seen.
@@ -6426,6 +6483,36 @@ export interface components {
             withdrawn: boolean;
         };
         /**
+         * ReadingOut
+         * @description What was felt at a tree.
+         */
+        ReadingOut: {
+            /** Ball Feel */
+            ball_feel: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Dryness
+             * @description How dry that makes the tree, 0 to 1.
+             */
+            dryness: number;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "finger" | "trowel" | "rod";
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Ring Feel */
+            ring_feel: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
+        };
+        /**
          * ReservoirOut
          * @description A wicked box.
          */
@@ -9041,6 +9128,7 @@ export interface components {
             cautions: string[];
             /** Chart */
             chart: components["schemas"]["ChartDay"][];
+            doubt: components["schemas"]["DoubtOut"];
             /**
              * Drip Flags
              * @description What is wrong with its layout or its line.
@@ -9083,6 +9171,11 @@ export interface components {
              * @description Logged today [L]
              */
             poured_today_l: number;
+            /**
+             * Readings
+             * @description What was felt, the oldest first.
+             */
+            readings: components["schemas"]["ReadingOut"][];
             reservoir: components["schemas"]["ReservoirOut"] | null;
             section: components["schemas"]["Section"];
             /**
