@@ -55,6 +55,14 @@ export function useLogging() {
   const note = (treeId: string, words: string, seen: Schema['EntryIn']['seen'] = null) =>
     put({ tree_id: treeId, kind: 'note', note: words || null, seen })
 
+  /** One reading of the ball or of the soil beside it. */
+  const feel = (
+    treeId: string,
+    how: Schema['EntryIn']['how'],
+    where: 'ball' | 'ring',
+    felt: Schema['EntryIn']['ball_feel'],
+  ) => put({ tree_id: treeId, kind: 'reading', how, [`${where}_feel`]: felt })
+
   const undo = (entry: Schema['EntryOut']) => put({ tree_id: entry.tree_id, kind: 'void', voids: entry.id })
 
   const correct = (entry: Schema['EntryOut'], litres: number) => replace(entry, entry.tree_id, litres)
@@ -75,5 +83,5 @@ export function useLogging() {
       entry.happened_at,
     )
 
-  return { water, waterAll, waterLine, skip, note, undo, correct, move }
+  return { water, waterAll, waterLine, skip, note, feel, undo, correct, move }
 }

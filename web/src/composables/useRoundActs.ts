@@ -15,7 +15,7 @@ const minutesOf = (value: number) => Math.round(value * 10) / 10
 export function useRoundActs({ rows, current, after, chosen, load }: ReturnType<typeof useRound>) {
   const { t } = useI18n()
   const { busy, said, failed, act } = useActing(load)
-  const { water, waterAll, waterLine, skip, note, undo, move } = useLogging()
+  const { water, waterAll, waterLine, skip, note, feel, undo, move } = useLogging()
   const { running, of, start: startClock, stop: stopClock, now } = useClocks()
   const ticking = computed(() => (current.value ? of(current.value.tree.id) : null))
   /** Litres and minutes that ran until the other button was pressed; null where no clock runs. */
@@ -70,6 +70,22 @@ export function useRoundActs({ rows, current, after, chosen, load }: ReturnType<
     const { tree } = current.value!
     return act(() => note(tree.id, words, kind), t('today.seenDone', { tag: tree.tag }))
   }
+  const feeling = ref(false)
+  /** The tree that is being felt stays the one in hand, whatever the plan says to it. */
+  const felt = shallowRef<Row | null>(null)
+  function openFeel() {
+    felt.value = current.value
+    feeling.value = true
+  }
+  async function logFelt(how: Entry['how'], where: 'ball' | 'ring', what: Entry['ball_feel']) {
+    const { tree } = felt.value!
+    if (!(await act(() => feel(tree.id, how, where, what), ''))) return false
+    const next = rows.value.find((r) => r.tree.id === tree.id)?.tree.next
+    said.value = next
+      ? t('feel.nowToday', { tag: tree.tag, amount: text('volume', pourOf(next).litres) })
+      : t('feel.canWait', { tag: tree.tag })
+    return true
+  }
   async function logWhole(whole: Row[], stop: string) {
     const trees = whole.map(({ tree }) => {
       const pour = pourOf(tree.next!)
@@ -102,6 +118,10 @@ export function useRoundActs({ rows, current, after, chosen, load }: ReturnType<
     logOther,
     logSkip,
     logSeen,
+    feeling,
+    felt,
+    openFeel,
+    logFelt,
     logWhole,
     moveEntry,
     undoEntry,

@@ -24,6 +24,7 @@ import { useRoundActs } from '@/composables/useRoundActs'
 import { fullDay, weekday } from '@/logic/dates'
 import { text } from '@/units'
 
+const FeelDialog = later(() => import('@/components/looking/FeelDialog.vue'))
 const OtherDialog = later(() => import('@/components/today/OtherDialog.vue'))
 const WrongTreeDialog = later(() => import('@/components/today/WrongTreeDialog.vue'))
 const EndDialog = later(() => import('@/components/trees/EndDialog.vue'))
@@ -38,7 +39,20 @@ const { time } = useHow()
 const acts = useRoundActs(round)
 const { busy, said, failed, running, ticking, now, ran, other, gone, stopClock } = acts
 const otherAsked = onceOpen(other)
-const { logPlanned, runClock, openOther, logOther, logSkip, logSeen, logWhole, undoEntry } = acts
+const {
+  logPlanned,
+  runClock,
+  openOther,
+  logOther,
+  logSkip,
+  logSeen,
+  logWhole,
+  undoEntry,
+  feeling,
+  felt,
+  openFeel,
+  logFelt,
+} = acts
 
 const startedKey = computed(() => `june-shade-started-${data.value?.day}`)
 const started = ref(false)
@@ -159,6 +173,7 @@ function pick(id: string) {
               @done="logPlanned"
               @other="openOther"
               @clock="runClock"
+              @feel="openFeel"
             />
             <section v-else class="yard">
               <h2>{{ done > 0 ? t('today.allDone') : t('today.nothing') }}</h2>
@@ -225,6 +240,15 @@ function pick(id: string) {
           :failed="failed"
           @log="logOther"
           @skip="logSkip"
+        />
+        <FeelDialog
+          v-if="felt"
+          v-model:open="feeling"
+          :title="t('feel.title', { tag: felt.tree.tag })"
+          :busy="busy"
+          :said="said"
+          :failed="failed"
+          :keep="logFelt"
         />
         <WrongTreeDialog
           v-if="wrong"

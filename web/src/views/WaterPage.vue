@@ -16,13 +16,16 @@ import TreeLog from '@/components/water/TreeLog.vue'
 import AmountDialog from '@/components/today/AmountDialog.vue'
 import { useActing } from '@/composables/useActing'
 import { dayCount } from '@/composables/useDay'
+import { useFeeling } from '@/composables/useFeeling'
 import { useKeys } from '@/composables/useKeys'
+import { later, onceOpen } from '@/composables/useLater'
 import { useLogging } from '@/composables/useLogging'
 import { useResource } from '@/composables/useResource'
 import { pourOf } from '@/composables/useRound'
 import { longDay, monthYear } from '@/logic/dates'
 import { text } from '@/units'
 
+const FeelDialog = later(() => import('@/components/looking/FeelDialog.vue'))
 const props = defineProps<{ id: string }>()
 const { t } = useI18n()
 const wide = useMediaQuery('(min-width: 1024px)')
@@ -38,7 +41,7 @@ const { data: entries, load: loadLog } = useResource(
   again,
   { live: true },
 )
-const { water, waterLine, note, undo, correct } = useLogging()
+const { water, waterLine, note, feel, undo, correct } = useLogging()
 const { busy, said, failed, act } = useActing(() => Promise.all([load(), loadLog()]))
 const other = ref(false)
 const correcting = ref<Schema['EntryOut'] | null>(null)
@@ -92,6 +95,16 @@ function done() {
   const pour = pourOf(data.value!.next!)
   logWater(pour.litres, Math.round(pour.run_min * 10) / 10)
 }
+const feeling = ref(false)
+const feelingAsked = onceOpen(feeling)
+const { answer } = useFeeling()
+/** The page answers at once: what it was taken for, what it is now, what to do. */
+const keepFelt: InstanceType<typeof FeelDialog>['$props']['keep'] = async (how, where, felt) => {
+  const was = data.value!.dryness
+  const kept = await act(() => feel(props.id, how, where, felt), '')
+  if (kept && data.value) said.value = answer(was, data.value)
+  return Boolean(kept)
+}
 const compares = ref(false)
 function goBy(mode: Schema['WaterPageOut']['mode']) {
   void act(
@@ -128,13 +141,14 @@ function change(litres: number) {
           />
         </template>
         <template #act>
-          <NextWatering :page="data" :busy="busy" @done="done" @other="other = true" />
+          <NextWatering :page="data" :busy="busy" @done="done" @other="other = true" @feel="feeling = true" />
         </template>
         <template #hang>
           <SoilLine
             :days="data.chart"
             :today="data.today"
             :limit="data.dryness_limit"
+            :readings="data.readings"
             :width="wide ? 560 : 760"
             :above="ABOVE"
             :below="BELOW"
@@ -147,9 +161,7 @@ function change(litres: number) {
         <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
         <p v-if="data.guessed" class="warn">
           {{ t('treePage.guessed') }}
-          <RouterLink :to="{ name: 'tree-edit', params: { id }, hash: '#feel' }">{{
-            t('treePage.tellFeel')
-          }}</RouterLink>
+          <button type="button" class="button plain" @click="feeling = true">{{ t('treePage.tellFeel') }}</button>
         </p>
         <p v-if="data.awaits_bud_break" class="bud">
           {{ t('treePage.budBreak') }}
@@ -159,9 +171,7 @@ function change(litres: number) {
         </p>
         <p v-if="foundWet" class="warn">
           {{ t('treePage.foundWet', { day: longDay(foundWet.local_date), dry: Math.round(100 * data.dryness) }) }}
-          <RouterLink :to="{ name: 'tree-edit', params: { id }, hash: '#feel' }">{{
-            t('treePage.tellFeel')
-          }}</RouterLink>
+          <button type="button" class="button plain" @click="feeling = true">{{ t('treePage.tellFeel') }}</button>
         </p>
         <p v-if="data.filled" class="warn">{{ t('treePage.filled') }}</p>
         <p v-if="data.forecast !== 'fresh'" class="warn">{{ t(`ahead.${data.forecast}`) }}</p>
@@ -201,6 +211,15 @@ function change(litres: number) {
           @use="goBy"
         />
       </details>
+      <FeelDialog
+        v-if="feelingAsked"
+        v-model:open="feeling"
+        :title="t('feel.title', { tag })"
+        :busy="busy"
+        :said="said"
+        :failed="failed"
+        :keep="keepFelt"
+      />
       <AmountDialog v-model:open="other" :title="tag" :planned="planned" @log="(l) => logWater(l, null)" />
       <AmountDialog
         :open="correcting !== null"

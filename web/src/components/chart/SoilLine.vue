@@ -4,6 +4,7 @@ import { computed, nextTick, onMounted, ref, useId } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import { clear, DIGIT_PX, soilline } from '@/drawing/soilline'
+import { useFeeling } from '@/composables/useFeeling'
 import { longDay, monthDay } from '@/logic/dates'
 import { isUs, show, text, unitLabel } from '@/units'
 
@@ -15,8 +16,10 @@ const props = defineProps<{
   above: number
   below: number
   scrolls?: boolean
+  readings?: Schema['ReadingOut'][]
 }>()
 const { t } = useI18n()
+const { feltWords } = useFeeling()
 const id = useId()
 type Day = Schema['ChartDay']
 
@@ -60,6 +63,22 @@ const figures = computed(() =>
       }),
   ),
 )
+/** What was felt, where it stood on its day. */
+const felt = computed(() =>
+  (props.readings ?? [])
+    .map((r) => ({ r, i: props.days.findIndex((d) => d.day === r.day) }))
+    .filter(({ i }) => i >= 0)
+    .map(({ r, i }) => ({
+      r,
+      x: c.value.x(i) + c.value.step / 2,
+      y: Math.min(c.value.y(r.dryness), c.value.bottom - 5),
+    })),
+)
+const feltOn = (day: string) =>
+  (props.readings ?? [])
+    .filter((r) => r.day === day)
+    .map(feltWords)
+    .join('; ')
 const ahead = computed(() => props.days.length - c.value.at)
 const summary = computed(() => {
   const coming = props.days
@@ -173,6 +192,9 @@ onMounted(async () => {
 
         <path class="past" :d="c.past" />
         <path class="coming" :d="c.coming" />
+        <circle v-for="f in felt" :key="f.r.id" class="felt" :cx="f.x" :cy="f.y" r="5">
+          <title>{{ `${longDay(f.r.day)}: ${feltWords(f.r)}` }}</title>
+        </circle>
         <line class="limit" :x1="left" :x2="width - 38" :y1="c.limitY" :y2="c.limitY" />
         <text class="limit-word" :x="c.todayX - 8" :y="c.limitY + 18" text-anchor="end">
           {{ t('chart.limit', { share: Math.round(limit * 100) }) }}
@@ -204,6 +226,7 @@ onMounted(async () => {
     <figcaption class="narrow">
       <span class="key poured-key" />{{ t('chart.poured') }} <span class="key planned-key" />{{ t('chart.planned') }}
       <span class="key rain-key" />{{ t('chart.rain') }} <span class="key dry-key" />{{ t('chart.dryness') }}
+      <template v-if="felt.length"><span class="key felt-key" />{{ t('chart.felt') }}</template>
     </figcaption>
     <details>
       <summary>{{ t('chart.table') }}</summary>
@@ -213,6 +236,7 @@ onMounted(async () => {
             <tr>
               <th scope="col">{{ t('chart.day') }}</th>
               <th scope="col" class="num">{{ t('chart.drynessShort') }}</th>
+              <th v-if="felt.length" scope="col">{{ t('chart.felt') }}</th>
               <th scope="col" class="num">{{ t('chart.rainShort') }}</th>
               <th scope="col" class="num">{{ t('chart.poured') }}</th>
               <th scope="col" class="num">{{ t('chart.planned') }}</th>
@@ -224,6 +248,7 @@ onMounted(async () => {
             <tr v-for="d in days" :key="d.day">
               <td>{{ longDay(d.day) }}</td>
               <td class="num">{{ d.dryness === null ? '–' : `${Math.round(d.dryness * 100)}\u00a0%` }}</td>
+              <td v-if="felt.length">{{ feltOn(d.day) }}</td>
               <td class="num">{{ text('rain', d.rain_mm) }}</td>
               <td class="num">{{ d.poured_l ? text('volume', d.poured_l) : '–' }}</td>
               <td class="num">{{ d.planned_l ? text('volume', isUs ? d.planned_us_l : d.planned_l) : '–' }}</td>
@@ -295,6 +320,17 @@ svg {
 }
 .coming {
   stroke-dasharray: 5 3;
+}
+.felt {
+  fill: var(--paper);
+  stroke: var(--ink);
+  stroke-width: 2.5;
+}
+.felt-key {
+  border: 2.5px solid var(--ink);
+  border-radius: 50%;
+  width: 10px;
+  height: 10px;
 }
 .limit {
   stroke: var(--ink);

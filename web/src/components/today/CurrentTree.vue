@@ -20,7 +20,7 @@ const props = defineProps<{
   ticking: { clock: Clock; phase: Phase } | null
   now: number
 }>()
-defineEmits<{ done: []; other: []; clock: [] }>()
+defineEmits<{ done: []; other: []; clock: []; feel: [] }>()
 const { t } = useI18n()
 const flagText = useFlags()
 const { how, proof, time } = useHow()
@@ -76,7 +76,10 @@ const amount = computed(() => text('volume', pour.value.litres))
         ticking ? t('today.stopEarly') : t('today.other')
       }}</ActButton>
     </div>
-    <ActButton v-if="!ticking" class="start" :disabled="busy" @act="$emit('clock')">{{ t('today.clock') }}</ActButton>
+    <div v-if="!ticking" class="beside">
+      <ActButton :disabled="busy" @act="$emit('clock')">{{ t('today.clock') }}</ActButton>
+      <ActButton :disabled="busy" @act="$emit('feel')">{{ t('feel.it') }}</ActButton>
+    </div>
     <p class="after">
       <span>{{
         after
@@ -94,10 +97,15 @@ const amount = computed(() => text('volume', pour.value.litres))
 </template>
 
 <style scoped>
-.start {
-  width: 100%;
-  min-height: 56px;
+.beside {
+  display: grid;
+  grid-template-columns: 1fr 132px;
+  gap: var(--space-3);
   margin-top: var(--space-3);
+}
+.beside .button {
+  min-height: 56px;
+  padding: 0 var(--space-2);
 }
 .fill {
   font-weight: 600;

@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
+import { useFeeling } from '@/composables/useFeeling'
 import { useHow } from '@/composables/useHow'
 import { pourOf, type Row } from '@/composables/useRound'
 import { clockTime, fullDay } from '@/logic/dates'
@@ -15,6 +16,7 @@ const props = defineProps<{
   notes: string[]
 }>()
 const { t } = useI18n()
+const { feltWords } = useFeeling()
 const { how, proof } = useHow()
 
 interface Printed {
@@ -33,7 +35,7 @@ function given(entries: Schema['EntryOut'][], zone: string): string {
         ? `${text('volume', e.volume_l)} ${clockTime(e.happened_at, zone)}`
         : e.reason
           ? t(`skip.${e.reason}`)
-          : '',
+          : feltWords(e),
     )
     .filter(Boolean)
     .join(', ')

@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 import ActButton from '@/components/common/ActButton.vue'
 import type { Schema } from '@/api/client'
 import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
+import { useFeeling } from '@/composables/useFeeling'
 import { pourOf, type Row } from '@/composables/useRound'
 import { clockTime } from '@/logic/dates'
 import { text } from '@/units'
@@ -21,6 +22,7 @@ defineEmits<{
   whole: [rows: Row[], stop: string]
 }>()
 const { t } = useI18n()
+const { feltWords } = useFeeling()
 /** A stop longer than this opens on its first trees, the one in front always among them; the rest at a tap. */
 const LONG = 40
 const wholeStops = ref(new Set<string>())
@@ -42,6 +44,7 @@ function wholeWords(rows: Row[]): string {
 function entryWords(e: Schema['EntryOut'], zone: string): string {
   if (e.volume_l)
     return t('today.doneRow', { amount: text('volume', e.volume_l), time: clockTime(e.happened_at, zone) })
+  if (e.kind === 'reading') return feltWords(e)
   if (e.reason) return t(`skip.${e.reason}`)
   return [e.seen ? t(`seen.${e.seen}`) : '', e.note].filter(Boolean).join(': ')
 }

@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import ActButton from '@/components/common/ActButton.vue'
 import BigFigure from '@/components/common/BigFigure.vue'
+import { useFeeling } from '@/composables/useFeeling'
 import { useFlags } from '@/composables/useFlags'
 import { useHow } from '@/composables/useHow'
 import { pourOf } from '@/composables/useRound'
@@ -12,10 +13,11 @@ import { longDay } from '@/logic/dates'
 import { text } from '@/units'
 
 const props = defineProps<{ page: Schema['WaterPageOut']; busy: boolean }>()
-defineEmits<{ done: []; other: [] }>()
+defineEmits<{ done: []; other: []; feel: [] }>()
 const { t } = useI18n()
 const flagText = useFlags()
 const { how, proof, time } = useHow()
+const { doubt } = useFeeling()
 const box = computed(() => {
   const r = props.page.reservoir
   if (!r) return ''
@@ -80,7 +82,9 @@ const ready = computed(() => {
       <ActButton :disabled="busy" @act="$emit('other')">{{
         dueNow ? t('today.other') : t('treePage.onlyLog')
       }}</ActButton>
+      <ActButton :disabled="busy" @act="$emit('feel')">{{ t('feel.it') }}</ActButton>
     </div>
+    <p class="quiet doubt">{{ doubt(page) }}</p>
   </section>
 </template>
 
@@ -135,6 +139,9 @@ const ready = computed(() => {
 .acts .button {
   min-height: 56px;
   font-size: var(--text-3);
+}
+.doubt {
+  margin-top: var(--space-2);
 }
 .done {
   flex: 0 1 320px;

@@ -3,6 +3,7 @@
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
+import { useFeeling } from '@/composables/useFeeling'
 import { clockTime, longDay } from '@/logic/dates'
 import { text } from '@/units'
 
@@ -18,6 +19,7 @@ defineEmits<{
   correct: [entry: Schema['EntryOut']]
 }>()
 const { t } = useI18n()
+const { feltWords } = useFeeling()
 const SHORT = 12
 const all = ref(false)
 const words = ref('')
@@ -27,6 +29,7 @@ const shown = computed(() => {
 })
 const more = computed(() => props.entries.filter((e) => e.kind !== 'void').length > shown.value.length)
 function saidOf(e: Schema['EntryOut']): string {
+  if (e.kind === 'reading') return t('feel.logged', { felt: feltWords(e), with: t(`feel.hand.${e.how}`) })
   if (e.reason) return `${t('treePage.skipped')}: ${t(`skip.${e.reason}`)}`
   return [e.seen ? t(`seen.${e.seen}`) : '', e.note].filter(Boolean).join(': ')
 }

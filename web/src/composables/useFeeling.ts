@@ -1,0 +1,47 @@
+/** What was felt at a tree, in words, and what the plan says to it: what it was taken for, what it is now, what comes. */
+import { useI18n } from 'vue-i18n'
+import type { Schema } from '@/api/client'
+import { pourOf } from '@/composables/useRound'
+import { longDay } from '@/logic/dates'
+import { text } from '@/units'
+
+type Page = Schema['WaterPageOut']
+/** Under this part of the way to what was felt it is said why so little. */
+const LITTLE = 0.34
+const percent = (share: number) => Math.round(100 * share)
+
+export function useFeeling() {
+  const { t } = useI18n()
+
+  const feltWords = (r: { ball_feel?: string | null; ring_feel?: string | null }) =>
+    (['ball', 'ring'] as const)
+      .filter((where) => r[`${where}_feel`])
+      .map((where) => t(`feel.short.${where}`, { felt: t(`feel.${r[`${where}_feel`]}`) }))
+      .join(', ')
+
+  function comes(page: Page): string {
+    if (!page.next) return t('feel.noWater')
+    const amount = text('volume', pourOf(page.next).litres)
+    return page.next.day === page.today
+      ? t('feel.waterToday', { amount })
+      : t('feel.waterOn', { amount, day: longDay(page.next.day) })
+  }
+
+  /** was: how dry the plan took it for before. */
+  function answer(was: number, now: Page): string {
+    const [before, after] = [percent(was), percent(now.dryness)]
+    const moved = before === after ? t('feel.asPlanned', { dry: after }) : t('feel.moved', { was: before, dry: after })
+    const read = now.readings.at(-1)
+    const surer = read && Math.abs(now.dryness - was) < LITTLE * Math.abs(read.dryness - was)
+    const why = surer ? t('feel.surer', { with: t(`feel.hand.${read.how}`) }) : ''
+    return [moved, why, comes(now)].filter(Boolean).join(' ')
+  }
+
+  /** How long nobody has looked, and how far off the plan may be by now. */
+  function doubt(page: Page): string {
+    const off = percent(2 * page.doubt.dryness_sd)
+    if (page.doubt.looked_on) return t('feel.lookedAgo', { n: page.doubt.days, off }, page.doubt.days)
+    return t('feel.never', { n: page.doubt.days, off }, page.doubt.days)
+  }
+  return { feltWords, answer, doubt }
+}
