@@ -90,12 +90,13 @@ class ADay(BrowserTest):
         tree = re.search(r"/trees/([0-9a-f-]+)", page.url)[1]
         dryness = lambda: page.request.get(f"{self.address}/api/trees/{tree}/water").json()["dryness"]  # noqa: E731
         before = dryness()
-        page.get_by_role("link", name="Tell how it feels").last.click()
-        page.get_by_label("In the ball").select_option("wet")
-        page.get_by_label("Beside it").select_option("moist")
-        page.get_by_role("button", name="Save").click()
-        expect(page).to_have_url(re.compile("/water$"))
-        self.assertLess(dryness(), before / 2, "the plan has heard it; on a hot day it may be due all the same")
+        page.get_by_role("button", name="Tell how it feels").last.click()
+        dialog = page.get_by_role("dialog")
+        dialog.get_by_label("Felt with").select_option("trowel")
+        for where in ("In the ball", "Beside it"):
+            dialog.get_by_role("group", name=where).get_by_role("button", name="wet", exact=True).click()
+            expect(dialog.get_by_role("group", name=where).get_by_role("button", name="wet")).to_be_disabled()
+        self.assertLess(dryness(), before, "the plan has heard it; on a hot day it may be due all the same")
 
     def test_another_amount_begins_with_the_tree_in_hand_and_can_be_typed(self):
         page = self.device()
