@@ -4,7 +4,10 @@ import json
 import unittest
 from datetime import date
 
+import numpy as np
+
 from june_shade.core.errors import InputError
+from june_shade.core.water import routine
 from june_shade.formats import case_json, rehearse_json
 from tests.core.test_reproduce import BALLED, dry_run
 
@@ -31,8 +34,25 @@ def run(given):
 
 def poured(given):
     """Gross litres by day of the one routine of a case."""
-    stage, (asked,) = rehearse_json.parse(json.dumps(given))
+    stage, asked = rehearse_json.parse(json.dumps(given))
     return [float(day.gross_l[0]) for day in stage.run(asked)]
+
+
+class SideBySide(unittest.TestCase):
+    def test_no_routine_knows_of_the_one_beside_it(self):
+        given = case(*EVERY, weather=lambda n: {"rain_mm": 12.0 if n % 9 == 4 else 0.0, "tmean_c": 18 + n % 12})
+        stage, asked = rehearse_json.parse(json.dumps(given))
+        together = stage.run(asked)
+        for column, one in enumerate(asked):
+            alone = routine.run(stage.trees, stage.reach, stage.start, stage.days, one, stage.efficiency, stage.sky)
+            for name in ("drained_l", "transpired_l", "ks", "air"):
+                np.testing.assert_allclose(
+                    [getattr(day.moved, name)[column] for day in together],
+                    [getattr(day.moved, name)[0] for day in alone], rtol=1e-9, atol=1e-9, err_msg=f"{one.name} {name}",
+                )  # fmt: skip
+            np.testing.assert_allclose(
+                [day.gross_l[column] for day in together], [day.gross_l[0] for day in alone], rtol=1e-9
+            )
 
 
 class Days(unittest.TestCase):
@@ -82,14 +102,14 @@ class Days(unittest.TestCase):
 
 class Seasons(unittest.TestCase):
     def test_the_balance_and_a_calendar_are_those_of_the_balance_command(self):
-        for routine in EVERY[:3]:
-            given = case(routine)
+        for one in EVERY[:3]:
+            given = case(one)
             alone = case_json.run(case_json.parse(json.dumps(
-                {k: v for k, v in given.items() if k != "routines"} | {"routine": routine}
+                {k: v for k, v in given.items() if k != "routines"} | {"routine": one}
             )))["summary"]  # fmt: skip
             (found,) = run(given)
             for name in ("waterings", "thirsty_days", "soggy_days"):
-                self.assertEqual(found[name], alone[name], (routine, name))
+                self.assertEqual(found[name], alone[name], (one, name))
             for name in ("gross_l", "drained_l"):
                 self.assertAlmostEqual(found[name], alone[name])
 
@@ -127,14 +147,14 @@ class Seasons(unittest.TestCase):
         self.assertLess(broken["longest_thirst_days"], whole["longest_thirst_days"])
 
     def test_what_can_not_be_rehearsed_names_its_field(self):
-        for routine, field in (
+        for asked, field in (
             ({"name": "prayer"}, "routines[0].name"), ({"name": "taper"}, "routines[0].litres"),
             ({"name": "when_dry", "limit": 40}, "routines[0].limit"),
             ({"name": "none", "litres": 3}, "routines[0].litres"),
             ({"name": "deep", "every_days": 0.5}, "routines[0].every_days"),
         ):  # fmt: skip
             with self.assertRaises(InputError) as refused:
-                run(case(routine))
+                run(case(asked))
             self.assertEqual(refused.exception.field, field)
 
 

@@ -8,7 +8,7 @@ import numpy as np
 
 from june_shade.core.water import routine
 from june_shade.core.water.balance import FULL_LEAF, thirsty
-from june_shade.core.water.routine import Routine, RoutineDay, Sky, Start
+from june_shade.core.water.routine import Routine, SideDay, Sky, Start
 from june_shade.core.water.stores import Reach, Trees
 from june_shade.core.water.weather import Weather
 
@@ -59,41 +59,42 @@ class Stage:
     sky: Sky
     efficiency: float
 
-    def run(self, followed: Routine) -> list[RoutineDay]:
-        """The season under a routine."""
-        return routine.run(self.trees, self.reach, self.start, self.days, followed, self.efficiency, self.sky)
+    def run(self, followed: Sequence[Routine]) -> list[SideDay]:
+        """The season under each routine."""
+        return routine.side_by_side(self.trees, self.reach, self.start, self.days, followed, self.efficiency, self.sky)
 
 
 def rehearse(stage: Stage, routines: Sequence[Routine]) -> list[Rehearsed]:
     """Each routine's season, in the order asked for."""
-    rain_alone_l = _sum(stage.run(Routine("none")), "drained_l")
-    return [_summed(stage, followed.name, stage.run(followed), rain_alone_l) for followed in routines]
+    days = stage.run([*routines, Routine("none")])
+    rain_alone_l = _sum(days, "drained_l", len(routines))
+    return [_summed(stage, followed.name, days, column, rain_alone_l) for column, followed in enumerate(routines)]
 
 
-def _sum(days: Sequence[RoutineDay], name: str) -> float:
-    return float(sum(getattr(day.moved, name)[0] for day in days))
+def _sum(days: Sequence[SideDay], name: str, column: int) -> float:
+    return float(sum(getattr(day.moved, name)[column] for day in days))
 
 
-def _summed(stage: Stage, name: str, days: list[RoutineDay], rain_alone_l: float) -> Rehearsed:
+def _summed(stage: Stage, name: str, days: list[SideDay], column: int, rain_alone_l: float) -> Rehearsed:
     dry = [
-        bool(thirsty(weather.leaf, day.moved.ks, day.moved.air)[0])
+        bool(thirsty(weather.leaf, day.moved.ks, day.moved.air)[column])
         for weather, day in zip(stage.days, days, strict=True)
     ]
     in_leaf = [bool(np.max(weather.leaf) > FULL_LEAF) for weather in stage.days]
-    soggy = sum(bool(day.moved.soggy[0]) for day in days)
-    gross = [float(day.gross_l[0]) for day in days]
-    drained, net = _sum(days, "drained_l"), _sum(days, "net_l")
+    soggy = sum(bool(day.moved.soggy[column]) for day in days)
+    gross = [float(day.gross_l[column]) for day in days]
+    drained, net, transpired = (_sum(days, name, column) for name in ("drained_l", "net_l", "transpired_l"))
     established = next(
-        (when for when, day in zip(stage.dates, days, strict=True) if day.ground.establishment[0] >= 1), None
+        (when for when, day in zip(stage.dates, days, strict=True) if day.ground.establishment[column] >= 1), None
     )
     reasons = [code for code, holds in (
         ("too_dry", sum(dry) > TOO_DRY * len(days)), ("too_wet", soggy > TOO_WET * len(days)),
         ("wasteful", drained - rain_alone_l > WASTEFUL * net),
     ) if holds]  # fmt: skip
     return Rehearsed(
-        name, sum(litres > 0 for litres in gross), sum(gross), drained, _sum(days, "transpired_l"), sum(dry),
-        _longest(dry, in_leaf), float(min(day.moved.ks[0] for day in days)), soggy,
-        float(days[-1].ground.establishment[0]), established, tuple(reasons), _months(stage.dates, gross, dry),
+        name, sum(litres > 0 for litres in gross), sum(gross), drained, transpired, sum(dry),
+        _longest(dry, in_leaf), float(min(day.moved.ks[column] for day in days)), soggy,
+        float(days[-1].ground.establishment[column]), established, tuple(reasons), _months(stage.dates, gross, dry),
     )  # fmt: skip
 
 

@@ -4,6 +4,7 @@ Every day is plain weather, measured; there is no calendar, no rounding and no f
 plan's). It opens after the first day's step 1, with the depletions as given.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -11,7 +12,7 @@ import numpy as np
 from june_shade.core.errors import InputError
 from june_shade.core.water import felt, refill
 from june_shade.core.water.balance import Fluxes, grow, grown_radius_m, pass_day
-from june_shade.core.water.stores import Array, Ground, Reach, State, Trees, ground, pick
+from june_shade.core.water.stores import Array, Ground, Reach, State, Trees, ground, pick, some
 from june_shade.core.water.weather import Weather
 
 ROUTINES = (
@@ -83,6 +84,15 @@ class RoutineDay:
     ground: Ground
     joined_l: Array
     findings: dict[str, Array]
+
+
+@dataclass(frozen=True, slots=True)
+class SideDay:
+    """One day of a season under several routines, arrays (routines,): poured [L], what moved, the ground."""
+
+    gross_l: Array
+    moved: Fluxes
+    ground: Ground
 
 
 def opened(trees: Trees, reach: Reach, start: Start, first: Weather) -> tuple[State, Ground]:
@@ -237,3 +247,41 @@ def _pass(
     findings["roots_outgrown"] = due & refill.roots_outgrown(trees, g, full)
     gross = np.where(due, wanted.net_l, 0.0) / efficiency
     return RoutineDay(gross, pick(due, wet, dry), wet, pick(due, wet_end, dry_end), g, none, findings)
+
+
+def side_by_side(
+    tree: Trees, reach: Reach, start: Start, days: list[Weather], routines: Sequence[Routine], efficiency: float,
+    above: Sky,
+) -> list[SideDay]:  # fmt: skip
+    """Run one tree's season under every routine at once; each is what `run` makes of it.
+
+    efficiency: share of the poured water that arrives, 0..1 above 0; above: the season's sky.
+    """
+    copies = np.zeros(len(routines), int)
+    trees, reach = some(tree, copies), some(reach, copies)
+    state, g = opened(trees, reach, start, days[0])
+    result = []
+    for number, weather in enumerate(days):
+        if number:
+            state, g, _ = grow(trees, reach, state, weather)
+        wanted_l = refill.refill(g, state).net_l
+        month_c = float(np.max(weather.month_c))
+        gross_l = np.zeros(len(routines))
+        for column, routine in enumerate(routines):
+            if routine.name == "balance":
+                at = np.array([column])
+                due = _due(some(trees, at), some(g, at), some(state, at), weather, wanted_l[at])
+                gross_l[column] = wanted_l[column] / efficiency if due[0] else 0.0
+            elif routine.name != "none":
+                poured_l = _school_l(routine, number, month_c, above, trees, g, state, wanted_l / efficiency)
+                gross_l[column] = poured_l[column]
+        state, moved = pass_day(trees, g, state, weather, gross_l * efficiency)
+        result.append(SideDay(gross_l, moved, g))
+    return result
+
+
+def _due(trees: Trees, g: Ground, state: State, weather: Weather, wanted_l: Array) -> Array:
+    """Whether the balance waters on a day: there is room, and what is wanted mends what the day would dry out."""
+    _, dry = pass_day(trees, g, state, weather, np.zeros(len(trees)))
+    _, wet = pass_day(trees, g, state, weather, wanted_l)
+    return (wanted_l > 0) & refill.mends(trees, dry, wet)

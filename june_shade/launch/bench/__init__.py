@@ -4,6 +4,13 @@ Of the core alone: balance_tree_days_per_second, on two threads; auto_layout_200
 for two hundred different trees, drawn, fed and judged; lateral_solve_ms: heads and flows of a lateral of two hundred
 nodes; mulch_union_500_rings_seconds.
 
+Of looking, on made-up trees: learn_500_trees_seconds: five hundred trees' readings, nine each, one after the other;
+learn_within_two_errors_percent: how often the truth lies within two of the stated errors; learn_<verdict>_said and
+_right_percent: of 200 trees with a thirst or a delivery drawn from the prior, how often it is said and how often that
+is so; checkup_<cause>_right_percent: of 1,000 trees drawn from the check-up's own table, asked until nothing would
+change the act, how many are treated within half a day of growth of the best; checkup_tests_minutes: what that takes;
+rehearse_10_routines_3_years_ms.
+
 Of a city over HTTP from a warm server (medians): 5,000 trees on 50 sites, three years of log, ten years of weather,
 200 trees on laid drip. today_cold_ms: the round with nothing computed of this day yet, in a process of its own;
 today_after_log_ms: asked again after one entry; today_unchanged_ms: asked again where nothing changed, as a page that
