@@ -80,14 +80,14 @@ def learn(season: Season, *, delivery_checked: bool = False) -> Learned:
         return Learned(len(seen), None, None, None, "too_few")
     at = _at_first(season)
 
-    def by_demand(m: Array) -> Array:
-        return _objective(season, at, m, np.ones_like(m)) + _prior(m)
+    def objective(m: Array, q: Array) -> tuple[Array, Array]:
+        """Of thirsts at the book's delivery, and of deliveries at the book's thirst, in one walk."""
+        demand, delivery = np.concatenate([m, np.ones_like(q)]), np.concatenate([np.ones_like(m), q])
+        total = _objective(season, at, demand, delivery)
+        return total[: len(m)] + _prior(m), total[len(m) :] + _prior(q)
 
-    def by_delivery(q: Array) -> Array:
-        return _objective(season, at, np.ones_like(q), q) + _prior(q)
-
-    demand, delivery = _fit(by_demand, *DEMAND), _fit(by_delivery, *DELIVERY)
-    book = float(by_demand(np.ones(1))[0])
+    demand, delivery = _fit(objective)
+    book = float(objective(np.ones(1), np.ones(0))[0][0])
     return Learned(len(seen), demand, delivery, book, _verdict(book, demand, delivery, checked=delivery_checked))
 
 
@@ -149,21 +149,35 @@ def _prior(factor: Array) -> Array:
     return ((factor - 1.0) / PRIOR_SD) ** 2
 
 
-def _fit(objective: Callable[[Array], Array], low: float, high: float) -> Fit:
-    """The least over a range: at every hundredth, then finer round the least; the objective jumps where a day turns
-    soggy. low, high: the range of a factor."""
-    coarse = np.linspace(low, high, round((high - low) / COARSE) + 1)
-    found = objective(coarse)
-    around = coarse[np.argmin(found)]
-    steps = round(COARSE / FINE)
-    fine = np.clip(around + FINE * np.arange(-steps, steps + 1), low, high)
-    values, totals = np.concatenate([coarse, fine]), np.concatenate([found, objective(fine)])
-    best = int(np.argmin(totals))
-    value = float(values[best])
-    middle = min(max(value, low + NUDGE), high - NUDGE)
-    below, here, above = objective(np.array([middle - NUDGE, middle, middle + NUDGE]))
+def _fit(objective: Callable[[Array, Array], tuple[Array, Array]]) -> tuple[Fit, Fit]:
+    """The least over either range: at every hundredth, then finer round the least; the objective jumps where a day
+    turns soggy."""
+    ranges = (DEMAND, DELIVERY)
+    coarse = [np.linspace(low, high, round((high - low) / COARSE) + 1) for low, high in ranges]
+    found = objective(*coarse)
+    steps = FINE * np.arange(-round(COARSE / FINE), round(COARSE / FINE) + 1)
+    fine = [
+        np.clip(values[np.argmin(totals)] + steps, low, high)
+        for values, totals, (low, high) in zip(coarse, found, ranges, strict=True)
+    ]
+    values = [np.concatenate(both) for both in zip(coarse, fine, strict=True)]
+    totals = [np.concatenate(both) for both in zip(found, objective(*fine), strict=True)]
+    least = [int(np.argmin(total)) for total in totals]
+    best = [float(value[n]) for value, n in zip(values, least, strict=True)]
+    middle = [min(max(v, low + NUDGE), high - NUDGE) for v, (low, high) in zip(best, ranges, strict=True)]
+    bends = objective(*(np.array([m - NUDGE, m, m + NUDGE]) for m in middle))
+    demand, delivery = (
+        Fit(value, _sd(bend), float(total[n])) for value, bend, total, n in zip(best, bends, totals, least, strict=True)
+    )
+    return demand, delivery
+
+
+def _sd(around: Array) -> float:
+    """The standard deviation that the curvature at the least tells. around: the objective at three points, NUDGE apart,
+    array (3,)."""
+    below, here, above = around
     bend = float(above - 2 * here + below) / NUDGE**2
-    return Fit(value, math.sqrt(2.0 / bend) if bend > 0 else PRIOR_SD, float(totals[best]))
+    return math.sqrt(2.0 / bend) if bend > 0 else PRIOR_SD
 
 
 def _verdict(book: float, demand: Fit, delivery: Fit, *, checked: bool) -> str:
