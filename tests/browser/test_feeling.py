@@ -30,8 +30,19 @@ class Feeling(BrowserTest):
             expect(page.get_by_text("Felt today; the plan may still be off by")).to_be_visible()
             expect(page.locator("circle.felt")).to_have_count(2)
             expect(page.get_by_text("ball dry (finger)").first).to_be_visible()
+            wrong = page.get_by_role("listitem").filter(has_text="ball dry (finger)")
+            wrong.get_by_role("button", name="Change").click()
+            expect(dialog.get_by_role("group", name="Beside it")).to_have_count(0)
+            expect(dialog.get_by_role("button", name="dry", exact=True)).to_have_attribute("aria-pressed", "true")
+            dialog.get_by_label("Felt with").select_option("trowel")
+            dialog.get_by_role("button", name="drying").click()
+            expect(dialog.get_by_text(re.compile("The plan took it for .* dry, "))).to_be_visible()
+            dialog.get_by_role("button", name="Close").last.click()
+            expect(page.get_by_text("ball drying (trowel)").first).to_be_visible()
+            expect(page.locator("circle.felt")).to_have_count(2)
             for left in (1, 0):
-                row = page.get_by_role("listitem").filter(has_text="(finger)").filter(has_not_text="undone").first
+                row = page.get_by_role("listitem").filter(has_text=re.compile(r"\((finger|trowel)\)"))
+                row = row.filter(has_not_text="undone").first
                 row.get_by_role("button", name="Undo").click()
                 expect(page.locator("circle.felt")).to_have_count(left)
 

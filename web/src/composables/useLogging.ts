@@ -63,6 +63,27 @@ export function useLogging() {
     felt: Schema['EntryIn']['ball_feel'],
   ) => put({ tree_id: treeId, kind: 'reading', how, [`${where}_feel`]: felt })
 
+  /** A reading put right: one answer of it, the other stays as it was. */
+  const feltInstead = (
+    was: Schema['EntryOut'],
+    how: Schema['EntryIn']['how'],
+    where: 'ball' | 'ring',
+    felt: Schema['EntryIn']['ball_feel'],
+  ) =>
+    put(
+      {
+        tree_id: was.tree_id,
+        kind: 'reading',
+        how,
+        ball_feel: was.ball_feel,
+        ring_feel: was.ring_feel,
+        [`${where}_feel`]: felt,
+        corrects: was.id,
+        void_id: newId(),
+      },
+      was.happened_at,
+    )
+
   const undo = (entry: Schema['EntryOut']) => put({ tree_id: entry.tree_id, kind: 'void', voids: entry.id })
 
   const correct = (entry: Schema['EntryOut'], litres: number) => replace(entry, entry.tree_id, litres)
@@ -83,5 +104,5 @@ export function useLogging() {
       entry.happened_at,
     )
 
-  return { water, waterAll, waterLine, skip, note, feel, undo, correct, move }
+  return { water, waterAll, waterLine, skip, note, feel, feltInstead, undo, correct, move }
 }

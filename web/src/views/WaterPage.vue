@@ -41,7 +41,7 @@ const { data: entries, load: loadLog } = useResource(
   again,
   { live: true },
 )
-const { water, waterLine, note, feel, undo, correct } = useLogging()
+const { water, waterLine, note, feel, feltInstead, undo, correct } = useLogging()
 const { busy, said, failed, act } = useActing(() => Promise.all([load(), loadLog()]))
 const other = ref(false)
 const correcting = ref<Schema['EntryOut'] | null>(null)
@@ -96,12 +96,19 @@ function done() {
   logWater(pour.litres, Math.round(pour.run_min * 10) / 10)
 }
 const feeling = ref(false)
+/** The reading that is put right, null where a new one is taken. */
+const felt = ref<Schema['EntryOut'] | null>(null)
+function feelIt(was: Schema['EntryOut'] | null = null) {
+  felt.value = was
+  feeling.value = true
+}
 const feelingAsked = onceOpen(feeling)
 const { answer } = useFeeling()
 /** The page answers at once: what it was taken for, what it is now, what to do. */
-const keepFelt: InstanceType<typeof FeelDialog>['$props']['keep'] = async (how, where, felt) => {
+const keepFelt: InstanceType<typeof FeelDialog>['$props']['keep'] = async (how, where, what) => {
   const was = data.value!.dryness
-  const kept = await act(() => feel(props.id, how, where, felt), '')
+  const wrong = felt.value
+  const kept = await act(() => (wrong ? feltInstead(wrong, how, where, what) : feel(props.id, how, where, what)), '')
   if (kept && data.value) said.value = answer(was, data.value)
   return Boolean(kept)
 }
@@ -141,7 +148,7 @@ function change(litres: number) {
           />
         </template>
         <template #act>
-          <NextWatering :page="data" :busy="busy" @done="done" @other="other = true" @feel="feeling = true" />
+          <NextWatering :page="data" :busy="busy" @done="done" @other="other = true" @feel="feelIt()" />
         </template>
         <template #hang>
           <SoilLine
@@ -161,7 +168,7 @@ function change(litres: number) {
         <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
         <p v-if="data.guessed" class="warn">
           {{ t('treePage.guessed') }}
-          <button type="button" class="button plain" @click="feeling = true">{{ t('treePage.tellFeel') }}</button>
+          <button type="button" class="button plain" @click="feelIt()">{{ t('treePage.tellFeel') }}</button>
         </p>
         <p v-if="data.awaits_bud_break" class="bud">
           {{ t('treePage.budBreak') }}
@@ -171,7 +178,7 @@ function change(litres: number) {
         </p>
         <p v-if="foundWet" class="warn">
           {{ t('treePage.foundWet', { day: longDay(foundWet.local_date), dry: Math.round(100 * data.dryness) }) }}
-          <button type="button" class="button plain" @click="feeling = true">{{ t('treePage.tellFeel') }}</button>
+          <button type="button" class="button plain" @click="feelIt()">{{ t('treePage.tellFeel') }}</button>
         </p>
         <p v-if="data.filled" class="warn">{{ t('treePage.filled') }}</p>
         <p v-if="data.forecast !== 'fresh'" class="warn">{{ t(`ahead.${data.forecast}`) }}</p>
@@ -197,7 +204,7 @@ function change(litres: number) {
           :busy="busy"
           :keep="(words) => act(() => note(id, words), t('treePage.noted'))"
           @undo="(e) => act(() => undo(e), t('today.undone', { tag }))"
-          @correct="(e) => (correcting = e)"
+          @correct="(e) => (e.kind === 'reading' ? feelIt(e) : (correcting = e))"
         />
       </div>
       <details class="modes" @toggle="compares = ($event.target as HTMLDetailsElement).open">
@@ -214,7 +221,8 @@ function change(litres: number) {
       <FeelDialog
         v-if="feelingAsked"
         v-model:open="feeling"
-        :title="t('feel.title', { tag })"
+        :title="t(felt ? 'feel.change' : 'feel.title', { tag })"
+        :was="felt"
         :busy="busy"
         :said="said"
         :failed="failed"

@@ -1,18 +1,20 @@
 <script setup lang="ts">
 /** What a hand feels at the tree: one tap in the ball, one beside it; each is kept at once and answered. */
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import ActButton from '@/components/common/ActButton.vue'
 
 type Felt = NonNullable<Schema['EntryIn']['ball_feel']>
 type How = NonNullable<Schema['EntryIn']['how']>
-/** keep: stores what was felt of one of both; true where it is stored. said: what that means. */
+/** keep: stores what was felt of one of both; true where it is stored. said: what that means. was: the entry that is
+ * put right, one answer of it. */
 const props = defineProps<{
   title: string
   busy: boolean
   said: string
   failed: string
+  was?: Schema['EntryOut'] | null
   keep: (how: How, where: 'ball' | 'ring', felt: Felt) => Promise<boolean>
 }>()
 const open = defineModel<boolean>('open', { required: true })
@@ -21,9 +23,19 @@ const FELT: Felt[] = ['dry', 'drying', 'moist', 'wet', 'like_clay']
 const HANDS: How[] = ['finger', 'trowel', 'rod']
 const how = ref<How>('finger')
 const felt = ref<{ ball?: Felt; ring?: Felt }>({})
-watch(open, (shown) => {
-  if (shown) felt.value = {}
-})
+const PLACES = ['ball', 'ring'] as const
+const places = computed(() => (props.was ? PLACES.filter((where) => props.was?.[`${where}_feel`]) : PLACES))
+const on = (where: (typeof PLACES)[number]) => felt.value[where] ?? props.was?.[`${where}_feel`]
+const told = (where: (typeof PLACES)[number]) => (props.was ? (felt.value.ball ?? felt.value.ring) : felt.value[where])
+watch(
+  open,
+  (shown) => {
+    if (!shown) return
+    felt.value = {}
+    how.value = props.was?.how ?? 'finger'
+  },
+  { immediate: true },
+)
 async function tell(where: 'ball' | 'ring', what: Felt) {
   if (await props.keep(how.value, where, what)) felt.value = { ...felt.value, [where]: what }
 }
@@ -31,7 +43,7 @@ async function tell(where: 'ball' | 'ring', what: Felt) {
 
 <template>
   <el-dialog v-model="open" :title="title" width="min(520px, 96vw)" top="4vh">
-    <section v-for="where in ['ball', 'ring'] as const" :key="where" class="where">
+    <section v-for="where in places" :key="where" class="where">
       <h3>{{ t(`feel.where.${where}`) }}</h3>
       <p class="quiet">{{ t(`feel.place.${where}`) }}</p>
       <div class="answers" role="group" :aria-label="t(`feel.where.${where}`)">
@@ -39,9 +51,9 @@ async function tell(where: 'ball' | 'ring', what: Felt) {
           v-for="f in FELT"
           :key="f"
           class="answer"
-          :class="{ on: felt[where] === f }"
-          :aria-pressed="felt[where] === f"
-          :disabled="busy || felt[where] !== undefined"
+          :class="{ on: on(where) === f }"
+          :aria-pressed="on(where) === f"
+          :disabled="busy || told(where) !== undefined"
           @act="tell(where, f)"
           >{{ t(`feel.${f}`) }}</ActButton
         >
