@@ -135,6 +135,19 @@ describe('the soil line', () => {
     (d) => d.planned_l ?? 0,
     (d) => d.rain_mm ?? 0,
   )
+  test('what was felt has room below, wherever the plan is', () => {
+    const felt = soilline(
+      days,
+      '2026-07-15',
+      0.5,
+      frame,
+      () => 0,
+      () => 0,
+      [0.9],
+    )
+    expect(felt.y(0.9)).toBeLessThanOrEqual(felt.bottom - 5)
+    expect(felt.limitY).toBeLessThan(drawn.limitY)
+  })
   test('axes end on round figures that hold all days', () => {
     expect([drawn.mostWater, drawn.mostRain]).toEqual([40, 20])
     expect(drawn.up(33, drawn.mostWater)).toBeLessThanOrEqual(frame.above)

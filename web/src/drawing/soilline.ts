@@ -16,6 +16,8 @@ export interface Frame {
 /** Width that a digit of the chart's condensed type takes at its size. */
 export const DIGIT_PX = 8.2
 const APART_PX = 4
+/** A mark is not cut by the chart's lower edge. */
+const MARK_ROOM = 1.06
 
 /** Those of some figures, from left to right, that stand clear of the one kept before them. */
 export function clear<T extends { from: number; to: number }>(figures: T[]): T[] {
@@ -31,7 +33,7 @@ function ceilTo(value: number, steps: number[]): number {
   return steps.find((s) => s >= value) ?? Math.ceil(value / 100) * 100
 }
 
-/** litres and rainMm: the day's figures in the units shown, so that axes end on round numbers. */
+/** litres and rainMm: the day's figures in the units shown, so that axes end on round numbers; felt: dryness that is marked. */
 export function soilline(
   days: Day[],
   today: string,
@@ -39,6 +41,7 @@ export function soilline(
   frame: Frame,
   water: (d: Day) => number,
   rain: (d: Day) => number,
+  felt: number[] = [],
 ) {
   const step = (frame.width - frame.left - frame.right) / days.length
   const x = (i: number) => frame.left + i * step
@@ -49,7 +52,7 @@ export function soilline(
   )
   const mostRain = ceilTo(Math.max(0.01, ...days.map(rain)), [0.25, 0.5, 1, 2, 4, 5, 10, 20, 30, 50, 80, 100, 200, 300])
   const up = (value: number, most: number) => (frame.above - 42) * (value / most)
-  const deepest = Math.max(limit * 1.35, ...days.map((d) => d.dryness ?? 0))
+  const deepest = Math.max(limit * 1.35, ...days.map((d) => d.dryness ?? 0), ...felt.map((dry) => dry * MARK_ROOM))
   const y = scaleLinear()
     .domain([0, deepest])
     .range([frame.above, frame.above + frame.below])

@@ -40,6 +40,7 @@ const c = computed(() =>
     { width: props.width, above: props.above, below: props.below, left: left.value, right: 38 },
     (d) => Math.max(poured(d), planned(d)),
     rain,
+    (props.readings ?? []).filter((r) => props.days.some((d) => d.day === r.day)).map((r) => r.dryness),
   ),
 )
 const marks = computed(() =>
@@ -71,7 +72,7 @@ const felt = computed(() =>
     .map(({ r, i }) => ({
       r,
       x: c.value.x(i) + c.value.step / 2,
-      y: Math.min(c.value.y(r.dryness), c.value.bottom - 5),
+      y: c.value.y(r.dryness),
     })),
 )
 const feltOn = (day: string) =>
