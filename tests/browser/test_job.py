@@ -156,13 +156,13 @@ class Round(BrowserTest):
         self.open(page, "/today")
         page.get_by_role("button", name="Start the round").click()
         page.get_by_role("button", name=re.compile("^Done")).click()
-        dialog = page.get_by_role("dialog", name="Who is watering?")
+        dialog = page.get_by_role("dialog", name="Who is at work?")
         expect(dialog).to_be_visible()
         dialog.get_by_label("Another name").fill("Ilse")
         dialog.get_by_role("button", name="That's me").click()
         expect(page.get_by_role("status").filter(has_text="logged")).to_be_visible()
         page.get_by_role("button", name=re.compile("^Done")).click()
-        expect(page.get_by_role("dialog", name="Who is watering?")).to_have_count(0)
+        expect(page.get_by_role("dialog", name="Who is at work?")).to_have_count(0)
 
     def test_the_next_day(self):
         page = self.device()
