@@ -13,6 +13,7 @@ from june_shade.core.errors import InputError
 from june_shade.core.looking import checkup
 from june_shade.core.looking.table import ACTS, BY_THE_PROGRAM, table
 from june_shade.formats import checkup_json
+from june_shade.launch.bench.looking import asked, draw
 
 TABLE = table()
 ANSWERS = {name: one.answers for name, one in TABLE.findings.items()}
@@ -21,25 +22,6 @@ FOUND = st.fixed_dictionaries({}, optional={name: st.sampled_from(answers) for n
 
 def likely(found):
     return dict(zip(TABLE.causes, checkup.posterior(found), strict=True))
-
-
-def draw(rng, cause):
-    """A tree of a cause, answering each question as the table has it."""
-    at = TABLE.causes.index(cause)
-    return {
-        name: one.answers[rng.choice(len(one.answers), p=one.likelihood[:, at] / one.likelihood[:, at].sum())]
-        for name, one in TABLE.findings.items()
-    }
-
-
-def asked(tree):
-    """A check-up of a tree: what the program asks, until nothing would change the act. Answers and minutes."""
-    found = {name: tree[name] for name in BY_THE_PROGRAM}
-    minutes = 0.0
-    while (left := checkup.tests_left(found)) and left[0].is_worth_it:
-        found[left[0].finding] = tree[left[0].finding]
-        minutes += left[0].minutes
-    return found, minutes
 
 
 class Causes(unittest.TestCase):
@@ -157,7 +139,7 @@ class NextTest(unittest.TestCase):
         for cause, least in goals.items():
             at, right = TABLE.causes.index(cause), 0
             for _ in range(150):
-                found, minutes = asked(draw(rng, cause))
+                found, minutes = asked(draw(rng, at))
                 act = checkup.checkup(found | {"scratch": "green"}).water_act
                 loss = dict(zip(ACTS, TABLE.loss[:, at], strict=True))
                 right += loss[act] <= min(loss.values()) + 0.5

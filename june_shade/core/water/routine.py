@@ -240,7 +240,7 @@ def _pass(
         gross = _school_l(routine, number, float(np.max(weather.month_c)), above, trees, g, state, refill_l)
         end, moved = pass_day(trees, g, state, weather, gross * efficiency)
         return RoutineDay(gross, moved, wet, end, g, none, findings)
-    due = (wanted.net_l > 0) & refill.mends(trees, dry, wet)
+    due = _due(trees, wanted.net_l, dry, wet)
     full = refill.full_day(trees, g, state, weather)
     findings["ball_not_refilled"] = due & refill.ball_not_refilled(g, wanted)
     findings["once_is_not_enough"] = due & refill.once_is_not_enough(trees, g, full)
@@ -270,7 +270,10 @@ def side_by_side(
         for column, routine in enumerate(routines):
             if routine.name == "balance":
                 at = np.array([column])
-                due = _due(some(trees, at), some(g, at), some(state, at), weather, wanted_l[at])
+                one, its_ground, its_state = some(trees, at), some(g, at), some(state, at)
+                _, dry = pass_day(one, its_ground, its_state, weather, np.zeros(1))
+                _, wet = pass_day(one, its_ground, its_state, weather, wanted_l[at])
+                due = _due(one, wanted_l[at], dry, wet)
                 gross_l[column] = wanted_l[column] / efficiency if due[0] else 0.0
             elif routine.name != "none":
                 poured_l = _school_l(routine, number, month_c, above, trees, g, state, wanted_l / efficiency)
@@ -280,8 +283,9 @@ def side_by_side(
     return result
 
 
-def _due(trees: Trees, g: Ground, state: State, weather: Weather, wanted_l: Array) -> Array:
-    """Whether the balance waters on a day: there is room, and what is wanted mends what the day would dry out."""
-    _, dry = pass_day(trees, g, state, weather, np.zeros(len(trees)))
-    _, wet = pass_day(trees, g, state, weather, wanted_l)
+def _due(trees: Trees, wanted_l: Array, dry: Fluxes, wet: Fluxes) -> Array:
+    """Whether the balance waters on a day: there is room, and what is wanted mends what the day would dry out.
+
+    dry, wet: the day without and with the wanted water.
+    """
     return (wanted_l > 0) & refill.mends(trees, dry, wet)
