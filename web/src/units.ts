@@ -103,13 +103,17 @@ export interface Shown {
   unit: string
 }
 
+const rounding: Intl.NumberFormat[] = []
+/** With at most so many places; making a formatter is slow, so each is made once. */
+const plain = (value: number, places: number) =>
+  (rounding[places] ??= new Intl.NumberFormat('en-US', { maximumFractionDigits: places })).format(value)
+
 export function show(dimension: Dimension, si: number, digits?: number, as: System = system.value): Shown {
   const unit = UNITS[dimension][as]
   const value = (si - (unit.offset ?? 0)) / unit.factor
   const places = digits ?? unit.digits
   const rounded = Number(value.toFixed(places))
-  const text = new Intl.NumberFormat('en-US', { maximumFractionDigits: places }).format(rounded === 0 ? 0 : rounded)
-  return { value: text, unit: unit.label }
+  return { value: plain(rounded === 0 ? 0 : rounded, places), unit: unit.label }
 }
 
 /** "16 L" with a no-break space. */

@@ -36,11 +36,8 @@ def _entry(row: MulchEntry) -> MulchEntryOut:
 
 
 def _page(page: dict[str, Any]) -> MulchPageOut:
-    saving, working = page["saving"] or (None, ())
-    return MulchPageOut.model_validate(page | {
-        "tree": tree_out(page["tree"]), "saving": None if saving is None else SavingOut.model_validate(saving),
-        "working": [*page["working"], *working], "history": [_entry(row) for row in page["history"]],
-    })  # fmt: skip
+    history = [_entry(row) for row in page["history"]]
+    return MulchPageOut.model_validate(page | {"tree": tree_out(page["tree"]), "history": history})
 
 
 def _look(body: LookAtRing) -> records.Look:
@@ -49,7 +46,7 @@ def _look(body: LookAtRing) -> records.Look:
 
 @router.get("/trees/{tree_id}/mulch")
 def get_mulch(session: Db, tree_id: UUID) -> MulchPageOut:
-    """The Mulch page: what to do, the ring, what it saves."""
+    """The Mulch page: what to do and the ring."""
     return _page(page.tree_page(session, tree_id))
 
 
@@ -57,6 +54,13 @@ def get_mulch(session: Db, tree_id: UUID) -> MulchPageOut:
 def look_at_mulch(session: Reading, tree_id: UUID, body: MulchChoiceIO) -> MulchPageOut:
     """What typed measures come to; nothing is stored."""
     return _page(page.tree_look(session, tree_id, RingChoice(**body.model_dump())))
+
+
+@router.post("/trees/{tree_id}/mulch/saving")
+def get_saving(session: Reading, tree_id: UUID, body: MulchChoiceIO) -> SavingOut | None:
+    """What such a ring saves over the past year's weather; null: too little is known of it."""
+    found = page.tree_saving(session, tree_id, RingChoice(**body.model_dump()))
+    return None if found is None else SavingOut.model_validate(found[0]).model_copy(update={"working": found[1]})
 
 
 @router.post("/trees/{tree_id}/mulch/check")

@@ -139,6 +139,7 @@ class SavingOut(Out):
     waterings_with: int
     waterings_without: int
     days: int
+    working: list[WorkingLine] = []
 
 
 class SuitsOut(Out):
@@ -182,7 +183,7 @@ class RingLimits(Out):
 
 
 class MulchPageOut(Out):
-    """The Mulch page: what to do, the ring, what it saves, what was read."""
+    """The Mulch page: what to do, the ring, what was read."""
 
     tree: TreeOut
     today: date
@@ -205,7 +206,6 @@ class MulchPageOut(Out):
     order: OrderOut
     findings: list[MulchFindingOut]
     drawn: RingDrawing
-    saving: SavingOut | None
     verdict: Verdict | None = Field(description="Of the last look, where nothing was laid since.")
     suitability: list[SuitsOut]
     history: list[MulchEntryOut]

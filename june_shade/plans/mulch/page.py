@@ -86,6 +86,14 @@ def tree_look(session: Session, tree_id: UUID, choice: RingChoice) -> dict[str, 
     return _page(session, register.tree(session, tree_id), choice)
 
 
+def tree_saving(session: Session, tree_id: UUID, choice: RingChoice) -> tuple[Saving, tuple[Step, ...]] | None:
+    """What a ring saves over the weather of the past year, with its working: a year is gone through, so it is asked
+    for by itself. None where too little is known."""
+    tree = register.tree(session, tree_id)
+    made = _plan(session, tree)
+    return _saving(made, tree, choice) if made else None
+
+
 def look_at(session: Session, tree_id: UUID, look: Look) -> tuple[LookVerdict, float]:
     """What a look at a ring would say, and the loose litres that it calls for; nothing is stored."""
     tree = register.tree(session, tree_id)
@@ -121,7 +129,7 @@ def _page(session: Session, tree: Tree, asked: RingChoice | None) -> dict[str, A
         "weeds_on": under, "weeds": stands.saw_weeds(newest), "laid": laid,
         "order": order.order(laid.missing_loose_l, on_hand),
         "findings": (*laid.findings, *_as_it_lies(here)), "drawn": _drawn(tree, choice, here, group, laid.ground),
-        "saving": _saving(made, tree, choice) if made else None, "suitability": suitability(),
+        "suitability": suitability(),
         "verdict": newest.verdict if newest is not None and newest.kind == "check" else None,
         "history": entries, "working": laid.working, "bark_m": BARK_M, "taper_m": ring.TAPER_M, "limits": LIMITS,
     }  # fmt: skip

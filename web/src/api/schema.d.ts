@@ -1788,7 +1788,7 @@ export interface paths {
         };
         /**
          * Get Mulch
-         * @description The Mulch page: what to do, the ring, what it saves.
+         * @description The Mulch page: what to do and the ring.
          */
         get: operations["get_mulch"];
         put?: never;
@@ -1833,6 +1833,26 @@ export interface paths {
          * @description What typed measures come to; nothing is stored.
          */
         post: operations["look_at_mulch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/mulch/saving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Get Saving
+         * @description What such a ring saves over the past year's weather; null: too little is known of it.
+         */
+        post: operations["get_saving"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4797,7 +4817,7 @@ export interface components {
         };
         /**
          * MulchPageOut
-         * @description The Mulch page: what to do, the ring, what it saves, what was read.
+         * @description The Mulch page: what to do, the ring, what was read.
          */
         MulchPageOut: {
             choice: components["schemas"]["MulchChoiceOut"];
@@ -4836,7 +4856,6 @@ export interface components {
              */
             measured: boolean;
             order: components["schemas"]["OrderOut"];
-            saving: components["schemas"]["SavingOut"] | null;
             section: components["schemas"]["Section"] | null;
             /**
              * Suggested
@@ -7035,6 +7054,11 @@ export interface components {
              * @description Poured without [L]
              */
             without_l: number;
+            /**
+             * Working
+             * @default []
+             */
+            working: components["schemas"]["WorkingLine"][];
         };
         /**
          * SceneOut
@@ -12754,6 +12778,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MulchPageOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_saving: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MulchChoiceIO"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavingOut"] | null;
                 };
             };
             /** @description What was wrong, as problem details */

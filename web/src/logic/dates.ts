@@ -5,10 +5,17 @@ function day(iso: string): Date {
   return new Date(Date.UTC(y!, m! - 1, d!))
 }
 
-const format = (options: Intl.DateTimeFormatOptions) => {
-  const f = new Intl.DateTimeFormat('en-US', { timeZone: 'UTC', ...options })
-  return (iso: string) => f.format(day(iso))
+const made = new Map<string, Intl.DateTimeFormat>()
+
+/** Making one is slow: each is made once, when it is first wanted. */
+function formatter(locale: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = locale + JSON.stringify(options)
+  if (!made.has(key)) made.set(key, new Intl.DateTimeFormat(locale, options))
+  return made.get(key)!
 }
+
+const format = (options: Intl.DateTimeFormatOptions) => (iso: string) =>
+  formatter('en-US', { timeZone: 'UTC', ...options }).format(day(iso))
 
 export const weekday = format({ weekday: 'long' })
 export const weekdayShort = format({ weekday: 'short' })
@@ -23,17 +30,17 @@ export function daysBetween(from: string, to: string): number {
 
 /** A moment as a time field takes it, in a site's zone: 06:40. */
 export function hourMinute(iso: string, zone: string): string {
-  return new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(new Date(iso))
+  return formatter('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(new Date(iso))
 }
 
 export function clockTime(iso: string, zone?: string): string {
-  return new Intl.DateTimeFormat('en-US', { hour: 'numeric', minute: '2-digit', timeZone: zone }).format(new Date(iso))
+  return formatter('en-US', { hour: 'numeric', minute: '2-digit', timeZone: zone }).format(new Date(iso))
 }
 
 /** A moment as day and time in a zone, the device's own where none is known: Wed, Jul 15, 3:37 PM. */
 export function moment(iso: string, zone?: string): string {
   const parts = { weekday: 'short', month: 'short', day: 'numeric', hour: 'numeric', minute: '2-digit' } as const
-  return new Intl.DateTimeFormat('en-US', { ...parts, timeZone: zone }).format(new Date(iso))
+  return formatter('en-US', { ...parts, timeZone: zone }).format(new Date(iso))
 }
 
 /** Minutes as a person says them. */
@@ -46,4 +53,4 @@ export function minutes(value: number): { n: number; unit: 's' | 'min' | 'h' } {
 
 /** A month's short name, January = 0. */
 export const monthShort = (at: number) =>
-  new Date(Date.UTC(2024, at, 15)).toLocaleDateString('en-US', { month: 'short', timeZone: 'UTC' })
+  formatter('en-US', { month: 'short', timeZone: 'UTC' }).format(new Date(Date.UTC(2024, at, 15)))

@@ -25,6 +25,7 @@ import { dayCount } from '@/composables/useDay'
 import { pourOf } from '@/composables/useRound'
 import { useHow } from '@/composables/useHow'
 import { useLook } from '@/composables/useLook'
+import { oncePainted } from '@/composables/useLater'
 import { useResource } from '@/composables/useResource'
 import { longDay, monthYear } from '@/logic/dates'
 import { isUs, text } from '@/units'
@@ -36,6 +37,7 @@ const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/trees/{tree_id}/drip', { params: { path: { tree_id: props.id } }, signal })),
   [() => props.id, dayCount],
 )
+const painted = oncePainted(() => data.value)
 /** What is shown: the stored page, or the answer to what was typed. */
 const page = shallowRef<Schema['DripPageOut'] | null>(null)
 const choice = ref<Schema['ChoiceIO'] | null>(null)
@@ -264,7 +266,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
         </section>
       </div>
       <p class="caution">{{ t('drip.caution') }}</p>
-      <div class="lower">
+      <div v-if="painted" class="lower">
         <section>
           <h2>{{ t('drip.parts') }}</h2>
           <PartsList :parts="year > 0 && grown?.new_parts.length ? grown.new_parts : shown.parts" />

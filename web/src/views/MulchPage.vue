@@ -17,6 +17,7 @@ import { useActing } from '@/composables/useActing'
 import { useCarried } from '@/composables/useCarried'
 import { dayCount } from '@/composables/useDay'
 import { useLook } from '@/composables/useLook'
+import { oncePainted } from '@/composables/useLater'
 import { useResource } from '@/composables/useResource'
 import { fullDay, monthYear } from '@/logic/dates'
 import { isUs, text } from '@/units'
@@ -29,6 +30,7 @@ const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/trees/{tree_id}/mulch', { params: { path: path() }, signal })),
   [() => props.id, dayCount],
 )
+const painted = oncePainted(() => data.value)
 const page = shallowRef<Schema['MulchPageOut'] | null>(null)
 const choice = ref<Schema['MulchChoiceIO'] | null>(null)
 const typed = ref(false)
@@ -51,6 +53,13 @@ function measure(value: Schema['MulchChoiceIO']) {
   typed.value = true
   look()
 }
+/** A year is gone through for it: it comes after the page. */
+const { data: saving, loading: reckoning } = useResource(
+  async (signal) =>
+    page.value &&
+    take(api.POST('/api/trees/{tree_id}/mulch/saving', { params: { path: path() }, body: page.value.choice, signal })),
+  [page],
+)
 const { busy, said, failed, act } = useActing(load)
 const keep = (body: Schema['MulchChoiceIO'] | null) =>
   act(
@@ -228,25 +237,26 @@ function history(h: Schema['MulchEntryOut']): string {
           />
         </template>
       </SoilScene>
-      <div class="lower">
+      <div v-if="painted" class="lower">
         <section>
           <h2>{{ t('mulch.saves') }}</h2>
-          <template v-if="page.saving">
-            <p v-if="page.saving.none_because" class="big">{{ t('mulch.savesNothing') }}</p>
-            <p v-else class="big">{{ t('mulch.savesBig', { amount: text('volume', page.saving.saved_l, 0) }) }}</p>
-            <p v-if="page.saving.none_because">{{ t(`mulch.because.${page.saving.none_because}`) }}</p>
+          <template v-if="saving && !reckoning">
+            <p v-if="saving.none_because" class="big">{{ t('mulch.savesNothing') }}</p>
+            <p v-else class="big">{{ t('mulch.savesBig', { amount: text('volume', saving.saved_l, 0) }) }}</p>
+            <p v-if="saving.none_because">{{ t(`mulch.because.${saving.none_because}`) }}</p>
             <p>
               {{
                 t('mulch.savesWords', {
-                  days: page.saving.days,
-                  with: text('volume', page.saving.with_l, 0),
-                  without: text('volume', page.saving.without_l, 0),
-                  n: page.saving.waterings_with,
-                  m: page.saving.waterings_without,
+                  days: saving.days,
+                  with: text('volume', saving.with_l, 0),
+                  without: text('volume', saving.without_l, 0),
+                  n: saving.waterings_with,
+                  m: saving.waterings_without,
                 })
               }}
             </p>
           </template>
+          <p v-else-if="reckoning" class="quiet">{{ t('mulch.savesSoon') }}</p>
           <p v-else class="quiet">{{ t('mulch.savesNone') }}</p>
           <ul class="facts">
             <li v-if="page.laid.shared">{{ t(isUs ? 'mulch.shared' : 'mulch.sharedMetric', { share }) }}</li>
@@ -355,7 +365,7 @@ function history(h: Schema['MulchEntryOut']): string {
         </section>
         <section class="no-print">
           <h2>{{ t('treePage.workingFor') }}</h2>
-          <WorkingLines :lines="page.working" />
+          <WorkingLines :lines="[...page.working, ...(saving?.working ?? [])]" />
         </section>
       </div>
     </template>

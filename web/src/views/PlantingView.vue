@@ -19,6 +19,7 @@ import { deviceId, useDevice } from '@/composables/useDevice'
 import { useActing } from '@/composables/useActing'
 import { usePlanting } from '@/composables/usePlanting'
 import { usePageTitle } from '@/composables/usePageTitle'
+import { oncePainted } from '@/composables/useLater'
 import { useResource } from '@/composables/useResource'
 import { fullDay } from '@/logic/dates'
 import { plantingBody } from '@/logic/planting'
@@ -34,6 +35,7 @@ const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/plantings/{planting_id}', { params: { path: path() }, signal })),
   [() => props.id],
 )
+const painted = oncePainted(() => data.value)
 /** What stands beside the trees, as it is typed. */
 const beside = ref<Schema['ObstacleIO'][]>([])
 const { figures, choice, flare, typed, errors, fill, measure } = usePlanting((body, _, signal) =>
@@ -251,7 +253,7 @@ usePageTitle(() => (data.value ? `${t('planting.title')} · ${data.value.tag}` :
         </template>
       </SoilScene>
       <p class="caution">{{ t('planting.cautions') }}</p>
-      <section v-if="!done" class="stock no-print">
+      <section v-if="!done && painted" class="stock no-print">
         <h2>
           {{
             looked >= data.count
@@ -270,6 +272,7 @@ usePageTitle(() => (data.value ? `${t('planting.title')} · ${data.value.tag}` :
         </ol>
       </section>
       <PlantingBody
+        v-if="painted"
         :figures="figures"
         :kind="data.kind"
         :fruit="data.plant.fruit"

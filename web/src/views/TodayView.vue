@@ -18,7 +18,7 @@ import RoundList from '@/components/today/RoundList.vue'
 import { useHow } from '@/composables/useHow'
 import { usePageTitle } from '@/composables/usePageTitle'
 import { useKeys } from '@/composables/useKeys'
-import { later, onceOpen } from '@/composables/useLater'
+import { later, oncePainted, onceOpen } from '@/composables/useLater'
 import { pourOf, useRound, type Row } from '@/composables/useRound'
 import { useRoundActs } from '@/composables/useRoundActs'
 import { fullDay, weekday } from '@/logic/dates'
@@ -36,6 +36,7 @@ const round = useRound()
 usePageTitle(() => t('today.title'))
 const { data, error, loading, load, rows, open, skipped, current, after, chosen, groups, done, all } = round
 const { time } = useHow()
+const painted = oncePainted(() => data.value)
 const acts = useRoundActs(round)
 const { busy, said, failed, running, ticking, now, ran, other, gone, stopClock } = acts
 const otherAsked = onceOpen(other)
@@ -212,7 +213,7 @@ function pick(id: string) {
             <p v-for="s in daysOff" :key="s.id">{{ t('today.dayOff', { site: s.name }) }}</p>
             <p v-if="filled" class="warn">{{ t('today.filled') }}</p>
           </div>
-          <section class="right" :aria-label="t('today.stops')">
+          <section v-if="painted" class="right" :aria-label="t('today.stops')">
             <RoundList
               :groups="groups"
               :current-id="inYard ? null : (current?.tree.id ?? null)"
@@ -258,7 +259,7 @@ function pick(id: string) {
           :from="wrong.row.tree"
           @move="(tree) => acts.moveEntry(wrong!.entry, tree)"
         />
-        <PrintRound :day="data.day" :groups="groups" :total="all - done" :notes="ahead" />
+        <PrintRound v-if="painted" :day="data.day" :groups="groups" :total="all - done" :notes="ahead" />
       </template>
     </StatePanel>
     <EndDialog v-if="gone" :open="true" :tree="gone" @update:open="(open) => !open && (gone = null)" @ended="load" />
