@@ -1,5 +1,6 @@
 """The headless learning case: a season as it was logged, with readings; JSON in, JSON out, SI, unrounded."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
@@ -9,9 +10,9 @@ import numpy as np
 from june_shade.core.checks import Fields
 from june_shade.core.errors import InputError
 from june_shade.core.looking import learn
-from june_shade.core.looking.season import Day, Season, occasions
+from june_shade.core.looking.season import Day, Season, corrected, season_of
 from june_shade.core.water import felt, trees
-from june_shade.core.water.felt import SD, Reading, Weighed
+from june_shade.core.water.felt import SD, Felt, Weighed
 from june_shade.formats.case_json import read_day, read_json, read_setting
 
 OPENINGS = {"planted": felt.PLANTED_SD, "guessed": felt.GUESSED_SD}
@@ -38,11 +39,22 @@ def parse(text: str | bytes) -> LearnCase:
     one = trees.build([setting.spec])
     readings = _readings(case.list("readings", []), at, one)
     case.close()
-    season = Season(
-        one, trees.reach_of([setting.spec]), setting.start, setting.days, poured * setting.efficiency,
-        occasions([reading for _, reading in readings]), OPENINGS[opening],
+    season = season_of(
+        one, trees.reach_of([setting.spec]), setting.start, setting.days, (poured * setting.efficiency)[:, None],
+        _by_moment([reading for _, reading in readings]), OPENINGS[opening],
     )  # fmt: skip
     return LearnCase(season, setting.dates, tuple(day for day, _ in readings), checked)
+
+
+Read = tuple[int, bool, float, float, float]
+"""A reading: the day's position, before its water, wetness of ball and ring (NaN = not read), its error."""
+
+
+def _by_moment(readings: Sequence[Read]) -> dict[tuple[int, bool], Felt]:
+    found: dict[tuple[int, bool], list[tuple[float, float, float]]] = {}
+    for day, before, ball, ring, sd in readings:
+        found.setdefault((day, before), []).append((ball, ring, sd))
+    return {moment: Felt(*(np.array(own)[:, n : n + 1] for n in range(3))) for moment, own in found.items()}
 
 
 def _log(fields: Fields, at: dict[date, int]) -> np.ndarray:
@@ -64,12 +76,12 @@ def _position(fields: Fields, at: dict[date, int]) -> int:
     return at[day]
 
 
-def _readings(rows: list[Any], at: dict[date, int], one: Any) -> list[tuple[date, tuple[int, bool, Reading]]]:
+def _readings(rows: list[Any], at: dict[date, int], one: Any) -> list[tuple[date, Read]]:
     most = {
         "ball_wetness": 1 + float(one.ball_space_l[0] / one.ball_taw_l[0]),
         "ring_wetness": 1 + float(one.soil_drainable[0] / one.soil_awc[0]),
     }
-    found: list[tuple[date, tuple[int, bool, Reading]]] = []
+    found: list[tuple[date, Read]] = []
     for number, row in enumerate(rows):
         fields = Fields(row, f"readings[{number}]")
         position = _position(fields, at)
@@ -81,15 +93,15 @@ def _readings(rows: list[Any], at: dict[date, int], one: Any) -> list[tuple[date
         fields.close()
         if found and (position, not before) < (found[-1][1][0], not found[-1][1][1]):
             raise InputError("is before the reading above it: give them in order of time", fields.at("date"))
-        reading = Reading(np.nan if ball is None else ball, np.nan if ring is None else ring, sd)
-        found.append((date.fromisoformat(row["date"]), (position, before, reading)))
+        for_ball, for_ring = (np.nan if one is None else one for one in (ball, ring))
+        found.append((date.fromisoformat(row["date"]), (position, before, for_ball, for_ring, sd)))
     return found
 
 
 def run(case: LearnCase) -> dict[str, Any]:
     """The corrected season, how each reading was weighed, what they say; as plain JSON values."""
-    days, told = learn.corrected(case.season)
-    found = learn.learn(case.season, delivery_checked=case.delivery_checked)
+    days, told = corrected(case.season)
+    found = learn.learn(case.season, [case.delivery_checked])[0]
     demand = delivery = None
     if found.demand is not None and found.delivery is not None:
         demand = {
@@ -97,8 +109,9 @@ def run(case: LearnCase) -> dict[str, Any]:
             "objective_at_1": found.objective_at_1,
         }  # fmt: skip
         delivery = {"share": found.delivery.value, "sd": found.delivery.sd, "objective": found.delivery.objective}
+    net_l = case.season.course.first_net_l[:, 0]
     return {
-        "days": [_row(day, net, one) for day, net, one in zip(case.dates, case.season.net_l, days, strict=True)],
+        "days": [_row(day, net, one) for day, net, one in zip(case.dates, net_l, days, strict=True)],
         "readings": [
             {"date": day.isoformat(), "ball": _weighed(one.ball), "ring": _weighed(one.ring)}
             for day, one in zip(case.read_on, told, strict=True)

@@ -13,6 +13,7 @@ from scipy.optimize import minimize_scalar
 
 from june_shade.core.errors import InputError
 from june_shade.core.looking import learn
+from june_shade.core.looking.season import corrected, opening_at, walk
 from june_shade.core.water import balance, felt
 from june_shade.core.water.felt import Capacity, Reading, Stood
 from june_shade.core.water.stores import ground
@@ -44,27 +45,25 @@ def run(given):
     return learn_json.run(learn_json.parse(json.dumps(given)))
 
 
+def weather_of(season):
+    return [season.course.weather(n) for n in range(len(season.course))]
+
+
 def truth(drinks=1.0, gets=1.0, **more):
     """What a probe would read before water on the days of LOOKS, of a tree that drinks so and gets so much."""
-    season = learn_json.parse(json.dumps(case(**more))).season
-    tree = replace(season.trees, microclimate=season.trees.microclimate * drinks)
-    morning = learn.first_morning(season)
-    state, g, found = morning.state, morning.ground, []
-    for n, weather in enumerate(season.days):
-        if n:
-            state, g, _ = balance.grow(tree, season.reach, state, weather)
-        if n in LOOKS:
-            ball, ring = 1 - state.ball_depletion_l / tree.ball_taw_l, 1 - state.near_depletion_l / g.near_taw_l
-            found.append(
-                {
-                    "date": day(n),
-                    "before_water": True,
-                    "how": "probe",
-                    "ball_wetness": max(0.0, float(ball[0])),
-                    "ring_wetness": max(0.0, float(ring[0])),
-                }
-            )
-        state, _ = balance.pass_day(tree, g, state, weather, np.array([season.net_l[n] * gets]))
+    looks = [{"date": day(n), "how": "probe", "ball_wetness": 0.5, "ring_wetness": 0.5} for n in LOOKS]
+    told = learn_json.parse(json.dumps(case(looks) | more)).season
+    course = replace(told.course, thirst=told.course.thirst * drinks, first_net_l=told.course.first_net_l * gets)
+    found = []
+
+    def look(moment, now, room, blank):
+        wet = [1 - float((d / taw)[0]) for d, taw in ((now.ball_depletion_l, room.ball_taw_l),
+                                                     (now.near_depletion_l, room.near_taw_l))]  # fmt: skip
+        found.append(looks[len(found)] | {"before_water": True, "ball_wetness": max(0.0, wet[0]),
+                                          "ring_wetness": max(0.0, wet[1])})  # fmt: skip
+        return now
+
+    walk(replace(told, course=course), range(DAYS), look)
     return found
 
 
@@ -106,10 +105,10 @@ class Season(unittest.TestCase):
         seen = [{"date": day(n), "before_water": n % 2 == 0, "how": "trowel", "ball_wetness": 0.4,
                  "ring_wetness": None if n == 11 else 0.9} for n in LOOKS]  # fmt: skip
         parsed = learn_json.parse(json.dumps(case(seen)))
-        days, told = learn.corrected(parsed.season)
-        trees, reach = parsed.season.trees, parsed.season.reach
+        days, told = corrected(parsed.season)
+        trees, reach, weathers = parsed.season.trees, parsed.season.eras[0].reach, weather_of(parsed.season)
         self.assertEqual(len(told), len(LOOKS))
-        for before, after, weather in zip(days, days[1:], parsed.season.days[1:], strict=False):
+        for before, after, weather in zip(days, days[1:], weathers[1:], strict=False):
             _, g, joined = balance.grow(trees, reach, before.state, weather)
             held = lambda s, near, far: (  # noqa: E731
                 trees.ball_taw_l - s.ball_depletion_l + near - s.near_depletion_l + far - s.far_depletion_l
@@ -164,30 +163,29 @@ class Verdicts(unittest.TestCase):
 
     def test_the_least_is_the_one_that_scipy_finds(self):
         season = learn_json.parse(json.dumps(case(truth(drinks=1.25)))).season
-        found = learn.learn(season)
+        (found,) = learn.learn(season)
+        begins, weathers = opening_at(season, np.array([LOOKS[0]])), weather_of(season)
+        probed = {moment[0]: read for moment, read in season.course.felt.items()}
+        reach = season.eras[0].reach
 
         def objective(m):
             """One run at a time, from the first occasion on, by the day."""
-            at = learn._at_first(season)
-            tree, state, g, total = replace(at.trees, microclimate=at.trees.microclimate * m), at.state, at.ground, 0.0
-            looks = {one.day: one for one in season.occasions}
-            for n in range(at.day, LOOKS[-1] + 1):
-                if n > at.day:
-                    state, g, _ = balance.grow(at.trees, at.reach, state, season.days[n])
-                if n in looks:
-                    (read,) = looks[n].readings
-                    if n == at.day:
-                        state = replace(
-                            state, ball_depletion_l=(1 - read.ball) * tree.ball_taw_l,
-                            near_depletion_l=(1 - read.ring) * g.near_taw_l,
-                        )  # fmt: skip
+            tree = replace(season.trees, microclimate=season.trees.microclimate * m)
+            state, total = begins.state, 0.0
+            for n in range(LOOKS[0], LOOKS[-1] + 1):
+                state, g, _ = balance.grow(tree, reach, state, weathers[n])
+                if n in probed:
+                    ball, ring = float(probed[n].ball[0, 0]), float(probed[n].ring[0, 0])
+                    if n == LOOKS[0]:
+                        state = replace(state, ball_depletion_l=(1 - ball) * tree.ball_taw_l,
+                                        near_depletion_l=(1 - ring) * g.near_taw_l)  # fmt: skip
                     else:
-                        for z, held, taw in ((read.ball, state.ball_depletion_l, tree.ball_taw_l),
-                                             (read.ring, state.near_depletion_l, g.near_taw_l)):  # fmt: skip
+                        for z, held, taw in ((ball, state.ball_depletion_l, tree.ball_taw_l),
+                                             (ring, state.near_depletion_l, g.near_taw_l)):  # fmt: skip
                             w = 1 - float(held[0] / taw[0])
                             nothing = (z >= 1 and w >= z) or (z <= 0.2 and w <= z)
-                            total += 0.0 if nothing else ((z - w) / read.sd) ** 2
-                state, _ = balance.pass_day(tree, g, state, season.days[n], np.array([season.net_l[n]]))
+                            total += 0.0 if nothing else ((z - w) / felt.SD["probe"]) ** 2
+                state, _ = balance.pass_day(tree, g, state, weathers[n], season.course.first_net_l[n])
             return total + ((m - 1) / 0.3) ** 2
 
         self.assertAlmostEqual(objective(1.0), found.objective_at_1, 6)

@@ -5,29 +5,32 @@ later readings fit best, each with a prior at 1, wins only where it clearly does
 never arrived than thirst. Least squares on standardized residuals; errors of readings as in `water/felt.py`.
 """
 
-import math
-from collections.abc import Callable
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise
 
 import numpy as np
 
-from june_shade.core.looking.season import Day, Morning, Occasion, Season, first_morning, walk
+from june_shade.core.looking.season import Moment, Season, opening_at, walk
 from june_shade.core.water import felt
-from june_shade.core.water.felt import Capacity, Reading, Stood, Weighed
-from june_shade.core.water.stores import Array, some
+from june_shade.core.water.felt import Capacity, Felt, Stood
+from june_shade.core.water.stores import Array
 
 LEAST_OCCASIONS = 4
 DEMAND, DELIVERY = (0.4, 2.5), (0.0, 1.5)
 """Ranges that are tried (calibrated)."""
 PRIOR_SD = 0.3
 """How far trees and deliveries are usually off the book (calibrated)."""
-COARSE, FINE = 0.01, 1e-4
+STEPS = (0.01, 1e-3, 1e-4)
+"""How finely the range is tried, and then round the least that was found."""
 NUDGE = 0.02
 """Over this the curvature at the least is taken."""
 CLEAR = 2.0
 """One explanation beats another by at least so much (calibrated)."""
 LIKELY = (0.7, 1.3)
 """Beyond these a delivery has to be checked before a thirst is believed (calibrated)."""
+MOST_CELLS = 1_000_000
+"""Days times guesses that are walked at once: more takes more memory and saves no more time."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,96 +55,159 @@ class Learned:
 
 
 @dataclass(frozen=True, slots=True)
-class Told:
-    """How a reading was weighed against ball and ring."""
+class Looks:
+    """When trees were looked at. count: occasions; first: the day's position of the first, before: whether that was
+    before its water; reads_ball: whether the ball was read then; last: the day of the last; arrays (trees,)."""
 
-    ball: Weighed
-    ring: Weighed
+    count: Array
+    first: Array
+    before: Array
+    reads_ball: Array
+    last: Array
 
-
-def corrected(season: Season) -> tuple[list[Day], list[Told]]:
-    """The season with every reading moving the state, and how each was weighed, in their order."""
-    told: list[Told] = []
-
-    def weigh(occasion: Occasion, now: Stood, room: Capacity) -> Stood:
-        for reading in occasion.readings:
-            now, ball, ring = felt.weigh(now, room, reading)
-            told.append(Told(ball, ring))
-        return now
-
-    days, _ = walk(season, first_morning(season), len(season.days), weigh)
-    return days, told
+    @property
+    def enough(self) -> Array:
+        """Whether they can tell anything."""
+        return (self.count >= LEAST_OCCASIONS) & self.reads_ball
 
 
-def learn(season: Season, *, delivery_checked: bool = False) -> Learned:
-    """Fit both explanations and judge them. delivery_checked: what is poured was measured and arrives."""
-    seen = season.occasions
-    if len(seen) < LEAST_OCCASIONS or not _reads_ball(seen[0]):
-        return Learned(len(seen), None, None, None, "too_few")
-    at = _at_first(season)
-
-    def objective(m: Array, q: Array) -> tuple[Array, Array]:
-        """Of thirsts at the book's delivery, and of deliveries at the book's thirst, in one walk."""
-        demand, delivery = np.concatenate([m, np.ones_like(q)]), np.concatenate([np.ones_like(m), q])
-        total = _objective(season, at, demand, delivery)
-        return total[: len(m)] + _prior(m), total[len(m) :] + _prior(q)
-
-    demand, delivery = _fit(objective)
-    book = float(objective(np.ones(1), np.ones(0))[0][0])
-    return Learned(len(seen), demand, delivery, book, _verdict(book, demand, delivery, checked=delivery_checked))
+def looks(season: Season) -> Looks:
+    """When each tree of a season was looked at."""
+    trees = len(season.trees)
+    count, first, last = np.zeros(trees, int), np.zeros(trees, int), np.zeros(trees, int)
+    before, reads_ball = np.zeros(trees, bool), np.zeros(trees, bool)
+    for day, morning in season.moments:
+        found = season.course.felt[day, morning]
+        ball = np.any(~np.isnan(found.ball), axis=0)
+        here = ball | np.any(~np.isnan(found.ring), axis=0)
+        new = here & (count == 0)
+        first, last = np.where(new, day, first), np.where(here, day, last)
+        before, reads_ball = np.where(new, morning, before), np.where(new, ball, reads_ball)
+        count = count + here
+    return Looks(count, first, before, reads_ball, last)
 
 
-def _reads_ball(occasion: Occasion) -> bool:
-    return any(not np.all(np.isnan(reading.ball)) for reading in occasion.readings)
+def learn(season: Season, delivery_checked: Sequence[bool] | Array = (False,)) -> list[Learned]:
+    """Fit both explanations to each tree's readings and judge them.
+
+    delivery_checked: whether what is poured was measured and arrives, of all or each tree. Trees are fitted together,
+    as many at a time as memory likes.
+    """
+    seen = looks(season)
+    checked = np.broadcast_to(np.asarray(delivery_checked, bool), len(season.trees))
+    found = [Learned(int(n), None, None, None, "too_few") for n in seen.count]
+    enough = np.flatnonzero(seen.enough)
+    for some in _parts(enough[np.argsort(seen.first[enough], kind="stable")], seen):
+        fits = _Fits(season.of_some(some), looks(season.of_some(some)))
+        for at, (demand, delivery, book) in zip(some, fits.best(), strict=True):
+            verdict = _verdict(book, demand, delivery, checked=bool(checked[at]))
+            found[at] = Learned(int(seen.count[at]), demand, delivery, book, verdict)
+    return found
 
 
-def _at_first(season: Season) -> Morning:
-    """The morning of the first occasion, as the book has it."""
-    first = season.occasions[0].day
-    _, morning = walk(season, first_morning(season), first, lambda occasion, now, room: now)
-    assert morning is not None
-    return morning
+def _parts(chosen: Array, seen: Looks) -> list[Array]:
+    """The trees in parts, each small enough to be walked at once with all its guesses."""
+    if not len(chosen):
+        return []
+    longest = int(np.max(seen.last[chosen] - seen.first[chosen])) + 1
+    guesses = sum(len(one) for one in _coarse())
+    return np.array_split(chosen, -(-len(chosen) * longest * guesses // MOST_CELLS))
 
 
-def _objective(season: Season, at: Morning, demand: Array, delivery: Array) -> Array:
-    """Sum of squared residuals of all later occasions for each pair of factors, arrays (guesses,)."""
-    copies = np.zeros(len(demand), int)
-    morning = replace(
-        at, trees=some(at.trees, copies), reach=some(at.reach, copies), state=some(at.state, copies),
-        ground=some(at.ground, copies),
-    )  # fmt: skip
-    first = season.occasions[0]
-    total = np.zeros(len(demand))
-
-    def look(occasion: Occasion, now: Stood, room: Capacity) -> Stood:
-        nonlocal total
-        if occasion is first:
-            return _set(now, room, occasion)
-        for reading in occasion.readings:
-            total = total + _residual(now.ball_depletion_l, room.ball_taw_l, reading.ball, reading) ** 2
-            total = total + _residual(now.near_depletion_l, room.near_taw_l, reading.ring, reading) ** 2
-        return now
-
-    since = first.day if first.before_water else first.day + 1
-    last = season.occasions[-1].day
-    walk(season, morning, last + 1, look, thirst=demand, arrives=lambda day: delivery if day >= since else 1.0)
-    return total
+def _coarse() -> list[Array]:
+    return [np.linspace(low, high, round((high - low) / STEPS[0]) + 1) for low, high in (DEMAND, DELIVERY)]
 
 
-def _set(now: Stood, room: Capacity, occasion: Occasion) -> Stood:
-    """The stores that were read, set to what was read of them, the last reading of each."""
-    ball, near = now.ball_depletion_l, now.near_depletion_l
-    for reading in occasion.readings:
-        for_ball = np.clip((1.0 - reading.ball) * room.ball_taw_l, -room.ball_space_l, room.ball_taw_l)
-        for_near = np.clip((1.0 - reading.ring) * room.near_taw_l, -room.near_space_l, room.near_taw_l)
-        ball, near = np.where(np.isnan(for_ball), ball, for_ball), np.where(np.isnan(for_near), near, for_near)
-    return replace(now, ball_depletion_l=ball, near_depletion_l=near)
+class _Fits:
+    """Trees whose readings are fitted together, each walked under many guesses from its first occasion on."""
+
+    def __init__(self, season: Season, seen: Looks) -> None:
+        self.seen = seen
+        self.season = replace(season, opening=opening_at(season, seen.first))
+
+    def best(self) -> list[tuple[Fit, Fit, float]]:
+        """Of each tree the best thirst, the best delivery, and the objective at the book."""
+        values = [np.broadcast_to(one, (len(self.seen.count), len(one))) for one in _coarse()]
+        totals = list(self.objective(*values))
+        for before, step in pairwise(STEPS):
+            around = step * np.arange(-round(before / step), round(before / step) + 1)
+            finer = [
+                np.clip(_least(tried, total)[:, None] + around, low, high)
+                for tried, total, (low, high) in zip(values, totals, (DEMAND, DELIVERY), strict=True)
+            ]
+            values = [np.concatenate(both, axis=1) for both in zip(values, finer, strict=True)]
+            totals = [np.concatenate(both, axis=1) for both in zip(totals, self.objective(*finer), strict=True)]
+        best = [_least(value, total) for value, total in zip(values, totals, strict=True)]
+        round_them = [
+            np.clip(value, low + NUDGE, high - NUDGE)[:, None] + NUDGE * np.array([-1.0, 0.0, 1.0])
+            for value, (low, high) in zip(best, (DEMAND, DELIVERY), strict=True)
+        ]
+        sds = [_sd(around) for around in self.objective(*round_them)]
+        book = self.objective(np.ones((len(best[0]), 1)), np.ones((len(best[0]), 0)))[0][:, 0]
+        demand, delivery = (
+            [Fit(float(v), float(sd), float(np.min(total))) for v, sd, total in zip(value, by, of, strict=True)]
+            for value, by, of in zip(best, sds, totals, strict=True)
+        )
+        return list(zip(demand, delivery, book.tolist(), strict=True))
+
+    def objective(self, demand: Array, delivery: Array) -> tuple[Array, Array]:
+        """J of thirsts at the book's delivery and of deliveries at the book's thirst, in one walk.
+
+        demand, delivery: times the book, arrays (trees, guesses); found likewise.
+        """
+        trees, thirsts = demand.shape
+        m = np.concatenate([demand, np.ones_like(delivery)], axis=1)
+        q = np.concatenate([np.ones_like(demand), delivery], axis=1)
+        squares = self._squares(m.ravel(), q.ravel(), m.shape[1])
+        total = squares.reshape(trees, -1) + _prior(m) + _prior(q)
+        return total[:, :thirsts], total[:, thirsts:]
+
+    def _squares(self, demand: Array, delivery: Array, guesses: int) -> Array:
+        """Sum of squared residuals of all later occasions under each guess, arrays (trees x guesses,)."""
+        copies = np.repeat(np.arange(len(self.seen.count)), guesses)
+        season, first, before = self.season.of_some(copies), self.seen.first[copies], self.seen.before[copies]
+        course, day = season.course, np.arange(len(season.course))[:, None]
+        gets = np.where(day >= first + ~before, delivery, 1.0)
+        season = replace(season, course=replace(
+            course, thirst=course.thirst * np.where(day >= first, demand, 1.0), first_net_l=course.first_net_l * gets,
+            second_net_l=course.second_net_l * gets,
+        ))  # fmt: skip
+        total = np.zeros(len(copies))
+
+        def look(moment: Moment, now: Stood, room: Capacity, found: Felt) -> Stood:
+            nonlocal total
+            opens = (first == moment[0]) & (before == moment[1])
+            for ball, ring, sd in zip(found.ball, found.ring, found.sd, strict=True):
+                off = _residual(now.ball_depletion_l, room.ball_taw_l, ball, sd) ** 2
+                off = off + _residual(now.near_depletion_l, room.near_taw_l, ring, sd) ** 2
+                total = total + np.where(opens, 0.0, off)
+            return _set(now, room, found, opens)
+
+        walk(season, range(int(np.min(first)), int(np.max(self.seen.last)) + 1), look)
+        return total
 
 
-def _residual(depletion_l: Array, taw_l: Array, read: float, reading: Reading) -> Array:
+def _least(values: Array, totals: Array) -> Array:
+    """Of each tree the guess of the least objective, array (trees,)."""
+    return np.take_along_axis(values, np.argmin(totals, axis=1)[:, None], axis=1)[:, 0]
+
+
+def _set(now: Stood, room: Capacity, found: Felt, opens: Array) -> Stood:
+    """The stores that were read, set to what was read of them where this is the first occasion, the last reading of
+    each."""
+    ball_l, near_l = now.ball_depletion_l, now.near_depletion_l
+    for ball, ring in zip(found.ball, found.ring, strict=True):
+        for_ball = np.clip((1.0 - ball) * room.ball_taw_l, -room.ball_space_l, room.ball_taw_l)
+        for_near = np.clip((1.0 - ring) * room.near_taw_l, -room.near_space_l, room.near_taw_l)
+        ball_l = np.where(opens & ~np.isnan(for_ball), for_ball, ball_l)
+        near_l = np.where(opens & ~np.isnan(for_near), for_near, near_l)
+    return replace(now, ball_depletion_l=ball_l, near_depletion_l=near_l)
+
+
+def _residual(depletion_l: Array, taw_l: Array, read: Array, sd: Array) -> Array:
     """How far off a store stands in errors of the reading; 0 where it was not read or says nothing against it."""
     wetness = 1.0 - depletion_l / taw_l
-    off = (read - wetness) / reading.sd
+    off = (read - wetness) / sd
     return np.where(np.isnan(off) | felt.says_nothing(wetness, read), 0.0, off)
 
 
@@ -149,35 +215,11 @@ def _prior(factor: Array) -> Array:
     return ((factor - 1.0) / PRIOR_SD) ** 2
 
 
-def _fit(objective: Callable[[Array, Array], tuple[Array, Array]]) -> tuple[Fit, Fit]:
-    """The least over either range: at every hundredth, then finer round the least; the objective jumps where a day
-    turns soggy."""
-    ranges = (DEMAND, DELIVERY)
-    coarse = [np.linspace(low, high, round((high - low) / COARSE) + 1) for low, high in ranges]
-    found = objective(*coarse)
-    steps = FINE * np.arange(-round(COARSE / FINE), round(COARSE / FINE) + 1)
-    fine = [
-        np.clip(values[np.argmin(totals)] + steps, low, high)
-        for values, totals, (low, high) in zip(coarse, found, ranges, strict=True)
-    ]
-    values = [np.concatenate(both) for both in zip(coarse, fine, strict=True)]
-    totals = [np.concatenate(both) for both in zip(found, objective(*fine), strict=True)]
-    least = [int(np.argmin(total)) for total in totals]
-    best = [float(value[n]) for value, n in zip(values, least, strict=True)]
-    middle = [min(max(v, low + NUDGE), high - NUDGE) for v, (low, high) in zip(best, ranges, strict=True)]
-    bends = objective(*(np.array([m - NUDGE, m, m + NUDGE]) for m in middle))
-    demand, delivery = (
-        Fit(value, _sd(bend), float(total[n])) for value, bend, total, n in zip(best, bends, totals, least, strict=True)
-    )
-    return demand, delivery
-
-
-def _sd(around: Array) -> float:
+def _sd(around: Array) -> Array:
     """The standard deviation that the curvature at the least tells. around: the objective at three points, NUDGE apart,
-    array (3,)."""
-    below, here, above = around
-    bend = float(above - 2 * here + below) / NUDGE**2
-    return math.sqrt(2.0 / bend) if bend > 0 else PRIOR_SD
+    array (trees, 3)."""
+    bend = (around[:, 2] - 2 * around[:, 1] + around[:, 0]) / NUDGE**2
+    return np.where(bend > 0, np.sqrt(2.0 / np.where(bend > 0, bend, 1.0)), PRIOR_SD)
 
 
 def _verdict(book: float, demand: Fit, delivery: Fit, *, checked: bool) -> str:

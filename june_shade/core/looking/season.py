@@ -1,43 +1,79 @@
-"""A season as it was: what was logged and what was felt, day by day, for one tree or for it under many guesses at once.
+"""A season as it was: trees through days that are past, with what was logged and what was felt, walked again.
 
-It opens after the first day's step 1, with depletions as given; the plan's calendar, rounding and forecast are not in
-here. Readings taken before a day's water are of the state after step 1, those taken after it of the state after step 3.
+The days are walked by the one engine (`water/walk.py`); what is done with readings is for the asker to say.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
-from june_shade.core.numbers import Numbers
-from june_shade.core.water.balance import Fluxes, grow, pass_day
-from june_shade.core.water.felt import Capacity, Look, Reading, Stood
+from june_shade.core.water import felt
+from june_shade.core.water.balance import Fluxes
+from june_shade.core.water.course import Course
+from june_shade.core.water.felt import Capacity, Felt, Reading, Stood, Weighed
+from june_shade.core.water.pouring import Pouring
 from june_shade.core.water.routine import Start, opened
-from june_shade.core.water.stores import Array, Ground, Reach, State, Trees
+from june_shade.core.water.stores import Array, Reach, State, Trees, ground, pick, some
+from june_shade.core.water.walk import Era, Opening, Walk
 from june_shade.core.water.weather import Weather
 
-
-@dataclass(frozen=True, slots=True)
-class Occasion:
-    """When someone looked: the day's position, before or after that day's water; readings in their order."""
-
-    day: int
-    before_water: bool
-    readings: tuple[Reading, ...]
+Moment = tuple[int, bool]
+"""When someone looks: the day's position, and whether before that day's water."""
 
 
 @dataclass(frozen=True, slots=True)
 class Season:
-    """One tree's season. net_l: poured by day as it arrives, array (days,); start: where it opens; opening_sd: how far
-    off its wetness may be then; occasions in order of time."""
+    """Trees through days that are past. opening: where each begins; course: what drives them, with the readings; eras:
+    how they were watered, the first from the start."""
 
     trees: Trees
-    reach: Reach
-    start: Start
-    days: tuple[Weather, ...]
-    net_l: Array
-    occasions: tuple[Occasion, ...]
-    opening_sd: float
+    opening: Opening
+    course: Course
+    eras: tuple[Era, ...]
+
+    @property
+    def moments(self) -> list[Moment]:
+        """When someone looked, in order of time."""
+        return sorted(self.course.felt, key=lambda moment: (moment[0], not moment[1]))
+
+    def of_some(self, chosen: Array) -> "Season":
+        """The same for some of the trees, in this order; one may be there many times. chosen: positions."""
+        opening, level_l = self.opening, self.opening.reservoir_l
+        begins = Opening(
+            opening.index[chosen], some(opening.state, chosen), opening.fresh[chosen], opening.late_days[chosen],
+            None if level_l is None else level_l[chosen],
+        )  # fmt: skip
+        eras = tuple(Era(era.since, some(era.reach, chosen), some(era.pouring, chosen)) for era in self.eras)
+        return Season(some(self.trees, chosen), begins, self.course.of_some(chosen), eras)
+
+
+DRIVERS = ("eto_mm", "rain_mm", "month_c", "five_days_c", "rain_share", "leaf", "mulch_depth_share")
+
+
+def season_of(
+    trees: Trees, reach: Reach, start: Start, days: Sequence[Weather], net_l: Array, read: Mapping[Moment, Felt],
+    opening_sd: float,
+) -> Season:  # fmt: skip
+    """Trees that open alike and share plain days. net_l: what arrives, arrays (days, trees); read: readings by moment;
+    opening_sd: how far off their wetness may be as they open. Raises InputError where they can't open so."""
+    count = len(trees)
+    state, _ = opened(trees, reach, start, days[0])
+    radius = np.minimum(trees.established_radius_m, trees.ball_radius_m + start.root_spread_beyond_ball_m)
+    before = ground(trees, reach, radius, days[0].mulch_depth_share)
+    state = replace(
+        state, root_radius_m=radius, near_volume_l=before.near_volume_l, far_volume_l=before.far_volume_l,
+        ball_variance=np.full(count, opening_sd**2), near_variance=np.full(count, opening_sd**2),
+    )  # fmt: skip
+    of = {name: np.array([[float(np.max(getattr(day, name)))] for day in days]) for name in DRIVERS}
+    of |= {name: np.repeat(of[name], count, axis=1) for name in ("leaf", "mulch_depth_share")}
+    ones = np.ones((len(days), 1))
+    course = Course(
+        **of, fallen=ones > 0, workable=ones > 0, thirst=ones, first_net_l=net_l, second_net_l=np.zeros_like(net_l),
+        poured_today=np.zeros(count, bool), today=len(days), felt=read,
+    )  # fmt: skip
+    plain = Pouring(np.ones(count), np.zeros(count), np.ones(count), np.zeros(count))
+    return Season(trees, Opening.of_all(state, fresh=True), course, (Era(0, reach, plain),))
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,74 +86,64 @@ class Day:
 
 
 @dataclass(frozen=True, slots=True)
-class Morning:
-    """Where a walk begins: a day's position, the trees and how they are watered, state and ground after step 1."""
+class Told:
+    """How a reading was weighed against ball and ring."""
 
-    day: int
-    trees: Trees
-    reach: Reach
-    state: State
-    ground: Ground
+    ball: Weighed
+    ring: Weighed
 
 
-OnLook = Callable[[Occasion, Stood, Capacity], Stood]
-"""What is done at an occasion with what stands there."""
-
-
-def occasions(readings: Sequence[tuple[int, bool, Reading]]) -> tuple[Occasion, ...]:
-    """Readings (day, before that day's water, reading) in order of time, put together by when they were taken."""
-    found: dict[tuple[int, bool], list[Reading]] = {}
-    for day, before, reading in readings:
-        found.setdefault((day, before), []).append(reading)
-    return tuple(Occasion(day, before, tuple(some)) for (day, before), some in found.items())
-
-
-def first_morning(season: Season) -> Morning:
-    """Where the season opens."""
-    state, g = opened(season.trees, season.reach, season.start, season.days[0])
-    variance = np.full(len(season.trees), season.opening_sd**2)
-    state = replace(state, ball_variance=variance, near_variance=variance.copy())
-    return Morning(0, season.trees, season.reach, state, g)
+OnLook = Callable[[Moment, Stood, Capacity, Felt], Stood]
+"""What is done with what stands at a moment when someone looks."""
 
 
 def walk(
-    season: Season, morning: Morning, until: int, on_look: OnLook, *, thirst: Numbers = 1.0,
-    arrives: Callable[[int], Numbers] = lambda day: 1.0,
-) -> tuple[list[Day], Morning | None]:  # fmt: skip
-    """The days from a morning on, up to the one before `until`, and the morning of that one, None past the end.
+    season: Season, days: range, on_look: OnLook | None = None, after: Callable[[int, Day, Walk], None] | None = None
+) -> None:
+    """Walk a season. on_look: what is done with readings, None = nothing; after: is shown each day."""
+    moment = (0, True)
 
-    thirst: factor on the demand; arrives: factor on what is poured on a day; numbers or arrays (trees,).
-    """
-    trees, reach, state, g = morning.trees, morning.reach, morning.state, morning.ground
-    thirsty = replace(trees, microclimate=trees.microclimate * thirst)
-    looks = {(one.day, one.before_water): one for one in season.occasions}
-    result = []
-    for day in range(morning.day, until):
-        room = Capacity(trees.ball_taw_l, g.near_taw_l, trees.ball_space_l, g.near_space_l)
-        state, given = _looked(looks.get((day, True)), state, room, on_look)
-        net = season.net_l[day] * arrives(day) + np.zeros(len(trees))
-        look = _after(looks.get((day, False)), room, on_look)
-        state, moved = pass_day(thirsty, g, state, season.days[day], net, look=look)
-        result.append(Day(moved, state, given + moved.corrected_l))
-        if day + 1 < len(season.days):
-            state, g, _ = grow(trees, reach, state, season.days[day + 1])
-    after = Morning(until, trees, reach, state, g) if until < len(season.days) else None
-    return result, after
+    def hear(now: Stood, room: Capacity, found: Felt) -> Stood:
+        return now if on_look is None else on_look(moment, now, room, found)
+
+    walked = Walk(season.trees, season.course, season.opening, season.eras, hear=hear)
+    for day in days:
+        moment = (day, True)
+        morning = walked.morning(day)
+        first, second, _ = walked.boxes.draw(
+            morning.state, season.course.first_net_l[day], season.course.second_net_l[day]
+        )
+        moment = (day, False)
+        moved = walked.evening(morning, first, second)
+        if after is not None:
+            after(day, Day(moved, walked.state, np.sum(morning.read_l, axis=0) + moved.corrected_l), walked)
 
 
-def _looked(occasion: Occasion | None, state: State, room: Capacity, on_look: OnLook) -> tuple[State, Array]:
-    """The morning's state once someone has looked, and what that corrected [L]."""
-    if occasion is None:
-        return state, np.zeros_like(state.ball_depletion_l)
-    before = Stood(state.ball_depletion_l, state.near_depletion_l, state.ball_variance, state.near_variance)
-    now = on_look(occasion, before, room)
-    given = before.ball_depletion_l - now.ball_depletion_l + before.near_depletion_l - now.near_depletion_l
-    state = replace(
-        state, ball_depletion_l=now.ball_depletion_l, near_depletion_l=now.near_depletion_l,
-        ball_variance=now.ball_variance, near_variance=now.near_variance,
-    )  # fmt: skip
-    return state, given
+def corrected(season: Season) -> tuple[list[Day], list[Told]]:
+    """The season with every reading moving the state, and how each was weighed, in their order."""
+    days: list[Day] = []
+    told: list[Told] = []
+
+    def weigh(moment: Moment, now: Stood, room: Capacity, found: Felt) -> Stood:
+        for ball, ring, sd in zip(found.ball, found.ring, found.sd, strict=True):
+            now, for_ball, for_ring = felt.weigh(now, room, Reading(ball, ring, sd))
+            told.append(Told(for_ball, for_ring))
+        return now
+
+    walk(season, range(len(season.course)), weigh, lambda number, day, walked: days.append(day))
+    return days, told
 
 
-def _after(occasion: Occasion | None, room: Capacity, on_look: OnLook) -> Look | None:
-    return None if occasion is None else lambda now: on_look(occasion, now, room)
+def opening_at(season: Season, first: Array) -> Opening:
+    """Where each tree stands, by the book alone, as that day of it opens. first: positions of days (trees,)."""
+    begins = season.opening
+    state, level_l = begins.state, np.zeros(len(first)) if begins.reservoir_l is None else begins.reservoir_l
+
+    def keep(number: int, day: Day, walked: Walk) -> None:
+        nonlocal state, level_l
+        here = (first == number + 1) & (begins.index <= number)
+        state, level_l = pick(here, day.state, state), np.where(here, walked.boxes.level_l, level_l)
+
+    walk(season, range(int(np.min(begins.index)), int(np.max(first))), None, keep)
+    later = first > begins.index
+    return Opening(np.maximum(first, begins.index), state, begins.fresh & ~later, np.zeros(len(first), int), level_l)

@@ -1,24 +1,29 @@
 """The course of trees' days: their weather, leaves and mulch on each of them, what was logged."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
 from june_shade.core.water.felt import Felt
-from june_shade.core.water.stores import Array
+from june_shade.core.water.stores import Array, some
 from june_shade.core.water.weather import Weather
 from june_shade.core.weather.series import MEASURED, Series
+
+OF_EACH = ("leaf", "mulch_depth_share", "first_net_l", "second_net_l", "poured_today")
+SHARED = ("eto_mm", "rain_mm", "month_c", "five_days_c", "rain_share", "fallen", "workable", "thirst")
+"""What each tree has of its own, and what all may share."""
 
 
 @dataclass(frozen=True, slots=True)
 class Course:
     """Everything that drives a run beside the trees: arrays (days, trees) unless said.
 
-    eto_mm, rain_mm, month_c, five_days_c, rain_share, workable: (days, 1) where all trees share their weather. fallen:
-    whether the day's rain was measured, the same. leaf, mulch_depth_share 0..1. first_net_l, second_net_l: logged water
-    as it lands by the day it counts on. poured_today (trees,): water was logged on today's date, whenever it counts.
-    today: position of today. felt: what was read, by day's position and whether it was before that day's water.
+    eto_mm, rain_mm, month_c, five_days_c, rain_share, workable, thirst: (days, 1) where all trees share theirs.
+    fallen: whether the day's rain was measured, the same. leaf, mulch_depth_share 0..1. thirst: how many times the
+    book's demand. first_net_l, second_net_l: logged water as it lands by the day it counts on. poured_today (trees,):
+    water was logged on today's date, whenever it counts. today: position of today. felt: what was read, by day's
+    position and whether it was before that day's water.
     """
 
     eto_mm: Array
@@ -30,6 +35,7 @@ class Course:
     workable: Array
     leaf: Array
     mulch_depth_share: Array
+    thirst: Array
     first_net_l: Array
     second_net_l: Array
     poured_today: Array
@@ -40,9 +46,11 @@ class Course:
     def of(
         cls, series: Series, leaf: Array, mulch_depth_share: Array, first_net_l: Array, second_net_l: Array,
         poured_today: Array, today: int, felt: Mapping[tuple[int, bool], Felt] | None = None,
+        thirst: Array | None = None,
     ) -> "Course":  # fmt: skip
         """The course of trees that share one series. leaf, mulch_depth_share, first_net_l, second_net_l: arrays (days,
-        trees); poured_today (trees,); today: position in the series; felt: readings by day and moment."""
+        trees); poured_today (trees,); today: position in the series; felt: readings by day and moment; thirst: None =
+        the book's."""
         s = series
         eto_mm, rain_mm, month_c, five_days_c, rain_share, fallen, workable = (
             each[:, None]
@@ -50,10 +58,19 @@ class Course:
                 s.eto_mm, s.rain_mm, s.month_c, s.five_days_c, s.rain_share, s.basis == MEASURED, s.workable,
             )
         )  # fmt: skip
+        drinks = np.ones((len(leaf), 1)) if thirst is None else thirst
         return cls(
-            eto_mm, rain_mm, month_c, five_days_c, rain_share, fallen, workable, leaf, mulch_depth_share, first_net_l,
-            second_net_l, poured_today, today, felt or {},
+            eto_mm, rain_mm, month_c, five_days_c, rain_share, fallen, workable, leaf, mulch_depth_share, drinks,
+            first_net_l, second_net_l, poured_today, today, felt or {},
         )  # fmt: skip
+
+    def of_some(self, chosen: Array) -> "Course":
+        """The course of some of the trees, in this order; one may be there many times. chosen: positions."""
+        cut = {name: getattr(self, name)[..., chosen] for name in OF_EACH}
+        for name in SHARED:
+            values = getattr(self, name)
+            cut[name] = values if values.shape[-1] == 1 else values[..., chosen]
+        return replace(self, **cut, felt={moment: some(read, chosen) for moment, read in self.felt.items()})
 
     def __len__(self) -> int:
         return len(self.leaf)
@@ -69,6 +86,7 @@ class Course:
             leaf=self.leaf[day],
             rain_share=_on(share, day),
             mulch_depth_share=self.mulch_depth_share[day],
+            thirst=_on(self.thirst, day),
         )
 
 

@@ -233,9 +233,10 @@ def demand(o: Opened) -> tuple[Step, ...]:
         worked("plant_factor", "PF + max(0, least − PF) (1 − x)", factor, "", "[SLIDE], [S623]; calibrated",
              PF=(base, ""), least=(least, ""), x=(x, "")),
         worked("cold", "min(1, max(0.1, T / 10))", cold, "", CALIBRATED, T=(_v(w.five_days_c), "degC")),
-        worked("demand", "E = ETo × plant factor × microclimate × crown area × leaf × cold",
+        worked("demand", "E = ETo × plant factor × microclimate × thirst × crown area × leaf × cold",
              _v(demand_l(trees, g, w)), "L", "[SLIDE], [S623]",
              **{"ETo": (_v(w.eto_mm), "mm"), "plant factor": (factor, ""), "microclimate": (_v(trees.microclimate), ""),
+                "thirst": (_v(w.thirst), ""),
                 "crown area": (_v(trees.crown_area_m2), "m2"), "leaf": (_v(w.leaf), ""), "cold": (cold, "")}),
     )  # fmt: skip
 

@@ -103,8 +103,9 @@ def cold_factor(five_days_c: Numbers) -> Numbers:
 
 
 def demand_l(trees: Trees, g: Ground, weather: Weather) -> Array:
-    """Demand of the crown E [L/day] = ETo x plant factor x microclimate x crown area x leaf x cold. Source: [SLIDE]."""
-    place = trees.microclimate * trees.crown_area_m2 * weather.leaf * cold_factor(weather.five_days_c)
+    """Demand of the crown E [L/day] = ETo x plant factor x microclimate x thirst x crown area x leaf x cold. Source:
+    [SLIDE]."""
+    place = trees.microclimate * weather.thirst * trees.crown_area_m2 * weather.leaf * cold_factor(weather.five_days_c)
     return weather.eto_mm * plant_factor(trees, g) * place
 
 

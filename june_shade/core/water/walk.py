@@ -5,7 +5,7 @@ the evening. What is poured, and why, is decided by who walks: `past` as it was 
 `season` by a routine. Weather comes from the course that is walked.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -74,10 +74,20 @@ class Passed:
     felt: Felt | None = None
 
 
-class Walk:
-    """Trees walked through days, one after the other. eras: in order, the first from the beginning."""
+Hear = Callable[[felt.Stood, Capacity, Felt], felt.Stood]
+"""What is done with readings: ball and ring at their moment, what they can hold, what was read; what stands after."""
 
-    def __init__(self, trees: Trees, course: Course, opening: Opening, eras: Sequence[Era]) -> None:
+
+class Walk:
+    """Trees walked through days, one after the other. eras: in order, the first from the beginning.
+
+    hear: what is done with readings; by themselves they move the state.
+    """
+
+    def __init__(
+        self, trees: Trees, course: Course, opening: Opening, eras: Sequence[Era], *, hear: Hear = felt.weigh_all
+    ) -> None:
+        self._hear = hear
         self.trees, self.course, self.opening = trees, course, opening
         self._eras = tuple(eras)
         self.state = opening.state
@@ -120,7 +130,7 @@ class Walk:
     def evening(self, morning: Morning, first_l: Array, second_l: Array) -> Fluxes:
         """Steps 2 to 6 with the net water of that day [L], trees that got two waterings in two halves."""
         found = self.felt_after(morning.day)
-        look = None if found is None else looking(found, self.trees, morning.ground)
+        look = None if found is None else looking(found, self.trees, morning.ground, self._hear)
         self.state, moved = pass_where(
             self.trees, morning.ground, morning.state, morning.weather, first_l, second_l, look
         )
@@ -131,7 +141,7 @@ class Walk:
         if found is None:
             return morning
         state = laid_in(morning.ground, morning.state, laid_l)
-        now = looking(found, self.trees, morning.ground)(felt.stood_in(state))
+        now = looking(found, self.trees, morning.ground, self._hear)(felt.stood_in(state))
         ball_l, near_l = now.ball_depletion_l - state.ball_depletion_l, now.near_depletion_l - state.near_depletion_l
         read = replace(
             morning.state, ball_depletion_l=morning.state.ball_depletion_l + ball_l,
@@ -147,14 +157,14 @@ class Walk:
             self.boxes.change(now.pouring)
 
 
-def looking(found: Felt, trees: Trees, g: Ground) -> Look:
-    """How readings move what stands at their moment."""
+def looking(found: Felt, trees: Trees, g: Ground, hear: Hear = felt.weigh_all) -> Look:
+    """What readings do with what stands at their moment."""
     room = Capacity(trees.ball_taw_l, g.near_taw_l, trees.ball_space_l, g.near_space_l)
-    return lambda now: felt.weigh_all(now, room, found)
+    return lambda now: hear(now, room, found)
 
 
 def opened(state: State, g: Ground, opening: State, fresh: Array) -> State:
-    """The state after step 1 with these trees' depletions as they open, whatever grew.
+    """The state after step 1 with these trees' depletions, and how far off they may be, as they open.
 
     fresh: which trees open today, array (trees,).
     """
@@ -162,6 +172,8 @@ def opened(state: State, g: Ground, opening: State, fresh: Array) -> State:
         state,
         near_depletion_l=np.where(fresh, opening.near_depletion_l, state.near_depletion_l),
         far_depletion_l=np.where(fresh & (g.far_volume_l > 0), opening.far_depletion_l, state.far_depletion_l),
+        ball_variance=np.where(fresh, opening.ball_variance, state.ball_variance),
+        near_variance=np.where(fresh, opening.near_variance, state.near_variance),
     )
 
 

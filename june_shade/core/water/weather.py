@@ -21,7 +21,7 @@ class Weather:
 
     month_c, five_days_c: mean air temperature [degC] of up to 30 and of up to 5 days ending that day. rain_share: the
     share of the rain that is counted (1 measured; a forecast counts its chance). mulch_depth_share: how much of the
-    depth that works as full cover is there, 0..1.
+    depth that works as full cover is there, 0..1. thirst: how many times what the book says these trees drink.
     """
 
     eto_mm: Array | float
@@ -31,6 +31,7 @@ class Weather:
     leaf: Array | float = 1.0
     rain_share: Array | float = 1.0
     mulch_depth_share: Array | float = 0.0
+    thirst: Array | float = 1.0
 
 
 def effective_rain_mm(rain_mm: Numbers, rain_share: Numbers, cover: Numbers, rain_before_mm: Numbers) -> Numbers:
