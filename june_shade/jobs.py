@@ -18,6 +18,7 @@ from procrastinate.jobs import Status
 from june_shade.outside.forecast import WeatherService
 from june_shade.plans import changes, forecast, imports, rounds
 from june_shade.plans.drip import layouts
+from june_shade.plans.looking import thirst
 from june_shade.plans.work import BusyError, SessionMaker, UnavailableError, is_collision, reading, transaction
 from june_shade.store import jobs as queue
 
@@ -77,6 +78,11 @@ def plans(context: JobContext, timestamp: int = 0) -> None:
     rounds.make_ready(_sessions(context))
 
 
+def learn(context: JobContext, site_id: str) -> None:
+    """Go through the readings of a site that were taken since it was last done."""
+    thirst.work(_sessions(context), UUID(site_id))
+
+
 async def take_over(app: App, sessions: SessionMaker) -> None:
     """Give jobs of workers that are gone to others; put in what imports wait for and nobody does."""
     for job in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=SILENT_S):
@@ -103,6 +109,7 @@ REGULAR = {
 def _app(connector: PsycopgConnector) -> App:
     app = App(connector=connector)
     app.task(name=queue.IMPORT, queue=queue.QUEUE, pass_context=True, retry=AGAIN)(bring_in)
+    app.task(name=queue.LEARN, queue=queue.QUEUE, pass_context=True, retry=AGAIN)(learn)
     for name, (when, do) in REGULAR.items():
         task = app.task(name=name, queue=queue.QUEUE, queueing_lock=name, lock=name, pass_context=True)(do)
         app.periodic(cron=when)(task)

@@ -25,6 +25,7 @@ from june_shade.api.routers import (
     drip,
     imports,
     log,
+    looking,
     mulch,
     planting,
     sites,
@@ -90,7 +91,7 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
     app.add_middleware(Bodies)
     app.add_middleware(Door, hosts=settings.hosts)
     errors.install(app)
-    for part in (imports, trees, planting, drip, mulch, care, log, sites, soil, weather, stock, backups):
+    for part in (imports, trees, planting, drip, mulch, care, log, looking, sites, soil, weather, stock, backups):
         app.include_router(part.router)
     _serve_interface(app, settings.web_dist)
     return app

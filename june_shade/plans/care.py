@@ -1,7 +1,7 @@
 """The care calendar: dated tasks of trees from all their pages, what was said of them, what calendars are told."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from hashlib import sha256
 from secrets import token_urlsafe
@@ -20,7 +20,9 @@ from june_shade.plans.changes import Changed, What
 from june_shade.plans.mulch import stands
 from june_shade.plans.planting import batches
 from june_shade.store import care as store
+from june_shade.store import looking
 from june_shade.store.care_tables import ACTS, CalendarFeed, CareAct, CarePublished
+from june_shade.store.looking_tables import TreeCheckup
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Site
 
@@ -73,15 +75,31 @@ def of_site(
     mulch, said = store.mulch_days(session, site.id), store.acts(session, site.id)
     rows = store.rows(session, site.id, tree_ids)
     frost = _frost(session, site, rows)
+    looked = looking.standing_checkups(session, site.id, tree_ids)
     found = []
     for row in rows:
-        facts = facts_of(row, site, mulch.get(row.id, []), frost)
+        facts = _with_checkups(facts_of(row, site, mulch.get(row.id, []), frost), looked.get(row.id, ()))
         for task in calendar.tasks(facts, today, _acts(said, row.id), ahead_days):
             found.append(Due(row.id, None, row.tag, row.place, row.stop, row.common, task))
     for batch in store.plantings(session, site.id) if tree_ids is None else ():
         for task in calendar.planting_tasks(batch.planned_on, batch.kind, today, _acts(said, batch.id), ahead_days):
             found.append(Due(None, batch.id, batch.tag, batch.place, batch.stop or None, batch.common, task))
     return sorted(found, key=lambda d: d.task.due_on)
+
+
+def _with_checkups(facts: Facts, looked: Sequence[TreeCheckup]) -> Facts:
+    """Facts with what came of check-ups, the newest first; the same act of two is one, of the newest."""
+    if not looked:
+        return facts
+    seen: set[str] = set()
+    found = []
+    for one in looked:
+        new = tuple(task for task in one.tasks if task not in seen)
+        seen.update(new)
+        if new:
+            found.append((one.day, new))
+    look_on = looked[0].look_on if looked[0].verdict != "sound" or looked[0].tasks else None
+    return replace(facts, checkups=tuple(found), look_on=look_on)
 
 
 def tender_c(session: Session, site: Site, today: date) -> float | None:

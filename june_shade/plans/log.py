@@ -10,6 +10,7 @@ from zoneinfo import ZoneInfo
 from june_shade.core.errors import AgainError, ConflictError, InputError, NotFoundError
 from june_shade.plans import changes, clock
 from june_shade.plans.changes import Changed, What
+from june_shade.store import jobs as queue
 from june_shade.store import log as store
 from june_shade.store import trees as tree_store
 from june_shade.store.log_tables import LogEntry, Person
@@ -70,6 +71,7 @@ def put_all(session: Session, entries: Sequence[NewEntry], *, ask_again: bool = 
         changed += told
     if changed:
         changes.tell(session, *_together(changed))
+        _learn(session, [(entry, trees[entry.tree_id].site_id) for entry in stored])
     return stored
 
 
@@ -106,7 +108,14 @@ def put(
     entry, is_new, changed = _put(session, new, tree, known, correcting, void_id)
     if changed:
         changes.tell(session, *changed)
+        _learn(session, [(entry, one.site_id) for one in changed])
     return entry, is_new
+
+
+def _learn(session: Session, stored: Sequence[tuple[LogEntry, UUID]]) -> None:
+    """Readings, and what may undo one, are gone through in the background."""
+    for site_id in dict.fromkeys(site_id for entry, site_id in stored if entry.kind in ("reading", "void")):
+        queue.learn(session, site_id)
 
 
 def _put(

@@ -4,6 +4,7 @@ from june_shade.store.care_tables import CareAct
 from june_shade.store.drip_tables import DripLayout, DripProof
 from june_shade.store.import_tables import Import
 from june_shade.store.log_tables import LogEntry, Person
+from june_shade.store.looking_tables import ThirstAnswer, TreeCheckup, TreeFit
 from june_shade.store.mulch_tables import MulchEntry
 from june_shade.store.site_tables import Site, SoilTest
 from june_shade.store.tree_tables import Plant, StockSize, Tree, TreeEnd
@@ -12,5 +13,5 @@ from june_shade.store.weather_tables import Station
 
 __all__ = [
     "CareAct", "DripLayout", "DripProof", "Import", "LogEntry", "MulchEntry", "Person", "Plant", "Site", "SoilTest",
-    "Station", "StockSize", "Tree", "TreeEnd", "Wanted",
+    "Station", "StockSize", "ThirstAnswer", "Tree", "TreeCheckup", "TreeEnd", "TreeFit", "Wanted",
 ]  # fmt: skip

@@ -1,6 +1,7 @@
 """The queue of the background's jobs, in the same database: a job is there when what it is about is, or neither."""
 
 from typing import Any
+from uuid import UUID
 
 from procrastinate import App, SyncPsycopgConnector
 from procrastinate.exceptions import AlreadyEnqueued as AlreadyEnqueued
@@ -8,7 +9,7 @@ from sqlalchemy import text
 from sqlalchemy.orm import Session
 
 SCHEMA, QUEUE = "jobs", "june"
-IMPORT, FORECASTS, GROWTH, PLANS = "import", "forecasts", "growth", "plans"
+IMPORT, FORECASTS, GROWTH, PLANS, LEARN = "import", "forecasts", "growth", "plans", "learn"
 """Names of the tasks; what they do stands in june_shade/jobs.py."""
 
 _app = App(connector=SyncPsycopgConnector())  # is never opened: each job is put in through a session's own connection
@@ -34,3 +35,8 @@ def defer(session: Session, task: str, *, once: str | None = None, lock: str | N
             session.execute(text("SET LOCAL search_path TO DEFAULT"))
     except AlreadyEnqueued:
         pass
+
+
+def learn(session: Session, site_id: UUID) -> None:
+    """Have the readings of a site gone through once this transaction is through."""
+    defer(session, LEARN, once=f"learn {site_id}", lock=f"learn {site_id}", site_id=str(site_id))

@@ -17,6 +17,8 @@ TaskKind = Literal[
     "locate_call", "water_stock", "mulch_first", "emitters_lift", "mulch_pull_back", "mulch_stage", "mulch_thin_out",
     "mulch_top_up", "mulch_check", "weeds_through", "ring_move", "frost_ready", "frost_off", "stake_off", "wrap_check",
     "wrap_off", "flowers_off", "flowers_thin", "feed", "pest_look", "flare_check", "compost",
+    "expose_flare", "cut_circling", "arborist", "stake_and_firm", "drain_test", "take_tie_off", "guard_trunk",
+    "catch_test", "flush_salts", "shade_and_mulch", "identify_pest", "look_again",
 ]  # fmt: skip
 
 

@@ -17,10 +17,15 @@ from june_shade.core.planting.fittings import SUPPORT_DAYS, WRAP_DAYS
 
 OF_PLANTINGS = ("locate_call", "water_stock")
 """Tasks of a batch that is still to be planted; all others are a tree's."""
+OF_CHECKUPS = (
+    "expose_flare", "cut_circling", "arborist", "stake_and_firm", "drain_test", "take_tie_off", "guard_trunk",
+    "catch_test", "flush_salts", "shade_and_mulch", "identify_pest",
+)  # fmt: skip
+"""What may come of a check-up."""
 KINDS = (
     *OF_PLANTINGS, "mulch_first", "emitters_lift", "mulch_pull_back", "mulch_stage", "mulch_thin_out", "mulch_top_up",
     "mulch_check", "weeds_through", "ring_move", "frost_ready", "frost_off", "stake_off", "wrap_check", "wrap_off",
-    "flowers_off", "flowers_thin", "feed", "pest_look", "flare_check", "compost",
+    "flowers_off", "flowers_thin", "feed", "pest_look", "flare_check", "compost", *OF_CHECKUPS, "look_again",
 )  # fmt: skip
 AHEAD_DAYS = 400
 LINGERS_DAYS, PESTS_LINGER_DAYS = 45, 21
@@ -45,7 +50,8 @@ class Facts:
     last measured; thin_on: when it will be too thin; underlay: kind under the last mulch; verdict: of the last look.
     emitters: on drip; move_on: when its ring is outgrown. fruiting: bears for people. leaf_out: month and day.
     mulch_to_come: its planting asks for mulch. feed: somebody means to feed it. pests: what its kind is looked over
-    for; frost: when frost usually is, None where it does not hurt the kind.
+    for; frost: when frost usually is, None where it does not hurt the kind. checkups: day of each and what came of it;
+    look_on: when the last of them said to look again.
     """
 
     planted_on: date
@@ -66,6 +72,8 @@ class Facts:
     feed: bool = False
     pests: tuple[str, ...] = ()
     frost: Season | None = None
+    checkups: tuple[tuple[date, tuple[str, ...]], ...] = ()
+    look_on: date | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -151,6 +159,11 @@ def _once(facts: Facts) -> Iterable[Task]:
         yield Task("flare_check", f"flare_check:{year}", planted + timedelta(days=YEAR_DAYS * year))
     if facts.move_on is not None:
         yield Task("ring_move", f"ring_move:{facts.move_on.year}", facts.move_on)
+    for day, tasks_then in facts.checkups:
+        for kind in tasks_then:
+            yield Task(kind, f"{kind}:{day}", day)
+    if facts.look_on is not None:
+        yield Task("look_again", f"look_again:{facts.look_on}", facts.look_on)
     yield from _mulch_once(facts)
 
 

@@ -9,7 +9,9 @@ HEAT_C = 32.0
 OF_TASKS = {
     "pest_look": "label", "stake_off": "blades", "wrap_off": "blades", "flowers_off": "blades",
     "flowers_thin": "blades", "mulch_stage": "arborist", "mulch_first": "mold", "mulch_top_up": "mold",
-    "mulch_pull_back": "mold", "mulch_thin_out": "mold", "compost": "mold", "feed": "feed", "ring_move": "digging",
+    "expose_flare": "digging", "cut_circling": "blades", "arborist": "arborist", "stake_and_firm": "leaning",
+    "drain_test": "digging", "take_tie_off": "blades", "identify_pest": "label", "mulch_pull_back": "mold",
+    "mulch_thin_out": "mold", "compost": "mold", "feed": "feed", "ring_move": "digging",
 }  # fmt: skip
 """The caution that goes with a dated task (common practice; pesticides: the label is the law where they are used)."""
 

@@ -5,16 +5,17 @@ later readings fit best, each with a prior at 1, wins only where it clearly does
 never arrived than thirst. Least squares on standardized residuals; errors of readings as in `water/felt.py`.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
 
-from june_shade.core.looking.season import Moment, Season, opening_at, walk
+from june_shade.core.looking.season import Day, Moment, Season, opening_at, walk
 from june_shade.core.water import felt
 from june_shade.core.water.felt import Capacity, Felt, Stood
 from june_shade.core.water.stores import Array
+from june_shade.core.water.walk import Walk
 
 LEAST_OCCASIONS = 4
 DEMAND, DELIVERY = (0.4, 2.5), (0.0, 1.5)
@@ -105,6 +106,18 @@ def learn(season: Season, delivery_checked: Sequence[bool] | Array = (False,)) -
     return found
 
 
+def lines(season: Season, demand: Array) -> Array:
+    """How dry a tree's ball was at each day's end, from the first occasion to the last, had it drunk so many times the
+    book: shares of what it can give, (days, guesses). season: of one tree; demand: times the book, array (guesses,)."""
+    rows: list[Array] = []
+
+    def keep(number: int, day: Day, walked: Walk) -> None:
+        rows.append(day.state.ball_depletion_l / walked.trees.ball_taw_l)
+
+    _Fits(season, looks(season)).walked(demand, np.ones_like(demand), len(demand), keep)
+    return np.stack(rows)
+
+
 def _parts(chosen: Array, seen: Looks) -> list[Array]:
     """The trees in parts, each small enough to be walked at once with all its guesses."""
     if not len(chosen):
@@ -158,12 +171,17 @@ class _Fits:
         trees, thirsts = demand.shape
         m = np.concatenate([demand, np.ones_like(delivery)], axis=1)
         q = np.concatenate([np.ones_like(demand), delivery], axis=1)
-        squares = self._squares(m.ravel(), q.ravel(), m.shape[1])
+        squares = self.walked(m.ravel(), q.ravel(), m.shape[1])
         total = squares.reshape(trees, -1) + _prior(m) + _prior(q)
         return total[:, :thirsts], total[:, thirsts:]
 
-    def _squares(self, demand: Array, delivery: Array, guesses: int) -> Array:
-        """Sum of squared residuals of all later occasions under each guess, arrays (trees x guesses,)."""
+    def walked(
+        self, demand: Array, delivery: Array, guesses: int, after: Callable[[int, Day, Walk], None] | None = None
+    ) -> Array:
+        """Walk each tree under its guesses, from its first occasion to the last; sums of squared residuals.
+
+        demand, delivery: times the book, arrays (trees x guesses,); after: is shown each day.
+        """
         copies = np.repeat(np.arange(len(self.seen.count)), guesses)
         season, first, before = self.season.of_some(copies), self.seen.first[copies], self.seen.before[copies]
         course, day = season.course, np.arange(len(season.course))[:, None]
@@ -183,7 +201,7 @@ class _Fits:
                 total = total + np.where(opens, 0.0, off)
             return _set(now, room, found, opens)
 
-        walk(season, range(int(np.min(first)), int(np.max(self.seen.last)) + 1), look)
+        walk(season, range(int(np.min(first)), int(np.max(self.seen.last)) + 1), look, after)
         return total
 
 

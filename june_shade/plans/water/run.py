@@ -32,6 +32,7 @@ from june_shade.plans import facts
 from june_shade.plans import weather as weather_plans
 from june_shade.plans.describe import describe
 from june_shade.plans.facts import SiteLoaded
+from june_shade.plans.looking import in_force
 from june_shade.plans.water import cache, days, log_in, openings, ways
 from june_shade.plans.water.openings import GROWN_KS
 from june_shade.store import kept_states
@@ -218,7 +219,8 @@ def prepare(
     at = series.index(today) - first
     logged = log_in.lay_in(session, site.id, rows, some, cut, eras, depth, at)
     read = log_in.felt_by(session, site.id, rows, some, cut, trees)
-    course = Course.of(cut, leaf, depth, *logged, at, read)
+    course = Course.of(cut, leaf, depth, *logged, at, read, in_force.factors(session, site.id, rows, cut))
+    course = in_force.held(session, site.id, rows, cut, course)
     run = Run(trees, opening, course, eras, frozenset(cache.days_to_keep(cut, at)))
     proven = facts.proven_conductivity_mm_h(session, rows)
     return Prepared(loaded, series, cut, tuple(one.how for one in described), run, recorded, proven, states)

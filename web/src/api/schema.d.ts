@@ -164,6 +164,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/checkups/{checkup_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Checkup
+         * @description Keep a check-up; what was felt goes into the log too. Sent twice it is one.
+         */
+        put: operations["put_checkup"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checkups/{checkup_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Checkup
+         * @description Take a check-up back, with what was felt at it and what came of it.
+         */
+        post: operations["withdraw_checkup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/clock": {
         parameters: {
             query?: never;
@@ -1244,6 +1284,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/thirst": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Thirst Of Site
+         * @description What readings say, row by row, the odd ones marked.
+         */
+        get: operations["get_thirst_of_site"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/soil-tests/{test_id}/withdraw": {
         parameters: {
             query?: never;
@@ -1442,6 +1502,46 @@ export interface paths {
         get: operations["list_stock_sizes"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/thirst-answers/{answer_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Thirst Answer
+         * @description Accept or refuse what readings say, or say how the delivery was found. Sent twice it is one.
+         */
+        put: operations["put_thirst_answer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/thirst-answers/{answer_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Thirst Answer
+         * @description Take an answer back.
+         */
+        post: operations["withdraw_thirst_answer"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1653,6 +1753,46 @@ export interface paths {
         get: operations["get_tree_calendar"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Checks
+         * @description The Checks page of a tree: what was felt, what it says, check-ups.
+         */
+        get: operations["get_checks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/checkup/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Tree
+         * @description What a check-up would say so far, and what to ask next; nothing is stored.
+         */
+        post: operations["look_at_tree"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2134,6 +2274,21 @@ export interface components {
             school: "as_dug" | "third_compost" | "coir_sand" | "half_compost";
         };
         /**
+         * BallDay
+         * @description How dry the ball was on a day, by the book and with the thirst that readings tell.
+         */
+        BallDay: {
+            /** Book */
+            book: number;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Learned */
+            learned: number;
+        };
+        /**
          * BallOut
          * @description A ball from its measures: what it holds, weighs, how it is lifted, and how it stands against the standard.
          */
@@ -2308,6 +2463,21 @@ export interface components {
             today: string;
         };
         /**
+         * CauseOut
+         * @description A cause and how likely it is.
+         */
+        CauseOut: {
+            /**
+             * Cause
+             * @enum {string}
+             */
+            cause: "sound" | "dry" | "dry_ball" | "wet" | "deep" | "girdled" | "rot" | "delivery" | "salt" | "heat" | "shock" | "loose" | "pest";
+            /** Evidence */
+            evidence: components["schemas"]["EvidenceOut"][];
+            /** Probability */
+            probability: number;
+        };
+        /**
          * ChangeOut
          * @description What a change does to a site's plan.
          */
@@ -2419,6 +2589,183 @@ export interface components {
              * @description Rain, measured or forecast [mm]
              */
             rain_mm: number;
+        };
+        /**
+         * ChecksPage
+         * @description The Checks page of a tree.
+         */
+        ChecksPage: {
+            accepted: components["schemas"]["ThirstOut"] | null;
+            /** Checkups */
+            checkups: components["schemas"]["CheckupOut"][];
+            doubt: components["schemas"]["DoubtOut"] | null;
+            fit: components["schemas"]["FitOut"] | null;
+            /** Hold Until */
+            hold_until: string | null;
+            /** Lines */
+            lines: components["schemas"]["BallDay"][];
+            /** Look On */
+            look_on: string | null;
+            /** Readings */
+            readings: components["schemas"]["ReadingOut"][];
+            section: components["schemas"]["Section"] | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "none" | "open" | "ask_delivery" | "accepted" | "refused";
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            tree: components["schemas"]["TreeOut"];
+            /** Zone */
+            zone: string;
+        };
+        /**
+         * CheckupIn
+         * @description A check-up that is kept, under the id that the client made.
+         */
+        CheckupIn: {
+            /** Device Id */
+            device_id: string;
+            /** Findings */
+            findings: {
+                [key: string]: string;
+            };
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /**
+             * Hold
+             * @description Hold the tree's water until the next look.
+             * @default false
+             */
+            hold: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Person Id */
+            person_id?: string | null;
+            /**
+             * Tasks
+             * @description Which of its acts are to be done as dated tasks.
+             * @default []
+             */
+            tasks: ("locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "look_again")[];
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+        };
+        /**
+         * CheckupLook
+         * @description What a check-up says so far.
+         */
+        CheckupLook: {
+            /** Actions */
+            actions: ("water_now" | "water_on_ball" | "stop_water" | "look_again_before_removal" | "remove_and_replant" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "catch_test" | "flush_salts" | "shade_and_mulch" | "wait" | "identify_pest" | "look_further")[];
+            /**
+             * Asked
+             * @description What is still to be asked, the most telling first.
+             */
+            asked: components["schemas"]["Question"][];
+            /** Causes */
+            causes: components["schemas"]["CauseOut"][];
+            /**
+             * Enough
+             * @description Nothing that is asked would change what to do.
+             */
+            enough: boolean;
+            /** In Leaf */
+            in_leaf: boolean;
+            /** Look Again Days */
+            look_again_days: number;
+            /**
+             * Own
+             * @description What the program answered itself.
+             */
+            own: {
+                [key: string]: string;
+            };
+            /**
+             * Tasks
+             * @description Those that can be kept as dated tasks.
+             */
+            tasks: ("water_now" | "water_on_ball" | "stop_water" | "look_again_before_removal" | "remove_and_replant" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "catch_test" | "flush_salts" | "shade_and_mulch" | "wait" | "identify_pest" | "look_further")[];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "sound" | "dry" | "dry_ball" | "wet" | "deep" | "girdled" | "rot" | "delivery" | "salt" | "heat" | "shock" | "loose" | "pest" | "dead" | "thirsty" | "drowning" | "unclear";
+            /**
+             * Water Act
+             * @description null: the tree is dead.
+             */
+            water_act: ("carry_on" | "water_now" | "water_on_ball" | "stop_water") | null;
+        };
+        /**
+         * CheckupOut
+         * @description A check-up as it was kept.
+         */
+        CheckupOut: {
+            /** Causes */
+            causes: [
+                "sound" | "dry" | "dry_ball" | "wet" | "deep" | "girdled" | "rot" | "delivery" | "salt" | "heat" | "shock" | "loose" | "pest",
+                number
+            ][];
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Findings */
+            findings: {
+                [key: string]: string;
+            };
+            /**
+             * Happened At
+             * Format: date-time
+             */
+            happened_at: string;
+            /** Hold Until */
+            hold_until: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Look On
+             * Format: date
+             */
+            look_on: string;
+            /** Note */
+            note: string;
+            /** Person */
+            person: string | null;
+            /** Tasks */
+            tasks: ("locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "look_again")[];
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "sound" | "dry" | "dry_ball" | "wet" | "deep" | "girdled" | "rot" | "delivery" | "salt" | "heat" | "shock" | "loose" | "pest" | "dead" | "thirsty" | "drowning" | "unclear";
+            /** Water Act */
+            water_act: ("carry_on" | "water_now" | "water_on_ball" | "stop_water") | null;
+            /** Withdrawn */
+            withdrawn: boolean;
         };
         /**
          * ChoiceIO
@@ -3531,6 +3878,24 @@ export interface components {
             method: string;
         };
         /**
+         * EvidenceOut
+         * @description What one answer by itself says for (above 0) or against a cause.
+         */
+        EvidenceOut: {
+            /**
+             * Finding
+             * @enum {string}
+             */
+            finding: "ball_feel" | "ring_feel" | "leaf" | "overnight" | "flare" | "circling" | "bark_base" | "push" | "scratch" | "row" | "smell" | "crust" | "place" | "trunk" | "plan_says" | "first_year";
+            /** Value */
+            value: string;
+            /**
+             * Weight Db
+             * @description Ten times the logarithm of the odds that it lays on it [dB]
+             */
+            weight_db: number;
+        };
+        /**
          * FeelIn
          * @description How moist a tree already in the ground feels: ball 10-15 cm down, ring 30 cm out.
          */
@@ -3573,6 +3938,16 @@ export interface components {
             rule?: ("above" | "at_least" | "at_most") | null;
         };
         /**
+         * FindingsIn
+         * @description Answers so far, by question.
+         */
+        FindingsIn: {
+            /** Findings */
+            findings: {
+                [key: string]: string;
+            };
+        };
+        /**
          * FirstWaterOut
          * @description The first water.
          */
@@ -3609,6 +3984,43 @@ export interface components {
              * @description How often that day: bare roots are soaked twice.
              */
             times: number;
+        };
+        /**
+         * FitOut
+         * @description What a tree's readings say of its thirst and of what reaches it.
+         */
+        FitOut: {
+            /**
+             * Delivery
+             * @description Share of what is poured.
+             */
+            delivery: number | null;
+            /** Delivery Sd */
+            delivery_sd: number | null;
+            /**
+             * Demand
+             * @description Times what the book says.
+             */
+            demand: number | null;
+            /** Demand Sd */
+            demand_sd: number | null;
+            /**
+             * First On
+             * Format: date
+             */
+            first_on: string;
+            /**
+             * Last On
+             * Format: date
+             */
+            last_on: string;
+            /** Occasions */
+            occasions: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "too_few" | "book_holds" | "drinks_more" | "drinks_less" | "ask_delivery";
         };
         /**
          * FittingOut
@@ -6502,6 +6914,19 @@ export interface components {
             withdrawn: boolean;
         };
         /**
+         * Question
+         * @description A question and its answers.
+         */
+        Question: {
+            /** Answers */
+            answers: string[];
+            /**
+             * Finding
+             * @enum {string}
+             */
+            finding: "ball_feel" | "ring_feel" | "leaf" | "overnight" | "flare" | "circling" | "bark_base" | "push" | "scratch" | "row" | "smell" | "crust" | "place" | "trunk" | "plan_says" | "first_year";
+        };
+        /**
          * ReadingOut
          * @description What was felt at a tree.
          */
@@ -6893,6 +7318,47 @@ export interface components {
              * @description From tree to tree; with the first one's position [m]
              */
             spacing_m?: number | null;
+        };
+        /**
+         * RowOut
+         * @description The trees of a stop that were read often enough, together.
+         */
+        RowOut: {
+            /** Stop */
+            stop: string | null;
+            /** Trees */
+            trees: components["schemas"]["RowTree"][];
+            /**
+             * Usual
+             * @description The middle of what its trees drink, times the book.
+             */
+            usual: number | null;
+        };
+        /**
+         * RowTree
+         * @description A tree of a row and what its readings say.
+         */
+        RowTree: {
+            fit: components["schemas"]["FitOut"] | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Odd
+             * @description It parts from its neighbors.
+             */
+            odd: boolean;
+            /** Place */
+            place: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "none" | "open" | "ask_delivery" | "accepted" | "refused";
+            /** Tag */
+            tag: string;
         };
         /**
          * RunOut
@@ -8199,7 +8665,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost";
+            kind: "locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "look_again";
             /** Moved From */
             moved_from: string | null;
             /** Part */
@@ -8223,6 +8689,61 @@ export interface components {
             tag: string;
             /** Tree Id */
             tree_id: string | null;
+        };
+        /**
+         * ThirstIn
+         * @description What a person answers to what readings say.
+         */
+        ThirstIn: {
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "accepted" | "refused" | "delivery_good" | "delivery_mended";
+            /**
+             * Multiplier
+             * @description The one that is accepted.
+             */
+            multiplier?: number | null;
+            /** Person Id */
+            person_id?: string | null;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+        };
+        /**
+         * ThirstOut
+         * @description An answer as it was kept.
+         */
+        ThirstOut: {
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "accepted" | "refused" | "delivery_good" | "delivery_mended";
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Multiplier */
+            multiplier: number | null;
+            /** Occasions */
+            occasions: number;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /** Withdrawn */
+            withdrawn: boolean;
         };
         /**
          * TotalsOut
@@ -9684,6 +10205,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ActOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_checkup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                checkup_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CheckupIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckupOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    withdraw_checkup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                checkup_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckupOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -11697,6 +12286,38 @@ export interface operations {
             };
         };
     };
+    get_thirst_of_site: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     withdraw_soil_test: {
         parameters: {
             query?: never;
@@ -12052,6 +12673,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StockSizeOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_thirst_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                answer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThirstIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThirstOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    withdraw_thirst_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                answer_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ThirstOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -12472,6 +13161,74 @@ export interface operations {
                 };
                 content: {
                     "text/calendar": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_checks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChecksPage"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    look_at_tree: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindingsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckupLook"];
                 };
             };
             /** @description What was wrong, as problem details */

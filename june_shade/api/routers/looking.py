@@ -1,0 +1,93 @@
+"""Looking at trees: the Checks page, check-ups, what readings say and what is answered to it."""
+
+from uuid import UUID
+
+from fastapi import APIRouter
+
+from june_shade.api.context import Db, Reading, Retried
+from june_shade.api.routers.shape import tree_out
+from june_shade.api.schemas.looking import (
+    ChecksPage,
+    CheckupIn,
+    CheckupLook,
+    CheckupOut,
+    FindingsIn,
+    RowOut,
+    ThirstIn,
+    ThirstOut,
+)
+from june_shade.plans import kinds
+from june_shade.plans.looking import checks, rows, thirst
+from june_shade.plans.looking.checks import NewCheckup
+from june_shade.plans.records import ThirstAnswer, TreeCheckup
+
+router = APIRouter(prefix="/api", tags=["looking"], route_class=Retried)
+
+
+def _checkup(row: TreeCheckup, names: dict[UUID | None, str]) -> CheckupOut:
+    own = {name: getattr(row, name) for name in CheckupOut.model_fields if name not in ("person", "withdrawn")}
+    told = {"person": names.get(row.person_id), "withdrawn": row.withdrawn_at is not None}
+    return CheckupOut.model_validate(own | told)
+
+
+def _answer(row: ThirstAnswer) -> ThirstOut:
+    own = {name: getattr(row, name) for name in ThirstOut.model_fields if name != "withdrawn"}
+    return ThirstOut.model_validate(own | {"withdrawn": row.withdrawn_at is not None})
+
+
+def _names(session: Db) -> dict[UUID | None, str]:
+    return {person.id: person.name for person in kinds.people(session)}
+
+
+@router.get("/trees/{tree_id}/checks")
+def get_checks(session: Db, tree_id: UUID) -> ChecksPage:
+    """The Checks page of a tree: what was felt, what it says, check-ups."""
+    found, names = checks.of_tree(session, tree_id), _names(session)
+    accepted = found["accepted"]
+    return ChecksPage.model_validate(found | {
+        "tree": tree_out(found["tree"]), "checkups": [_checkup(row, names) for row in found["checkups"]],
+        "accepted": None if accepted is None else _answer(accepted),
+    })  # fmt: skip
+
+
+@router.post("/trees/{tree_id}/checkup/look")
+def look_at_tree(session: Reading, tree_id: UUID, body: FindingsIn) -> CheckupLook:
+    """What a check-up would say so far, and what to ask next; nothing is stored."""
+    looked = checks.look(session, tree_id, {str(k): v for k, v in body.findings.items()})
+    found = looked.found
+    return CheckupLook.model_validate({
+        "verdict": found.verdict, "water_act": found.water_act, "causes": found.causes, "asked": [{"finding": name, "answers": answers} for name, answers in looked.asked],
+        "enough": looked.enough, "actions": found.actions, "tasks": checks.tasks_of(found),
+        "look_again_days": found.look_again_days, "own": looked.own, "in_leaf": looked.in_leaf,
+    })  # fmt: skip
+
+
+@router.put("/checkups/{checkup_id}")
+def put_checkup(session: Db, checkup_id: UUID, body: CheckupIn) -> CheckupOut:
+    """Keep a check-up; what was felt goes into the log too. Sent twice it is one."""
+    given = body.model_dump() | {"tasks": tuple(body.tasks), "findings": {str(k): v for k, v in body.findings.items()}}
+    return _checkup(checks.put(session, NewCheckup(id=checkup_id, **given)), _names(session))
+
+
+@router.post("/checkups/{checkup_id}/withdraw")
+def withdraw_checkup(session: Db, checkup_id: UUID) -> CheckupOut:
+    """Take a check-up back, with what was felt at it and what came of it."""
+    return _checkup(checks.withdraw(session, checkup_id), _names(session))
+
+
+@router.put("/thirst-answers/{answer_id}")
+def put_thirst_answer(session: Db, answer_id: UUID, body: ThirstIn) -> ThirstOut:
+    """Accept or refuse what readings say, or say how the delivery was found. Sent twice it is one."""
+    return _answer(thirst.put(session, answer_id, body.tree_id, body.answer, body.multiplier, body.person_id))
+
+
+@router.post("/thirst-answers/{answer_id}/withdraw")
+def withdraw_thirst_answer(session: Db, answer_id: UUID) -> ThirstOut:
+    """Take an answer back."""
+    return _answer(thirst.withdraw(session, answer_id))
+
+
+@router.get("/sites/{site_id}/thirst")
+def get_thirst_of_site(session: Db, site_id: UUID) -> list[RowOut]:
+    """What readings say, row by row, the odd ones marked."""
+    return [RowOut.model_validate(row) for row in rows.of_site(session, site_id)]

@@ -1,0 +1,189 @@
+"""What is looked at in trees: check-ups, what readings say, what is answered to it."""
+
+from datetime import date
+from typing import Annotated, Literal
+from uuid import UUID
+
+from pydantic import AwareDatetime, Field, StringConstraints
+
+from june_shade.api.schemas.care import TaskKind
+from june_shade.api.schemas.common import In, Out, Words, quantity
+from june_shade.api.schemas.trees import DoubtOut, ReadingOut, Section, TreeOut
+
+Finding = Literal[
+    "ball_feel", "ring_feel", "leaf", "overnight", "flare", "circling", "bark_base", "push", "scratch", "row", "smell",
+    "crust", "place", "trunk", "plan_says", "first_year",
+]  # fmt: skip
+CauseWord = Literal[
+    "sound", "dry", "dry_ball", "wet", "deep", "girdled", "rot", "delivery", "salt", "heat", "shock", "loose", "pest",
+]  # fmt: skip
+Verdict = Literal[
+    "sound", "dry", "dry_ball", "wet", "deep", "girdled", "rot", "delivery", "salt", "heat", "shock", "loose", "pest",
+    "dead", "thirsty", "drowning", "unclear",
+]  # fmt: skip
+WaterAct = Literal["carry_on", "water_now", "water_on_ball", "stop_water"]
+Action = Literal[
+    "water_now", "water_on_ball", "stop_water", "look_again_before_removal", "remove_and_replant", "expose_flare",
+    "cut_circling", "arborist", "stake_and_firm", "drain_test", "take_tie_off", "guard_trunk", "catch_test",
+    "flush_salts", "shade_and_mulch", "wait", "identify_pest", "look_further",
+]  # fmt: skip
+Answer = Annotated[str, StringConstraints(min_length=1, max_length=40)]
+Findings = Annotated[dict[Finding, Answer], Field(max_length=20)]
+
+
+class FindingsIn(In):
+    """Answers so far, by question."""
+
+    findings: Findings
+
+
+class EvidenceOut(Out):
+    """What one answer by itself says for (above 0) or against a cause."""
+
+    finding: Finding
+    value: str
+    weight_db: float = quantity("dB", "Ten times the logarithm of the odds that it lays on it")
+
+
+class CauseOut(Out):
+    """A cause and how likely it is."""
+
+    cause: CauseWord
+    probability: float
+    evidence: list[EvidenceOut]
+
+
+class Question(Out):
+    """A question and its answers."""
+
+    finding: Finding
+    answers: list[str]
+
+
+class CheckupLook(Out):
+    """What a check-up says so far."""
+
+    verdict: Verdict
+    water_act: WaterAct | None = Field(description="null: the tree is dead.")
+    causes: list[CauseOut]
+    asked: list[Question] = Field(description="What is still to be asked, the most telling first.")
+    enough: bool = Field(description="Nothing that is asked would change what to do.")
+    actions: list[Action]
+    tasks: list[Action] = Field(description="Those that can be kept as dated tasks.")
+    look_again_days: int
+    own: dict[Finding, str] = Field(description="What the program answered itself.")
+    in_leaf: bool
+
+
+class CheckupIn(In):
+    """A check-up that is kept, under the id that the client made."""
+
+    tree_id: UUID
+    happened_at: AwareDatetime
+    device_id: Annotated[str, StringConstraints(min_length=1, max_length=80)]
+    findings: Findings
+    tasks: list[TaskKind] = Field([], max_length=20, description="Which of its acts are to be done as dated tasks.")
+    hold: bool = Field(False, description="Hold the tree's water until the next look.")
+    note: Words = ""
+    person_id: UUID | None = None
+
+
+class CheckupOut(Out):
+    """A check-up as it was kept."""
+
+    id: UUID
+    tree_id: UUID
+    day: date
+    happened_at: AwareDatetime
+    findings: dict[Finding, str]
+    verdict: Verdict
+    water_act: WaterAct | None
+    causes: list[tuple[CauseWord, float]]
+    tasks: list[TaskKind]
+    hold_until: date | None
+    look_on: date
+    note: str
+    person: str | None
+    withdrawn: bool
+
+
+class FitOut(Out):
+    """What a tree's readings say of its thirst and of what reaches it."""
+
+    occasions: int
+    first_on: date
+    last_on: date
+    demand: float | None = Field(description="Times what the book says.")
+    demand_sd: float | None
+    delivery: float | None = Field(description="Share of what is poured.")
+    delivery_sd: float | None
+    verdict: Literal["too_few", "book_holds", "drinks_more", "drinks_less", "ask_delivery"]
+
+
+ThirstState = Literal["none", "open", "ask_delivery", "accepted", "refused"]
+
+
+class ThirstIn(In):
+    """What a person answers to what readings say."""
+
+    tree_id: UUID
+    answer: Literal["accepted", "refused", "delivery_good", "delivery_mended"]
+    multiplier: float | None = Field(None, ge=0.4, le=2.5, description="The one that is accepted.")
+    person_id: UUID | None = None
+
+
+class ThirstOut(Out):
+    """An answer as it was kept."""
+
+    id: UUID
+    tree_id: UUID
+    answer: Literal["accepted", "refused", "delivery_good", "delivery_mended"]
+    day: date
+    multiplier: float | None
+    occasions: int
+    withdrawn: bool
+
+
+class BallDay(Out):
+    """How dry the ball was on a day, by the book and with the thirst that readings tell."""
+
+    day: date
+    book: float
+    learned: float
+
+
+class ChecksPage(Out):
+    """The Checks page of a tree."""
+
+    tree: TreeOut
+    today: date
+    zone: str
+    section: Section | None
+    readings: list[ReadingOut]
+    doubt: DoubtOut | None
+    fit: FitOut | None
+    state: ThirstState
+    accepted: ThirstOut | None
+    checkups: list[CheckupOut]
+    look_on: date | None
+    hold_until: date | None
+    lines: list[BallDay]
+
+
+class RowTree(Out):
+    """A tree of a row and what its readings say."""
+
+    id: UUID
+    tag: str
+    place: str
+    fit: FitOut | None
+    state: ThirstState
+    odd: bool = Field(description="It parts from its neighbors.")
+
+
+class RowOut(Out):
+    """The trees of a stop that were read often enough, together."""
+
+    stop: str | None
+    usual: float | None = Field(description="The middle of what its trees drink, times the book.")
+    trees: list[RowTree]

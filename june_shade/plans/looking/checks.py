@@ -1,0 +1,242 @@
+"""The Checks page of a tree: what was felt and what it says, the check-up, what it comes to, what is done about it."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from typing import Any
+from uuid import UUID, uuid5
+from zoneinfo import ZoneInfo
+
+import numpy as np
+
+from june_shade.core.errors import ConflictError, InputError, JuneShadeError, NotFoundError
+from june_shade.core.looking import checkup, learn
+from june_shade.core.looking.checkup import Checkup
+from june_shade.core.looking.table import ACTS, BY_THE_PROGRAM, TRUNK, table
+from june_shade.core.water.balance import thirsty
+from june_shade.plans import changes, clock, log, register
+from june_shade.plans.changes import Changed, What
+from june_shade.plans.log import AHEAD_OF_CLOCK, NewEntry
+from june_shade.plans.looking import thirst
+from june_shade.plans.water import SitePlan, page, remembered
+from june_shade.store import log as log_store
+from june_shade.store import looking as store
+from june_shade.store.log_tables import Person
+from june_shade.store.looking_tables import ThirstAnswer, TreeCheckup
+from june_shade.store.session import Session
+from june_shade.store.tree_tables import Tree
+
+LOOK_BACK_DAYS, MANY_DAYS = 14, 4
+"""The plan calls a tree wet, or dry, by so many such days of the last fourteen (calibrated)."""
+FIRST_YEAR_DAYS = 365
+IN_LEAF = 0.1
+OF_LEAVES = frozenset({"leaf", "overnight"})
+"""Questions that are not asked out of leaf season."""
+NO_TASK = frozenset({*ACTS, "wait", "look_further", "look_again_before_removal", "remove_and_replant"})
+"""What comes of a check-up and is no dated task: acts on water, waiting, the end of a tree."""
+HOLD_DAYS = 3
+"""Water is held so long by a check-up that says stop, until the next look."""
+CAUSES_KEPT = 3
+READING_OF = "reading"
+
+
+@dataclass(frozen=True, slots=True)
+class Known:
+    """What the program knows of a tree by itself: its own findings, whether it is in leaf, whether an earlier look in
+    leaf season, 14 or more days ago, called it dead."""
+
+    findings: dict[str, str]
+    in_leaf: bool
+    dead_before: bool
+
+
+def known(session: Session, tree: Tree, made: SitePlan | None, today: date) -> Known:
+    """What the program answers itself. made: the plan with the days behind it, None where there is none."""
+    own = {"first_year": "yes" if (today - tree.planted_on).days < FIRST_YEAR_DAYS else "no"}
+    in_leaf = True
+    if made is not None:
+        i, at = made.index_of(tree.id), made.course.today
+        back = slice(max(0, at - LOOK_BACK_DAYS), at)
+        ks, soggy = made.plan.ks[back, i], made.plan.soggy[back, i]
+        dry = thirsty(made.course.leaf[back, i], np.nan_to_num(ks, nan=1.0), 1.0)
+        wet_days, dry_days = int(np.sum(soggy == 1)), int(np.sum(dry))
+        own["plan_says"] = "wet" if wet_days >= MANY_DAYS else "dry" if dry_days >= MANY_DAYS else "fine"
+        in_leaf = bool(made.course.leaf[at, i] > IN_LEAF)
+    before = store.checkups(session, tree.id)
+    latest = today - timedelta(days=checkup.LOOK_AGAIN["dead"])
+    dead = any(c.verdict == "dead" and c.in_leaf and c.day <= latest and c.withdrawn_at is None for c in before)
+    return Known(own, in_leaf, dead)
+
+
+def plan_of(session: Session, tree: Tree) -> SitePlan | None:
+    """The plan that a tree is in with the days behind it, None where none can be made."""
+    try:
+        return remembered.with_history(session, tree.site, tree.id)
+    except JuneShadeError:
+        return None
+
+
+@dataclass(frozen=True, slots=True)
+class Looked:
+    """What findings come to for a tree, with what the program answered itself, and what is still asked, each with its answers."""
+
+    found: Checkup
+    own: dict[str, str]
+    in_leaf: bool
+    asked: tuple[tuple[str, tuple[str, ...]], ...]
+    enough: bool
+
+
+def look(session: Session, tree_id: UUID, findings: Mapping[str, str]) -> Looked:
+    """What a check-up would say so far; nothing is stored. Raises InputError for an answer that is none."""
+    tree = register.tree(session, tree_id)
+    own = known(session, tree, plan_of(session, tree), clock.today(session, tree.site.timezone))
+    return _looked(findings, own)
+
+
+def _looked(findings: Mapping[str, str], own: Known) -> Looked:
+    wrong = set(findings) & BY_THE_PROGRAM
+    if wrong:
+        raise InputError("is for the program to answer", f"findings.{min(wrong)}")
+    found = checkup.checkup({**findings, **own.findings}, dead_before=own.dead_before)
+    left = [one for one in found.next if own.in_leaf or one.finding not in OF_LEAVES]
+    questions = table().findings
+    asked = [(one.finding, questions[one.finding].answers) for one in left]
+    if "trunk" not in findings:
+        asked.append(("trunk", TRUNK))
+    enough = not any(one.is_worth_it for one in left)
+    return Looked(found, own.findings, own.in_leaf, tuple(asked), enough)
+
+
+@dataclass(frozen=True, slots=True)
+class NewCheckup:
+    """A check-up as a client made it: answers by question; tasks: which of its acts are to be done as dated tasks;
+    hold: whether water is held until the next look."""
+
+    id: UUID
+    tree_id: UUID
+    happened_at: datetime
+    device_id: str
+    findings: dict[str, str]
+    tasks: tuple[str, ...] = ()
+    hold: bool = False
+    note: str = ""
+    person_id: UUID | None = None
+
+
+def put(session: Session, new: NewCheckup) -> TreeCheckup:
+    """Keep a check-up; what was felt at it goes into the log as a reading. Sent twice it is one."""
+    tree = register.tree(session, new.tree_id)
+    changes.hold(session, [tree.site_id])
+    row = session.get(TreeCheckup, new.id)
+    if row is not None:
+        if (row.tree_id, row.findings, row.happened_at) != (new.tree_id, new.findings, new.happened_at):
+            raise ConflictError("another check-up has this id already", "id")
+        return row
+    if not new.findings:
+        raise InputError("says nothing: answer one question at least", "findings")
+    if new.person_id is not None and session.get(Person, new.person_id) is None:
+        raise InputError("there is no such person", "person_id")
+    if new.happened_at > clock.now(session) + AHEAD_OF_CLOCK:
+        raise InputError("has not happened yet", "happened_at")
+    day = new.happened_at.astimezone(ZoneInfo(tree.site.timezone)).date()
+    if day < tree.planted_on:
+        raise InputError(f"is before the tree was planted ({tree.planted_on})", "happened_at")
+    own = known(session, tree, plan_of(session, tree), day)
+    found = _looked(new.findings, own).found
+    offered = set(tasks_of(found))
+    if set(new.tasks) - offered:
+        raise InputError(f"must be of what comes of it: {', '.join(sorted(offered)) or 'nothing'}", "tasks")
+    if new.hold and found.water_act != "stop_water":
+        raise InputError("water is held only where the check-up says stop", "hold")
+    look_on = day + timedelta(days=found.look_again_days)
+    row = TreeCheckup(
+        id=new.id, tree_id=new.tree_id, day=day, happened_at=new.happened_at, findings=new.findings,
+        in_leaf=own.in_leaf, verdict=found.verdict, water_act=found.water_act,
+        causes=[[c.cause, c.probability] for c in found.causes[:CAUSES_KEPT]], tasks=list(new.tasks),
+        hold_until=look_on if new.hold else None, look_on=look_on, note=new.note.strip(), person_id=new.person_id,
+        device_id=new.device_id, recorded_at=clock.now(session),
+    )  # fmt: skip
+    session.add(row)
+    told = [Changed(tree.site_id, What.WATER if new.hold else What.PAGE, (tree.id,) if new.hold else None, day)]
+    changes.tell(session, *told)
+    felt = {name: new.findings[f"{name}_feel"] for name in ("ball", "ring") if f"{name}_feel" in new.findings}
+    if felt:
+        log.put(session, NewEntry(
+            uuid5(new.id, READING_OF), tree.id, "reading", new.happened_at, new.device_id, new.person_id, how="finger",
+            ball_feel=felt.get("ball"), ring_feel=felt.get("ring"),
+        ))  # fmt: skip
+    return row
+
+
+def withdraw(session: Session, checkup_id: UUID) -> TreeCheckup:
+    """Take a check-up back, with what was felt at it and what came of it."""
+    row = session.get(TreeCheckup, checkup_id)
+    if row is None:
+        raise NotFoundError("there is no such check-up", "checkup_id")
+    tree = register.tree(session, row.tree_id, ended=True)
+    changes.hold(session, [tree.site_id])
+    if row.withdrawn_at is not None:
+        return row
+    row.withdrawn_at = clock.now(session)
+    what = What.WATER if row.hold_until is not None else What.PAGE
+    changes.tell(session, Changed(tree.site_id, what, (tree.id,), row.day))
+    reading = log_store.by_ids(session, [uuid5(row.id, READING_OF)])
+    for entry_id in reading:
+        if log_store.void_of(session, entry_id) is None:
+            now = clock.now(session)
+            log.put(session, NewEntry(uuid5(row.id, "void"), tree.id, "void", now, row.device_id, voids=entry_id))
+    return row
+
+
+def tasks_of(found: Checkup) -> tuple[str, ...]:
+    """What comes of a check-up and is a dated task."""
+    return tuple(action for action in found.actions if action not in NO_TASK)
+
+
+def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
+    """The Checks page of a tree."""
+    tree = register.tree(session, tree_id)
+    today = clock.today(session, tree.site.timezone)
+    made = plan_of(session, tree)
+    entries = log.of_tree(session, tree.id)
+    voided = {entry.voids for entry in entries}
+    reads, doubt = [], None
+    if made is not None:
+        i = made.index_of(tree.id)
+        reads = page.readings_of(made, i, entries, voided)
+        doubt = page.doubt_of(made, i, reads[-1].day if reads else None)
+    fit = store.fits(session, [tree.id]).get(tree.id)
+    said = store.answers(session, tree.site_id, [tree.id]).get(tree.id, [])
+    checkups = store.checkups(session, tree.id)
+    standing = [one for one in checkups if one.withdrawn_at is None]
+    return {
+        "tree": tree, "today": today, "zone": tree.site.timezone,
+        "section": page.section(made, made.index_of(tree.id)) if made else None, "readings": reads, "doubt": doubt,
+        "fit": fit, "state": thirst.state_of(fit, said), "accepted": _accepted(said), "checkups": checkups,
+        "look_on": standing[0].look_on if standing else None,
+        "hold_until": store.holds(session, tree.site_id, today).get(tree.id),
+        "lines": _lines(session, tree, fit.demand) if fit is not None and fit.demand is not None else [],
+    }  # fmt: skip
+
+
+def _accepted(said: Sequence[ThirstAnswer]) -> ThirstAnswer | None:
+    return next((one for one in reversed(said) if one.answer == "accepted"), None)
+
+
+def _lines(session: Session, tree: Tree, demand: float) -> list[dict[str, Any]]:
+    """The ball's dryness by day from the first reading on, by the book and with the thirst that readings tell, neither
+    corrected by them; and what was read."""
+    found = thirst.season_of(session, tree.site, [tree.id])
+    if found is None:
+        return []
+    season, made, wanted, _ = found
+    if len(wanted) != 1 or not season.course.felt:
+        return []
+    seen = learn.looks(season)
+    lines = learn.lines(season, np.array([1.0, demand]))
+    first = int(seen.first[0])
+    dates = made.cut.dates
+    return [
+        {"day": dates[first + n].item(), "book": float(row[0]), "learned": float(row[1])} for n, row in enumerate(lines)
+    ]

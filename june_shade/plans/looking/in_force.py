@@ -1,0 +1,57 @@
+"""What looking at trees puts into their plan: thirsts that were accepted, water that a check-up holds."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from datetime import date
+from uuid import UUID
+
+import numpy as np
+
+from june_shade.core.looking.fading import thirst
+from june_shade.core.water.course import Course
+from june_shade.core.weather.series import Series
+from june_shade.store import looking as store
+from june_shade.store.facts import TreeFacts
+from june_shade.store.session import Session
+
+
+def factors(session: Session, site_id: UUID, rows: Sequence[TreeFacts], cut: Series) -> np.ndarray | None:
+    """How many times the book each tree drinks on each day, arrays (days, trees), None where all go by the book."""
+    accepted = {
+        tree_id: [one for one in said if one.answer == "accepted"]
+        for tree_id, said in store.answers(session, site_id, [row.id for row in rows]).items()
+    }
+    accepted = {tree_id: said for tree_id, said in accepted.items() if said}
+    if not accepted:
+        return None
+    read = store.last_read(session, accepted)
+    whole = np.ones((len(cut), len(rows)))
+    day = cut.dates.astype("datetime64[D]").astype(int)
+    for i, row in enumerate(rows):
+        for said in accepted.get(row.id, ()):
+            since = ordinal(said.day)
+            looks = np.array(sorted({since, *(ordinal(one) for one in read.get(row.id, ()) if one >= said.day)}))
+            last = looks[np.maximum(0, np.searchsorted(looks, day, side="right") - 1)]
+            assert said.multiplier is not None
+            holds = thirst(np.full(len(day), said.multiplier), day - last)
+            whole[:, i] = np.where(day >= since, holds, whole[:, i])
+    return whole
+
+
+def ordinal(day: date) -> int:
+    """A day's number, as arrays of dates have it."""
+    return int(np.datetime64(day, "D").astype(int))
+
+
+def held(session: Session, site_id: UUID, rows: Sequence[TreeFacts], cut: Series, course: Course) -> Course:
+    """A site's days with those closed, for a tree, up to which its water is held."""
+    until = store.holds(session, site_id, cut.dates[course.today].item())
+    if not until:
+        return course
+    open_days = np.repeat(course.workable, len(rows), axis=1) if course.workable.shape[1] == 1 else course.workable
+    open_days = open_days.copy()
+    for i, row in enumerate(rows):
+        if row.id in until:
+            closed = (cut.dates < np.datetime64(until[row.id], "D")) & (np.arange(len(cut)) >= course.today)
+            open_days[closed, i] = False
+    return replace(course, workable=open_days)
