@@ -24,6 +24,7 @@ export const router = createRouter({
         { path: 'water', name: 'tree-water', component: () => import('@/views/WaterPage.vue'), props: true },
         { path: 'drip', name: 'tree-drip', component: () => import('@/views/DripPage.vue'), props: true },
         { path: 'mulch', name: 'tree-mulch', component: () => import('@/views/MulchPage.vue'), props: true },
+        { path: 'checks', name: 'tree-checks', component: () => import('@/views/ChecksPage.vue'), props: true },
       ],
     },
     { path: '/sites', name: 'sites', component: () => import('@/views/SitesView.vue') },

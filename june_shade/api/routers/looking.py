@@ -26,7 +26,8 @@ router = APIRouter(prefix="/api", tags=["looking"], route_class=Retried)
 
 def _checkup(row: TreeCheckup, names: dict[UUID | None, str]) -> CheckupOut:
     own = {name: getattr(row, name) for name in CheckupOut.model_fields if name not in ("person", "withdrawn")}
-    told = {"person": names.get(row.person_id), "withdrawn": row.withdrawn_at is not None}
+    causes = [{"cause": cause, "probability": p} for cause, p in row.causes]
+    told = {"person": names.get(row.person_id), "withdrawn": row.withdrawn_at is not None, "causes": causes}
     return CheckupOut.model_validate(own | told)
 
 
@@ -55,8 +56,9 @@ def look_at_tree(session: Reading, tree_id: UUID, body: FindingsIn) -> CheckupLo
     """What a check-up would say so far, and what to ask next; nothing is stored."""
     looked = checks.look(session, tree_id, {str(k): v for k, v in body.findings.items()})
     found = looked.found
+    asked = [{"finding": name, "answers": answers} for name, answers in looked.asked]
     return CheckupLook.model_validate({
-        "verdict": found.verdict, "water_act": found.water_act, "causes": found.causes, "asked": [{"finding": name, "answers": answers} for name, answers in looked.asked],
+        "verdict": found.verdict, "water_act": found.water_act, "causes": found.causes, "asked": asked,
         "enough": looked.enough, "actions": found.actions, "tasks": checks.tasks_of(found),
         "look_again_days": found.look_again_days, "own": looked.own, "in_leaf": looked.in_leaf,
     })  # fmt: skip

@@ -88,6 +88,13 @@ class CheckupIn(In):
     person_id: UUID | None = None
 
 
+class Likely(Out):
+    """A cause and how likely it was."""
+
+    cause: CauseWord
+    probability: float
+
+
 class CheckupOut(Out):
     """A check-up as it was kept."""
 
@@ -98,7 +105,7 @@ class CheckupOut(Out):
     findings: dict[Finding, str]
     verdict: Verdict
     water_act: WaterAct | None
-    causes: list[tuple[CauseWord, float]]
+    causes: list[Likely]
     tasks: list[TaskKind]
     hold_until: date | None
     look_on: date

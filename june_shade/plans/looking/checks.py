@@ -78,7 +78,7 @@ def plan_of(session: Session, tree: Tree) -> SitePlan | None:
 
 @dataclass(frozen=True, slots=True)
 class Looked:
-    """What findings come to for a tree, with what the program answered itself, and what is still asked, each with its answers."""
+    """What findings come to for a tree, what the program answered itself, what is still asked with its answers."""
 
     found: Checkup
     own: dict[str, str]

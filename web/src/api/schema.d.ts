@@ -2716,10 +2716,7 @@ export interface components {
          */
         CheckupOut: {
             /** Causes */
-            causes: [
-                "sound" | "dry" | "dry_ball" | "wet" | "deep" | "girdled" | "rot" | "delivery" | "salt" | "heat" | "shock" | "loose" | "pest",
-                number
-            ][];
+            causes: components["schemas"]["Likely"][];
             /**
              * Day
              * Format: date
@@ -4591,6 +4588,19 @@ export interface components {
             tree_id: string;
             /** Withdrawn */
             withdrawn: boolean;
+        };
+        /**
+         * Likely
+         * @description A cause and how likely it was.
+         */
+        Likely: {
+            /**
+             * Cause
+             * @enum {string}
+             */
+            cause: "sound" | "dry" | "dry_ball" | "wet" | "deep" | "girdled" | "rot" | "delivery" | "salt" | "heat" | "shock" | "loose" | "pest";
+            /** Probability */
+            probability: number;
         };
         /**
          * LineLayoutsIn

@@ -17,7 +17,7 @@ const props = defineProps<{ id: string }>()
 const { t } = useI18n()
 const phone = useMediaQuery('(max-width: 767px)')
 const pages = computed(() =>
-  (['planting', 'water', 'drip', 'mulch'] as const).map((p) => ({
+  (['planting', 'water', 'drip', 'mulch', 'checks'] as const).map((p) => ({
     key: p,
     words: t(`treePage.${p}`),
     to: { name: `tree-${p}`, params: { id: props.id } },

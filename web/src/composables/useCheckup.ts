@@ -1,0 +1,84 @@
+/** A check-up under way: answers so far, what the program makes of them, one question at a time. */
+import { computed, ref, shallowRef } from 'vue'
+import { api, newId, persist, take, type Schema } from '@/api/client'
+import { useClock } from '@/composables/useClock'
+import { deviceId, useDevice } from '@/composables/useDevice'
+
+type Finding = Schema['Question']['finding']
+type Task = Schema['CheckupIn']['tasks'] extends (infer T)[] | undefined ? T : never
+
+export function useCheckup(treeId: () => string) {
+  const { person, ensurePerson } = useDevice()
+  const { nowIso } = useClock()
+  const findings = ref<Partial<Record<Finding, string>>>({})
+  const order = ref<Finding[]>([])
+  const skipped = ref<Finding[]>([])
+  const looked = shallowRef<Schema['CheckupLook'] | null>(null)
+  /** On past the point where the act is certain, to find the cause. */
+  const further = ref(false)
+  const ended = ref(false)
+  /** Under which id, and as of when, it is kept: the same when it has to be sent again. */
+  let sent: { id: string; at: string } | null = null
+
+  const question = computed(() => looked.value?.asked.find((q) => !skipped.value.includes(q.finding)) ?? null)
+  const over = computed(
+    () => ended.value || !question.value || (Boolean(looked.value?.enough) && !further.value && order.value.length > 0),
+  )
+
+  async function look() {
+    const params = { path: { tree_id: treeId() } }
+    looked.value = await take(
+      api.POST('/api/trees/{tree_id}/checkup/look', { params, body: { findings: findings.value } }),
+    )
+  }
+  async function answer(value: string) {
+    const asked = question.value!.finding
+    sent = null
+    const before = findings.value
+    findings.value = { ...before, [asked]: value }
+    try {
+      await look()
+      order.value = [...order.value, asked]
+    } catch (e) {
+      findings.value = before
+      throw e
+    }
+  }
+  const skip = () => {
+    skipped.value = [...skipped.value, question.value!.finding]
+  }
+  /** The last answer is taken back and asked again. */
+  async function back() {
+    const last = order.value.at(-1)
+    if (!last) return
+    order.value = order.value.slice(0, -1)
+    skipped.value = []
+    const rest = { ...findings.value }
+    delete rest[last]
+    findings.value = rest
+    sent = null
+    ended.value = false
+    await look()
+  }
+  async function keep(tasks: string[], hold: boolean, note: string) {
+    if (!(await ensurePerson())) return null
+    sent ??= { id: newId(), at: nowIso() }
+    const { id, at } = sent
+    const body = {
+      tree_id: treeId(),
+      happened_at: at,
+      device_id: deviceId(),
+      person_id: person.value?.id ?? null,
+      findings: findings.value,
+      tasks: tasks as Task[],
+      hold,
+      note,
+    }
+    const kept = await persist(() =>
+      api.PUT('/api/checkups/{checkup_id}', { params: { path: { checkup_id: id } }, body }),
+    )
+    sent = null
+    return kept
+  }
+  return { findings, order, looked, question, over, further, ended, look, answer, skip, back, keep }
+}
