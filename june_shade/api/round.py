@@ -7,6 +7,7 @@ is about to be too old the next is begun for those who come later.
 """
 
 import gzip
+import json
 import re
 import time
 from collections.abc import Hashable, Sequence
@@ -95,8 +96,8 @@ class Round:
             parts = self._of_sites(session, sites) if last is None or last.etag != etag else None
         if last is not None and parts is None:
             return Made(etag, last.plain, last.zipped, of_s)
-        day, trees = str(head["day"]).encode(), head["trees"]
-        plain = b'{"day":"%s","sites":[%s],"trees":%d}' % (day, b",".join(parts or ()), trees)
+        whole = json.dumps(head, default=str)[:-1].encode()
+        plain = b'%s,"sites":[%s]}' % (whole, b",".join(parts or ()))
         return Made(etag, plain, gzip.compress(plain, ZIP_LEVEL), of_s)
 
     def _of_sites(self, session: Session, sites: Sequence[tuple[Site, Hashable]]) -> list[bytes]:

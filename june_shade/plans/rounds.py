@@ -7,8 +7,10 @@ from uuid import UUID
 import numpy as np
 
 from june_shade.core.errors import JuneShadeError
+from june_shade.core.looking import queue
 from june_shade.core.water import load
 from june_shade.plans import care, clock, forecast, log
+from june_shade.plans.looking import asked
 from june_shade.plans.planting import page as planting_page
 from june_shade.plans.water import page, remembered
 from june_shade.store import trees as store
@@ -29,6 +31,7 @@ def head(session: Session) -> dict[str, Any]:
     return {
         "day": clock.today(session, sites[0].timezone) if sites else clock.now(session).date(),
         "trees": sum(store.tree_counts(session).values()),
+        "look_minutes": queue.MINUTES_A_DAY,
     }
 
 
@@ -41,6 +44,10 @@ def make_ready(sessions: SessionMaker) -> None:
 def stamps(session: Session) -> list[tuple[Site, tuple[int, date]]]:
     """Every site with what its round rests on: its revision and its day. The same stamp is the same round."""
     return [(site, (site.revision, clock.today(session, site.timezone))) for site in store.sites(session)]
+
+
+def _felt(entries: list[LogEntry]) -> bool:
+    return any(entry.kind == "reading" for entry in entries)
 
 
 def _litres(entries: list[LogEntry]) -> float:
@@ -61,7 +68,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         "id": site.id, "name": site.name, "zone": site.timezone, "cautions": (), "problem": None, "filled": False,
         "forecast": "fresh", "guessed": 0, "ready": 0, "high_c": None, "day_off": False, "tank_l": site.tank_l,
         "crew_hours": site.crew_hours, "work_min": 0.0, "cost": None, "stops": [],
-        "care": care.due_today(session, site), "plantings": planting_page.due_today(session, site),
+        "look_at": [], "care": care.due_today(session, site), "plantings": planting_page.due_today(session, site),
     }  # fmt: skip
     try:
         made = remembered.of_site(session, site)
@@ -107,6 +114,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         "high_c": float(made.series.tmax_c[at]),
         "day_off": made.today.weekday() not in site.working_days,
         "work_min": work_min,
+        "look_at": asked.of_site(session, made, {key for key, logged in entries.items() if _felt(logged)}),
         "cost": _cost(site, [entry for logged in entries.values() for entry in logged]),
         "stops": [{"name": names.get(key), "trees": trees} for key, trees in stops.items()],
     }

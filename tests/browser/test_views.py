@@ -13,7 +13,8 @@ PLANTING = scenario.name_id("planting", "HL", "playground")
 STATION = scenario.name_id("station")
 VIEWS = {
     "/today": "Hobb Lane", "/trees": "HL-01", f"/trees/{TREE}/water": "HL-03", f"/trees/{MULCHED}/mulch": "HL-19",
-    f"/trees/{TREE}/edit": "Trunk thickness", "/trees/new": "Add a tree", "/sites": "Hobb Lane School",
+    f"/trees/{TREE}/checks": "How is this tree?", f"/trees/{TREE}/edit": "Trunk thickness",
+    "/trees/new": "Add a tree", "/sites": "Hobb Lane School",
     f"/sites/{SITE}": "Tests taken here", f"/sites/{SITE}/soil/jar": "What you read",
     f"/sites/{SITE}/soil/ribbon": "Ribbon and feel", f"/sites/{SITE}/soil/drain_hole": "Water depth at the start",
     f"/trees/{TREE}/planting": "How it was planted", f"/plantings/{PLANTING}": "Dig 6 holes",

@@ -56,7 +56,7 @@ def look_at_tree(session: Reading, tree_id: UUID, body: FindingsIn) -> CheckupLo
     """What a check-up would say so far, and what to ask next; nothing is stored."""
     looked = checks.look(session, tree_id, {str(k): v for k, v in body.findings.items()})
     found = looked.found
-    asked = [{"finding": name, "answers": answers} for name, answers in looked.asked]
+    asked = [{"finding": name, "answers": answers, "worth": worth} for name, answers, worth in looked.asked]
     return CheckupLook.model_validate({
         "verdict": found.verdict, "water_act": found.water_act, "causes": found.causes, "asked": asked,
         "enough": looked.enough, "actions": found.actions, "tasks": checks.tasks_of(found),

@@ -140,12 +140,25 @@ class RoundStop(Out):
     trees: list[RoundTree]
 
 
+class LookAt(Out):
+    """A tree that the plan asks to be looked at."""
+
+    id: UUID
+    tag: str
+    place: str
+    why: Literal["odd", "guessed", "new", "near_limit", "long"]
+    days: int = Field(description="Since somebody felt it, or since its record opened.")
+    risk: float = quantity("d", "Expected loss if nobody looks, weighted days of growth")
+    minutes: float = quantity("min", "That a look takes")
+
+
 class RoundSite(Out):
     """A site's part of the round."""
 
     id: UUID
     name: str
     zone: str = Field(description="IANA zone.")
+    look_at: list[LookAt] = Field(description="Trees to look at today, the riskiest first.")
     cautions: list[str]
     problem: str | None = Field(description="Why there is no plan, where there is none.")
     filled: bool
@@ -169,3 +182,4 @@ class RoundOut(Out):
     day: date
     sites: list[RoundSite]
     trees: int = Field(description="Trees in the register.")
+    look_minutes: float = quantity("min", "For looking at trees, a day")

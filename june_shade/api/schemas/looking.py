@@ -58,6 +58,7 @@ class Question(Out):
 
     finding: Finding
     answers: list[str]
+    worth: bool = Field(description="It could change what is done.")
 
 
 class CheckupLook(Out):

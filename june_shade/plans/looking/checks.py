@@ -83,7 +83,7 @@ class Looked:
     found: Checkup
     own: dict[str, str]
     in_leaf: bool
-    asked: tuple[tuple[str, tuple[str, ...]], ...]
+    asked: tuple[tuple[str, tuple[str, ...], bool], ...]
     enough: bool
 
 
@@ -101,9 +101,9 @@ def _looked(findings: Mapping[str, str], own: Known) -> Looked:
     found = checkup.checkup({**findings, **own.findings}, dead_before=own.dead_before)
     left = [one for one in found.next if own.in_leaf or one.finding not in OF_LEAVES]
     questions = table().findings
-    asked = [(one.finding, questions[one.finding].answers) for one in left]
+    asked = [(one.finding, questions[one.finding].answers, one.is_worth_it) for one in left]
     if "trunk" not in findings:
-        asked.append(("trunk", TRUNK))
+        asked.append(("trunk", TRUNK, False))
     enough = not any(one.is_worth_it for one in left)
     return Looked(found, own.findings, own.in_leaf, tuple(asked), enough)
 

@@ -4824,6 +4824,41 @@ export interface components {
             verdict: "fine" | "top_up" | "thin_out" | "pull_back" | "in_stages";
         };
         /**
+         * LookAt
+         * @description A tree that the plan asks to be looked at.
+         */
+        LookAt: {
+            /**
+             * Days
+             * @description Since somebody felt it, or since its record opened.
+             */
+            days: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Minutes
+             * @description That a look takes [min]
+             */
+            minutes: number;
+            /** Place */
+            place: string;
+            /**
+             * Risk
+             * @description Expected loss if nobody looks, weighted days of growth [d]
+             */
+            risk: number;
+            /** Tag */
+            tag: string;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "odd" | "guessed" | "new" | "near_limit" | "long";
+        };
+        /**
          * LookAtRing
          * @description A look at a ring: four depths, how far off the bark it begins, is the flare in sight.
          */
@@ -6935,6 +6970,11 @@ export interface components {
              * @enum {string}
              */
             finding: "ball_feel" | "ring_feel" | "leaf" | "overnight" | "flare" | "circling" | "bark_base" | "push" | "scratch" | "row" | "smell" | "crust" | "place" | "trunk" | "plan_says" | "first_year";
+            /**
+             * Worth
+             * @description It could change what is done.
+             */
+            worth: boolean;
         };
         /**
          * ReadingOut
@@ -7113,6 +7153,11 @@ export interface components {
              * Format: date
              */
             day: string;
+            /**
+             * Look Minutes
+             * @description For looking at trees, a day [min]
+             */
+            look_minutes: number;
             /** Sites */
             sites: components["schemas"]["RoundSite"][];
             /**
@@ -7171,6 +7216,11 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /**
+             * Look At
+             * @description Trees to look at today, the riskiest first.
+             */
+            look_at: components["schemas"]["LookAt"][];
             /** Name */
             name: string;
             /**

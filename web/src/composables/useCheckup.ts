@@ -21,8 +21,10 @@ export function useCheckup(treeId: () => string) {
   let sent: { id: string; at: string } | null = null
 
   const question = computed(() => looked.value?.asked.find((q) => !skipped.value.includes(q.finding)) ?? null)
+  /** Nothing that is left, and was not skipped, would change what to do. */
+  const enough = computed(() => !looked.value?.asked.some((q) => q.worth && !skipped.value.includes(q.finding)))
   const over = computed(
-    () => ended.value || !question.value || (Boolean(looked.value?.enough) && !further.value && order.value.length > 0),
+    () => ended.value || !question.value || (enough.value && !further.value && order.value.length > 0),
   )
 
   async function look() {
@@ -80,5 +82,5 @@ export function useCheckup(treeId: () => string) {
     sent = null
     return kept
   }
-  return { findings, order, looked, question, over, further, ended, look, answer, skip, back, keep }
+  return { findings, order, looked, question, enough, over, further, ended, look, answer, skip, back, keep }
 }

@@ -12,6 +12,7 @@ import ClockRow from '@/components/today/ClockRow.vue'
 import CurrentTree from '@/components/today/CurrentTree.vue'
 import FirstSteps from '@/components/today/FirstSteps.vue'
 import EveningList from '@/components/today/EveningList.vue'
+import LookAtList from '@/components/today/LookAtList.vue'
 import LoadBar from '@/components/today/LoadBar.vue'
 import PrintRound from '@/components/today/PrintRound.vue'
 import RoundList from '@/components/today/RoundList.vue'
@@ -226,6 +227,7 @@ function pick(id: string) {
             <ActButton v-if="!inYard && !ended && rows.length" class="plain foot no-print" @act="end(true)">{{
               t('today.endDay')
             }}</ActButton>
+            <LookAtList v-if="!ended" :sites="data.sites" :minutes="data.look_minutes" />
             <CareToday v-if="!beside" :sites="data.sites" :day="data.day" @changed="load" />
             <p v-if="ready" class="quiet foot">{{ t('today.ready', { n: ready }, ready) }}</p>
             <p v-if="guessed" class="quiet foot">{{ t('today.guessed', { n: guessed }, guessed) }}</p>

@@ -13,7 +13,9 @@ import { longDay } from '@/logic/dates'
 const props = defineProps<{ treeId: string; today: string }>()
 const emit = defineEmits<{ kept: []; left: []; dead: [] }>()
 const { t, te } = useI18n()
-const { order, looked, question, over, further, ended, look, answer, skip, back, keep } = useCheckup(() => props.treeId)
+const { order, looked, question, enough, over, further, ended, look, answer, skip, back, keep } = useCheckup(
+  () => props.treeId,
+)
 const busy = ref(false)
 const failed = ref('')
 async function go(work: () => Promise<unknown>): Promise<boolean> {
@@ -59,7 +61,7 @@ async function done() {
   <section class="check" :aria-label="t('checks.title')">
     <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
     <template v-if="looked && !over && question">
-      <CheckPicture :of="question.finding" />
+      <CheckPicture :of="question.finding" :class="{ low: question.answers.length > 4 }" />
       <p class="quiet n">{{ t('checks.of', { n: order.length + 1 }) }}</p>
       <h2>{{ t(`checks.q.${question.finding}.title`) }}</h2>
       <p class="how">{{ t(`checks.q.${question.finding}.how`) }}</p>
@@ -92,7 +94,7 @@ async function done() {
       </p>
     </template>
     <template v-else-if="looked">
-      <p class="quiet n">{{ t(looked.enough ? 'checks.enough' : 'checks.noMore') }}</p>
+      <p class="quiet n">{{ t(enough && question ? 'checks.enough' : 'checks.noMore') }}</p>
       <h2 class="act" :class="{ warn: act === 'stop_water' || act === 'dead' }">{{ t(`checks.act.${act}`) }}</h2>
       <p class="how">{{ t(`checks.actWhy.${act}`) }}</p>
       <p class="verdict">
@@ -147,6 +149,9 @@ async function done() {
 .check {
   max-width: 620px;
 }
+.low {
+  max-height: 96px;
+}
 .n {
   margin-top: var(--space-2);
 }
@@ -171,6 +176,7 @@ h2.act {
   min-height: 64px;
   display: grid;
   align-content: center;
+  justify-content: start;
   justify-items: start;
   text-align: left;
   white-space: normal;
