@@ -9,6 +9,9 @@ FEW = 3
 PARTS_SDS = 2.0
 """A tree parts from its row where it is off the others' middle by more than so many of its own errors (calibrated)."""
 
+LEAST_OFF = 0.2
+"""Less than this apart, times the book, is no news (calibrated)."""
+
 
 def odd(demand: Array, sd: Array) -> Array:
     """Which trees of a row part from the others, array (trees,).
@@ -19,4 +22,4 @@ def odd(demand: Array, sd: Array) -> Array:
     if count < FEW:
         return np.zeros(count, bool)
     others = np.array([np.median(np.delete(demand, i)) for i in range(count)])
-    return np.abs(demand - others) > PARTS_SDS * np.maximum(sd, 1e-9)
+    return np.abs(demand - others) > np.maximum(PARTS_SDS * sd, LEAST_OFF)

@@ -206,6 +206,7 @@ function pick(id: string) {
               <li v-for="c in cautions" :key="c">{{ c }}</li>
             </ul>
             <p v-for="words in ahead" :key="words" class="warn">{{ words }}</p>
+            <LookAtList v-if="beside && !ended" :sites="data.sites" :minutes="data.look_minutes" />
             <CareToday v-if="beside" :sites="data.sites" :day="data.day" @changed="load" />
             <p v-for="s in problems" :key="s.id" class="warn">
               {{ s.name }}: {{ s.problem }}
@@ -215,6 +216,7 @@ function pick(id: string) {
             <p v-if="filled" class="warn">{{ t('today.filled') }}</p>
           </div>
           <section v-if="painted" class="right" :aria-label="t('today.stops')">
+            <LookAtList v-if="!beside && !ended" class="above" :sites="data.sites" :minutes="data.look_minutes" />
             <RoundList
               :groups="groups"
               :current-id="inYard ? null : (current?.tree.id ?? null)"
@@ -227,7 +229,6 @@ function pick(id: string) {
             <ActButton v-if="!inYard && !ended && rows.length" class="plain foot no-print" @act="end(true)">{{
               t('today.endDay')
             }}</ActButton>
-            <LookAtList v-if="!ended" :sites="data.sites" :minutes="data.look_minutes" />
             <CareToday v-if="!beside" :sites="data.sites" :day="data.day" @changed="load" />
             <p v-if="ready" class="quiet foot">{{ t('today.ready', { n: ready }, ready) }}</p>
             <p v-if="guessed" class="quiet foot">{{ t('today.guessed', { n: guessed }, guessed) }}</p>
@@ -322,6 +323,9 @@ function pick(id: string) {
   min-height: 24px;
   margin-top: var(--space-2);
   color: var(--ink-2);
+}
+.look.above {
+  margin: 0 0 var(--space-5);
 }
 .foot {
   margin-top: var(--space-4);

@@ -38,7 +38,7 @@ defineProps<{ label: string; pages: { key: string; words: string; to: RouteLocat
     gap: 0;
   }
   .tabs a {
-    padding: 0 10px;
+    padding: 0 var(--space-2);
   }
   .tabs a:first-child {
     padding-left: 0;
