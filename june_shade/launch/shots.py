@@ -43,6 +43,12 @@ def _drain_hole(page: Page) -> None:
     page.get_by_text("In the coming 14 days").wait_for()
 
 
+def _check_up(page: Page) -> None:
+    page.get_by_role("button", name="Check this tree").click()
+    page.locator(".answers").get_by_role("button", name="Wet").click()
+    page.get_by_text("So far").wait_for()
+
+
 @dataclass(frozen=True, slots=True)
 class Shot:
     """One picture: its name, the path it shows, the window, and what is done before it is taken."""
@@ -66,7 +72,8 @@ SHOTS = (
     Shot("tree-water", f"{_tree(3)}/water", browser.WIDE),
     Shot("tree-water-phone", f"{_tree(3)}/water", browser.PHONE),
     Shot("tree-mulch", f"{_tree(19)}/mulch", browser.WIDE),
-    Shot("tree-mulch-phone", f"{_tree(19)}/mulch", browser.PHONE),
+    Shot("tree-checks", f"{_tree(12)}/checks", browser.WIDE),
+    Shot("check-up-phone", f"{_tree(6)}/checks", browser.PHONE, _check_up),
     Shot("tree-drip", f"{_tree(20, 'RT')}/drip", browser.WIDE),
     Shot("tree-drip-phone", f"{_tree(20, 'RT')}/drip", browser.PHONE),
     Shot("line", f"/lines/{scenario.name_id('line', 'RT', 'Hedge valve')}", browser.WIDE),
@@ -74,7 +81,6 @@ SHOTS = (
     Shot("planting-phone", f"/plantings/{scenario.name_id('planting', 'HL', 'playground')}", browser.PHONE),
     Shot("order", f"/order?site={scenario.name_id('site', 'HL')}", browser.WIDE),
     Shot("care", "/care", browser.WIDE),
-    Shot("sites", "/sites", browser.WIDE),
     Shot("weather", "/weather", browser.WIDE),
     Shot("site", f"/sites/{scenario.name_id('site', 'HL')}", browser.WIDE),
     Shot("soil-test", f"/sites/{scenario.name_id('site', 'HL')}/soil/drain_hole", browser.WIDE, _drain_hole),

@@ -25,6 +25,8 @@ CONTENT = (
 )  # fmt: skip
 AGAIN_WITHIN, SAME_AMOUNT = timedelta(minutes=10), 0.01
 """The same amount, give or take a hundredth, so soon after is asked about: it may be a second tap."""
+AT_ONE_MOMENT, WET = timedelta(minutes=30), frozenset({"wet", "like_clay"})
+"""What is felt so soon after is of the same soil: wet and dry it can't be."""
 TWICE_WITHIN = timedelta(hours=1)
 """Two waterings of a tree from different devices within this time may be one, logged twice: both stay, marked."""
 
@@ -135,6 +137,8 @@ def _put(
         standing = _voidable(session, tree, new.voids, "voids")
         if standing is not None:
             return standing, False, []
+    if new.kind == "reading":
+        _not_both(session, new, correcting)
     since, told = entry.local_date, []
     if correcting is not None and void_id is not None:
         wrong = _tree_of(session, tree, correcting)
@@ -149,6 +153,19 @@ def _put(
         since = min(since, session.get_one(LogEntry, new.voids).local_date)
     session.add(entry)
     return entry, True, [*told, Changed(tree.site_id, What.WATER, (tree.id,), since)]
+
+
+def _not_both(session: Session, new: NewEntry, correcting: UUID | None) -> None:
+    """Refuse soil that is wet and dry at one moment: one of the two was a slip."""
+    near = store.readings_near(session, new.tree_id, new.happened_at - AT_ONE_MOMENT, new.happened_at + AT_ONE_MOMENT)
+    for was in near:
+        for name in ("ball_feel", "ring_feel"):
+            both = {getattr(was, name), getattr(new, name)}
+            if was.id != correcting and "dry" in both and both & WET:
+                said = getattr(was, name).replace("_", " ")
+                raise InputError(
+                    f"was felt {said} within the half hour: change that reading, or feel again later", name
+                )
 
 
 def _not_twice(session: Session, entries: Sequence[NewEntry]) -> None:

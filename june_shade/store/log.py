@@ -84,6 +84,14 @@ def waterings(
     return [(tree_id, at, volume or 0.0) for tree_id, at, volume in session.execute(query)]
 
 
+def readings_near(session: Session, tree_id: UUID, first: datetime, last: datetime) -> list[LogEntry]:
+    """Standing readings of a tree between two moments."""
+    query = select(LogEntry).where(
+        LogEntry.tree_id == tree_id, LogEntry.kind == "reading", LogEntry.happened_at.between(first, last), STANDING
+    )
+    return list(session.scalars(query))
+
+
 def bud_breaks(session: Session, site_id: UUID) -> dict[UUID, date]:
     """The first standing note of broken buds for each tree of a site."""
     query = (

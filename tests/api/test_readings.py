@@ -47,6 +47,17 @@ class Readings(RegisterTest):
         self.assertEqual(self.void(entry).status_code, 201)
         self.assertEqual(self.page(), before)
 
+    def test_wet_and_dry_at_one_moment_is_a_slip_that_is_put_right(self):
+        entry = new_id()
+        self.feel("wet", "wet", at="05:20", identity=entry)
+        refused = self.feel("dry", at="05:30")
+        self.assertEqual((refused.status_code, refused.json()["field"]), (422, "ball_feel"))
+        self.assertIn("was felt wet", refused.json()["detail"])
+        self.assertEqual(len(self.page()["readings"]), 1)
+        self.assertEqual(self.feel("dry", at="05:20", corrects=entry, void_id=new_id()).status_code, 201)
+        self.assertEqual([r["ball_feel"] for r in self.page()["readings"]], ["dry"])
+        self.assertEqual(self.feel("wet", at="05:55").status_code, 201)  # later somebody may have poured
+
     def test_it_says_for_how_long_nobody_looked(self):
         doubt = self.page()["doubt"]
         self.assertIsNone(doubt["looked_on"])

@@ -43,6 +43,17 @@ class CheckUp(BrowserTest):
         expect(page.get_by_text("Check-up taken back.")).to_be_visible()
         expect(page.get_by_text(re.compile("Water is on hold until"))).to_have_count(0)
 
+    def test_a_row_is_felt_on_one_walk(self):
+        page = self.device(browser.PHONE)
+        self.open(page, f"/walk?site={scenario.name_id('site', 'HL')}&stop=Bus%20loop")
+        for tag in ("HL-12", "HL-13"):
+            expect(page.get_by_role("heading", name=tag)).to_be_visible()
+            for where, felt in (("In the ball", "moist"), ("Beside it", "drying")):
+                page.get_by_role("group", name=where).get_by_role("button", name=felt, exact=True).click()
+        expect(page.get_by_role("heading", name="HL-14")).to_be_visible()
+        page.get_by_role("button", name="Next tree").click()
+        expect(page.get_by_role("heading", name="HL-15")).to_be_visible()
+
     def test_today_asks_for_looks_where_the_plan_may_be_wrong(self):
         page = self.device(browser.PHONE)
         self.open(page, "/today")

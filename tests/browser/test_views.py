@@ -21,7 +21,7 @@ VIEWS = {
     "/plantings/new": "Plan a planting", f"/plantings/{PLANTING}/edit": "Change the planting",
     f"/order?site={SITE}": "To load", "/care": "Overdue",
     "/sites/new": "Add a site", f"/sites/{SITE}/edit": "Edit", "/weather": "Ochre Falls yard",
-    "/trees/file": "Trees as a file",
+    "/trees/file": "Trees as a file", f"/walk?site={SITE}&stop=Bus%20loop": "Feel the row",
     "/weather/stations/new": "Add a station", f"/weather/stations/{STATION}/edit": "Edit", "/more": "Noor",
 }  # fmt: skip
 US_UNIT = re.compile(r"\b(gal|in|ft|°F|mph)\b")

@@ -74,6 +74,7 @@ export const router = createRouter({
       component: () => import('@/views/StationFormView.vue'),
       props: true,
     },
+    { path: '/walk', name: 'walk', component: () => import('@/views/WalkView.vue') },
     { path: '/more', name: 'more', component: () => import('@/views/MoreView.vue') },
     { path: '/:rest(.*)*', name: 'missing', component: () => import('@/views/MissingView.vue') },
   ],

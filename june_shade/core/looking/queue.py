@@ -38,6 +38,9 @@ def risk(dryness: Array, sd: Array, limit: Array, establishment: Array, due: Arr
 
 
 def chosen(risks: Array, minutes: float = MINUTES_A_DAY) -> Array:
-    """Positions of the trees to look at, the greatest risk first, as many as the minutes allow."""
+    """Positions of the trees to look at, the greatest risk first, as many as the minutes allow.
+
+    risks: [days of growth], array (trees,).
+    """
     order = np.argsort(-risks, kind="stable")[: int(minutes // MINUTES_EACH)]
     return order[risks[order] >= LEAST_DAYS]

@@ -5,7 +5,7 @@ export type Place = (typeof PLACES)[number]
 const BELOW: [Place, string[]][] = [
   ['today', ['/today']],
   ['ahead', ['/ahead']],
-  ['trees', ['/trees', '/plants']],
+  ['trees', ['/trees', '/plants', '/walk']],
   ['sites', ['/sites', '/plantings', '/lines', '/copy']],
   ['weather', ['/weather']],
 ]

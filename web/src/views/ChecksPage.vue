@@ -125,6 +125,12 @@ const print = () => window.print()
               t(standing.length ? 'checks.again' : 'checks.start')
             }}</ActButton>
             <ActButton class="feel" @act="feeling = true">{{ t('feel.it') }}</ActButton>
+            <RouterLink
+              v-if="data.tree.stop"
+              class="button plain"
+              :to="{ name: 'walk', query: { site: data.tree.site_id, stop: data.tree.stop, from: id } }"
+              >{{ t('walkRow.start') }}</RouterLink
+            >
             <button type="button" class="button plain" @click="print">{{ t('checks.print') }}</button>
           </div>
           <p v-if="said" role="status">{{ said }}</p>

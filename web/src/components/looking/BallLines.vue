@@ -34,8 +34,8 @@ const percent = (share: number) => `${Math.round(100 * share)}\u00a0%`
       <text :x="LEFT" y="16" class="axis">{{ monthDay(days[0]!.day) }}</text>
       <text :x="width - 12" y="16" class="axis" text-anchor="end">{{ monthDay(days.at(-1)!.day) }}</text>
       <path class="soil" :d="`M0 ${TOP}H${width}`" />
-      <text x="0" :y="y(0) + 14" class="axis">0&nbsp;%</text>
-      <text x="0" :y="y(1)" class="axis">100&nbsp;%</text>
+      <text x="0" :y="y(0) + 14" class="axis">{{ percent(0) }}</text>
+      <text x="0" :y="y(1)" class="axis">{{ percent(1) }}</text>
       <path class="book" :d="path('book')" />
       <path class="learned" :d="path('learned')" />
       <rect v-for="r in felt" :key="r.id" class="felt" :x="r.x - 5" :y="r.y - 5" width="10" height="10" />
@@ -78,7 +78,7 @@ svg {
 }
 .axis {
   font-family: var(--condensed);
-  font-size: 14px;
+  font-size: var(--text-1);
   fill: var(--ink-2);
 }
 .soil {

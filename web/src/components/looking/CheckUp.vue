@@ -160,7 +160,7 @@ h2 {
   line-height: 1.15;
 }
 h2.act {
-  font-size: var(--text-6, 40px);
+  font-size: var(--text-6);
 }
 .how {
   font-size: var(--text-2);
@@ -169,7 +169,7 @@ h2.act {
 .answers {
   display: grid;
   grid-template-columns: repeat(2, minmax(0, 1fr));
-  gap: 12px;
+  gap: var(--space-3);
   margin-top: var(--space-3);
 }
 .answer.answer {

@@ -58,7 +58,13 @@ li {
 .track {
   position: relative;
   height: 12px;
-  background: linear-gradient(var(--ink), var(--ink)) 50% 0 / 2px 100% no-repeat;
+}
+.track::before {
+  content: '';
+  position: absolute;
+  left: 50%;
+  height: 100%;
+  border-left: 2px solid var(--ink);
 }
 .bar {
   position: absolute;
