@@ -153,7 +153,7 @@ class ThirstOut(Out):
 
 
 class BallDay(Out):
-    """How dry the ball was on a day, by the book and with the thirst that readings tell."""
+    """How dry the ball was on a day, by the book and as readings explain it."""
 
     day: date
     book: float

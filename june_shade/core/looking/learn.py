@@ -106,15 +106,18 @@ def learn(season: Season, delivery_checked: Sequence[bool] | Array = (False,)) -
     return found
 
 
-def lines(season: Season, demand: Array) -> Array:
+def lines(season: Season, demand: Array, delivery: Array) -> Array:
     """How dry a tree's ball was at each day's end, from the first occasion to the last, had it drunk so many times the
-    book: shares of what it can give, (days, guesses). season: of one tree; demand: times the book, array (guesses,)."""
+    book and got such a share of what was poured: shares of what it can give, (days, guesses).
+
+    season: of one tree; demand, delivery: times the book, arrays (guesses,).
+    """
     rows: list[Array] = []
 
     def keep(number: int, day: Day, walked: Walk) -> None:
         rows.append(day.state.ball_depletion_l / walked.trees.ball_taw_l)
 
-    _Fits(season, looks(season)).walked(demand, np.ones_like(demand), len(demand), keep)
+    _Fits(season, looks(season)).walked(demand, delivery, len(demand), keep)
     return np.stack(rows)
 
 

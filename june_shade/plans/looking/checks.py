@@ -22,7 +22,7 @@ from june_shade.plans.water import SitePlan, page, remembered
 from june_shade.store import log as log_store
 from june_shade.store import looking as store
 from june_shade.store.log_tables import Person
-from june_shade.store.looking_tables import ThirstAnswer, TreeCheckup
+from june_shade.store.looking_tables import ThirstAnswer, TreeCheckup, TreeFit
 from june_shade.store.session import Session
 from june_shade.store.tree_tables import Tree
 
@@ -216,7 +216,7 @@ def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
         "fit": fit, "state": thirst.state_of(fit, said), "accepted": _accepted(said), "checkups": checkups,
         "look_on": standing[0].look_on if standing else None,
         "hold_until": store.holds(session, tree.site_id, today).get(tree.id),
-        "lines": _lines(session, tree, fit.demand) if fit is not None and fit.demand is not None else [],
+        "lines": [] if fit is None else _lines(session, tree, fit),
     }  # fmt: skip
 
 
@@ -224,9 +224,13 @@ def _accepted(said: Sequence[ThirstAnswer]) -> ThirstAnswer | None:
     return next((one for one in reversed(said) if one.answer == "accepted"), None)
 
 
-def _lines(session: Session, tree: Tree, demand: float) -> list[dict[str, Any]]:
-    """The ball's dryness by day from the first reading on, by the book and with the thirst that readings tell, neither
-    corrected by them; and what was read."""
+def _lines(session: Session, tree: Tree, fit: TreeFit) -> list[dict[str, Any]]:
+    """The ball's dryness by day from the first reading on, by the book and as readings explain it, neither corrected by
+    them: by its thirst, where that is asked after by what arrives."""
+    if fit.demand is None or fit.delivery is None:
+        return []
+    asked = fit.verdict == "ask_delivery"
+    drinks, gets = (1.0, fit.delivery) if asked else (fit.demand, 1.0)
     found = thirst.season_of(session, tree.site, [tree.id])
     if found is None:
         return []
@@ -234,7 +238,7 @@ def _lines(session: Session, tree: Tree, demand: float) -> list[dict[str, Any]]:
     if len(wanted) != 1 or not season.course.felt:
         return []
     seen = learn.looks(season)
-    lines = learn.lines(season, np.array([1.0, demand]))
+    lines = learn.lines(season, np.array([1.0, drinks]), np.array([1.0, gets]))
     first = int(seen.first[0])
     dates = made.cut.dates
     return [

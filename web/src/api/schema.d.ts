@@ -2275,7 +2275,7 @@ export interface components {
         };
         /**
          * BallDay
-         * @description How dry the ball was on a day, by the book and with the thirst that readings tell.
+         * @description How dry the ball was on a day, by the book and as readings explain it.
          */
         BallDay: {
             /** Book */

@@ -7,7 +7,13 @@ import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import { longDay, monthDay } from '@/logic/dates'
 
-const props = defineProps<{ days: Schema['BallDay'][]; readings: Schema['ReadingOut'][]; width: number }>()
+/** learned: what the second line stands for. */
+const props = defineProps<{
+  days: Schema['BallDay'][]
+  readings: Schema['ReadingOut'][]
+  width: number
+  learned: string
+}>()
 const { t } = useI18n()
 const HEIGHT = 180
 const TOP = 26
@@ -42,7 +48,7 @@ const percent = (share: number) => `${Math.round(100 * share)}\u00a0%`
     </svg>
     <figcaption>
       <span><i class="key book" />{{ t('thirst.book') }}</span>
-      <span><i class="key learned" />{{ t('thirst.learned') }}</span>
+      <span><i class="key learned" />{{ learned }}</span>
       <span><i class="key felt" />{{ t('thirst.read') }}</span>
     </figcaption>
     <table class="visually-hidden">
@@ -55,7 +61,7 @@ const percent = (share: number) => `${Math.round(100 * share)}\u00a0%`
         <tr>
           <th scope="col">{{ t('thirst.day') }}</th>
           <th scope="col">{{ t('thirst.book') }}</th>
-          <th scope="col">{{ t('thirst.learned') }}</th>
+          <th scope="col">{{ learned }}</th>
         </tr>
         <tr v-for="d in days" :key="d.day">
           <th scope="row">{{ longDay(d.day) }}</th>

@@ -23,6 +23,11 @@ const words = computed(() => {
   const sd = f.demand_sd ?? 0
   return t('thirst.more', { m: m.value, low: times(Math.max(0, f.demand - 2 * sd)), high: times(f.demand + 2 * sd), n })
 })
+const learned = computed(() => {
+  const f = fit.value
+  if (f?.verdict === 'ask_delivery') return t('thirst.arrives', { q: Math.round(100 * (f.delivery ?? 1)) })
+  return t('thirst.learned', { m: m.value })
+})
 const offered = computed(() => props.page.state === 'open' || props.page.state === 'ask_delivery')
 </script>
 
@@ -60,7 +65,13 @@ const offered = computed(() => props.page.state === 'open' || props.page.state =
         {{ t('thirst.refuse') }}
       </button>
     </div>
-    <BallLines v-if="page.lines.length > 1" :days="page.lines" :readings="page.readings" :width="width" />
+    <BallLines
+      v-if="page.lines.length > 1"
+      :days="page.lines"
+      :readings="page.readings"
+      :width="width"
+      :learned="learned"
+    />
   </section>
 </template>
 
