@@ -100,6 +100,7 @@ async function done() {
       <p class="verdict">
         <strong>{{ t(`checks.verdict.${looked.verdict}`) }}.</strong> {{ t('checks.likely', { causes: likely }) }}
       </p>
+      <p v-if="looked.verdict !== 'sound'">{{ t('checks.lookAgain', { day: longDay(lookOn) }) }}</p>
       <p v-for="a in advice" :key="a">{{ t(`checks.advice.${a}`) }}</p>
       <fieldset v-if="looked.tasks.length || act === 'stop_water'" class="tasks">
         <legend>{{ t('checks.tasks') }}</legend>
