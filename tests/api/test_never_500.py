@@ -16,7 +16,7 @@ from june_shade.settings import Settings
 from tests.api.test_trees import RegisterTest
 from tests.support import bring, fresh_database, new_id, tree_body, water_body
 
-CALLS_EACH, SEED = 24, 20261127
+CALLS_EACH, SEED = 26, 20261127
 NUL = "\0"
 FORM, NO_TYPE = "PUT /api/imports/{import_id}", "ST201 Schema-violating request accepted"
 

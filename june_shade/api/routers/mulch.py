@@ -60,7 +60,10 @@ def look_at_mulch(session: Reading, tree_id: UUID, body: MulchChoiceIO) -> Mulch
 def get_saving(session: Reading, tree_id: UUID, body: MulchChoiceIO) -> SavingOut | None:
     """What such a ring saves over the past year's weather; null: too little is known of it."""
     found = page.tree_saving(session, tree_id, RingChoice(**body.model_dump()))
-    return None if found is None else SavingOut.model_validate(found[0]).model_copy(update={"working": found[1]})
+    if found is None:
+        return None
+    own = {name: getattr(found[0], name) for name in SavingOut.model_fields if name != "working"}
+    return SavingOut.model_validate(own | {"working": found[1]})
 
 
 @router.post("/trees/{tree_id}/mulch/check")
