@@ -59,9 +59,13 @@ async def every(seconds: float, first_s: float, until_s: float, act: Callable[[]
         await asyncio.sleep(max(0.0, due_s - time.monotonic()))
         began = time.monotonic()
         try:
-            good = await act() < 400
-        except httpx.HTTPError:
+            status = await act()
+            good = status < 400
+            if not good:
+                print(f"a phone was answered {status}", file=sys.stderr)
+        except httpx.HTTPError as e:
             good = False
+            print(f"a phone had no answer: {e!r}", file=sys.stderr)
         taken.append(1000 * (time.monotonic() - began) if good else -1.0)
         due_s += seconds
     return taken

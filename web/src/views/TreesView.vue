@@ -12,6 +12,7 @@ import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
 import ChangeMany from '@/components/trees/ChangeMany.vue'
 import { dayCount } from '@/composables/useDay'
 import { pourOf } from '@/composables/useRound'
+import { oncePainted } from '@/composables/useLater'
 import { useResource } from '@/composables/useResource'
 import { useClock } from '@/composables/useClock'
 import { daysBetween, longDay, monthYear } from '@/logic/dates'
@@ -55,6 +56,10 @@ const { data, error, loading, load } = useResource(
     ),
   [words, site, stop, state, sort, shown, dayCount],
 )
+/** What fits on a screen is painted before the rest of the list. */
+const FIRST = 12
+const painted = oncePainted(() => data.value)
+const listed = computed(() => (painted.value ? (data.value?.trees ?? []) : (data.value?.trees ?? []).slice(0, FIRST)))
 const filtering = ref(Boolean(site.value || state.value || sort.value !== 'place'))
 const selecting = ref(false)
 const picked = ref<string[]>([])
@@ -171,7 +176,7 @@ const when = (n: Schema['Next']) =>
       </EmptyPlace>
     </template>
     <ul v-if="data" class="list">
-      <li v-for="tree in data.trees" :key="tree.id" :class="{ selecting }">
+      <li v-for="tree in listed" :key="tree.id" :class="{ selecting }">
         <input
           v-if="selecting"
           v-model="picked"
