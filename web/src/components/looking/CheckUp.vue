@@ -151,7 +151,10 @@ async function done() {
   max-width: 620px;
 }
 .low {
-  max-height: 96px;
+  max-height: 64px;
+}
+.low ~ .answers .answer.answer {
+  min-height: 56px;
 }
 .n {
   margin-top: var(--space-2);
