@@ -1,11 +1,11 @@
 """Queries on check-ups, on what readings say and on what was answered to it."""
 
 from collections.abc import Iterable, Mapping, Sequence
-from datetime import date, datetime
+from datetime import date
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import func, or_, select
+from sqlalchemy import and_, delete, func, or_, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, aliased
 
@@ -45,26 +45,37 @@ def keep_fits(session: Session, rows: Sequence[Mapping[str, Any]]) -> None:
     session.execute(asked.on_conflict_do_update(index_elements=["tree_id"], set_=fresh))
 
 
+def drop_fits(session: Session, tree_ids: Iterable[UUID]) -> None:
+    """Forget what readings said of trees that have none any more."""
+    session.execute(delete(TreeFit).where(TreeFit.tree_id.in_(list(tree_ids))))
+
+
 def to_fit(session: Session, site_id: UUID, since: date, least: int) -> list[UUID]:
-    """Trees with enough readings since a day, one of which, or an answer, came after they were last gone through."""
+    """Trees read, or answered for, since they were last gone through: those with enough readings since a day, and those
+    that had enough before."""
     touched = aliased(LogEntry)
     newest = (
         select(func.max(touched.recorded_at))
         .where(touched.tree_id == Tree.id, touched.kind.in_(("reading", "void")))
         .scalar_subquery()
     )
+    enough = (
+        select(LogEntry.tree_id)
+        .where(LogEntry.kind == "reading", STANDING, LogEntry.local_date >= since)
+        .group_by(LogEntry.tree_id)
+        .having(func.count(LogEntry.id) >= least)
+    )
     answered = select(func.max(ThirstAnswer.recorded_at)).where(ThirstAnswer.tree_id == Tree.id).scalar_subquery()
     query = (
         select(Tree.id)
-        .join(LogEntry, LogEntry.tree_id == Tree.id)
         .outerjoin(TreeFit, TreeFit.tree_id == Tree.id)
         .where(
-            Tree.site_id == site_id, Tree.ended_on.is_(None), LogEntry.kind == "reading", STANDING,
-            LogEntry.local_date >= since,
-            or_(TreeFit.tree_id.is_(None), TreeFit.fitted_at < newest, TreeFit.fitted_at < answered),
+            Tree.site_id == site_id, Tree.ended_on.is_(None),
+            or_(
+                and_(TreeFit.tree_id.is_(None), Tree.id.in_(enough)), TreeFit.fitted_at < newest,
+                TreeFit.fitted_at < answered,
+            ),
         )
-        .group_by(Tree.id)
-        .having(func.count(LogEntry.id) >= least)
     )  # fmt: skip
     return list(session.scalars(query))
 
@@ -95,12 +106,29 @@ def standing_checkups(
 
 def holds(session: Session, site_id: UUID, today: date) -> dict[UUID, date]:
     """Trees whose water is held by their newest check-up, and until when (that day left out)."""
-    found = standing_checkups(session, site_id)
-    newest = {tree_id: rows[0].hold_until for tree_id, rows in found.items()}
-    return {tree_id: until for tree_id, until in newest.items() if until is not None and until > today}
+    newest = (
+        select(TreeCheckup.tree_id, TreeCheckup.hold_until)
+        .join(Tree, Tree.id == TreeCheckup.tree_id)
+        .where(Tree.site_id == site_id, TreeCheckup.withdrawn_at.is_(None))
+        .distinct(TreeCheckup.tree_id)
+        .order_by(TreeCheckup.tree_id, TreeCheckup.happened_at.desc())
+        .subquery()
+    )
+    return dict(session.execute(select(newest).where(newest.c.hold_until > today)).all())
 
 
-def last_read(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, list[date]]:
+def last_read_on(session: Session, site_id: UUID) -> dict[UUID, date]:
+    """When each tree of a site was last read, by tree."""
+    query = (
+        select(LogEntry.tree_id, func.max(LogEntry.local_date))
+        .join(Tree, Tree.id == LogEntry.tree_id)
+        .where(Tree.site_id == site_id, LogEntry.kind == "reading", STANDING)
+        .group_by(LogEntry.tree_id)
+    )
+    return dict(session.execute(query).all())
+
+
+def days_read(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, list[date]]:
     """Days on which these trees were read, in order of time."""
     query = (
         select(LogEntry.tree_id, LogEntry.local_date)
@@ -111,12 +139,3 @@ def last_read(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, list[dat
     for tree_id, day in session.execute(query):
         found.setdefault(tree_id, []).append(day)
     return found
-
-
-def changed_since(session: Session, tree_id: UUID) -> datetime | None:
-    """When anything of a tree's readings was last told."""
-    return session.scalar(
-        select(func.max(LogEntry.recorded_at)).where(
-            LogEntry.tree_id == tree_id, LogEntry.kind.in_(("reading", "void"))
-        )
-    )

@@ -163,7 +163,20 @@ class Thirst(Looking):
         self.dry_weeks()
         self.answer("delivery_mended")
         thirst.work(self.sessions, UUID(self.site_id))
-        self.assertIn(self.page()["state"], ("none",))
+        self.assertEqual(self.page()["state"], "none")
+
+    def test_undone_readings_say_nothing_any_more(self):
+        self.dry_weeks()
+        entries = [e for e in self.get(f"trees/{self.tree}/log") if e["kind"] == "reading"]
+        for left, some in ((3, entries[3:]), (0, entries[:3])):
+            for entry in some:
+                body = {"tree_id": self.tree, "kind": "void", "happened_at": f"{DAY}T11:45:00Z", "device_id": DEVICE,
+                        "voids": entry["id"]}  # fmt: skip
+                self.assertEqual(self.client.put(f"/api/log/{new_id()}", json=body).status_code, 201)
+            thirst.work(self.sessions, UUID(self.site_id))
+            page = self.page()
+            self.assertEqual((page["state"], page["lines"]), ("none", []))
+            self.assertEqual(page["fit"] and page["fit"]["verdict"], "too_few" if left else None)
 
     def test_a_row_is_shown_together(self):
         self.dry_weeks()

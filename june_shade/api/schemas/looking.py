@@ -71,7 +71,7 @@ class CheckupLook(Out):
     enough: bool = Field(description="Nothing that is asked would change what to do.")
     actions: list[Action]
     tasks: list[Action] = Field(description="Those that can be kept as dated tasks.")
-    look_again_days: int
+    look_on: date = Field(description="When to look again.")
     own: dict[Finding, str] = Field(description="What the program answered itself.")
     in_leaf: bool
 
@@ -122,9 +122,9 @@ class FitOut(Out):
     first_on: date
     last_on: date
     demand: float | None = Field(description="Times what the book says.")
-    demand_sd: float | None
+    demand_low: float | None = Field(description="Most likely not under it.")
+    demand_high: float | None = Field(description="Most likely not over it.")
     delivery: float | None = Field(description="Share of what is poured.")
-    delivery_sd: float | None
     verdict: Literal["too_few", "book_holds", "drinks_more", "drinks_less", "ask_delivery"]
 
 

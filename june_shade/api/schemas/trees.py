@@ -334,6 +334,7 @@ class ReadingOut(Out):
     ball_feel: Literal["wet", "moist", "drying", "dry", "like_clay"] | None
     ring_feel: Literal["wet", "moist", "drying", "dry", "like_clay"] | None
     dryness: float = Field(description="How dry that makes the tree, 0 to 1.")
+    ball_dryness: float | None = Field(description="And its ball alone; null: that was not felt.")
 
 
 class DoubtOut(Out):

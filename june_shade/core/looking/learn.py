@@ -43,6 +43,14 @@ class Fit:
     objective: float
 
 
+def likely_range(value: float, sd: float) -> tuple[float, float]:
+    """Between which two a factor most likely lies: two standard deviations either way, never under 0.
+
+    value, sd: times the book.
+    """
+    return max(0.0, value - 2 * sd), value + 2 * sd
+
+
 @dataclass(frozen=True, slots=True)
 class Learned:
     """What readings say. occasions: how many; demand: m, delivery: q, None where too few; objective_at_1: as the book
@@ -98,9 +106,8 @@ def learn(season: Season, delivery_checked: Sequence[bool] | Array = (False,)) -
     checked = np.broadcast_to(np.asarray(delivery_checked, bool), len(season.trees))
     found = [Learned(int(n), None, None, None, "too_few") for n in seen.count]
     enough = np.flatnonzero(seen.enough)
-    for some in _parts(enough[np.argsort(seen.first[enough], kind="stable")], seen):
-        fits = _Fits(season.of_some(some), looks(season.of_some(some)))
-        for at, (demand, delivery, book) in zip(some, fits.best(), strict=True):
+    for chosen in _parts(enough[np.argsort(seen.first[enough], kind="stable")], seen):
+        for at, (demand, delivery, book) in zip(chosen, _Fits(season.of_some(chosen)).best(), strict=True):
             verdict = _verdict(book, demand, delivery, checked=bool(checked[at]))
             found[at] = Learned(int(seen.count[at]), demand, delivery, book, verdict)
     return found
@@ -117,7 +124,7 @@ def lines(season: Season, demand: Array, delivery: Array) -> Array:
     def keep(number: int, day: Day, walked: Walk) -> None:
         rows.append(day.state.ball_depletion_l / walked.trees.ball_taw_l)
 
-    _Fits(season, looks(season)).walked(demand, delivery, len(demand), keep)
+    _Fits(season).walked(demand, delivery, len(demand), keep)
     return np.stack(rows)
 
 
@@ -137,9 +144,9 @@ def _coarse() -> list[Array]:
 class _Fits:
     """Trees whose readings are fitted together, each walked under many guesses from its first occasion on."""
 
-    def __init__(self, season: Season, seen: Looks) -> None:
-        self.seen = seen
-        self.season = replace(season, opening=opening_at(season, seen.first))
+    def __init__(self, season: Season) -> None:
+        self.seen = looks(season)
+        self.season = replace(season, opening=opening_at(season, self.seen.first))
 
     def best(self) -> list[tuple[Fit, Fit, float]]:
         """Of each tree the best thirst, the best delivery, and the objective at the book."""

@@ -32,11 +32,11 @@ def of_site(session: Session, made: SitePlan, done: Collection[UUID]) -> list[di
     risks = queue.risk(plan.now_dryness, sd, made.trees.dryness_limit, g.establishment, due, odd)
     felt = np.array([one in done for one in ids])
     risks = np.where(in_leaf & ~felt, risks, 0.0)
-    read = store.last_read(session, ids)
+    read = store.last_read_on(session, made.site.id)
     found = []
     for i in queue.chosen(risks):
         row = made.rows[i]
-        last = read.get(row.id, [None])[-1]
+        last = read.get(row.id)
         since = (made.today - (last or row.opened_on)).days
         if odd[i]:
             why = "odd"

@@ -9,10 +9,11 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 
+from june_shade.core.care.calendar import OF_CHECKUPS
 from june_shade.core.errors import ConflictError, InputError, JuneShadeError, NotFoundError
 from june_shade.core.looking import checkup, learn
 from june_shade.core.looking.checkup import Checkup
-from june_shade.core.looking.table import ACTS, BY_THE_PROGRAM, TRUNK, table
+from june_shade.core.looking.table import BY_THE_PROGRAM, TRUNK, table
 from june_shade.core.water.balance import thirsty
 from june_shade.plans import changes, clock, log, register
 from june_shade.plans.changes import Changed, What
@@ -32,10 +33,6 @@ FIRST_YEAR_DAYS = 365
 IN_LEAF = 0.1
 OF_LEAVES = frozenset({"leaf", "overnight"})
 """Questions that are not asked out of leaf season."""
-NO_TASK = frozenset({*ACTS, "wait", "look_further", "look_again_before_removal", "remove_and_replant"})
-"""What comes of a check-up and is no dated task: acts on water, waiting, the end of a tree."""
-HOLD_DAYS = 3
-"""Water is held so long by a check-up that says stop, until the next look."""
 CAUSES_KEPT = 3
 READING_OF = "reading"
 
@@ -84,17 +81,18 @@ class Looked:
     own: dict[str, str]
     in_leaf: bool
     asked: tuple[tuple[str, tuple[str, ...], bool], ...]
+    look_on: date
     enough: bool
 
 
 def look(session: Session, tree_id: UUID, findings: Mapping[str, str]) -> Looked:
     """What a check-up would say so far; nothing is stored. Raises InputError for an answer that is none."""
     tree = register.tree(session, tree_id)
-    own = known(session, tree, plan_of(session, tree), clock.today(session, tree.site.timezone))
-    return _looked(findings, own)
+    today = clock.today(session, tree.site.timezone)
+    return _looked(findings, known(session, tree, plan_of(session, tree), today), today)
 
 
-def _looked(findings: Mapping[str, str], own: Known) -> Looked:
+def _looked(findings: Mapping[str, str], own: Known, day: date) -> Looked:
     wrong = set(findings) & BY_THE_PROGRAM
     if wrong:
         raise InputError("is for the program to answer", f"findings.{min(wrong)}")
@@ -104,8 +102,9 @@ def _looked(findings: Mapping[str, str], own: Known) -> Looked:
     asked = [(one.finding, questions[one.finding].answers, one.is_worth_it) for one in left]
     if "trunk" not in findings:
         asked.append(("trunk", TRUNK, False))
+    look_on = day + timedelta(days=found.look_again_days)
     enough = not any(one.is_worth_it for one in left)
-    return Looked(found, own.findings, own.in_leaf, tuple(asked), enough)
+    return Looked(found, own.findings, own.in_leaf, tuple(asked), look_on, enough)
 
 
 @dataclass(frozen=True, slots=True)
@@ -143,19 +142,19 @@ def put(session: Session, new: NewCheckup) -> TreeCheckup:
     if day < tree.planted_on:
         raise InputError(f"is before the tree was planted ({tree.planted_on})", "happened_at")
     own = known(session, tree, plan_of(session, tree), day)
-    found = _looked(new.findings, own).found
+    looked = _looked(new.findings, own, day)
+    found = looked.found
     offered = set(tasks_of(found))
     if set(new.tasks) - offered:
         raise InputError(f"must be of what comes of it: {', '.join(sorted(offered)) or 'nothing'}", "tasks")
     if new.hold and found.water_act != "stop_water":
         raise InputError("water is held only where the check-up says stop", "hold")
-    look_on = day + timedelta(days=found.look_again_days)
     row = TreeCheckup(
         id=new.id, tree_id=new.tree_id, day=day, happened_at=new.happened_at, findings=new.findings,
         in_leaf=own.in_leaf, verdict=found.verdict, water_act=found.water_act,
         causes=[[c.cause, c.probability] for c in found.causes[:CAUSES_KEPT]], tasks=list(new.tasks),
-        hold_until=look_on if new.hold else None, look_on=look_on, note=new.note.strip(), person_id=new.person_id,
-        device_id=new.device_id, recorded_at=clock.now(session),
+        hold_until=looked.look_on if new.hold else None, look_on=looked.look_on, note=new.note.strip(),
+        person_id=new.person_id, device_id=new.device_id, recorded_at=clock.now(session),
     )  # fmt: skip
     session.add(row)
     told = [Changed(tree.site_id, What.WATER if new.hold else What.PAGE, (tree.id,) if new.hold else None, day)]
@@ -191,7 +190,7 @@ def withdraw(session: Session, checkup_id: UUID) -> TreeCheckup:
 
 def tasks_of(found: Checkup) -> tuple[str, ...]:
     """What comes of a check-up and is a dated task."""
-    return tuple(action for action in found.actions if action not in NO_TASK)
+    return tuple(action for action in found.actions if action in OF_CHECKUPS)
 
 
 def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
@@ -213,7 +212,8 @@ def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
     return {
         "tree": tree, "today": today, "zone": tree.site.timezone,
         "section": page.section(made, made.index_of(tree.id)) if made else None, "readings": reads, "doubt": doubt,
-        "fit": fit, "state": thirst.state_of(fit, said), "accepted": _accepted(said), "checkups": checkups,
+        "fit": fit and thirst.shown(fit), "state": thirst.state_of(fit, said), "accepted": _accepted(said),
+        "checkups": checkups,
         "look_on": standing[0].look_on if standing else None,
         "hold_until": store.holds(session, tree.site_id, today).get(tree.id),
         "lines": [] if fit is None else _lines(session, tree, fit),

@@ -24,7 +24,7 @@ def factors(session: Session, site_id: UUID, rows: Sequence[TreeFacts], cut: Ser
     accepted = {tree_id: said for tree_id, said in accepted.items() if said}
     if not accepted:
         return None
-    read = store.last_read(session, accepted)
+    read = store.days_read(session, accepted)
     whole = np.ones((len(cut), len(rows)))
     day = cut.dates.astype("datetime64[D]").astype(int)
     for i, row in enumerate(rows):

@@ -32,7 +32,7 @@ def of_site(session: Session, site_id: UUID) -> list[dict[str, Any]]:
             "stop": here[0].stop.name if here[0].stop else None, "usual": float(np.median(demand)),
             "trees": [
                 {
-                    "id": tree.id, "tag": tree.tag, "place": tree.place, "fit": fits[tree.id],
+                    "id": tree.id, "tag": tree.tag, "place": tree.place, "fit": thirst.shown(fits[tree.id]),
                     "state": thirst.state_of(fits[tree.id], said.get(tree.id, ())), "odd": bool(parts),
                 }
                 for tree, parts in zip(here, odd, strict=True)

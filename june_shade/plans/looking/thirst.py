@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, timedelta
+from typing import Any
 from uuid import UUID
 
 import numpy as np
@@ -38,9 +39,10 @@ def work(sessions: SessionMaker, site_id: UUID) -> None:
         today, now = clock.today(session, site.timezone), clock.now(session)
         chosen = store.to_fit(session, site.id, today - timedelta(days=SEASON_DAYS), learn.LEAST_OCCASIONS)
         found = fits(session, site, chosen)
-    if found:
+    if chosen:
         with transaction(sessions) as session:
             changes.hold(session, [site_id])
+            store.drop_fits(session, set(chosen) - {one.tree_id for one in found})
             store.keep_fits(session, [
                 {
                     "tree_id": one.tree_id, "fitted_at": now, "occasions": one.learned.occasions,
@@ -118,10 +120,10 @@ def season_of(
         for (day, morning), felt in course.felt.items()
         if day <= course.today and (kept := _kept(felt, chosen, since <= first + day)) is not None
     }
-    plain = replace(course.of_some(chosen), felt={}, thirst=np.ones((len(course), 1)), today=len(course))
-    season = Season(made.run.trees, made.run.opening, replace(course, felt={}), made.run.eras).of_some(chosen)
+    past = replace(course, felt={}, thirst=np.ones((len(course), 1)), today=len(course))
+    season = Season(made.run.trees, made.run.opening, past, made.run.eras).of_some(chosen)
     checked = np.array([_checked(told.get(made.loaded.trees[i].id, ())) for i in wanted])
-    return replace(season, course=replace(plain, felt=read)), made, wanted, checked
+    return replace(season, course=replace(season.course, felt=read)), made, wanted, checked
 
 
 def _since(row: TreeFacts, told: dict[UUID, list[ThirstAnswer]], ways: dict[UUID, list[FormerWayFacts]]) -> int:
@@ -197,6 +199,13 @@ def _tell(session: Session, row: ThirstAnswer, site_id: UUID) -> None:
         if fit is not None:
             session.delete(fit)
         queue.learn(session, site_id)
+
+
+def shown(fit: TreeFit) -> dict[str, Any]:
+    """What readings say, as pages show it: its thirst with the range that it most likely lies in."""
+    low, high = (None, None) if fit.demand is None else learn.likely_range(fit.demand, fit.demand_sd or 0.0)
+    own = {name: getattr(fit, name) for name in ("occasions", "first_on", "last_on", "demand", "delivery", "verdict")}
+    return own | {"demand_low": low, "demand_high": high}
 
 
 def state_of(fit: TreeFit | None, said: Sequence[ThirstAnswer]) -> str:

@@ -340,7 +340,8 @@ def chart(made: SitePlan, i: int, poured: dict[date, float]) -> list[ChartDay]:
 
 @dataclass(frozen=True, slots=True)
 class ReadingShown:
-    """What was felt at a tree: the day, ball and soil beside it, how dry that makes it by where it drinks now 0..1."""
+    """What was felt at a tree: the day, ball and soil beside it, how dry that makes it by where it drinks now 0..1, and
+    its ball by itself, None where that was not felt."""
 
     id: UUID
     day: date
@@ -348,6 +349,7 @@ class ReadingShown:
     ball_feel: str | None
     ring_feel: str | None
     dryness: float
+    ball_dryness: float | None
 
 
 def readings_of(made: SitePlan, i: int, entries: Sequence[LogEntry], voided: set[UUID | None]) -> list[ReadingShown]:
@@ -366,10 +368,13 @@ def readings_of(made: SitePlan, i: int, entries: Sequence[LogEntry], voided: set
             if (feel := getattr(entry, name)) is not None:
                 dry += share * max(0.0, 1.0 - felt.wetness_of(feel, float(awc[i]), float(room[i])))
                 weight += share
-        how = entry.how or ""
-        found.append(
-            ReadingShown(entry.id, entry.local_date, how, entry.ball_feel, entry.ring_feel, dry / max(weight, 1e-9))
-        )
+        ball = entry.ball_feel
+        alone = None if ball is None else 1.0 - felt.wetness_of(
+            ball, float(trees.ball_awc[i]), float(trees.ball_drainable[i])
+        )  # fmt: skip
+        found.append(ReadingShown(
+            entry.id, entry.local_date, entry.how or "", ball, entry.ring_feel, dry / max(weight, 1e-9), alone,
+        ))  # fmt: skip
     return found
 
 

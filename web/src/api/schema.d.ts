@@ -2685,8 +2685,12 @@ export interface components {
             enough: boolean;
             /** In Leaf */
             in_leaf: boolean;
-            /** Look Again Days */
-            look_again_days: number;
+            /**
+             * Look On
+             * Format: date
+             * @description When to look again.
+             */
+            look_on: string;
             /**
              * Own
              * @description What the program answered itself.
@@ -3992,15 +3996,21 @@ export interface components {
              * @description Share of what is poured.
              */
             delivery: number | null;
-            /** Delivery Sd */
-            delivery_sd: number | null;
             /**
              * Demand
              * @description Times what the book says.
              */
             demand: number | null;
-            /** Demand Sd */
-            demand_sd: number | null;
+            /**
+             * Demand High
+             * @description Most likely not over it.
+             */
+            demand_high: number | null;
+            /**
+             * Demand Low
+             * @description Most likely not under it.
+             */
+            demand_low: number | null;
             /**
              * First On
              * Format: date
@@ -6981,6 +6991,11 @@ export interface components {
          * @description What was felt at a tree.
          */
         ReadingOut: {
+            /**
+             * Ball Dryness
+             * @description And its ball alone; null: that was not felt.
+             */
+            ball_dryness: number | null;
             /** Ball Feel */
             ball_feel: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
             /**

@@ -6,6 +6,12 @@ import { longDay } from '@/logic/dates'
 import { text } from '@/units'
 
 type Page = Schema['WaterPageOut']
+export type Felt = NonNullable<Schema['EntryIn']['ball_feel']>
+export type How = NonNullable<Schema['EntryIn']['how']>
+export type Where = 'ball' | 'ring'
+export const FELT: Felt[] = ['dry', 'drying', 'moist', 'wet', 'like_clay']
+export const HANDS: How[] = ['finger', 'trowel', 'rod']
+export const PLACES: readonly Where[] = ['ball', 'ring']
 /** Under this part of the way to what was felt it is said why so little. */
 const LITTLE = 0.34
 const percent = (share: number) => Math.round(100 * share)

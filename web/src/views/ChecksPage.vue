@@ -35,7 +35,7 @@ const { data, error, loading, load } = useResource(
 const { busy, said, failed, act } = useActing(load)
 const { person, ensurePerson } = useDevice()
 const { feel } = useLogging()
-const { feltWords } = useFeeling()
+const { feltWords, answer: feltAnswer } = useFeeling()
 const checking = ref(false)
 const ending = ref(false)
 const endAsked = onceOpen(ending)
@@ -96,22 +96,24 @@ const undo = (id: string) =>
     t('thirst.keptUndo'),
     { typed: false },
   )
-const keepFelt: InstanceType<typeof FeelDialog>['$props']['keep'] = async (how, where, what) =>
-  Boolean(await act(() => feel(props.id, how, where, what), doubt.value))
+const water = () => take(api.GET('/api/trees/{tree_id}/water', { params: { path: path() } }))
+/** As on the Water page: what it was taken for, what it is now, what to do. */
+const keepFelt: InstanceType<typeof FeelDialog>['$props']['keep'] = async (how, where, what) => {
+  let was: Schema['WaterPageOut'] | null = null
+  const kept = await act(async () => {
+    was = await water()
+    return feel(props.id, how, where, what)
+  }, '')
+  if (kept && was) said.value = feltAnswer((was as Schema['WaterPageOut']).dryness, await water())
+  return kept
+}
 const print = () => window.print()
 </script>
 
 <template>
   <StatePanel :error="error" :loading="loading && !data" @retry="load">
     <div v-if="data" class="checks">
-      <CheckUp
-        v-if="checking"
-        :tree-id="id"
-        :today="data.today"
-        @kept="kept"
-        @left="checking = false"
-        @dead="ending = true"
-      />
+      <CheckUp v-if="checking" :tree-id="id" @kept="kept" @left="checking = false" @dead="ending = true" />
       <template v-else>
         <section class="first">
           <p v-if="data.hold_until" class="warn held">{{ t('checks.held', { day: longDay(data.hold_until) }) }}</p>

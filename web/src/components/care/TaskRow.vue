@@ -27,6 +27,7 @@ const PAGES: Partial<Record<Task['kind'], string>> = {
   weeds_through: 'tree-mulch',
   mulch_first: 'tree-mulch',
   ring_move: 'tree-drip',
+  look_again: 'tree-checks',
 }
 /** What to look for on any tree of the group. */
 const lookFor = computed(() => [...new Set(props.group.tasks.flatMap((x) => x.detail))])
@@ -34,6 +35,8 @@ const page = computed(() => PAGES[props.group.kind])
 /** Where it is done and written down: one tree's own page, for many the order list or what lies in their row. */
 const place = computed(() => {
   const tasks = props.group.tasks
+  if (props.group.kind === 'drain_test')
+    return { name: 'soil-test', params: { id: first.value.site_id, kind: 'drain_hole' } }
   if (!page.value) return null
   if (tasks.length > 1 && ['mulch_top_up', 'mulch_first'].includes(props.group.kind))
     return { name: 'order', query: { site: first.value.site_id, stop: props.group.stop ?? undefined } }

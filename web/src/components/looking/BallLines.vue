@@ -18,7 +18,6 @@ const { t } = useI18n()
 const HEIGHT = 180
 const TOP = 26
 const LEFT = 44
-const WET: Record<string, number> = { wet: 0, moist: 0.25, drying: 0.5, dry: 0.8, like_clay: -0.05 }
 const at = computed(() => new Map(props.days.map((d, i) => [d.day, i])))
 const x = computed(() => scaleLinear([0, Math.max(1, props.days.length - 1)], [LEFT, props.width - 12]))
 const y = scaleLinear([0, 1], [TOP, HEIGHT - 8])
@@ -28,8 +27,8 @@ const path = (of: 'book' | 'learned') =>
     .y((d) => y(d[of]))(props.days) ?? ''
 const felt = computed(() =>
   props.readings
-    .filter((r) => r.ball_feel && at.value.has(r.day))
-    .map((r) => ({ ...r, x: x.value(at.value.get(r.day)!), y: y(WET[r.ball_feel!]!) })),
+    .filter((r) => r.ball_dryness !== null && at.value.has(r.day))
+    .map((r) => ({ ...r, x: x.value(at.value.get(r.day)!), y: y(r.ball_dryness!) })),
 )
 const percent = (share: number) => `${Math.round(100 * share)}\u00a0%`
 </script>

@@ -10,7 +10,7 @@ import { useCheckup } from '@/composables/useCheckup'
 import { actOf } from '@/logic/checkup'
 import { longDay } from '@/logic/dates'
 
-const props = defineProps<{ treeId: string; today: string }>()
+const props = defineProps<{ treeId: string }>()
 const emit = defineEmits<{ kept: []; left: []; dead: [] }>()
 const { t, te } = useI18n()
 const { order, looked, question, enough, over, further, ended, look, answer, skip, back, keep } = useCheckup(
@@ -39,11 +39,7 @@ const likely = computed(() =>
     .map((c) => t('checks.percent', { cause: t(`checks.cause.${c.cause}`), p: Math.round(100 * c.probability) }))
     .join(', '),
 )
-const lookOn = computed(() => {
-  const day = new Date(`${props.today}T00:00:00Z`)
-  day.setUTCDate(day.getUTCDate() + (looked.value?.look_again_days ?? 0))
-  return day.toISOString().slice(0, 10)
-})
+const lookOn = computed(() => looked.value?.look_on ?? '')
 const advice = computed(() => (looked.value?.actions ?? []).filter((a) => te(`checks.advice.${a}`)))
 const left = ref<string[]>([])
 const hold = ref(true)
@@ -135,7 +131,12 @@ async function done() {
         <button v-if="order.length" type="button" class="button plain" :disabled="busy" @click="go(back)">
           {{ t('checks.backOne') }}
         </button>
-        <button v-if="looked.verdict === 'dead'" type="button" class="button plain" @click="emit('dead')">
+        <button
+          v-if="looked.actions.includes('remove_and_replant')"
+          type="button"
+          class="button plain"
+          @click="emit('dead')"
+        >
           {{ t('checks.end') }}
         </button>
         <button type="button" class="button plain" @click="emit('left')">{{ t('checks.stop') }}</button>

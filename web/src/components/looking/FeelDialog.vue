@@ -3,10 +3,10 @@
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
-import ActButton from '@/components/common/ActButton.vue'
+import FeelAnswers from '@/components/looking/FeelAnswers.vue'
+import HandChoice from '@/components/looking/HandChoice.vue'
+import { PLACES, type Felt, type How, type Where } from '@/composables/useFeeling'
 
-type Felt = NonNullable<Schema['EntryIn']['ball_feel']>
-type How = NonNullable<Schema['EntryIn']['how']>
 /** keep: stores what was felt of one of both; true where it is stored. said: what that means. was: the entry that is
  * put right, one answer of it. */
 const props = defineProps<{
@@ -19,14 +19,11 @@ const props = defineProps<{
 }>()
 const open = defineModel<boolean>('open', { required: true })
 const { t } = useI18n()
-const FELT: Felt[] = ['dry', 'drying', 'moist', 'wet', 'like_clay']
-const HANDS: How[] = ['finger', 'trowel', 'rod']
 const how = ref<How>('finger')
 const felt = ref<{ ball?: Felt; ring?: Felt }>({})
-const PLACES = ['ball', 'ring'] as const
 const places = computed(() => (props.was ? PLACES.filter((where) => props.was?.[`${where}_feel`]) : PLACES))
-const on = (where: (typeof PLACES)[number]) => felt.value[where] ?? props.was?.[`${where}_feel`]
-const told = (where: (typeof PLACES)[number]) => (props.was ? (felt.value.ball ?? felt.value.ring) : felt.value[where])
+const on = (where: Where) => felt.value[where] ?? props.was?.[`${where}_feel`]
+const told = (where: Where) => (props.was ? (felt.value.ball ?? felt.value.ring) : felt.value[where])
 watch(
   open,
   (shown) => {
@@ -43,60 +40,17 @@ async function tell(where: 'ball' | 'ring', what: Felt) {
 
 <template>
   <el-dialog v-model="open" :title="title" width="min(520px, 96vw)" top="4vh">
-    <section v-for="where in places" :key="where" class="where">
-      <h3>{{ t(`feel.where.${where}`) }}</h3>
-      <p class="quiet">{{ t(`feel.place.${where}`) }}</p>
-      <div class="answers" role="group" :aria-label="t(`feel.where.${where}`)">
-        <ActButton
-          v-for="f in FELT"
-          :key="f"
-          class="answer"
-          :class="{ on: on(where) === f }"
-          :aria-pressed="on(where) === f"
-          :disabled="busy || told(where) !== undefined"
-          @act="tell(where, f)"
-          >{{ t(`feel.${f}`) }}</ActButton
-        >
-      </div>
-    </section>
+    <FeelAnswers :places="places" :busy="busy" :on="on" :locked="(where) => told(where) !== undefined" @tell="tell" />
     <p class="said" role="status">{{ felt.ball || felt.ring ? said : '' }}</p>
     <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
     <div class="foot">
-      <div class="field">
-        <label for="feel-how">{{ t('feel.with') }}</label>
-        <select id="feel-how" v-model="how">
-          <option v-for="h in HANDS" :key="h" :value="h">{{ t(`feel.hand.${h}`) }}</option>
-        </select>
-      </div>
+      <HandChoice v-model="how" />
       <button type="button" class="button main" @click="open = false">{{ t('common.close') }}</button>
     </div>
   </el-dialog>
 </template>
 
 <style scoped>
-.where {
-  margin-bottom: var(--space-4);
-}
-h3 {
-  font-size: var(--text-3);
-}
-.answers {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(92px, 1fr));
-  gap: var(--space-2);
-  margin-top: var(--space-2);
-}
-.answer {
-  min-height: 56px;
-  padding: 0 var(--space-2);
-  white-space: normal;
-  line-height: 1.2;
-}
-.answer.on {
-  background: var(--ink);
-  color: var(--ground);
-  opacity: 1;
-}
 .said {
   min-height: 3.6em;
   font-weight: 600;

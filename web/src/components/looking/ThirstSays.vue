@@ -20,8 +20,12 @@ const words = computed(() => {
   if (f.verdict === 'book_holds') return t('thirst.holds', { n })
   const ask = { m: m.value, q: Math.round(100 * f.delivery), n }
   if (f.verdict === 'ask_delivery') return t(f.demand >= 1 ? 'thirst.askDry' : 'thirst.askWet', ask)
-  const sd = f.demand_sd ?? 0
-  return t('thirst.more', { m: m.value, low: times(Math.max(0, f.demand - 2 * sd)), high: times(f.demand + 2 * sd), n })
+  return t('thirst.more', {
+    m: m.value,
+    low: times(f.demand_low ?? f.demand),
+    high: times(f.demand_high ?? f.demand),
+    n,
+  })
 })
 const learned = computed(() => {
   const f = fit.value
