@@ -16,7 +16,7 @@ const OWN = ['plan_says', 'first_year']
       <li v-for="e in cause.evidence" :key="e.finding">
         <span class="what"
           >{{ t(`checks.q.${e.finding}.title`) }} <strong>{{ t(`checks.a.${e.finding}.${e.value}`) }}</strong>
-          <span v-if="OWN.includes(e.finding)" class="quiet">({{ t('checks.program') }})</span></span
+          <span v-if="OWN.includes(e.finding)" class="quiet own">({{ t('checks.program') }})</span></span
         >
         <span class="words">{{ t(`checks.weight.${weightWords(e.weight_db)}`) }}</span>
         <span class="track" aria-hidden="true"
@@ -54,6 +54,9 @@ li {
 }
 .what {
   grid-row: span 2;
+}
+.own {
+  margin-left: var(--space-1);
 }
 .track {
   position: relative;

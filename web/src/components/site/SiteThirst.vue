@@ -13,6 +13,8 @@ const { data } = useResource(
 )
 const times = (m: number) => m.toFixed(m < 1 ? 2 : 1)
 const news = (tree: Schema['RowTree']) => tree.odd || tree.state === 'open' || tree.state === 'ask_delivery'
+const told = (tree: Schema['RowTree']) =>
+  tree.fit!.verdict === 'ask_delivery' && (tree.fit!.demand ?? 1) < 1 ? 'ask_wet' : tree.fit!.verdict
 const rows = computed(() => (data.value ?? []).filter((row) => row.trees.length))
 </script>
 
@@ -24,7 +26,7 @@ const rows = computed(() => (data.value ?? []).filter((row) => row.trees.length)
       <ul>
         <li v-for="tree in row.trees" :key="tree.id" :class="{ news: news(tree) }">
           <RouterLink :to="{ name: 'tree-checks', params: { id: tree.id } }">{{ tree.tag }}</RouterLink>
-          {{ tree.place }}: {{ t(`thirst.verdict.${tree.fit!.verdict}`, { m: times(tree.fit!.demand ?? 1) }) }}
+          {{ tree.place }}: {{ t(`thirst.verdict.${told(tree)}`, { m: times(tree.fit!.demand ?? 1) }) }}
           <strong v-if="tree.odd" class="warn">{{ t('thirst.odd') }}</strong>
         </li>
       </ul>
@@ -33,6 +35,11 @@ const rows = computed(() => (data.value ?? []).filter((row) => row.trees.length)
 </template>
 
 <style scoped>
+h2 {
+  font-size: var(--text-3);
+  border-bottom: 2px solid var(--ink);
+  padding-bottom: var(--space-1);
+}
 h3 {
   font-size: var(--text-2);
   margin-top: var(--space-3);
