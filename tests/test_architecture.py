@@ -41,6 +41,7 @@ CORE_ORDER = (
     "planting",
     "care",
     "looking",
+    "book",
     "fields",
 )
 OUTSIDE_CORE = {"numpy", "scipy", "shapely"}

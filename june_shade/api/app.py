@@ -21,13 +21,16 @@ from june_shade.api.gate import Gate
 from june_shade.api.round import Round
 from june_shade.api.routers import (
     backups,
+    book,
     care,
     drip,
     imports,
     log,
     looking,
     mulch,
+    own,
     planting,
+    rehearse,
     sites,
     soil,
     stock,
@@ -91,7 +94,11 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
     app.add_middleware(Bodies)
     app.add_middleware(Door, hosts=settings.hosts)
     errors.install(app)
-    for part in (imports, trees, planting, drip, mulch, care, log, looking, sites, soil, weather, stock, backups):
+    parts = (
+        imports, trees, planting, drip, mulch, care, log, looking, rehearse, book, own, sites, soil, weather,
+        stock, backups,
+    )  # fmt: skip
+    for part in parts:
         app.include_router(part.router)
     _serve_interface(app, settings.web_dist)
     return app

@@ -13,6 +13,7 @@ from june_shade.core.soil import textures
 from june_shade.core.stock.balls import KINDS, ball_volume_l
 from june_shade.core.water import routine, trees
 from june_shade.core.water.balance import thirsty
+from june_shade.core.water.schools import Routine
 from june_shade.core.water.weather import Weather
 from june_shade.core.weather.series import COLD_DAYS, MONTH_DAYS, running_mean
 
@@ -33,7 +34,7 @@ class Case:
 
     spec: trees.TreeSpec
     start: routine.Start
-    routine: routine.Routine
+    routine: Routine
     dates: tuple[date, ...]
     days: tuple[Weather, ...]
     efficiency: float
@@ -123,14 +124,14 @@ def _most_of_lifted_roots_l(spec: trees.TreeSpec) -> float | None:
     return spec.soil.awc * float(ball_volume_l(1.0, spec.ball_diameter_m / 2, spec.ball_height_m))
 
 
-def _routine(fields: Fields) -> routine.Routine:
+def _routine(fields: Fields) -> Routine:
     name = fields.choice("name", ROUTINES)
     litres, every = 0.0, 1
     if name == "fixed":
         litres = fields.number("litres", above=0)
         every = fields.whole("every_days")
     fields.close()
-    return routine.Routine(name, litres, every)
+    return Routine(name, litres, every)
 
 
 def read_day(fields: Fields, key: str = "date") -> date:

@@ -6,8 +6,8 @@ from typing import Any
 from june_shade.core.checks import Fields
 from june_shade.core.looking import rehearse
 from june_shade.core.looking.rehearse import Stage
-from june_shade.core.water import routine, trees
-from june_shade.core.water.routine import ROUTINES, Routine
+from june_shade.core.water import schools, trees
+from june_shade.core.water.schools import ROUTINES, Routine
 from june_shade.formats.case_json import read_json, read_setting
 
 
@@ -17,7 +17,7 @@ def parse(text: str | bytes) -> tuple[Stage, list[Routine]]:
     setting = read_setting(case)
     asked = [read_routine(Fields(row, f"routines[{n}]")) for n, row in enumerate(case.list("routines"))]
     case.close()
-    above = routine.sky(list(setting.days), setting.tmean_c)
+    above = schools.sky(list(setting.days), setting.tmean_c)
     stage = Stage(
         trees.build([setting.spec]), trees.reach_of([setting.spec]), setting.start, setting.dates, list(setting.days),
         above, setting.efficiency,

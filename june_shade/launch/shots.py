@@ -33,20 +33,14 @@ def _two_clocks(page: Page) -> None:
     page.get_by_role("button", name="Water HL-01").click()
 
 
-def _drain_hole(page: Page) -> None:
-    for label, typed in (
-        ("Water depth at the start", "12"),
-        ("Water depth at the end", "11.7"),
-        ("Time between", "60"),
-    ):
-        page.get_by_label(label).fill(typed)
-    page.get_by_text("In the coming 14 days").wait_for()
-
-
 def _check_up(page: Page) -> None:
     page.get_by_role("button", name="Check this tree").click()
     page.locator(".answers").get_by_role("button", name="Wet").click()
     page.get_by_text("So far").wait_for()
+
+
+def _rehearsed(page: Page) -> None:
+    page.get_by_role("button", name="Only when dry").wait_for()
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,15 +69,15 @@ SHOTS = (
     Shot("tree-checks", f"{_tree(12)}/checks", browser.WIDE),
     Shot("check-up-phone", f"{_tree(6)}/checks", browser.PHONE, _check_up),
     Shot("tree-drip", f"{_tree(20, 'RT')}/drip", browser.WIDE),
-    Shot("tree-drip-phone", f"{_tree(20, 'RT')}/drip", browser.PHONE),
     Shot("line", f"/lines/{scenario.name_id('line', 'RT', 'Hedge valve')}", browser.WIDE),
     Shot("planting", f"/plantings/{scenario.name_id('planting', 'HL', 'playground')}", browser.WIDE),
-    Shot("planting-phone", f"/plantings/{scenario.name_id('planting', 'HL', 'playground')}", browser.PHONE),
     Shot("order", f"/order?site={scenario.name_id('site', 'HL')}", browser.WIDE),
     Shot("care", "/care", browser.WIDE),
     Shot("weather", "/weather", browser.WIDE),
+    Shot("rehearse", f"/rehearse?tree={scenario.name_id('tree', 'HL', 4)}&season=past", browser.WIDE, _rehearsed),
+    Shot("book", "/book?what=felt", browser.WIDE),
+    Shot("book-month", f"/book/month?site={scenario.name_id('site', 'HL')}", browser.WIDE),
     Shot("site", f"/sites/{scenario.name_id('site', 'HL')}", browser.WIDE),
-    Shot("soil-test", f"/sites/{scenario.name_id('site', 'HL')}/soil/drain_hole", browser.WIDE, _drain_hole),
 )
 
 

@@ -17,12 +17,13 @@ from june_shade.formats import calendar_ics
 from june_shade.formats.calendar_ics import Event
 from june_shade.plans import changes, clock, register
 from june_shade.plans.changes import Changed, What
+from june_shade.plans.looking import proofs
 from june_shade.plans.mulch import stands
 from june_shade.plans.planting import batches
 from june_shade.store import care as store
 from june_shade.store import looking
 from june_shade.store.care_tables import ACTS, CalendarFeed, CareAct, CarePublished
-from june_shade.store.looking_tables import TreeCheckup
+from june_shade.store.looking_tables import OwnAct, TreeCheckup
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Site
 
@@ -76,9 +77,11 @@ def of_site(
     rows = store.rows(session, site.id, tree_ids)
     frost = _frost(session, site, rows)
     looked = looking.standing_checkups(session, site.id, tree_ids)
+    own = looking.own_of_site(session, site.id)
     found = []
     for row in rows:
         facts = _with_checkups(facts_of(row, site, mulch.get(row.id, []), frost), looked.get(row.id, ()))
+        facts = _on_its_own(facts, row, own.get(row.id, ()), looked.get(row.id, ()), today)
         for task in calendar.tasks(facts, today, _acts(said, row.id), ahead_days):
             found.append(Due(row.id, None, row.tag, row.place, row.stop, row.common, task))
     for batch in store.plantings(session, site.id) if tree_ids is None else ():
@@ -100,6 +103,18 @@ def _with_checkups(facts: Facts, looked: Sequence[TreeCheckup]) -> Facts:
             found.append((one.day, new))
     look_on = looked[0].look_on if looked[0].verdict != "sound" or looked[0].tasks else None
     return replace(facts, checkups=tuple(found), look_on=look_on)
+
+
+def _on_its_own(
+    facts: Facts, row: store.CareRow, acts: Sequence[OwnAct], looked: Sequence[TreeCheckup], today: date
+) -> Facts:
+    """Facts with what is missing until a tree is handed over, or since when it stands on its own."""
+    if row.handed_on is not None:
+        return replace(facts, handed_on=row.handed_on)
+    last = next((act for act in reversed(acts) if act.kind in ("offered", "handed", "back")), None)
+    if last is None or last.kind != "offered":
+        return facts
+    return replace(facts, offered_on=last.day, unproven=proofs.missing_of(acts, looked, today))
 
 
 def tender_c(session: Session, site: Site, today: date) -> float | None:

@@ -82,7 +82,7 @@ def describe(row: Any, site: Any, found: InForce, today: date) -> Described:
     volume = row.ball_volume_l or balls.ball_volume_l(medium.shape_k, radius, row.ball_height_m)
     mulched = row.mulch_material is not None and row.mulch_outer_radius_m is not None
     floor = plants.NEW_PLANT_FACTOR_HUMID if site.climate == "humid" else plants.NEW_PLANT_FACTOR
-    crown = row.crown_diameter_m
+    crown, on_its_own = row.crown_diameter_m, row.handed_on is not None
     ball = ball_of(row, radius, float(medium.awc * volume), ground.conductivity_mm_h)
     spec = tree_model.TreeSpec(
         kind=row.kind,
@@ -96,14 +96,14 @@ def describe(row: Any, site: Any, found: InForce, today: date) -> Described:
         new_plant_factor=floor,
         microclimate=tree_model.microclimate(row.microclimate, row.surround, row.mulch_material if mulched else None),
         depletion_fraction=row.depletion_fraction,
-        root_depth_max_m=found.root_depth_max_m,
+        root_depth_max_m=max(found.root_depth_max_m, reach.DEEP_ROOTS_M) if on_its_own else found.root_depth_max_m,
         mulch_outer_radius_m=row.mulch_outer_radius_m if mulched else 0.0,
         mulch_gap_radius_m=row.caliper_m / 2 + row.mulch_clear_gap_m if mulched else 0.0,
         surround=row.surround,
         dryness_limit=wanted.dryness_limit,
         ks_floor=wanted.ks_floor,
     )
-    return Described(spec, how, landing_of(row, how, ball), ball)
+    return Described(spec, how, reach.of_deep(ball) if on_its_own else landing_of(row, how, ball), ball)
 
 
 NEW_BALL_UPTAKE = 1.0

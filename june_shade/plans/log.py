@@ -8,7 +8,9 @@ from uuid import UUID
 from zoneinfo import ZoneInfo
 
 from june_shade.core.errors import AgainError, ConflictError, InputError, NotFoundError
-from june_shade.plans import changes, clock
+from june_shade.core.stock import balls
+from june_shade.core.water import felt
+from june_shade.plans import changes, clock, soil_in_force
 from june_shade.plans.changes import Changed, What
 from june_shade.store import jobs as queue
 from june_shade.store import log as store
@@ -21,7 +23,7 @@ AHEAD_OF_CLOCK = timedelta(minutes=15)
 """A phone's clock may run a little fast."""
 CONTENT = (
     "tree_id", "kind", "happened_at", "person_id", "device_id", "volume_l", "duration_min", "note", "reason", "seen",
-    "how", "ball_feel", "ring_feel", "voids",
+    "how", "ball_feel", "ring_feel", "ball_theta", "ring_theta", "voids",
 )  # fmt: skip
 AGAIN_WITHIN, SAME_AMOUNT = timedelta(minutes=10), 0.01
 """The same amount, give or take a hundredth, so soon after is asked about: it may be a second tap."""
@@ -36,7 +38,7 @@ class NewEntry:
     """An entry as the client made it.
 
     volume_l for water; note or seen (a kind) for notes; reason for a skip; how and what was felt of ball and ring for a
-    reading; voids for a void.
+    reading, or what a probe read [m3/m3]; voids for a void.
     """
 
     id: UUID
@@ -53,6 +55,8 @@ class NewEntry:
     how: str | None = None
     ball_feel: str | None = None
     ring_feel: str | None = None
+    ball_theta: float | None = None
+    ring_theta: float | None = None
     voids: UUID | None = None
 
 
@@ -139,6 +143,7 @@ def _put(
             return standing, False, []
     if new.kind == "reading":
         _not_both(session, new, correcting)
+        _not_over(session, new)
     since, told = entry.local_date, []
     if correcting is not None and void_id is not None:
         wrong = _tree_of(session, tree, correcting)
@@ -166,6 +171,23 @@ def _not_both(session: Session, new: NewEntry, correcting: UUID | None) -> None:
                 raise InputError(
                     f"was felt {said} within the half hour: change that reading, or feel again later", name
                 )
+
+
+def _not_over(session: Session, new: NewEntry) -> None:
+    """Refuse what no soil holds: a probe that reads more water than the store has room for."""
+    if new.ball_theta is None and new.ring_theta is None:
+        return
+    tree = tree_store.tree(session, new.tree_id)
+    if tree is None:
+        return
+    soil = soil_in_force.in_force(session, tree.site).soil
+    medium = balls.medium(tree.kind, soil)
+    for name, theta, of in (("ball_theta", new.ball_theta, medium), ("ring_theta", new.ring_theta, soil)):
+        if theta is not None:
+            try:
+                felt.wetness_by_probe(theta, of.wilting_point, of.awc, of.drainable)
+            except InputError as e:
+                raise InputError(e.message, name) from None
 
 
 def _not_twice(session: Session, entries: Sequence[NewEntry]) -> None:
@@ -235,6 +257,8 @@ def _entry(session: Session, tree: TreePlace, new: NewEntry) -> LogEntry:
         how=new.how,
         ball_feel=new.ball_feel,
         ring_feel=new.ring_feel,
+        ball_theta=new.ball_theta,
+        ring_theta=new.ring_theta,
         voids=new.voids,
     )
 

@@ -4,14 +4,16 @@ from june_shade.store.care_tables import CareAct
 from june_shade.store.drip_tables import DripLayout, DripProof
 from june_shade.store.import_tables import Import
 from june_shade.store.log_tables import LogEntry, Person
-from june_shade.store.looking_tables import ThirstAnswer, TreeCheckup, TreeFit
+from june_shade.store.looking_tables import OwnAct, ThirstAnswer, TreeCheckup, TreeFit
 from june_shade.store.mulch_tables import MulchEntry
+from june_shade.store.routine_tables import RoutineChoice
 from june_shade.store.site_tables import Site, SoilTest
 from june_shade.store.tree_tables import Plant, StockSize, Tree, TreeEnd
 from june_shade.store.trees import Wanted
 from june_shade.store.weather_tables import Station
 
 __all__ = [
-    "CareAct", "DripLayout", "DripProof", "Import", "LogEntry", "MulchEntry", "Person", "Plant", "Site", "SoilTest",
-    "Station", "StockSize", "ThirstAnswer", "Tree", "TreeCheckup", "TreeEnd", "TreeFit", "Wanted",
+    "CareAct", "DripLayout", "DripProof", "Import", "LogEntry", "MulchEntry", "OwnAct", "Person", "Plant",
+    "RoutineChoice", "Site", "SoilTest", "Station", "StockSize", "ThirstAnswer", "Tree", "TreeCheckup",
+    "TreeEnd", "TreeFit", "Wanted",
 ]  # fmt: skip

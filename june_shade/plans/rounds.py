@@ -12,7 +12,7 @@ from june_shade.core.water import load
 from june_shade.plans import care, clock, forecast, log
 from june_shade.plans.looking import asked
 from june_shade.plans.planting import page as planting_page
-from june_shade.plans.water import page, remembered
+from june_shade.plans.water import SitePlan, page, remembered
 from june_shade.store import trees as store
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.session import Session, SessionMaker, reading
@@ -56,10 +56,8 @@ def _litres(entries: list[LogEntry]) -> float:
 
 def _cost(site: Site, entries: list[LogEntry]) -> float | None:
     """What the day's logged water and time come to, at the site's prices; None where it has none."""
-    if site.water_price_per_m3 is None and site.hour_price is None:
-        return None
     hours = sum(entry.duration_min or 0.0 for entry in entries) / 60
-    return _litres(entries) / 1000 * (site.water_price_per_m3 or 0.0) + hours * (site.hour_price or 0.0)
+    return load.cost(site.water_price_per_m3, site.hour_price, _litres(entries), hours)
 
 
 def round_of_site(session: Session, site: Site) -> dict[str, Any]:
@@ -68,7 +66,8 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         "id": site.id, "name": site.name, "zone": site.timezone, "cautions": (), "problem": None, "filled": False,
         "forecast": "fresh", "guessed": 0, "ready": 0, "high_c": None, "day_off": False, "tank_l": site.tank_l,
         "crew_hours": site.crew_hours, "work_min": 0.0, "cost": None, "stops": [],
-        "look_at": [], "care": care.due_today(session, site), "plantings": planting_page.due_today(session, site),
+        "look_at": [], "dry_by_balance": (), "care": care.due_today(session, site),
+        "plantings": planting_page.due_today(session, site),
     }  # fmt: skip
     try:
         made = remembered.of_site(session, site)
@@ -116,5 +115,15 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         "work_min": work_min,
         "look_at": asked.of_site(session, made, {key for key, logged in entries.items() if _felt(logged)}),
         "cost": _cost(site, [entry for logged in entries.values() for entry in logged]),
+        "dry_by_balance": _dry_by_balance(made),
         "stops": [{"name": names.get(key), "trees": trees} for key, trees in stops.items()],
     }
+
+
+def _dry_by_balance(made: SitePlan) -> tuple[str, ...]:
+    """Tags of trees that the balance would water today and whose routine does not."""
+    if not made.followed:
+        return ()
+    following = np.concatenate([one.trees for one in made.followed])
+    waits = made.plan.balance_asks & (made.plan.visit != made.course.today) & ~made.course.poured_today
+    return tuple(made.rows[i].tag for i in np.sort(following) if waits[i])

@@ -45,6 +45,7 @@ def former(session: Session, tree: Tree, was: Mapping[str, Any], day: date) -> d
     if day <= tree.opened_on:
         return None
     values = dict(was) | {"leaching": leaching_of(_Salts(tree), tree.site, day).share}
+    values["on_its_own"] = tree.handed_on is not None
     layout_id = was.get("layout_id")
     if was["method"] == "emitters" and layout_id is not None:
         layout = drip_store.layout(session, layout_id)

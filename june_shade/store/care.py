@@ -39,6 +39,7 @@ class CareRow(NamedTuple):
     leaf_out: str | None
     common: str
     stop: str | None
+    handed_on: date | None
     move_on: date | None
     planting: dict[str, Any] | None
 

@@ -91,6 +91,7 @@ class TreeFacts(WayFacts):
     ball_wetness: float | None
     ring_wetness: float | None
     bud_break_on: date | None
+    handed_on: date | None
     microclimate: float
     surround: str
     mode: str | None
@@ -122,11 +123,12 @@ OF_PLANT = (
 
 @dataclass(frozen=True, slots=True)
 class FormerWayFacts(WayFacts):
-    """How a tree was watered until a day, that day left out; leaching 0..1."""
+    """How a tree was watered until a day, that day left out; leaching 0..1; on_its_own: by the deep routine."""
 
     tree_id: UUID
     until: date
     leaching: float
+    on_its_own: bool
 
 
 WAY_COLUMNS = (*field_columns(resting="way"), "layout_id")

@@ -49,6 +49,8 @@ class Read(NamedTuple):
     how: str
     ball_feel: str | None
     ring_feel: str | None
+    ball_theta: float | None
+    ring_theta: float | None
 
 
 def readings(
@@ -58,7 +60,7 @@ def readings(
     query = (
         select(
             LogEntry.tree_id, LogEntry.local_date, LogEntry.local_time, LogEntry.how, LogEntry.ball_feel,
-            LogEntry.ring_feel,
+            LogEntry.ring_feel, LogEntry.ball_theta, LogEntry.ring_theta,
         )
         .join(Tree, Tree.id == LogEntry.tree_id)
         .where(Tree.site_id == site_id, LogEntry.kind == "reading", STANDING)

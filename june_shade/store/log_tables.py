@@ -6,8 +6,8 @@ from uuid import UUID, uuid4
 from sqlalchemy import CheckConstraint, ForeignKey, Index, func, text
 from sqlalchemy.orm import Mapped, mapped_column
 
-from june_shade.core.water.felt import FEELS, HANDS
-from june_shade.store.base import Base, one_of
+from june_shade.core.water.felt import FEELS, HANDS, PROBE
+from june_shade.store.base import Base, one_of, within
 
 LOG_KINDS = ("water", "note", "skip", "reading", "void")
 SKIP_REASONS = ("no_access", "soil_wet", "no_water", "no_time", "tree_gone", "other")
@@ -50,9 +50,16 @@ class LogEntry(Base):
         CheckConstraint("seen IS NULL OR kind = 'note'", name="seen_in_notes"),
         CheckConstraint("(kind = 'reading') = (how IS NOT NULL)", name="reading_says_how"),
         CheckConstraint(
-            "(kind = 'reading') = (ball_feel IS NOT NULL OR ring_feel IS NOT NULL)", name="reading_says_something"
+            "(kind = 'reading') = (num_nonnulls(ball_feel, ring_feel, ball_theta, ring_theta) > 0)",
+            name="reading_says_something",
         ),
-        one_of("how", HANDS),
+        CheckConstraint(
+            "(num_nonnulls(ball_theta, ring_theta) = 0) OR how = 'probe' AND num_nonnulls(ball_feel, ring_feel) = 0",
+            name="a_probe_reads_numbers",
+        ),
+        within("ball_theta", 0, 1),
+        within("ring_theta", 0, 1),
+        one_of("how", (*HANDS, PROBE)),
         one_of("ball_feel", FEELS),
         one_of("ring_feel", FEELS),
         one_of("reason", SKIP_REASONS),
@@ -80,4 +87,6 @@ class LogEntry(Base):
     how: Mapped[str | None]
     ball_feel: Mapped[str | None]
     ring_feel: Mapped[str | None]
+    ball_theta: Mapped[float | None]
+    ring_theta: Mapped[float | None]
     voids: Mapped[UUID | None] = mapped_column(ForeignKey("log_entry.id"), unique=True)

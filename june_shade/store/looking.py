@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session, aliased
 
 from june_shade.store.log import STANDING
 from june_shade.store.log_tables import LogEntry
-from june_shade.store.looking_tables import ThirstAnswer, TreeCheckup, TreeFit
+from june_shade.store.looking_tables import OwnAct, ThirstAnswer, TreeCheckup, TreeFit
 from june_shade.store.tree_tables import Tree
 
 
@@ -115,6 +115,50 @@ def holds(session: Session, site_id: UUID, today: date) -> dict[UUID, date]:
         .subquery()
     )
     return dict(session.execute(select(newest).where(newest.c.hold_until > today)).all())
+
+
+def own_acts(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, list[OwnAct]]:
+    """Standing acts on the way to stand on their own, by tree, in order of time."""
+    query = (
+        select(OwnAct)
+        .where(OwnAct.tree_id.in_(list(tree_ids)), OwnAct.withdrawn_at.is_(None))
+        .order_by(OwnAct.day, OwnAct.recorded_at)
+    )
+    found: dict[UUID, list[OwnAct]] = {}
+    for row in session.scalars(query):
+        found.setdefault(row.tree_id, []).append(row)
+    return found
+
+
+def own_of_site(session: Session, site_id: UUID) -> dict[UUID, list[OwnAct]]:
+    """The same of all trees of a site."""
+    mine = select(OwnAct.tree_id).join(Tree, Tree.id == OwnAct.tree_id).where(Tree.site_id == site_id).distinct()
+    return own_acts(session, session.scalars(mine).all())
+
+
+def dry_tests(session: Session, site_id: UUID, today: date) -> dict[UUID, date]:
+    """Trees that are left dry for a test, and until when (that day left out)."""
+    query = (
+        select(OwnAct.tree_id, func.max(OwnAct.hold_until))
+        .join(Tree, Tree.id == OwnAct.tree_id)
+        .where(Tree.site_id == site_id, OwnAct.withdrawn_at.is_(None), OwnAct.hold_until > today)
+        .group_by(OwnAct.tree_id)
+    )
+    return {tree_id: until for tree_id, until in session.execute(query) if until is not None}
+
+
+def asked_for_water(session: Session, site_id: UUID, today: date) -> set[UUID]:
+    """Trees whose newest check-up is of today and says to water them."""
+    newest = (
+        select(TreeCheckup.tree_id, TreeCheckup.day, TreeCheckup.water_act)
+        .join(Tree, Tree.id == TreeCheckup.tree_id)
+        .where(Tree.site_id == site_id, TreeCheckup.withdrawn_at.is_(None))
+        .distinct(TreeCheckup.tree_id)
+        .order_by(TreeCheckup.tree_id, TreeCheckup.happened_at.desc())
+        .subquery()
+    )
+    wanted = newest.c.day == today, newest.c.water_act.in_(("water_now", "water_on_ball"))
+    return set(session.scalars(select(newest.c.tree_id).where(*wanted)))
 
 
 def last_read_on(session: Session, site_id: UUID) -> dict[UUID, date]:

@@ -11,6 +11,7 @@ from sqlalchemy import ARRAY, CheckConstraint, ForeignKey, Index, Text, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
+from june_shade.core.looking.handover import PROOFS
 from june_shade.store.base import Base, one_of, within
 
 ANSWERS = ("accepted", "refused", "delivery_good", "delivery_mended")
@@ -34,6 +35,36 @@ class ThirstAnswer(Base):
     day: Mapped[date]
     multiplier: Mapped[float | None]
     occasions: Mapped[int] = mapped_column(default=0)
+    person_id: Mapped[UUID | None] = mapped_column(ForeignKey("person.id"))
+    recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    withdrawn_at: Mapped[datetime | None]
+
+
+OWN_ACTS = ("offered", "dry_test", *PROOFS, "handed", "back")
+
+
+class OwnAct(Base):
+    """A tree's way to stand on its own: offered, left dry for two weeks, a proof, handed over, come back.
+
+    growth_m: of twigs this season. hold_until: up to when a dry test leaves it unwatered.
+    """
+
+    __tablename__ = "own_act"
+    __table_args__ = (
+        one_of("kind", OWN_ACTS),
+        CheckConstraint("(kind = 'growth') = (growth_m IS NOT NULL)", name="growth_has_measure"),
+        CheckConstraint("(kind = 'dry_test') = (hold_until IS NOT NULL)", name="dry_test_holds"),
+        within("growth_m", 0, 3),
+        Index("ix_own_act_tree_id", "tree_id"),
+    )
+
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    tree_id: Mapped[UUID] = mapped_column(ForeignKey("tree.id", ondelete="CASCADE"))
+    kind: Mapped[str]
+    day: Mapped[date]
+    growth_m: Mapped[float | None]
+    hold_until: Mapped[date | None]
+    note: Mapped[str] = mapped_column(default="")
     person_id: Mapped[UUID | None] = mapped_column(ForeignKey("person.id"))
     recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
     withdrawn_at: Mapped[datetime | None]

@@ -100,7 +100,8 @@ class Tree(Versioned, Base):
     mulch_wasting_years: its own time constant by what was measured, NULL = the material's. mulch_choice: what is to be
     laid next, NULL = as suggested. planting_id: the planting that it was part of, if that was written down.
     withdrawn_at: when its planting was undone; it is in no list then and its tag is free (store/session.py). ended_on:
-    the day it died or went (TreeEnd); it is in the book only then.
+    the day it died or went (TreeEnd); it is in the book only then. handed_on: since when it stands on its own
+    (OwnAct), NULL = it doesn't.
     """
 
     __tablename__ = "tree"
@@ -197,6 +198,7 @@ class Tree(Versioned, Base):
     mulch_wasting_years: Mapped[float | None]
     withdrawn_at: Mapped[datetime | None]
     ended_on: Mapped[date | None]
+    handed_on: Mapped[date | None]
     mulch_choice: Mapped[dict[str, Any] | None] = mapped_column(JSONB(none_as_null=True))
     planting_id: Mapped[UUID | None] = mapped_column(ForeignKey("planting.id", ondelete="SET NULL", use_alter=True))
     obstacles: Mapped[list[dict[str, Any]]] = mapped_column(JSONB, default=list, server_default="[]")
@@ -251,6 +253,7 @@ class FormerWay(Base):
     layout_id: Mapped[UUID | None] = mapped_column(ForeignKey("drip_layout.id", ondelete="SET NULL"))
     drip_ball_share: Mapped[float | None]
     drip_profile_m2: Mapped[list[float] | None] = mapped_column(JSONB(none_as_null=True))
+    on_its_own: Mapped[bool] = mapped_column(default=False, server_default="false")
     recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 

@@ -79,6 +79,12 @@ def on_line(session: Session, line_id: UUID) -> Sequence[UUID]:
     return session.scalars(select(Tree.id).where(Tree.line_id == line_id)).all()
 
 
+def at_stop(session: Session, stop_id: UUID) -> Sequence[Tree]:
+    """The trees at a stop, in order of place."""
+    query = select(Tree).where(Tree.stop_id == stop_id).order_by(Tree.row_place, Tree.tag)
+    return session.scalars(query).all()
+
+
 def all_trees(session: Session, site_id: UUID | None) -> Sequence[Tree]:
     """The register, or one site's part of it, with all names, in order of site, stop and place."""
     query = select(Tree).join(Site).outerjoin(Stop, Stop.id == Tree.stop_id)

@@ -8,7 +8,7 @@ from june_shade.plans import clock
 from june_shade.plans.looking import thirst
 from june_shade.store.session import transaction
 from tests.api.test_trees import RegisterTest
-from tests.support import DAY, DEVICE, ZONE, new_id, water_body
+from tests.support import DAY, DEVICE, ZONE, client, new_id, water_body
 
 PLANTED = DAY - timedelta(days=50)
 
@@ -183,6 +183,35 @@ class Thirst(Looking):
         (row,) = self.get(f"sites/{self.site_id}/thirst")
         self.assertEqual([tree["id"] for tree in row["trees"]], [self.tree])
         self.assertFalse(row["trees"][0]["odd"])
+
+
+class WaterNow(unittest.TestCase):
+    """A tree of the demo's town that rests."""
+
+    def setUp(self):
+        self.client = self.enterContext(client("demo"))
+        trees = self.client.get("/api/trees", params={"state": "resting", "limit": 100}).json()["trees"]
+        self.tree = next(t["id"] for t in trees if t["next"] and t["next"]["day"] > f"{DAY + timedelta(days=1)}")
+
+    def today_l(self):
+        chart = self.client.get(f"/api/trees/{self.tree}/water").json()["chart"]
+        return next(day["planned_l"] for day in chart if day["day"] == f"{DAY}")
+
+    def check(self):
+        body = {"tree_id": self.tree, "happened_at": f"{DAY}T05:40:00-06:00", "device_id": DEVICE,
+                "findings": {"leaf": "droop", "overnight": "recovers", "row": "all_alike"}}  # fmt: skip
+        return self.client.put(f"/api/checkups/{new_id()}", json=body).json()
+
+    def test_it_is_a_visit_today_until_it_is_poured_or_taken_back(self):
+        self.assertEqual(self.today_l(), 0)
+        kept = self.check()
+        self.assertIn(kept["water_act"], ("water_now", "water_on_ball"))
+        self.assertGreater(self.today_l(), 0)
+        self.client.post(f"/api/checkups/{kept['id']}/withdraw")
+        self.assertEqual(self.today_l(), 0)
+        self.check()
+        self.client.put(f"/api/log/{new_id()}", json=water_body(self.tree, 5, at="05:50"))
+        self.assertEqual(self.today_l(), 0)
 
 
 if __name__ == "__main__":

@@ -47,6 +47,34 @@ class Readings(RegisterTest):
         self.assertEqual(self.void(entry).status_code, 201)
         self.assertEqual(self.page(), before)
 
+    def test_a_probe_reads_numbers_that_the_soil_can_hold_and_is_surer_than_a_finger(self):
+        before = self.page()
+        self.assertEqual(self.feel(how="probe", ball_theta=0.30, ring_theta=0.24).status_code, 201)
+        probed = self.page()
+        (shown,) = probed["readings"]
+        self.assertEqual((shown["ball_theta"], shown["ring_theta"]), (0.30, 0.24))
+        self.assertLess(probed["doubt"]["dryness_sd"], 0.6 * before["doubt"]["dryness_sd"])
+        self.assertLess(abs(probed["dryness"] - shown["dryness"]), abs(before["dryness"] - shown["dryness"]))
+        for given, field in (
+            ({"ball_theta": 0.71}, "ball_theta"), ({"ring_theta": 0.66}, "ring_theta"),
+            ({"ball_theta": 18}, "ball_theta"), ({"ball": "moist"}, "how"),
+            ({"ball": "moist", "ball_theta": 0.2}, "how"),
+        ):  # fmt: skip
+            ball = given.pop("ball", None)
+            refused = self.feel(ball, at="05:40", how="probe", **given)
+            self.assertEqual(refused.status_code, 422, given)
+            self.assertIn(field, refused.text)
+        self.assertEqual(self.feel(ball_theta=0.2).status_code, 422)  # a finger reads no numbers
+        self.assertEqual(len(self.page()["readings"]), 1)
+
+    def test_what_the_chart_may_be_off_by_grows_until_someone_looks(self):
+        off = [day["dryness_sd"] for day in self.page()["chart"] if day["dryness_sd"] is not None]
+        self.assertLess(off[0], off[5])
+        self.feel("moist", "moist")
+        chart = self.page()["chart"]
+        at = next(n for n, day in enumerate(chart) if day["day"] == DAY.isoformat())
+        self.assertLess(chart[at]["dryness_sd"], chart[at - 1]["dryness_sd"])
+
     def test_wet_and_dry_at_one_moment_is_a_slip_that_is_put_right(self):
         entry = new_id()
         self.feel("wet", "wet", at="05:20", identity=entry)

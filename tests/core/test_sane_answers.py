@@ -13,7 +13,8 @@ import numpy as np
 from june_shade.core.soil.textures import soil
 from june_shade.core.water import refill, routine
 from june_shade.core.water.balance import thirsty
-from june_shade.core.water.routine import Routine, Start
+from june_shade.core.water.routine import Start
+from june_shade.core.water.schools import Routine
 from june_shade.core.water.trees import TreeSpec, build, reach_of
 from june_shade.core.water.weather import Weather
 

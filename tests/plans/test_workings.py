@@ -4,16 +4,27 @@ import math
 import re
 import unittest
 from collections import Counter
+from uuid import uuid4
 
 from sqlalchemy import select
 
+from june_shade.core.water.schools import NEEDS, Routine
 from june_shade.core.working import Step
-from june_shade.plans import water
+from june_shade.demo.names import name_id
+from june_shade.plans import routines, water
 from june_shade.store.session import transaction
 from june_shade.store.site_tables import Site
+from june_shade.store.trees import all_trees
 from tests.support import database
 
-FUNCTIONS = {"min": min, "max": max, "ceil": lambda x: math.ceil(x - 1e-9), "sqrt": math.sqrt, "π": math.pi}
+FUNCTIONS = {
+    "min": min,
+    "max": max,
+    "ceil": lambda x: math.ceil(x - 1e-9),
+    "floor": lambda x: math.floor(x + 1e-9),
+    "sqrt": math.sqrt,
+    "π": math.pi,
+}
 SIGNS = (("×", "*"), ("−", "-"), ("²", "**2"), ("^", "**"))
 
 
@@ -49,6 +60,22 @@ class Demo(unittest.TestCase):
         for key in ("net", "gross", "pour", "minutes", "line_run", "goes", "proof_bulb", "proof_area", "due_day",
                     "ready_day", "ball_evening", "near_evening", "leaching", "cap"):  # fmt: skip
             self.assertGreater(seen[key], 0, key)
+
+    def test_so_it_does_where_a_schools_routine_pours(self):
+        figures = {"litres": 9.0, "every_days": 2, "mm": 40.0, "flow_l_per_h": 30.0, "hours": 2.0, "limit": 0.1}
+        seen = set()
+        with database("demo") as sessions, transaction(sessions) as session:
+            trees = all_trees(session, name_id("site", "HL"))[:7]  # by hose
+            for tree, name in zip(trees, (n for n in NEEDS if n != "none"), strict=False):
+                chosen = Routine(name, **{figure: figures[figure] for figure in NEEDS[name]})
+                routines.put(session, uuid4(), [tree], chosen, None)
+            made = water.plan_site(session, trees[0].site, history_days=water.HISTORY_DAYS, keep_days=True)
+            for tree in trees:
+                i = made.index_of(tree.id)
+                for one in water.working(made, i):
+                    seen.add(one.key)
+                    self.assertAlmostEqual(reckoned(one), one.value, 9, f"{made.routine_of(i)} {one.key}")
+        self.assertLessEqual({"routine", "routine_day", "gross", "pour"}, seen)
 
     def test_a_line_that_does_not_add_up_is_caught(self):
         from june_shade.core.working import worked

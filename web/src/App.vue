@@ -17,7 +17,15 @@ const { t } = useI18n()
 const router = useRouter()
 const route = useRoute()
 const { refresh } = useClock()
-const KEYS: Record<Place, string> = { today: 't', ahead: 'a', trees: 'r', sites: 's', weather: 'w' }
+const KEYS: Record<Place, string> = {
+  today: 't',
+  ahead: 'a',
+  trees: 'r',
+  sites: 's',
+  weather: 'w',
+  rehearse: 'h',
+  book: 'b',
+}
 const places = PLACES.map((name) => ({ name, key: KEYS[name] }))
 const phone = ['today', 'ahead', 'trees', 'more'] as const
 const help = ref(false)
@@ -34,7 +42,7 @@ onMounted(() => void refresh().catch(() => undefined))
 const place = computed(() => placeOf(route.path))
 const here = (name: string) =>
   name === place.value ||
-  (name === 'more' && (route.path === '/more' || place.value === 'sites' || place.value === 'weather'))
+  (name === 'more' && (route.path === '/more' || ['sites', 'weather', 'rehearse', 'book'].includes(place.value ?? '')))
 
 useKeys((key, e) => {
   const place = places.find((p) => p.key === key)

@@ -1,5 +1,6 @@
 """Shaping stored rows into answers that more than one route gives."""
 
+from typing import Any
 from uuid import UUID
 
 from fastapi import UploadFile
@@ -9,10 +10,12 @@ from june_shade.api.schemas.log import EntryOut
 from june_shade.api.schemas.trees import TreeOut
 from june_shade.core.care.cautions import OF_TASKS
 from june_shade.core.errors import TooLargeError
+from june_shade.core.water.schools import NEEDS, Routine
 from june_shade.formats.weather_csv import MOST_BYTES
-from june_shade.plans import kinds, log, register
+from june_shade.plans import kinds, log, register, routines
 from june_shade.plans.care import Due
-from june_shade.plans.records import LogEntry, Tree
+from june_shade.plans.records import LogEntry, RoutineChoice, Tree
+from june_shade.plans.water.followed import COLUMNS
 from june_shade.plans.work import Session
 
 TREE_EXTRAS = {"end", "site_name", "stop", "line", "plant", "doubts"}
@@ -66,3 +69,17 @@ def task_out(due: Due, site_id: UUID, site_name: str) -> TaskOut:
         "moved_from": task.moved_from, "reason": task.reason, "part": task.part,
         "detail": task.detail, "caution": OF_TASKS.get(task.kind),
     })  # fmt: skip
+
+
+def routine_out(one: Routine) -> dict[str, Any]:
+    """A routine's name and figures; those that it doesn't go by are empty."""
+    figures = dict.fromkeys(COLUMNS.values()) | {COLUMNS[name]: getattr(one, name) for name in NEEDS[one.name]}
+    return {"name": one.name} | figures
+
+
+def in_force_out(chosen: RoutineChoice | None) -> dict[str, Any] | None:
+    """The routine that a tree follows, None where none was ever chosen."""
+    if chosen is None:
+        return None
+    told = routine_out(routines.routine_of(chosen))
+    return {"choice_id": chosen.choice_id, "since": chosen.since, "routine": told}

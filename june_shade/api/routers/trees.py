@@ -6,7 +6,7 @@ from uuid import UUID
 from fastapi import APIRouter, Query, Response
 
 from june_shade.api.context import Db, Retried
-from june_shade.api.routers.shape import entries_out, tree_out
+from june_shade.api.routers.shape import entries_out, in_force_out, tree_out
 from june_shade.api.schemas.log import EntryOut
 from june_shade.api.schemas.stock import Kind, Method
 from june_shade.api.schemas.trees import (
@@ -140,7 +140,8 @@ def _end(row: TreeEnd | None) -> EndOut | None:
 def get_water(session: Db, tree_id: UUID) -> WaterPageOut:
     """The Water page: state, next watering, soil line, working."""
     shown = page.of_tree(session, tree_id)
-    return WaterPageOut.model_validate(shown | {"tree": tree_out(shown["tree"])})
+    told = {"tree": tree_out(shown["tree"]), "routine": in_force_out(shown["routine"])}
+    return WaterPageOut.model_validate(shown | told)
 
 
 @router.get("/trees/{tree_id}/log")

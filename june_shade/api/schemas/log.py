@@ -22,7 +22,7 @@ Seen = Literal[
 ]  # fmt: skip
 
 
-Hand = Literal["finger", "trowel", "rod"]
+Hand = Literal["finger", "trowel", "rod", "probe"]
 Felt = Literal["wet", "moist", "drying", "dry", "like_clay"]
 
 
@@ -42,6 +42,8 @@ class EntryIn(In):
     how: Hand | None = Field(None, description="For kind reading: what it was felt with.")
     ball_feel: Felt | None = Field(None, description="For kind reading: the ball, 10 to 15 cm down its side.")
     ring_feel: Felt | None = Field(None, description="For kind reading: the soil 30 cm beside the ball.")
+    ball_theta: float | None = quantity("m3/m3", "For a probe: water in the ball", None, ge=0, le=1)
+    ring_theta: float | None = quantity("m3/m3", "For a probe: water in the soil beside it", None, ge=0, le=1)
     voids: UUID | None = Field(None, description="For kind void: the entry that is undone.")
     corrects: UUID | None = Field(None, description="The entry that this one replaces, in one step.")
     void_id: UUID | None = Field(None, description="With corrects: the id of the void that goes with it.")
@@ -61,8 +63,13 @@ class EntryIn(In):
         if (self.kind == "reading") != (self.how is not None):
             raise ValueError("how: a reading, and only a reading, says what it was felt with")
         felt = self.ball_feel is not None or self.ring_feel is not None
-        if (self.kind == "reading") != felt:
+        probed = self.ball_theta is not None or self.ring_theta is not None
+        if (self.kind == "reading") != (felt or probed):
             raise ValueError("ball_feel: a reading, and only a reading, says how ball or soil felt")
+        if self.kind == "reading" and (self.how == "probe", felt) not in ((True, False), (False, True)):
+            raise ValueError("how: a probe reads m3/m3, a hand says how it feels")
+        if probed and self.how != "probe":
+            raise ValueError("ball_theta: only a probe reads m3/m3")
         if self.kind not in ("water", "reading") and self.corrects is not None:
             raise ValueError("corrects: only water and readings are corrected; undo the rest")
         return self
@@ -106,6 +113,8 @@ class EntryOut(Out):
     how: Hand | None
     ball_feel: Felt | None
     ring_feel: Felt | None
+    ball_theta: float | None = quantity("m3/m3", "What a probe read in the ball")
+    ring_theta: float | None = quantity("m3/m3", "And beside it")
     voids: UUID | None
     voided: bool
     twice: bool = Field(description="Another device logged water for this tree within the hour: is it the same?")
@@ -159,6 +168,9 @@ class RoundSite(Out):
     name: str
     zone: str = Field(description="IANA zone.")
     look_at: list[LookAt] = Field(description="Trees to look at today, the riskiest first.")
+    dry_by_balance: list[str] = Field(
+        description="Tags of trees that the balance would water today and whose routine does not."
+    )
     cautions: list[str]
     problem: str | None = Field(description="Why there is no plan, where there is none.")
     filled: bool

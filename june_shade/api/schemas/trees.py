@@ -7,6 +7,7 @@ from uuid import UUID
 from pydantic import Field, model_validator
 
 from june_shade.api.schemas.common import Day, In, IssueOut, Name, Note, Out, PourOut, Words, WorkingLine, quantity
+from june_shade.api.schemas.routines import InForce, RoutineName
 from june_shade.api.schemas.stock import Kind, Method, Mode, PlantOut, WayIn, typed
 from june_shade.core import fields
 from june_shade.plans.forecast import Standing
@@ -275,6 +276,9 @@ class Next(Out):
     metric: PourOut = Field(description="Rounded up to whole litres.")
     us: PourOut = Field(description="Rounded up to half gallons, told in litres.")
     proof_depth_m: float = quantity("m", "Depth to which a rod slides afterwards")
+    routine: RoutineName | None = Field(description="The school's routine that asks for it; null: the balance.")
+    ring_from_m: float | None = quantity("m", "From where off the trunk a tree on its own is watered, else null")
+    ring_to_m: float | None = quantity("m", "And to where")
     flags: list[str] = Field(
         description="ball_not_refilled, once_is_not_enough, daily, dry_ball, roots_outgrown, basin_wide, "
         "line_too_wet, line_too_dry, slow_ground"
@@ -315,6 +319,7 @@ class ChartDay(Out):
 
     day: date
     dryness: float | None = Field(description="At the day's end; null before the record opens.")
+    dryness_sd: float | None = Field(description="How far off that may be: one standard deviation.")
     ks: float | None
     rain_mm: float = quantity("mm", "Rain, measured or forecast")
     rain_chance: float = Field(description="1 measured")
@@ -330,9 +335,11 @@ class ReadingOut(Out):
 
     id: UUID
     day: date
-    how: Literal["finger", "trowel", "rod"]
+    how: Literal["finger", "trowel", "rod", "probe"]
     ball_feel: Literal["wet", "moist", "drying", "dry", "like_clay"] | None
     ring_feel: Literal["wet", "moist", "drying", "dry", "like_clay"] | None
+    ball_theta: float | None = quantity("m3/m3", "What a probe read in the ball")
+    ring_theta: float | None = quantity("m3/m3", "And beside it")
     dryness: float = Field(description="How dry that makes the tree, 0 to 1.")
     ball_dryness: float | None = Field(description="And its ball alone; null: that was not felt.")
 
@@ -418,5 +425,6 @@ class WaterPageOut(Out):
     guessed: bool = Field(description="The opening was guessed; a reading would mend it.")
     readings: list[ReadingOut] = Field(description="What was felt, the oldest first.")
     doubt: DoubtOut
+    routine: InForce | None = Field(description="The routine that was chosen for it; null: the balance, always.")
     filled: bool = Field(description="Over 3 of the last 14 days have no measured weather.")
     forecast: Standing = Field(description="What the coming days rest on.")

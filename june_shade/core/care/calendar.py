@@ -22,10 +22,13 @@ OF_CHECKUPS = (
     "catch_test", "flush_salts", "shade_and_mulch", "identify_pest",
 )  # fmt: skip
 """What may come of a check-up."""
+OF_PROOFS = tuple(f"prove_{name}" for name in ("dry_spell", "firm", "growth", "flare", "supports_off"))
+"""What is to be proven of a tree before it is handed over."""
 KINDS = (
     *OF_PLANTINGS, "mulch_first", "emitters_lift", "mulch_pull_back", "mulch_stage", "mulch_thin_out", "mulch_top_up",
     "mulch_check", "weeds_through", "ring_move", "frost_ready", "frost_off", "stake_off", "wrap_check", "wrap_off",
-    "flowers_off", "flowers_thin", "feed", "pest_look", "flare_check", "compost", *OF_CHECKUPS, "look_again",
+    "flowers_off", "flowers_thin", "feed", "pest_look", "flare_check", "compost", *OF_CHECKUPS,
+    *OF_PROOFS, "hand_over", "own_look", "look_again",
 )  # fmt: skip
 AHEAD_DAYS = 400
 LINGERS_DAYS, PESTS_LINGER_DAYS = 45, 21
@@ -40,6 +43,8 @@ FROST_READY_DAYS, FROST_OFF_DAYS = 14, 7
 """Covers are at hand so long before the usual first frost, and away so long after the last (common practice)."""
 SPRING, AUTUMN, BLOOM, PESTS = (4, 1), (10, 1), (5, 1), (6, 1)
 """Month and day north of the equator; half a year later south of it (common practice)."""
+OWN_LOOKS = (6, 15), (8, 15)
+"""A tree on its own is looked at twice a season (common practice)."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,7 +56,8 @@ class Facts:
     emitters: on drip; move_on: when its ring is outgrown. fruiting: bears for people. leaf_out: month and day.
     mulch_to_come: its planting asks for mulch. feed: somebody means to feed it. pests: what its kind is looked over
     for; frost: when frost usually is, None where it does not hurt the kind. checkups: day of each and what came of it;
-    look_on: when the last of them said to look again.
+    look_on: when the last of them said to look again. offered_on: since when it is to be handed over, with what is not
+    proven yet; handed_on: since when it stands on its own.
     """
 
     planted_on: date
@@ -74,6 +80,9 @@ class Facts:
     frost: Season | None = None
     checkups: tuple[tuple[date, tuple[str, ...]], ...] = ()
     look_on: date | None = None
+    offered_on: date | None = None
+    unproven: tuple[str, ...] = ()
+    handed_on: date | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -164,6 +173,11 @@ def _once(facts: Facts) -> Iterable[Task]:
             yield Task(kind, f"{kind}:{day}", day)
     if facts.look_on is not None:
         yield Task("look_again", f"look_again:{facts.look_on}", facts.look_on)
+    if facts.offered_on is not None and facts.handed_on is None:
+        for name in facts.unproven:
+            yield Task(f"prove_{name}", f"prove_{name}:{facts.offered_on}", facts.offered_on)
+        if not facts.unproven:
+            yield Task("hand_over", f"hand_over:{facts.offered_on}", facts.offered_on)
     yield from _mulch_once(facts)
 
 
@@ -200,6 +214,9 @@ def _again(facts: Facts, today: date, acts: Mapping[str, Act]) -> Iterable[Task]
     if facts.mulched:
         for month_day in (SPRING, AUTUMN):
             yield _yearly("compost", month_day, facts.southern, settled, today, acts)
+    if facts.handed_on is not None:
+        for month_day in OWN_LOOKS:
+            yield _yearly("own_look", month_day, facts.southern, facts.handed_on, today, acts)
     if facts.pests:
         look = _yearly("pest_look", PESTS, facts.southern, settled, today, acts, PESTS_LINGER_DAYS)
         yield replace(look, detail=facts.pests)

@@ -31,12 +31,14 @@ CROWN_PER_CALIPER = 36.0
 
 @dataclass(frozen=True, slots=True)
 class Medium:
-    """What a ball is made of: shape factor k, available water and drainable space [m3/m3], drained share a day.
+    """What a ball is made of: shape factor k, wilting point, available water and drainable space [m3/m3], drained share
+    a day.
 
     suction: what of a full difference in wetness crosses its face in a day (calibrated).
     """
 
     shape_k: float
+    wilting_point: float
     awc: float
     drainable: float
     drain_share: float
@@ -50,6 +52,7 @@ def _media() -> dict[str, Medium]:
     return {
         row["kind"]: Medium(
             n(row, "shape_k"),
+            n(row, "wilting_point"),
             n(row, "awc"),
             n(row, "drainable"),
             n(row, "drain_share_per_day"),
@@ -64,7 +67,7 @@ def medium(kind: str, site_soil: Soil) -> Medium:
     """The ball's medium by kind of stock; bare root stands in the site's own soil."""
     found = _media()[kind]
     if kind == "bare_root":
-        own = site_soil.awc, site_soil.drainable, site_soil.drain_share
+        own = site_soil.wilting_point, site_soil.awc, site_soil.drainable, site_soil.drain_share
         return Medium(found.shape_k, *own, found.suction, site_soil.source)
     return found
 

@@ -11,6 +11,7 @@ import numpy as np
 from june_shade.core.water import delivery, refill
 from june_shade.core.water.balance import Fluxes, grow, laid_in, pass_day, pass_where
 from june_shade.core.water.course import Course
+from june_shade.core.water.followed import Schools
 from june_shade.core.water.pouring import along_lines, line_ran
 from june_shade.core.water.record import Record
 from june_shade.core.water.refill import Refill
@@ -60,8 +61,9 @@ class Ahead:
 
     due, ready, visit: position of the first day, -1 = none in the course. now: today after step 1 and logged water,
     with its ground and dryness. today_ks, today_dryness: how today would end without the planned visit. neediest: the
-    tree for which its line runs at the first visit, -1 = no line; own_gross_l: what a tree itself wants then. days:
-    each day from today on, where kept.
+    tree for which its line runs at the first visit, -1 = no line; own_gross_l: what a tree itself wants then.
+    balance_asks: whether the balance would water today, whatever routine a tree follows. days: each day from today on,
+    where kept.
     """
 
     due: Array
@@ -74,6 +76,7 @@ class Ahead:
     today_dryness: Array
     neediest: Array
     own_gross_l: Array
+    balance_asks: Array
     findings: Findings
     days: tuple["Day", ...]
 
@@ -82,11 +85,13 @@ class Ahead:
 class Day:
     """A coming day as it was decided, arrays (trees,).
 
-    passed: how it was walked. wetted: the morning's state with logged water laid in; wanted: what refills it. without,
-    with_own: what the day would be without a visit and with that amount, as it was seen when due.
+    passed: how it was walked; moved: what it came to. wetted: the morning's state with logged water laid in; wanted:
+    what refills it. without, with_own: what the day would be without a visit and with that amount, as it was seen when
+    due.
     """
 
     passed: Passed
+    moved: Fluxes
     wetted: State
     wanted: Refill
     without: Fluxes
@@ -169,12 +174,16 @@ class _Firsts:
             setattr(self, name, np.where(found & (known < 0) & open_still, day, known))
 
 
-def plan(walk: Walk, course: Course, record: Record, *, keep_days: bool = False) -> Ahead:
-    """Walk from today to the course's end, deciding each day. The walk stands at yesterday's evening."""
+def plan(walk: Walk, course: Course, record: Record, owed: Schools, *, keep_days: bool = False) -> Ahead:
+    """Walk from today to the course's end, deciding each day. The walk stands at yesterday's evening.
+
+    owed: what routines want that trees follow, up to then.
+    """
     count = len(walk.trees)
     guard, firsts, findings = _Guard(walk), _Firsts(count), Findings.none(count)
     neediest, own_l = np.full(count, -1), np.zeros(count)
     days: list[Day] = []
+    balance_asks = np.zeros(count, bool)
     today: tuple[Morning, _Trial] | None = None
     for day in range(course.today, len(course)):
         logged_l = course.first_net_l[day] + course.second_net_l[day]
@@ -182,20 +191,27 @@ def plan(walk: Walk, course: Course, record: Record, *, keep_days: bool = False)
         trial = _try(walk, course, morning)
         today = today or (morning, trial)
         due, ready, seen = _wanted(walk, course, morning, trial, guard)
-        poured = _pour(walk, course, morning, trial, _on_this_day(walk, course, morning, trial, due, ready))
+        if day == course.today:
+            balance_asks = due
+        asked_l = _asked_l(walk, course, morning, trial, owed)
+        due, ready = (np.where(owed.there, asked_l > 0, balance) for balance in (due, ready))
+        visits = _on_this_day(walk, course, morning, trial, due, ready)
+        poured = _pour(walk, course, morning, trial, visits, asked_l)
         opens = poured.visit & (firsts.visit < 0)
         firsts.note(day, due, ready, poured.visit)
         if day == course.today or np.any(opens):
-            found = _found(walk, morning, trial, poured)
+            found = _found(walk, morning, trial, poured, owed.there)
             findings = findings.where(opens, found) if day > course.today else found
             neediest = np.where(opens, poured.neediest, neediest)
             own_l = np.where(opens, poured.own_l, own_l)
         moved = walk.evening(morning, trial.first_l + poured.net_l, trial.second_l)
         if keep_days:
             passed = Passed(morning, trial.first_l + poured.net_l, trial.second_l)
-            days.append(Day(passed, trial.wetted, trial.wanted, *seen))
+            days.append(Day(passed, moved, trial.wetted, trial.wanted, *seen))
         exact = np.where(poured.visit, poured.exact_l, 0.0)
-        record.write(day, morning.active, moved, walk.state, poured.net_l, exact, walk.boxes.level_l)
+        record.write(day, morning.active, moved, walk.state, morning.ground, poured.net_l, exact, walk.boxes.level_l)
+        had = (trial.first_l + trial.second_l > 0) | (course.poured_today & (day == course.today))
+        owed.close(day, asked_l, poured.visit | had)
         if day < course.today + NEVER_PUT_OFF_DAYS:
             guard.evening(trial.first_l + poured.net_l, trial.second_l)
     assert today is not None
@@ -211,6 +227,7 @@ def plan(walk: Walk, course: Course, record: Record, *, keep_days: bool = False)
         today_dryness=tried.without.dryness,
         neediest=neediest,
         own_gross_l=own_l,
+        balance_asks=balance_asks,
         findings=findings,
         days=tuple(days),
     )
@@ -245,10 +262,16 @@ def _wanted(
             pick(guarded, a, b) for a, b in zip(guard.seen(morning, trial), (without, with_own), strict=True)
         )
     due = can_take & refill.mends(trees, without, with_own)
+    due |= can_take & _asked_now(course, morning)
     due = morning.active & (due | boxes.last_day(trial.drawn_l))
     ready = morning.active & can_take & refill.is_ready(trees, g, trial.wetted)
     ready |= due | (morning.active & boxes.there & (boxes.room_l() > refill.READY_SHARE * boxes.holds_l))
     return due, ready, (without, with_own)
+
+
+def _asked_now(course: Course, morning: Morning) -> Array:
+    """Whom someone who looked says to water this day."""
+    return course.asked_now & (morning.day == course.today)
 
 
 def _on_this_day(walk: Walk, course: Course, morning: Morning, trial: _Trial, due: Array, ready: Array) -> Array:
@@ -278,12 +301,34 @@ def _due_in_gap(walk: Walk, course: Course, morning: Morning, trial: _Trial) -> 
     return due
 
 
-def _pour(walk: Walk, course: Course, morning: Morning, trial: _Trial, visit: Array) -> _Poured:
-    """What each visit pours: rounded to what can be poured, lines as long as their neediest, boxes filled."""
+def _gross_l(walk: Walk, morning: Morning, wanted_net_l: Array) -> Array:
+    """What has to be poured for this net water [L], before rounding."""
+    pouring = walk.pouring
+    loss = pouring.loss_l * morning.weather.mulch_depth_share
+    return delivery.gross_l(wanted_net_l, pouring.efficiency, loss, pouring.leaching)
+
+
+def _asked_l(walk: Walk, course: Course, morning: Morning, trial: _Trial, owed: Schools) -> Array:
+    """What the routines ask that trees follow [L], NaN for trees that follow the balance."""
+    if not owed.any:
+        return np.full(len(walk.trees), np.nan)
+    refill_l = _gross_l(walk, morning, trial.wanted.net_l)
+    asked = owed.asks_l(walk.trees, morning, trial.wetted, refill_l)
+    asked = np.where((asked <= 0) & _asked_now(course, morning), refill_l, asked)
+    return np.where(morning.active | np.isnan(asked), asked, 0.0)
+
+
+def _pour(
+    walk: Walk, course: Course, morning: Morning, trial: _Trial, visit: Array, asked_l: Array
+) -> _Poured:  # fmt: skip
+    """What each visit pours: rounded to what can be poured, lines as long as their neediest, boxes filled.
+
+    asked_l: what the routines ask that trees follow, NaN for the balance's.
+    """
     pouring, boxes = walk.pouring, walk.boxes
     loss = pouring.loss_l * course.mulch_depth_share[morning.day]
     wanted = np.where(boxes.there, boxes.room_l(), trial.wanted.net_l)
-    exact = delivery.gross_l(wanted, pouring.efficiency, loss, pouring.leaching)
+    exact = np.where(np.isnan(asked_l), _gross_l(walk, morning, wanted), asked_l)
     rounded = np.ceil(exact / pouring.step_l - 1e-9) * pouring.step_l
     slow = np.zeros(len(visit), bool)
     if pouring.day_most_l is not None:  # the rest stays in the plan: the next day asks for it again
@@ -301,16 +346,16 @@ def _pour(walk: Walk, course: Course, morning: Morning, trial: _Trial, visit: Ar
     return _Poured(runs, gross, net, np.where(neediest >= 0, gross, exact), own, neediest, slow & runs)
 
 
-def _found(walk: Walk, morning: Morning, trial: _Trial, poured: _Poured) -> Findings:
-    """What is to be said of the visits that open on this day."""
+def _found(walk: Walk, morning: Morning, trial: _Trial, poured: _Poured, by_school: Array) -> Findings:
+    """What is to be said of the visits that open on this day; of the refill nothing where a routine pours."""
     trees, g = walk.trees, morning.ground
     full = refill.full_day(trees, g, morning.state, morning.weather)
     shared = (poured.neediest >= 0) & poured.visit
     return Findings(
-        capped=refill.ball_not_refilled(g, trial.wanted),
-        twice=refill.once_is_not_enough(trees, g, full),
+        capped=refill.ball_not_refilled(g, trial.wanted) & ~by_school,
+        twice=refill.once_is_not_enough(trees, g, full) & ~by_school,
         daily=(full.ks >= trees.ks_floor * full.air) & (full.dryness > trees.dryness_limit)
-        & (g.reach >= refill.OUTGROWN_REACH),
+        & (g.reach >= refill.OUTGROWN_REACH) & ~by_school,
         outgrown=refill.roots_outgrown(trees, g, full),
         wide=refill.basin_wide(g),
         dry_ball=refill.dry_ball(g, trial.with_own),

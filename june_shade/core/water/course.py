@@ -10,7 +10,7 @@ from june_shade.core.water.stores import Array, some
 from june_shade.core.water.weather import Weather
 from june_shade.core.weather.series import MEASURED, Series
 
-OF_EACH = ("leaf", "mulch_depth_share", "first_net_l", "second_net_l", "poured_today")
+OF_EACH = ("leaf", "mulch_depth_share", "first_net_l", "second_net_l", "poured_today", "asked_now")
 SHARED = ("eto_mm", "rain_mm", "month_c", "five_days_c", "rain_share", "fallen", "workable", "thirst")
 """What each tree has of its own, and what all may share."""
 
@@ -22,7 +22,8 @@ class Course:
     eto_mm, rain_mm, month_c, five_days_c, rain_share, workable, thirst: (days, 1) where all trees share theirs.
     fallen: whether the day's rain was measured, the same. leaf, mulch_depth_share 0..1. thirst: how many times the
     book's demand. first_net_l, second_net_l: logged water as it lands by the day it counts on. poured_today (trees,):
-    water was logged on today's date, whenever it counts. today: position of today. felt: what was read, by day's
+    water was logged on today's date, whenever it counts; asked_now (trees,): someone who looked says to water it today.
+    today: position of today. felt: what was read, by day's
     position and whether it was before that day's water.
     """
 
@@ -39,6 +40,7 @@ class Course:
     first_net_l: Array
     second_net_l: Array
     poured_today: Array
+    asked_now: Array
     today: int
     felt: Mapping[tuple[int, bool], Felt] = field(default_factory=dict)
 
@@ -61,7 +63,7 @@ class Course:
         drinks = np.ones((len(leaf), 1)) if thirst is None else thirst
         return cls(
             eto_mm, rain_mm, month_c, five_days_c, rain_share, fallen, workable, leaf, mulch_depth_share, drinks,
-            first_net_l, second_net_l, poured_today, today, felt or {},
+            first_net_l, second_net_l, poured_today, np.zeros_like(poured_today), today, felt or {},
         )  # fmt: skip
 
     def of_some(self, chosen: Array) -> "Course":
@@ -71,6 +73,23 @@ class Course:
             values = getattr(self, name)
             cut[name] = values if values.shape[-1] == 1 else values[..., chosen]
         return replace(self, **cut, felt={moment: some(read, chosen) for moment, read in self.felt.items()})
+
+    def rehearsed(self, first: int, last: int, workable: Array) -> "Course":
+        """Days that are past, to be decided anew from one on: nothing is logged or felt from then.
+
+        first: position of that day; last: of the day after the last one; workable: days on which someone works (days,).
+        """
+        own = ("eto_mm", "rain_mm", "month_c", "five_days_c", "rain_share", "fallen", "leaf", "mulch_depth_share",
+               "thirst", "first_net_l", "second_net_l")  # fmt: skip
+        cut = {name: getattr(self, name)[:last] for name in own}
+        for name in ("first_net_l", "second_net_l"):
+            cut[name] = cut[name].copy()
+            cut[name][first:] = 0.0
+        felt = {moment: read for moment, read in self.felt.items() if moment[0] < first}
+        return replace(
+            self, **cut, workable=workable[:last, None], poured_today=np.zeros_like(self.poured_today),
+            asked_now=np.zeros_like(self.asked_now), today=first, felt=felt,
+        )  # fmt: skip
 
     def __len__(self) -> int:
         return len(self.leaf)

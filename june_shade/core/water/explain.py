@@ -70,8 +70,8 @@ def of_one(trees: Trees, reach: Reach, day: Day, before: Passed | None, i: int) 
     at = slice(i, i + 1)
     return Opened(
         some(trees, at), some(reach, at),
-        Day(_passed(day.passed, at), some(day.wetted, at), some(day.wanted, at), some(day.without, at),
-            some(day.with_own, at)),
+        Day(_passed(day.passed, at), some(day.moved, at), some(day.wetted, at), some(day.wanted, at),
+            some(day.without, at), some(day.with_own, at)),
         None if before is None else _passed(before, at),
     )  # fmt: skip
 
@@ -321,7 +321,8 @@ class Poured:
     """What is known of a visit beside its tree: litres before rounding, the pour, the step, water that wets mulch [L].
 
     room_l: in a wicked box, None without one. line_min: minutes that its line runs for its neediest tree, None without.
-    limit: what the ground takes in a day, None where it takes all.
+    limit: what the ground takes in a day, None where it takes all. asked: what a school's routine pours, None where
+    that is what refills the tree.
     """
 
     gross_l: float
@@ -332,6 +333,7 @@ class Poured:
     room_l: float | None = None
     line_min: float | None = None
     limit: DayLimit | None = None
+    asked: Step | None = None
 
 
 def visit(o: Opened, how: Delivery, poured: Poured) -> tuple[Step, ...]:
@@ -339,7 +341,7 @@ def visit(o: Opened, how: Delivery, poured: Poured) -> tuple[Step, ...]:
     net, pour = _v(o.day.wanted.net_l), poured.pour
     arriving, flow = delivery.efficiency(how.method), delivery.flow_l_per_h(how)
     lines = []
-    if how.leaching > 0:
+    if how.leaching > 0 and poured.asked is None:
         lines.append(worked("leaching", "LR", how.leaching, "", "[FAO29]", LR=(how.leaching, "")))
     if poured.line_min is not None:
         lines.append(
@@ -382,7 +384,7 @@ def _rounded(net: float, how: Delivery, poured: Poured, arriving: float) -> list
     if how.leaching > 0:
         inputs["LR"] = (how.leaching, "")
         formula += " / (1 − LR)"
-    gross = worked("gross", formula, poured.gross_l, "L", COMMON_PRACTICE, **inputs)
+    gross = poured.asked or worked("gross", formula, poured.gross_l, "L", COMMON_PRACTICE, **inputs)
     if poured.limit is not None and poured.gross_l > poured.limit.litres:
         most, step = poured.limit, poured.step_l
         return [

@@ -10,6 +10,7 @@ from typing import Any
 
 import numpy as np
 
+from june_shade.core.errors import InputError
 from june_shade.core.numbers import Numbers
 
 Array = np.ndarray
@@ -149,6 +150,21 @@ def wetness_of(feel: str, awc: float, drainable: float) -> float:
     return 1.0 + LIKE_CLAY * drainable / awc if feel == "like_clay" else FEEL[feel]
 
 
+def wetness_by_probe(theta: float, wilting_point: float, awc: float, drainable: float) -> float:
+    """What a probe reads as a share of available water, above 1 over field capacity, below 0 past the wilting point.
+
+    theta, wilting_point, awc, drainable: water, wilting point, available water and drainable space of that store
+    [m3/m3]. Raises InputError for more water than it can hold.
+    """
+    most = wilting_point + awc + drainable
+    if theta > most + PROBE_OFF:
+        raise InputError(f"can't be more than {most:.2f} m3/m3 here: that soil is full then", "theta")
+    return (min(theta, most) - wilting_point) / awc
+
+
+PROBE_OFF = 0.02
+"""A probe may read that much over saturation [m3/m3] and is taken for it (common practice)."""
 FEELS = (*FEEL, "like_clay")
 HANDS = ("finger", "trowel", "rod")
 """How a hand reads; a probe reads for itself."""
+PROBE = "probe"

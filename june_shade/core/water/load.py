@@ -24,3 +24,13 @@ class Tank:
 def standing_by_min(method: str, run_min: float) -> float:
     """Minutes that the crew stands by a tree whose water runs for run_min (common practice)."""
     return OPEN_VALVE_MIN if method == "emitters" else run_min
+
+
+def cost(water_price_per_m3: float | None, hour_price: float | None, litres: float, hours: float) -> float | None:
+    """What water [L] and hours [h] come to at a site's prices; None where it has none.
+
+    water_price_per_m3: for 1000 L; hour_price: for an hour; litres: poured [L].
+    """
+    if water_price_per_m3 is None and hour_price is None:
+        return None
+    return litres / 1000 * (water_price_per_m3 or 0.0) + hours * (hour_price or 0.0)

@@ -6,6 +6,7 @@ import numpy as np
 
 from june_shade.core.water import refill
 from june_shade.core.water.balance import Fluxes, pass_day
+from june_shade.core.water.followed import Schools
 from june_shade.core.water.record import Record
 from june_shade.core.water.stores import Array, State, some
 from june_shade.core.water.walk import Morning, Passed, Walk
@@ -24,12 +25,12 @@ class Checkpoint:
 
 
 def go(
-    walk: Walk, first_l: Array, second_l: Array, today: int, record: Record, keep: frozenset[int]
+    walk: Walk, first_l: Array, second_l: Array, today: int, record: Record, keep: frozenset[int], owed: Schools
 ) -> tuple[Array, dict[int, Checkpoint], Passed | None]:
     """Walk to today's door. first_l, second_l: logged water as it lands (days, trees).
 
-    keep: days whose evening is wanted. Returns the days each tree has been due without water, those evenings, and the
-    last day, None where there was none.
+    keep: days whose evening is wanted; owed: what routines want that trees follow. Returns the days each tree has been
+    due without water, those evenings, and the last day, None where there was none.
     """
     late = walk.opening.late_days.astype(int)
     kept: dict[int, Checkpoint] = {}
@@ -42,11 +43,12 @@ def go(
         moved = walk.evening(morning, first, second)
         last = Passed(morning, first, second, walk.felt_after(day))
         since.append((morning, moved, first + second))
+        owed.past(walk.trees, morning, first + second)
         if day in keep or day == today - 1:
-            late, since = _late(walk, late, since), []
+            late, since = np.where(owed.there, owed.owed_days, _late(walk, late, since)), []
         if day in keep:
             kept[day] = Checkpoint(walk.state, late, walk.boxes.level_l)
-        record.write(day, morning.active, moved, walk.state, none, none, walk.boxes.level_l)
+        record.write(day, morning.active, moved, walk.state, morning.ground, none, none, walk.boxes.level_l)
     return late, kept, last
 
 

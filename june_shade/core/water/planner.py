@@ -10,6 +10,7 @@ from june_shade.core.errors import NoWeatherError
 from june_shade.core.water import ahead, past
 from june_shade.core.water.ahead import Ahead
 from june_shade.core.water.course import Course
+from june_shade.core.water.followed import Followed, Schools
 from june_shade.core.water.past import Checkpoint
 from june_shade.core.water.record import Record
 from june_shade.core.water.stores import Array, State, Trees
@@ -24,7 +25,8 @@ class Plan(Ahead):
     """The answers of `Ahead` with every day, arrays (days, trees), NaN before a tree's opening.
 
     dryness, ks, ball_depletion_l, near_depletion_l, far_depletion_l, root_radius_m at each day's end; visit_net_l,
-    visit_gross_l planned from today on (0 = none); reservoir_l at each day's end, 0 without a box. late_days: unwatered
+    visit_gross_l planned from today on (0 = none); reservoir_l at each day's end, 0 without a box; dryness_sd: how far
+    off the dryness may be. late_days: unwatered
     days before today on which the tree was due. yesterday: the state at yesterday's end; last: that day as it was
     walked, None where there was none. checkpoints: evenings asked.
     """
@@ -38,6 +40,7 @@ class Plan(Ahead):
     visit_net_l: Array
     visit_gross_l: Array
     reservoir_l: Array
+    dryness_sd: Array
     soggy: Array
     late_days: Array
     yesterday: State
@@ -53,8 +56,10 @@ def run(
     *,
     keep_days: bool = False,
     checkpoint_days: frozenset[int] = frozenset(),
+    followed: Sequence[Followed] = (),
 ) -> Plan:
-    """Run the course and plan the visits from today on. checkpoint_days: past days whose evening is wanted.
+    """Run the course and plan the visits from today on. checkpoint_days: past days whose evening is wanted; followed:
+    routines that trees follow instead of the balance.
 
     Raises NoWeatherError where the days known do not reach today.
     """
@@ -62,9 +67,12 @@ def run(
         raise NoWeatherError("the days known do not reach today", "weather")
     record = Record(len(course), len(trees))
     walk = Walk(trees, course, opening, eras)
-    late, kept, last = past.go(walk, course.first_net_l, course.second_net_l, course.today, record, checkpoint_days)
+    owed = Schools(followed, opening)
+    late, kept, last = past.go(
+        walk, course.first_net_l, course.second_net_l, course.today, record, checkpoint_days, owed
+    )
     yesterday = walk.state
-    answers = ahead.plan(walk, course, record, keep_days=keep_days)
+    answers = ahead.plan(walk, course, record, owed, keep_days=keep_days)
     found: dict[str, Any] = {name: getattr(answers, name) for name in Ahead.__dataclass_fields__}
     return Plan(
         **(found | record.rows), soggy=record.soggy, late_days=late, yesterday=yesterday, last=last, checkpoints=kept

@@ -75,6 +75,21 @@ def layout_profile_m2(
     return wetting.profile_m2(x_m, y_m, diameter_m, ball_radius_m, outer)
 
 
+DEEP_FROM, DEEP_TO = 1 / 2, 4 / 3
+"""A tree on its own is watered from half the radius of its roots to a third beyond it, never at the trunk (common
+practice)."""
+DEEP_ROOTS_M = 0.9
+"""As deep as a tree on its own is watered (common practice)."""
+
+
+def of_deep(ball: Ball) -> Landing:
+    """Where water lands that is spread round a tree on its own: none on the ball, a wide ring outside it."""
+    roots = _outer_m(ball)
+    inner, outer = DEEP_FROM * roots, DEEP_TO * roots
+    within = np.clip(np.linspace(ball.radius_m, roots, wetting.PROFILE_STEPS + 1), inner, outer)
+    return Landing(NAN, 0.0, 0.0, tuple((math.pi * (within**2 - inner**2)).tolist()))
+
+
 def _outer_m(ball: Ball) -> float:
     return round(max(ball.established_radius_m, ball.radius_m + COLLAR_M), 3)
 

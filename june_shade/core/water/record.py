@@ -3,7 +3,7 @@
 import numpy as np
 
 from june_shade.core.water.balance import Fluxes
-from june_shade.core.water.stores import Array, State
+from june_shade.core.water.stores import Array, Ground, State, dryness_sd
 
 
 class Record:
@@ -11,7 +11,7 @@ class Record:
 
     NAMES = (
         "dryness", "ks", "ball_depletion_l", "near_depletion_l", "far_depletion_l", "root_radius_m", "visit_net_l",
-        "visit_gross_l", "reservoir_l",
+        "visit_gross_l", "reservoir_l", "dryness_sd",
     )  # fmt: skip
 
     def __init__(self, days: int, trees: int) -> None:
@@ -19,8 +19,9 @@ class Record:
         self.soggy = np.zeros((days, trees), bool)
 
     def write(
-        self, day: int, active: Array, moved: Fluxes, end: State, net_l: Array, gross_l: Array, reservoir_l: Array
-    ) -> None:
+        self, day: int, active: Array, moved: Fluxes, end: State, ground: Ground, net_l: Array, gross_l: Array,
+        reservoir_l: Array,
+    ) -> None:  # fmt: skip
         """A day's end and what was planned to be poured on it.
 
         active: whose record is open, array (trees,).
@@ -28,6 +29,7 @@ class Record:
         values = (
             moved.dryness, moved.ks, end.ball_depletion_l, end.near_depletion_l, end.far_depletion_l,
             end.root_radius_m, net_l, gross_l, reservoir_l,
+            dryness_sd(ground, end.ball_variance, end.near_variance),
         )  # fmt: skip
         for name, value in zip(self.NAMES, values, strict=True):
             self.rows[name][day] = np.where(active, value, np.nan)

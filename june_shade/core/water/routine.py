@@ -12,46 +12,9 @@ import numpy as np
 from june_shade.core.errors import InputError
 from june_shade.core.water import felt, refill
 from june_shade.core.water.balance import Fluxes, grow, grown_radius_m, pass_day
+from june_shade.core.water.schools import Look, Routine, Sky, poured_l, sky
 from june_shade.core.water.stores import Array, Ground, Reach, State, Trees, ground, pick, some
 from june_shade.core.water.weather import Weather
-
-ROUTINES = (
-    "balance", "none", "fixed", "taper", "heat", "rainfall", "slow_hose", "deep", "bare_root", "when_dry",
-)  # fmt: skip
-
-
-@dataclass(frozen=True, slots=True)
-class Routine:
-    """How a tree is watered, by name and what that needs: all litres as poured (common practice).
-
-    balance: refill on due days; none; fixed: `litres` on day 0 and every `every_days` after; taper: `litres` daily,
-    from the third week three times a week, from the fifth twice; heat: `litres` on warm days, by temperature; rainfall:
-    `mm` a week less what fell; slow_hose: `flow_l_per_h` for `hours`, by season; deep: a refill every `every_days`;
-    bare_root: twice `litres` on day 0, half where the ball is nearly empty, `litres` a week from leaf-out on; when_dry:
-    a refill where the ball is drier than `limit`.
-    """
-
-    name: str
-    litres: float = 0.0
-    every_days: int = 1
-    mm: float = 0.0
-    flow_l_per_h: float = 0.0
-    hours: float = 0.0
-    limit: float = 0.5
-
-
-@dataclass(frozen=True, slots=True)
-class Sky:
-    """What schools go by beside the balance's weather: mean temperature [degC] and rain [mm] of each day, arrays
-    (days,); leaf_out: the first day in leaf, None = none is."""
-
-    tmean_c: Array
-    rain_mm: Array
-    leaf_out: int | None
-
-    def week_before_mm(self, day: int) -> float:
-        """Rain of the seven days before a day [mm]."""
-        return float(np.sum(self.rain_mm[max(0, day - 7) : day]))
 
 
 @dataclass(frozen=True, slots=True)
@@ -130,70 +93,6 @@ def opened(trees: Trees, reach: Reach, start: Start, first: Weather) -> tuple[St
     return state, g
 
 
-DAILY_DAYS, THRICE_DAYS = 14, 28
-THRICE, TWICE = (0, 2, 4), (0, 3)
-"""Days of a week on which schools water three times and twice."""
-WARM_C = 15.0
-COLD_MONTH_C, HOT_MONTH_C, WET_WEEK_MM = 7.0, 20.0, 25.0
-NEARLY_EMPTY, IN_LEAF = 0.8, 0.1
-
-
-def sky(days: list[Weather], tmean_c: Array) -> Sky:
-    """What schools go by, of a season's days and their mean temperatures [degC]."""
-    leaf_out = next((i for i, day in enumerate(days) if float(np.max(day.leaf)) > IN_LEAF), None)
-    return Sky(np.asarray(tmean_c, float), np.array([float(np.max(day.rain_mm)) for day in days]), leaf_out)
-
-
-def _school_l(
-    routine: Routine, day: int, month_c: float, above: Sky, trees: Trees, g: Ground, state: State, refill_l: Array
-) -> Array:
-    """What a school pours on a day [L], arrays (trees,). refill_l: what would refill the tree, as poured.
-
-    month_c: mean temperature of up to 30 days ending that day [degC].
-    """
-    none, of_week = np.zeros(len(trees)), day % 7
-    dry = np.maximum(0.0, state.ball_depletion_l) / trees.ball_taw_l
-    match routine.name:
-        case "fixed":
-            pours = day % routine.every_days == 0
-        case "taper":
-            pours = day < DAILY_DAYS or of_week in (THRICE if day < THRICE_DAYS else TWICE)
-        case "heat":
-            warmth = float(np.clip((above.tmean_c[day] - 10.0) / 20.0, 0.5, 1.0))
-            return none + (routine.litres * warmth if above.tmean_c[day] >= WARM_C else 0.0)
-        case "rainfall":
-            lacks_mm = max(0.0, routine.mm - above.week_before_mm(day)) if of_week == 0 else 0.0
-            return lacks_mm * np.sum(g.kept_m2, axis=0)
-        case "slow_hose":
-            return none + (routine.flow_l_per_h * routine.hours if _hose_runs(day, month_c, above) else 0.0)
-        case "deep":
-            return refill_l if day % routine.every_days == 0 else none
-        case "when_dry":
-            return np.where(dry > routine.limit, refill_l, 0.0)
-        case "bare_root":
-            return none + _bare_root_l(routine, day, above, dry)
-        case _:
-            pours = False
-    return none + (routine.litres if pours else 0.0)
-
-
-def _hose_runs(day: int, month_c: float, above: Sky) -> bool:
-    """Whether the slow hose runs: by the month's warmth, and where it is warmer not after a wet week."""
-    if month_c < COLD_MONTH_C:
-        return day % 14 == 0
-    if above.week_before_mm(day) >= WET_WEEK_MM:
-        return False
-    return day % 7 in (THRICE if month_c >= HOT_MONTH_C else TWICE)
-
-
-def _bare_root_l(routine: Routine, day: int, above: Sky, dry: Array) -> Array | float:
-    if day == 0:
-        return 2 * routine.litres
-    if above.leaf_out is None or day < above.leaf_out:
-        return np.where(dry > NEARLY_EMPTY, routine.litres / 2, 0.0)
-    return routine.litres if (day - above.leaf_out) % 7 == 0 else 0.0
-
-
 def run(
     trees: Trees, reach: Reach, start: Start, days: list[Weather], routine: Routine, efficiency: float,
     above: Sky | None = None,
@@ -237,7 +136,8 @@ def _pass(
         return RoutineDay(none, dry, wet, dry_end, g, none, findings)
     if routine.name != "balance":
         refill_l = wanted.net_l / efficiency
-        gross = _school_l(routine, number, float(np.max(weather.month_c)), above, trees, g, state, refill_l)
+        look = Look(number, float(np.max(weather.month_c)), above, trees, g, state, refill_l)
+        gross = poured_l(routine, look)
         end, moved = pass_day(trees, g, state, weather, gross * efficiency)
         return RoutineDay(gross, moved, wet, end, g, none, findings)
     due = _due(trees, wanted.net_l, dry, wet)
@@ -276,8 +176,8 @@ def side_by_side(
                 due = _due(one, wanted_l[at], dry, wet)
                 gross_l[column] = wanted_l[column] / efficiency if due[0] else 0.0
             elif routine.name != "none":
-                poured_l = _school_l(routine, number, month_c, above, trees, g, state, wanted_l / efficiency)
-                gross_l[column] = poured_l[column]
+                look = Look(number, month_c, above, trees, g, state, wanted_l / efficiency)
+                gross_l[column] = poured_l(routine, look)[column]
         state, moved = pass_day(trees, g, state, weather, gross_l * efficiency)
         result.append(SideDay(gross_l, moved, g))
     return result

@@ -53,10 +53,12 @@ class Trees:
     new_plant_factor: Array
     microclimate: Array
     depletion_fraction: Array
+    ball_wilting_point: Array
     ball_awc: Array
     ball_drainable: Array
     ball_drain_share: Array
     suction: Array
+    soil_wilting_point: Array
     soil_awc: Array
     soil_drainable: Array
     soil_drain_share: Array
@@ -443,6 +445,16 @@ def ground(trees: Trees, reach: Reach, root_radius_m: Array, mulch_depth_share: 
         beyond=beyond,
         beyond_m2=beyond_m2,
     )
+
+
+def dryness_sd(g: Ground, ball_variance: Array, near_variance: Array) -> Array:
+    """How far off the dryness may be, one standard deviation, 0..1, arrays (trees,).
+
+    ball_variance, near_variance: of the wetness of ball and near ring, shares squared, 0..1.
+    """
+    spread = g.uptake[0] ** 2 * ball_variance + g.uptake[1] ** 2 * near_variance
+    off: Array = np.sqrt(spread) / (g.uptake[0] + g.uptake[1])
+    return off
 
 
 def dryness(trees: Trees, g: Ground, ball_depletion_l: Array, near_depletion_l: Array) -> Array:

@@ -12,6 +12,7 @@ import numpy as np
 from june_shade.core.water import planner
 from june_shade.core.water.course import Course
 from june_shade.core.water.felt import Felt
+from june_shade.core.water.followed import Followed
 from june_shade.core.water.planner import Plan
 from june_shade.core.water.pouring import Pouring
 from june_shade.core.water.stores import Array, Reach, Trees
@@ -29,7 +30,7 @@ INDICES = frozenset({"neediest"})
 class Run:
     """What `planner.run` is handed for one site: its trees, where they open, their days, how they are watered.
 
-    checkpoint_days: past days whose evening is wanted.
+    checkpoint_days: past days whose evening is wanted. followed: routines that trees follow instead of the balance.
     """
 
     trees: Trees
@@ -37,6 +38,14 @@ class Run:
     course: Course
     eras: tuple[Era, ...]
     checkpoint_days: frozenset[int] = frozenset()
+    followed: tuple[Followed, ...] = ()
+
+    def plan(self, *, keep_days: bool = False) -> Plan:
+        """What `planner.run` makes of it. Raises NoWeatherError where the days do not reach today."""
+        return planner.run(
+            self.trees, self.opening, self.course, self.eras, keep_days=keep_days,
+            checkpoint_days=self.checkpoint_days, followed=self.followed,
+        )  # fmt: skip
 
 
 def plans(runs: Sequence[Run]) -> list[Plan]:
@@ -67,8 +76,7 @@ def _groups(runs: Sequence[Run]) -> list[list[int]]:
 
 def _as_one(runs: Sequence[Run]) -> list[Plan]:
     if len(runs) == 1:
-        one = runs[0]
-        return [planner.run(one.trees, one.opening, one.course, one.eras, checkpoint_days=one.checkpoint_days)]
+        return [runs[0].plan()]
     sizes = [len(run.trees) for run in runs]
     ends = np.cumsum(sizes)
     whole = planner.run(
@@ -77,6 +85,11 @@ def _as_one(runs: Sequence[Run]) -> list[Plan]:
         _course([run.course for run in runs], sizes),
         _eras([run.eras for run in runs], sizes),
         checkpoint_days=runs[0].checkpoint_days,
+        followed=[
+            replace(one, trees=one.trees + end - size)
+            for run, size, end in zip(runs, sizes, ends, strict=True)
+            for one in run.followed
+        ],
     )
     return [_part(whole, slice(int(end - size), int(end))) for size, end in zip(sizes, ends, strict=True)]
 

@@ -15,7 +15,8 @@ from june_shade.core.looking.table import ACTS, BY_THE_PROGRAM, table
 from june_shade.core.soil.textures import soil
 from june_shade.core.water import felt
 from june_shade.core.water.felt import Capacity, Felt, Stood
-from june_shade.core.water.routine import ROUTINES, Routine, Start, sky
+from june_shade.core.water.routine import Start
+from june_shade.core.water.schools import ROUTINES, Routine, sky
 from june_shade.core.water.stores import Array
 from june_shade.core.water.trees import TreeSpec, build, reach_of
 from june_shade.core.water.weather import Weather

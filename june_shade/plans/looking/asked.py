@@ -8,6 +8,7 @@ from uuid import UUID
 import numpy as np
 
 from june_shade.core.looking import queue
+from june_shade.core.water.stores import dryness_sd
 from june_shade.plans.looking import thirst
 from june_shade.plans.water import SitePlan
 from june_shade.store import looking as store
@@ -22,8 +23,7 @@ def of_site(session: Session, made: SitePlan, done: Collection[UUID]) -> list[di
     """Trees of a site to look at, the riskiest first, each with why. done: trees that were felt today."""
     plan, ids = made.plan, [row.id for row in made.rows]
     g, now = plan.now_ground, plan.now
-    ball, near = g.uptake_from_ball, g.uptake_from_near
-    sd = np.sqrt(ball**2 * now.ball_variance + near**2 * now.near_variance) / np.maximum(ball + near, 1e-9)
+    sd = dryness_sd(g, now.ball_variance, now.near_variance)
     said, fits = store.answers(session, made.site.id), store.fits(session, ids)
     open_ones = ("open", "ask_delivery")
     odd = np.array([thirst.state_of(fits.get(one), said.get(one, ())) in open_ones for one in ids])

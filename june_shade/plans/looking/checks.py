@@ -10,16 +10,17 @@ from zoneinfo import ZoneInfo
 import numpy as np
 
 from june_shade.core.care.calendar import OF_CHECKUPS
-from june_shade.core.errors import ConflictError, InputError, JuneShadeError, NotFoundError
+from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.core.looking import checkup, learn
 from june_shade.core.looking.checkup import Checkup
 from june_shade.core.looking.table import BY_THE_PROGRAM, TRUNK, table
-from june_shade.core.water.balance import thirsty
 from june_shade.plans import changes, clock, log, register
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.log import AHEAD_OF_CLOCK, NewEntry
+from june_shade.plans.looking import own as own_feet
 from june_shade.plans.looking import thirst
-from june_shade.plans.water import SitePlan, page, remembered
+from june_shade.plans.looking.known import Known, known, plan_of
+from june_shade.plans.water import page
 from june_shade.store import log as log_store
 from june_shade.store import looking as store
 from june_shade.store.log_tables import Person
@@ -27,50 +28,10 @@ from june_shade.store.looking_tables import ThirstAnswer, TreeCheckup, TreeFit
 from june_shade.store.session import Session
 from june_shade.store.tree_tables import Tree
 
-LOOK_BACK_DAYS, MANY_DAYS = 14, 4
-"""The plan calls a tree wet, or dry, by so many such days of the last fourteen (calibrated)."""
-FIRST_YEAR_DAYS = 365
-IN_LEAF = 0.1
 OF_LEAVES = frozenset({"leaf", "overnight"})
 """Questions that are not asked out of leaf season."""
 CAUSES_KEPT = 3
 READING_OF = "reading"
-
-
-@dataclass(frozen=True, slots=True)
-class Known:
-    """What the program knows of a tree by itself: its own findings, whether it is in leaf, whether an earlier look in
-    leaf season, 14 or more days ago, called it dead."""
-
-    findings: dict[str, str]
-    in_leaf: bool
-    dead_before: bool
-
-
-def known(session: Session, tree: Tree, made: SitePlan | None, today: date) -> Known:
-    """What the program answers itself. made: the plan with the days behind it, None where there is none."""
-    own = {"first_year": "yes" if (today - tree.planted_on).days < FIRST_YEAR_DAYS else "no"}
-    in_leaf = True
-    if made is not None:
-        i, at = made.index_of(tree.id), made.course.today
-        back = slice(max(0, at - LOOK_BACK_DAYS), at)
-        ks, soggy = made.plan.ks[back, i], made.plan.soggy[back, i]
-        dry = thirsty(made.course.leaf[back, i], np.nan_to_num(ks, nan=1.0), 1.0)
-        wet_days, dry_days = int(np.sum(soggy == 1)), int(np.sum(dry))
-        own["plan_says"] = "wet" if wet_days >= MANY_DAYS else "dry" if dry_days >= MANY_DAYS else "fine"
-        in_leaf = bool(made.course.leaf[at, i] > IN_LEAF)
-    before = store.checkups(session, tree.id)
-    latest = today - timedelta(days=checkup.LOOK_AGAIN["dead"])
-    dead = any(c.verdict == "dead" and c.in_leaf and c.day <= latest and c.withdrawn_at is None for c in before)
-    return Known(own, in_leaf, dead)
-
-
-def plan_of(session: Session, tree: Tree) -> SitePlan | None:
-    """The plan that a tree is in with the days behind it, None where none can be made."""
-    try:
-        return remembered.with_history(session, tree.site, tree.id)
-    except JuneShadeError:
-        return None
 
 
 @dataclass(frozen=True, slots=True)
@@ -159,6 +120,7 @@ def put(session: Session, new: NewCheckup) -> TreeCheckup:
     session.add(row)
     told = [Changed(tree.site_id, What.WATER if new.hold else What.PAGE, (tree.id,) if new.hold else None, day)]
     changes.tell(session, *told)
+    own_feet.come_back(session, tree, row)
     felt = {name: new.findings[f"{name}_feel"] for name in ("ball", "ring") if f"{name}_feel" in new.findings}
     if felt:
         log.put(session, NewEntry(
@@ -180,6 +142,7 @@ def withdraw(session: Session, checkup_id: UUID) -> TreeCheckup:
     row.withdrawn_at = clock.now(session)
     what = What.WATER if row.hold_until is not None else What.PAGE
     changes.tell(session, Changed(tree.site_id, what, (tree.id,), row.day))
+    own_feet.stays(session, row)
     reading = log_store.by_ids(session, [uuid5(row.id, READING_OF)])
     for entry_id in reading:
         if log_store.void_of(session, entry_id) is None:

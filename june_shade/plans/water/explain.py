@@ -7,7 +7,7 @@ import numpy as np
 
 from june_shade.core.errors import NoWeatherError
 from june_shade.core.geometry import bulb
-from june_shade.core.water import delivery, explain, proof
+from june_shade.core.water import delivery, explain, explain_school, proof
 from june_shade.core.water.delivery import Pour
 from june_shade.core.working import Step, worked
 from june_shade.plans.water.run import SitePlan
@@ -150,6 +150,9 @@ def _opened(made: SitePlan, i: int, day: int) -> explain.Opened:
 
 def _when(made: SitePlan, i: int) -> list[Step]:
     """Why the tree is ready and due on its days."""
+    if (followed := made.routine_of(i)) is not None:
+        visit = int(made.plan.visit[i])
+        return [replace(explain_school.why(followed, visit), day=made.day(visit))]
     found = []
     for first, why in ((made.plan.ready[i], explain.why_ready), (made.plan.due[i], explain.why_due)):
         if first >= made.course.today:
@@ -165,12 +168,15 @@ def _how_much(made: SitePlan, i: int, day: int, o: explain.Opened) -> list[Step]
     if made.on_a_line(i):
         line_min = 60.0 * chosen.gross_l / delivery.flow_l_per_h(how)
     room = chosen.gross_l * delivery.efficiency(how.method) * (1 - how.leaching) if how.reservoir_l > 0 else None
+    followed = made.routine_of(i)
+    asked = None if followed is None else explain_school.asked(followed, day, o.ground, chosen.gross_l)
     poured = explain.Poured(
         chosen.gross_l, chosen.metric, how.step_l or delivery.METRIC_STEP_L,
         float(made.pouring.loss_l[i] * made.course.mulch_depth_share[day, i]), intake, room, line_min,
-        delivery.day_limit(how, float(made.trees.ball_radius_m[i]), intake),
+        delivery.day_limit(how, float(made.trees.ball_radius_m[i]), intake), asked,
     )  # fmt: skip
-    lines = [*explain.landing(o, how), *explain.amount(o), *explain.visit(o, how, poured)]
+    amount = explain.amount(o) if asked is None else ()
+    lines = [*explain.landing(o, how), *amount, *explain.visit(o, how, poured)]
     return [*lines, *_proof_lines(proof_of(made, i, day, chosen.metric.litres))]
 
 

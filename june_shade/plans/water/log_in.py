@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from datetime import date, time, timedelta
+from typing import Any
 from uuid import UUID
 
 import numpy as np
@@ -70,16 +71,25 @@ def felt_by(
         own = read.local_date
         watered = [day for when, day in counted.get(read.tree_id, ()) if when <= (own, read.local_time) and day >= own]
         day, before = (max(watered), False) if watered else (own, True)
-        ball, ring = (
-            np.nan if feel is None else felt.wetness_of(feel, float(awc[i]), float(room[i]))
-            for feel, awc, room in (
-                (read.ball_feel, trees.ball_awc, trees.ball_drainable),
-                (read.ring_feel, trees.soil_awc, trees.soil_drainable),
-            )
-        )
+        ball, ring = wetness_read(read, trees, i)
         moment = (day - first_day).days, before
         moments.setdefault(moment, {}).setdefault(i, []).append((ball, ring, felt.SD[read.how]))
     return {moment: _stacked(readings, len(rows)) for moment, readings in moments.items()}
+
+
+def wetness_read(read: Any, trees: Trees, i: int) -> tuple[float, float]:
+    """Ball and soil beside it as a reading has them, shares of available water; NaN where that was not read. read: a
+    reading or an entry of the log, of tree i."""
+    of_ball = trees.ball_wilting_point[i], trees.ball_awc[i], trees.ball_drainable[i]
+    of_soil = trees.soil_wilting_point[i], trees.soil_awc[i], trees.soil_drainable[i]
+    return _wetness(read.ball_feel, read.ball_theta, *of_ball), _wetness(read.ring_feel, read.ring_theta, *of_soil)
+
+
+def _wetness(feel: str | None, theta: float | None, wilting_point: float, awc: float, room: float) -> float:
+    if theta is not None:
+        most = wilting_point + awc + room
+        return max(0.0, felt.wetness_by_probe(min(theta, most), float(wilting_point), float(awc), float(room)))
+    return np.nan if feel is None else felt.wetness_of(feel, float(awc), float(room))
 
 
 def _counted(poured: Sequence[log_store.Poured]) -> dict[UUID, list[tuple[tuple[date, time], date]]]:

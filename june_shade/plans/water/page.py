@@ -13,11 +13,14 @@ import numpy as np
 
 from june_shade.core.care import book_rules, cautions
 from june_shade.core.care.frost import young_since
-from june_shade.core.water import delivery, felt, refill, salts, use
+from june_shade.core.water import delivery, reach, refill, salts, use
+from june_shade.core.water.stores import dryness_sd
 from june_shade.core.weather import series as weather_series
 from june_shade.plans import describe, forecast, log, register, water
 from june_shade.plans.mulch.stands import depth_now_m
 from june_shade.plans.water import SitePlan, Visit, remembered
+from june_shade.plans.water.log_in import wetness_read
+from june_shade.store import routines
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.planting_tables import Planting
 from june_shade.store.session import Session
@@ -61,7 +64,8 @@ class Section:
 
 @dataclass(frozen=True, slots=True)
 class Next:
-    """The next watering of a tree, and what is wrong with it, if anything."""
+    """The next watering of a tree, and what is wrong with it, if anything. routine: the school's that asks for it, None
+    = the balance. ring_from_m, ring_to_m: where round the trunk a tree on its own is watered, None else."""
 
     day: date
     due_on: date | None
@@ -72,6 +76,9 @@ class Next:
     proof_depth_m: float
     flags: tuple[str, ...]
     advice: "Advice"
+    routine: str | None = None
+    ring_from_m: float | None = None
+    ring_to_m: float | None = None
 
     @property
     def largest_l(self) -> float:
@@ -112,6 +119,7 @@ class ChartDay:
 
     day: date
     dryness: float | None
+    dryness_sd: float | None
     ks: float | None
     rain_mm: float
     rain_chance: float
@@ -198,6 +206,8 @@ def next_of(made: SitePlan, i: int) -> Next | None:
         if bool(found)
     ]
     flags += [flag for flag in drip_flags(made, i) if flag not in flags]
+    on_its_own = made.rows[i].handed_on is not None
+    roots = float(max(made.trees.established_radius_m[i], made.trees.collar_radius_m[i]))
     return Next(
         day=visit.day,
         due_on=made.day(int(plan.due[i])),
@@ -208,6 +218,9 @@ def next_of(made: SitePlan, i: int) -> Next | None:
         proof_depth_m=visit.proof_depth_m,
         flags=tuple(flags),
         advice=advice_of(made, i),
+        routine=followed.routine.name if (followed := made.routine_of(i)) else None,
+        ring_from_m=reach.DEEP_FROM * roots if on_its_own else None,
+        ring_to_m=reach.DEEP_TO * roots if on_its_own else None,
     )
 
 
@@ -325,6 +338,7 @@ def chart(made: SitePlan, i: int, poured: dict[date, float]) -> list[ChartDay]:
             ChartDay(
                 day=s.dates[at].item(),
                 dryness=float(plan.dryness[at, i]) if known else None,
+                dryness_sd=float(plan.dryness_sd[at, i]) if known else None,
                 ks=float(plan.ks[at, i]) if known else None,
                 rain_mm=float(s.rain_mm[at]),
                 rain_chance=1.0 if s.basis[at] == weather_series.MEASURED else float(s.chance[at]),
@@ -348,32 +362,27 @@ class ReadingShown:
     how: str
     ball_feel: str | None
     ring_feel: str | None
+    ball_theta: float | None
+    ring_theta: float | None
     dryness: float
     ball_dryness: float | None
 
 
 def readings_of(made: SitePlan, i: int, entries: Sequence[LogEntry], voided: set[UUID | None]) -> list[ReadingShown]:
     """Standing readings of tree i, the oldest first."""
-    g, trees = made.plan.now_ground, made.trees
-    shares = (
-        ("ball_feel", float(g.uptake_from_ball[i]), trees.ball_awc, trees.ball_drainable),
-        ("ring_feel", float(g.uptake_from_near[i]), trees.soil_awc, trees.soil_drainable),
-    )
+    g = made.plan.now_ground
+    shares = np.array([float(g.uptake_from_ball[i]), float(g.uptake_from_near[i])])
     found = []
     for entry in reversed(entries):
         if entry.kind != "reading" or entry.id in voided:
             continue
-        dry = weight = 0.0
-        for name, share, awc, room in shares:
-            if (feel := getattr(entry, name)) is not None:
-                dry += share * max(0.0, 1.0 - felt.wetness_of(feel, float(awc[i]), float(room[i])))
-                weight += share
-        ball = entry.ball_feel
-        alone = None if ball is None else 1.0 - felt.wetness_of(
-            ball, float(trees.ball_awc[i]), float(trees.ball_drainable[i])
-        )  # fmt: skip
+        wet = np.array(wetness_read(entry, made.trees, i))
+        there = ~np.isnan(wet)
+        dry = np.maximum(0.0, 1.0 - wet)
+        weighed = float(np.sum((shares * dry)[there]) / max(float(np.sum(shares[there])), 1e-9))
         found.append(ReadingShown(
-            entry.id, entry.local_date, entry.how or "", ball, entry.ring_feel, dry / max(weight, 1e-9), alone,
+            entry.id, entry.local_date, entry.how or "", entry.ball_feel, entry.ring_feel, entry.ball_theta,
+            entry.ring_theta, weighed, float(1.0 - wet[0]) if there[0] else None,
         ))  # fmt: skip
     return found
 
@@ -381,10 +390,9 @@ def readings_of(made: SitePlan, i: int, entries: Sequence[LogEntry], voided: set
 def doubt_of(made: SitePlan, i: int, looked_on: date | None) -> dict[str, Any]:
     """How far off the dryness of tree i may be today (one standard deviation), and how long nobody has looked."""
     g, now = made.plan.now_ground, made.plan.now
-    ball, near = float(g.uptake_from_ball[i]), float(g.uptake_from_near[i])
-    spread = ball**2 * float(now.ball_variance[i]) + near**2 * float(now.near_variance[i])
+    off = float(dryness_sd(g, now.ball_variance, now.near_variance)[i])
     since = looked_on or made.rows[i].opened_on
-    return {"dryness_sd": np.sqrt(spread) / (ball + near), "looked_on": looked_on, "days": (made.today - since).days}
+    return {"dryness_sd": off, "looked_on": looked_on, "days": (made.today - since).days}
 
 
 def book(made: SitePlan, i: int, *, deep: bool) -> dict[str, Any]:
@@ -453,6 +461,7 @@ def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
         "high_c": float(made.series.tmax_c[at]),
         "zone": tree.site.timezone,
         "guessed": tree.opening == "guessed" and not reads,
+        "routine": routines.in_force(session, tree.site_id, made.today, [tree.id]).get(tree.id),
         "readings": reads,
         "doubt": doubt_of(made, i, reads[-1].day if reads else None),
         "filled": made.filled,

@@ -16,11 +16,12 @@ import numpy as np
 from june_shade.core.errors import JuneShadeError
 from june_shade.core.soil.in_force import InForce
 from june_shade.core.soil.textures import Soil
-from june_shade.core.water import planner, together
+from june_shade.core.water import together
 from june_shade.core.water import trees as tree_model
 from june_shade.core.water.balance import ROOT_GROWTH_M_PER_DAY, growth_factor
 from june_shade.core.water.course import Course
 from june_shade.core.water.delivery import Delivery
+from june_shade.core.water.followed import Followed
 from june_shade.core.water.planner import Plan
 from june_shade.core.water.pouring import Pouring
 from june_shade.core.water.stores import Reach, Trees
@@ -33,7 +34,7 @@ from june_shade.plans import weather as weather_plans
 from june_shade.plans.describe import describe
 from june_shade.plans.facts import SiteLoaded
 from june_shade.plans.looking import in_force
-from june_shade.plans.water import cache, days, log_in, openings, ways
+from june_shade.plans.water import cache, days, followed, log_in, openings, ways
 from june_shade.plans.water.openings import GROWN_KS
 from june_shade.store import kept_states
 from june_shade.store import log as log_store
@@ -67,6 +68,7 @@ class SitePlan:
     deliveries: tuple[Delivery, ...]
     eras: tuple[Era, ...]
     course: Course
+    followed: tuple[Followed, ...]
     plan: Plan
     mulch_recorded: dict[UUID, list[mulch_store.DepthOfDay]]
     proven_conductivity_mm_h: dict[UUID, float]
@@ -99,6 +101,10 @@ class SitePlan:
     def reach(self) -> Reach:
         """Where each tree's water lands now."""
         return self.eras[-1].reach
+
+    def routine_of(self, i: int) -> Followed | None:
+        """The routine that tree i follows, None where it follows the balance."""
+        return next((one for one in self.followed if i in one.trees), None)
 
     def on_a_line(self, i: int) -> bool:
         """Whether tree i gets its water from a valve that it shares."""
@@ -140,8 +146,8 @@ class Prepared:
         loaded, run = self.loaded, self.run
         return SitePlan(
             loaded.site, loaded.soil.soil, loaded.today, self.known, self.cut, loaded.trees, run.trees,
-            self.deliveries, run.eras, run.course, plan, self.mulch_recorded, self.proven_conductivity_mm_h,
-            self.began_from, run.opening.index,
+            self.deliveries, run.eras, run.course, run.followed, plan, self.mulch_recorded,
+            self.proven_conductivity_mm_h, self.began_from, run.opening.index,
         )  # fmt: skip
 
 
@@ -165,11 +171,7 @@ def plan_site(
     found = prepare(session, site, tree_ids, history_days, use_cache, ground)
     if found is None:
         return None
-    run = found.run
-    plan = planner.run(
-        run.trees, run.opening, run.course, run.eras, keep_days=keep_days, checkpoint_days=run.checkpoint_days
-    )
-    made = found.planned(plan)
+    made = found.planned(found.run.plan(keep_days=keep_days))
     if use_cache and not history_days:
         cache.keep(session, made, site.revision)
     return made
@@ -221,6 +223,7 @@ def prepare(
     read = log_in.felt_by(session, site.id, rows, some, cut, trees)
     course = Course.of(cut, leaf, depth, *logged, at, read, in_force.factors(session, site.id, rows, cut))
     course = in_force.held(session, site.id, rows, cut, course)
-    run = Run(trees, opening, course, eras, frozenset(cache.days_to_keep(cut, at)))
+    chosen = followed.followed(session, site.id, rows, series, first, first + at)
+    run = Run(trees, opening, course, eras, frozenset(cache.days_to_keep(cut, at)), chosen)
     proven = facts.proven_conductivity_mm_h(session, rows)
     return Prepared(loaded, series, cut, tuple(one.how for one in described), run, recorded, proven, states)

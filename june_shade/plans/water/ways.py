@@ -58,7 +58,7 @@ def _as_it_was(
             i = at[tree_id]
             ball = replace(described[i].ball, kind=rows[i].kind)
             how = delivery_of(way, site, way.leaching)
-            found[i] = Way(how, landing_of(way, how, ball))
+            found[i] = Way(how, reach.of_deep(ball) if way.on_its_own else landing_of(way, how, ball))
     return found
 
 

@@ -44,6 +44,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Book
+         * @description Rows of the book, the newest first.
+         */
+        get: operations["get_book"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/book.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Book Csv
+         * @description The book as CSV.
+         */
+        get: operations["get_book_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/book.jsonl": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Book Jsonl
+         * @description The book as JSON Lines.
+         */
+        get: operations["get_book_jsonl"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/book/month": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Month
+         * @description A month of a site for its client.
+         *
+         *     month: any day of it.
+         */
+        get: operations["get_month"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/book/numbers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Numbers
+         * @description What days of the book add up to.
+         */
+        get: operations["get_numbers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendars": {
         parameters: {
             query?: never;
@@ -752,6 +854,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/own-acts/{act_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Own Act
+         * @description Offer a tree, leave it dry for a test, keep a proof, hand it over or take it back. Sent twice it is one.
+         */
+        put: operations["put_own_act"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own-acts/{act_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Own Act
+         * @description Take such an act back.
+         */
+        post: operations["withdraw_own_act"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -996,6 +1138,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/routines/{choice_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Routine
+         * @description A tree, a stop or a site follows a routine from today on. Sent twice it is one.
+         */
+        put: operations["put_routine"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/routines/{choice_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Routine
+         * @description Take a choice back: its trees follow what they did before.
+         */
+        post: operations["withdraw_routine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites": {
         parameters: {
             query?: never;
@@ -1176,6 +1358,26 @@ export interface paths {
          * @description The last measured days gone through again in each mode: what it saves in water and costs in growth.
          */
         get: operations["get_modes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Ready Trees
+         * @description Trees of a site that are far enough to be handed over.
+         */
+        get: operations["get_ready_trees"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2019,6 +2221,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trees/{tree_id}/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Own
+         * @description How far a tree is on its way to stand on its own.
+         */
+        get: operations["get_own"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trees/{tree_id}/planting": {
         parameters: {
             query?: never;
@@ -2073,6 +2295,30 @@ export interface paths {
          */
         put: operations["put_tree_planting"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Rehearsal Choices
+         * @description What can be rehearsed of a tree: seasons, routines with usual figures, and the one that it follows.
+         */
+        get: operations["get_rehearsal_choices"];
+        put?: never;
+        /**
+         * Rehearse Season
+         * @description A season of a tree under each of these routines; nothing is stored.
+         */
+        post: operations["rehearse_season"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2392,6 +2638,161 @@ export interface components {
             weekly_l: number;
         };
         /**
+         * BookMonth
+         * @description A month of a site for its client.
+         */
+        BookMonth: {
+            /** Days */
+            days: components["schemas"]["MonthDayOut"][];
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            numbers: components["schemas"]["NumbersOut"];
+            /**
+             * Rain Mm
+             * @description Measured in the month [mm]
+             */
+            rain_mm: number;
+            /** Rows */
+            rows: components["schemas"]["BookRow"][];
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Site Name */
+            site_name: string;
+            /** Standing */
+            standing: number;
+        };
+        /**
+         * BookPage
+         * @description Some rows of the book, the newest first, and how many there are.
+         */
+        BookPage: {
+            /** Count */
+            count: number;
+            /** Rows */
+            rows: components["schemas"]["BookRow"][];
+        };
+        /**
+         * BookRow
+         * @description A row of the book: when, at which tree, who, and what it says; what it doesn't say is null.
+         */
+        BookRow: {
+            /** Act */
+            act?: string | null;
+            /** Answer */
+            answer?: string | null;
+            /** At */
+            at: string | null;
+            /** Ball Feel */
+            ball_feel?: string | null;
+            /**
+             * Ball Theta
+             * @description What a probe read in the ball [m3/m3]
+             */
+            ball_theta?: number | null;
+            /** Cause */
+            cause?: string | null;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Depth M
+             * @description Of mulch, or to which a proof wetted [m]
+             */
+            depth_m?: number | null;
+            /**
+             * Duration Min
+             * @description How long it ran [min]
+             */
+            duration_min?: number | null;
+            /** Emitters */
+            emitters?: number | null;
+            /**
+             * Flow L Per H
+             * @description Of a layout [L/h]
+             */
+            flow_l_per_h?: number | null;
+            /**
+             * Growth M
+             * @description Of twigs this season [m]
+             */
+            growth_m?: number | null;
+            /** How */
+            how?: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "water" | "reading" | "note" | "skip" | "checkup" | "thirst" | "mulch" | "care" | "layout" | "proof" | "planted" | "ended" | "soil" | "routine" | "changed" | "own";
+            /** Material */
+            material?: string | null;
+            /** Method */
+            method?: string | null;
+            /**
+             * Minutes
+             * @description That a proof ran [min]
+             */
+            minutes?: number | null;
+            /** Multiplier */
+            multiplier?: number | null;
+            /** Note */
+            note?: string | null;
+            /** Person */
+            person: string | null;
+            /** Reason */
+            reason?: string | null;
+            /** Ring Feel */
+            ring_feel?: string | null;
+            /**
+             * Ring Theta
+             * @description And beside it [m3/m3]
+             */
+            ring_theta?: number | null;
+            routine?: components["schemas"]["RoutineOut"] | null;
+            /** Seen */
+            seen?: string | null;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Site Name */
+            site_name: string;
+            /** Subject */
+            subject: string;
+            tree: components["schemas"]["BookTree"] | null;
+            /** Undone */
+            undone: boolean;
+            /** Verdict */
+            verdict?: string | null;
+            /**
+             * Volume L
+             * @description Water poured [L]
+             */
+            volume_l?: number | null;
+            /** Water Act */
+            water_act?: string | null;
+            /** Zone */
+            zone: string;
+        };
+        /**
          * BookRuleOut
          * @description What one book or extension service says for a tree of this caliper and age.
          */
@@ -2430,6 +2831,25 @@ export interface components {
              * @description Least a week [L]
              */
             weekly_low_l: number;
+        };
+        /**
+         * BookTree
+         * @description A tree as the book names it.
+         */
+        BookTree: {
+            /** Common */
+            common: string;
+            /** Ended On */
+            ended_on: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Place */
+            place: string;
+            /** Tag */
+            tag: string;
         };
         /**
          * CalendarOut
@@ -2558,6 +2978,11 @@ export interface components {
              */
             dryness: number | null;
             /**
+             * Dryness Sd
+             * @description How far off that may be: one standard deviation.
+             */
+            dryness_sd: number | null;
+            /**
              * Eto Mm
              * @description Reference evapotranspiration [mm]
              */
@@ -2657,7 +3082,7 @@ export interface components {
              * @description Which of its acts are to be done as dated tasks.
              * @default []
              */
-            tasks: ("locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "look_again")[];
+            tasks: ("locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "prove_dry_spell" | "prove_firm" | "prove_growth" | "prove_flare" | "prove_supports_off" | "hand_over" | "own_look" | "look_again")[];
             /**
              * Tree Id
              * Format: uuid
@@ -2752,7 +3177,7 @@ export interface components {
             /** Person */
             person: string | null;
             /** Tasks */
-            tasks: ("locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "look_again")[];
+            tasks: ("locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "prove_dry_spell" | "prove_firm" | "prove_growth" | "prove_flare" | "prove_supports_off" | "hand_over" | "own_look" | "look_again")[];
             /**
              * Tree Id
              * Format: uuid
@@ -3576,6 +4001,27 @@ export interface components {
             y_m: number;
         };
         /**
+         * DryTest
+         * @description Two weeks in which the plan leaves a tree dry.
+         */
+        DryTest: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Hold Until
+             * Format: date
+             */
+            hold_until: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
          * EndIn
          * @description The end of a tree.
          */
@@ -3645,6 +4091,11 @@ export interface components {
              */
             ball_feel?: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
             /**
+             * Ball Theta
+             * @description For a probe: water in the ball [m3/m3]
+             */
+            ball_theta?: number | null;
+            /**
              * Corrects
              * @description The entry that this one replaces, in one step.
              */
@@ -3665,7 +4116,7 @@ export interface components {
              * How
              * @description For kind reading: what it was felt with.
              */
-            how?: ("finger" | "trowel" | "rod") | null;
+            how?: ("finger" | "trowel" | "rod" | "probe") | null;
             /**
              * Kind
              * @enum {string}
@@ -3685,6 +4136,11 @@ export interface components {
              * @description For kind reading: the soil 30 cm beside the ball.
              */
             ring_feel?: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
+            /**
+             * Ring Theta
+             * @description For a probe: water in the soil beside it [m3/m3]
+             */
+            ring_theta?: number | null;
             /**
              * Seen
              * @description For kind note: what was seen.
@@ -3718,6 +4174,11 @@ export interface components {
         EntryOut: {
             /** Ball Feel */
             ball_feel: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
+            /**
+             * Ball Theta
+             * @description What a probe read in the ball [m3/m3]
+             */
+            ball_theta: number | null;
             /** Device Id */
             device_id: string;
             /**
@@ -3731,7 +4192,7 @@ export interface components {
              */
             happened_at: string;
             /** How */
-            how: ("finger" | "trowel" | "rod") | null;
+            how: ("finger" | "trowel" | "rod" | "probe") | null;
             /**
              * Id
              * Format: uuid
@@ -3759,6 +4220,11 @@ export interface components {
             recorded_at: string;
             /** Ring Feel */
             ring_feel: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
+            /**
+             * Ring Theta
+             * @description And beside it [m3/m3]
+             */
+            ring_theta: number | null;
             /** Seen */
             seen: ("wilting" | "scorch" | "pest" | "damage" | "leak" | "wet_ground" | "dry_ball" | "mulch_off" | "support" | "bud_break" | "other") | null;
             /**
@@ -3792,6 +4258,11 @@ export interface components {
              */
             ball_feel?: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
             /**
+             * Ball Theta
+             * @description For a probe: water in the ball [m3/m3]
+             */
+            ball_theta?: number | null;
+            /**
              * Corrects
              * @description The entry that this one replaces, in one step.
              */
@@ -3812,7 +4283,7 @@ export interface components {
              * How
              * @description For kind reading: what it was felt with.
              */
-            how?: ("finger" | "trowel" | "rod") | null;
+            how?: ("finger" | "trowel" | "rod" | "probe") | null;
             /**
              * Id
              * Format: uuid
@@ -3837,6 +4308,11 @@ export interface components {
              * @description For kind reading: the soil 30 cm beside the ball.
              */
             ring_feel?: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
+            /**
+             * Ring Theta
+             * @description For a probe: water in the soil beside it [m3/m3]
+             */
+            ring_theta?: number | null;
             /**
              * Seen
              * @description For kind note: what was seen.
@@ -4352,6 +4828,23 @@ export interface components {
             undone_at: string | null;
             /** @description What a weather file brings, once it is read. */
             weather: components["schemas"]["WeatherFileOut"] | null;
+        };
+        /**
+         * InForce
+         * @description The routine that a tree follows.
+         */
+        InForce: {
+            /**
+             * Choice Id
+             * Format: uuid
+             */
+            choice_id: string;
+            routine: components["schemas"]["RoutineOut"];
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
         };
         /**
          * Infiltration
@@ -5018,6 +5511,44 @@ export interface components {
             worst_ks: number;
         };
         /**
+         * MonthDayOut
+         * @description A day of a month.
+         */
+        MonthDayOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Poured L
+             * @description Poured [L]
+             */
+            poured_l: number;
+            /**
+             * Rain Mm
+             * @description Measured; null: it was not [mm]
+             */
+            rain_mm: number | null;
+        };
+        /**
+         * MonthOut
+         * @description A month under a routine.
+         */
+        MonthOut: {
+            /**
+             * Gross L
+             * @description Poured [L]
+             */
+            gross_l: number;
+            /** Month */
+            month: string;
+            /** Thirsty Days */
+            thirsty_days: number;
+            /** Waterings */
+            waterings: number;
+        };
+        /**
          * MoveIn
          * @description A move in or out of the yard.
          */
@@ -5474,6 +6005,21 @@ export interface components {
             proof_depth_m: number;
             /** Ready On */
             ready_on: string | null;
+            /**
+             * Ring From M
+             * @description From where off the trunk a tree on its own is watered, else null [m]
+             */
+            ring_from_m: number | null;
+            /**
+             * Ring To M
+             * @description And to where [m]
+             */
+            ring_to_m: number | null;
+            /**
+             * Routine
+             * @description The school's routine that asks for it; null: the balance.
+             */
+            routine: ("balance" | "none" | "fixed" | "taper" | "heat" | "rainfall" | "slow_hose" | "deep" | "bare_root" | "when_dry") | null;
             /** @description Rounded up to half gallons, told in litres. */
             us: components["schemas"]["PourOut"];
         };
@@ -5497,6 +6043,47 @@ export interface components {
              * @description In half gallons [L]
              */
             us_l: number;
+        };
+        /**
+         * NumbersOut
+         * @description What days of the book add up to.
+         */
+        NumbersOut: {
+            /** By Month */
+            by_month: components["schemas"]["WorkOfMonth"][];
+            /** Cost */
+            cost: number | null;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Days */
+            days: number;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Hours
+             * @description Written down with the water [h]
+             */
+            hours: number;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /**
+             * Litres
+             * @description Poured [L]
+             */
+            litres: number;
+            survival: components["schemas"]["SurvivalBy"];
+            /** Trees */
+            trees: number;
+            /** Waterings */
+            waterings: number;
         };
         /**
          * ObstacleIO
@@ -5799,6 +6386,182 @@ export interface components {
             neighbour: string | null;
             /** Texture */
             texture: string | null;
+        };
+        /**
+         * OwnActIn
+         * @description An act on the way.
+         */
+        OwnActIn: {
+            /**
+             * Fine And Moist
+             * @default false
+             */
+            fine_and_moist: boolean;
+            /**
+             * Growth M
+             * @description Of twigs this season, for that proof [m]
+             */
+            growth_m?: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "offered" | "dry_test" | "dry_spell" | "firm" | "growth" | "flare" | "supports_off" | "handed" | "back";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Person Id */
+            person_id?: string | null;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+        };
+        /**
+         * OwnActOut
+         * @description An act as it is kept.
+         */
+        OwnActOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Growth M
+             * @description Of twigs this season [m]
+             */
+            growth_m: number | null;
+            /** Hold Until */
+            hold_until: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "offered" | "dry_test" | "dry_spell" | "firm" | "growth" | "flare" | "supports_off" | "handed" | "back";
+            /** Note */
+            note: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /** Withdrawn */
+            withdrawn: boolean;
+        };
+        /**
+         * OwnPage
+         * @description How far a tree is on its way to stand on its own, and where it is watered then.
+         */
+        OwnPage: {
+            /**
+             * Ball M
+             * @description Radius of the ball [m]
+             */
+            ball_m: number;
+            /**
+             * Deep M
+             * @description As deep as it is watered [m]
+             */
+            deep_m: number;
+            /** Dry Days */
+            dry_days: number;
+            dry_test: components["schemas"]["DryTest"] | null;
+            /** Establishment */
+            establishment: number | null;
+            /** Handed Act */
+            handed_act: string | null;
+            /** Handed On */
+            handed_on: string | null;
+            /**
+             * Inner M
+             * @description From the trunk, where water begins [m]
+             */
+            inner_m: number;
+            /**
+             * Late
+             * @default false
+             */
+            late: boolean;
+            /**
+             * Least Growth M
+             * @description Of twigs in a season that proves a tree [m]
+             */
+            least_growth_m: number;
+            /** Missing */
+            missing: ("dry_spell" | "firm" | "growth" | "flare" | "supports_off")[];
+            /**
+             * Moist From M
+             * @description Depth from which the soil is to be moist after it [m]
+             */
+            moist_from_m: number;
+            /**
+             * Moist To M
+             * @description And down to which [m]
+             */
+            moist_to_m: number;
+            /** Offered On */
+            offered_on: string | null;
+            /**
+             * Outer M
+             * @description From the trunk, where water ends [m]
+             */
+            outer_m: number;
+            /** Proofs */
+            proofs: components["schemas"]["OwnProof"][];
+            /** Ready */
+            ready: boolean;
+            /**
+             * Roots M
+             * @description Radius of the roots of an established tree [m]
+             */
+            roots_m: number;
+            spell: components["schemas"]["SpellOut"] | null;
+            /**
+             * Spell Rain Mm
+             * @description Of rain that a dry spell stays under [mm]
+             */
+            spell_rain_mm: number;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /**
+             * Trunk M
+             * @description Diameter of the trunk [m]
+             */
+            trunk_m: number;
+        };
+        /**
+         * OwnProof
+         * @description What proves that a tree stands on its own.
+         */
+        OwnProof: {
+            /** Act Id */
+            act_id: string | null;
+            /** By Checkup */
+            by_checkup: boolean;
+            /**
+             * Growth M
+             * @description Of twigs this season [m]
+             */
+            growth_m: number | null;
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "dry_spell" | "firm" | "growth" | "flare" | "supports_off";
+            /** Proven On */
+            proven_on: string | null;
         };
         /**
          * Percentages
@@ -6999,6 +7762,11 @@ export interface components {
             /** Ball Feel */
             ball_feel: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
             /**
+             * Ball Theta
+             * @description What a probe read in the ball [m3/m3]
+             */
+            ball_theta: number | null;
+            /**
              * Day
              * Format: date
              */
@@ -7012,7 +7780,7 @@ export interface components {
              * How
              * @enum {string}
              */
-            how: "finger" | "trowel" | "rod";
+            how: "finger" | "trowel" | "rod" | "probe";
             /**
              * Id
              * Format: uuid
@@ -7020,6 +7788,172 @@ export interface components {
             id: string;
             /** Ring Feel */
             ring_feel: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
+            /**
+             * Ring Theta
+             * @description And beside it [m3/m3]
+             */
+            ring_theta: number | null;
+        };
+        /**
+         * ReadyTree
+         * @description A tree that is far enough to be handed over.
+         */
+        ReadyTree: {
+            /** Common */
+            common: string;
+            /** Establishment */
+            establishment: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Missing */
+            missing: ("dry_spell" | "firm" | "growth" | "flare" | "supports_off")[];
+            /** Place */
+            place: string;
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * RehearsalChoices
+         * @description What can be rehearsed of a tree.
+         */
+        RehearsalChoices: {
+            /** @description null: it follows the balance and always did. */
+            in_force: components["schemas"]["InForce"] | null;
+            /** Seasons */
+            seasons: components["schemas"]["SpanOut"][];
+            /** Site Trees */
+            site_trees: number;
+            /** Stop Id */
+            stop_id: string | null;
+            /**
+             * Stop Trees
+             * @description Trees at its stop, 0 without one.
+             */
+            stop_trees: number;
+            tree: components["schemas"]["TreeOut"];
+            /**
+             * Usual
+             * @description Every school with the figures that it usually has for this tree.
+             */
+            usual: components["schemas"]["RoutineOut"][];
+            /**
+             * Wicked
+             * @description It stands in a box with wicks, that waters by itself.
+             */
+            wicked: boolean;
+        };
+        /**
+         * RehearsalIn
+         * @description What is to be rehearsed.
+         */
+        RehearsalIn: {
+            /** Routines */
+            routines: components["schemas"]["RoutineIn"][];
+            /**
+             * Season
+             * @default ahead
+             */
+            season: string;
+            /** Stock Size Id */
+            stock_size_id?: string | null;
+        };
+        /**
+         * RehearsalOut
+         * @description A tree's season under several routines.
+         */
+        RehearsalOut: {
+            /**
+             * As Planted
+             * @description It opens as on planting day, since it did not stand there then.
+             */
+            as_planted: boolean;
+            /** Dates */
+            dates: string[];
+            /**
+             * Limit
+             * @description Dryness at which the balance waters.
+             */
+            limit: number;
+            /** Rain Mm */
+            rain_mm: number[];
+            /** Routines */
+            routines: components["schemas"]["RehearsedOut"][];
+            season: components["schemas"]["SpanOut"];
+        };
+        /**
+         * RehearsedOut
+         * @description A season under one routine.
+         */
+        RehearsedOut: {
+            /**
+             * Cost
+             * @description Water and hours at the site's prices; null without any.
+             */
+            cost: number | null;
+            /**
+             * Drained L
+             * @description Lost below the roots [L]
+             */
+            drained_l: number;
+            /** Dryness */
+            dryness: number[];
+            /** Established On */
+            established_on: string | null;
+            /**
+             * Establishment
+             * @description How far it stands on its own at the end, 0 to 1.
+             */
+            establishment: number;
+            /**
+             * Fit
+             * @enum {string}
+             */
+            fit: "fits" | "more_than_balance" | "less_than_balance" | "too_dry" | "too_wet" | "wasteful" | "is_balance";
+            /**
+             * Gross L
+             * @description Poured [L]
+             */
+            gross_l: number;
+            /**
+             * Hours
+             * @description Someone stands by [h]
+             */
+            hours: number;
+            /** Longest Thirst Days */
+            longest_thirst_days: number;
+            /** Lowest Ks */
+            lowest_ks: number;
+            /** Months */
+            months: components["schemas"]["MonthOut"][];
+            /**
+             * More L
+             * @description Poured beyond the balance; below 0: less [L]
+             */
+            more_l: number;
+            /** Poured L */
+            poured_l: number[];
+            /** Reasons */
+            reasons: ("too_dry" | "too_wet" | "wasteful")[];
+            /**
+             * Root Radius M
+             * @description At the end [m]
+             */
+            root_radius_m: number;
+            routine: components["schemas"]["RoutineOut"];
+            /** Soggy Days */
+            soggy_days: number;
+            /** Thirsty Days */
+            thirsty_days: number;
+            /**
+             * Transpired L
+             * @description Drunk by the tree [L]
+             */
+            transpired_l: number;
+            /** Waterings */
+            waterings: number;
         };
         /**
          * ReservoirOut
@@ -7208,6 +8142,11 @@ export interface components {
              * @description Not one of the crew's working days.
              */
             day_off: boolean;
+            /**
+             * Dry By Balance
+             * @description Tags of trees that the balance would water today and whose routine does not.
+             */
+            dry_by_balance: string[];
             /** Filled */
             filled: boolean;
             /**
@@ -7340,6 +8279,124 @@ export interface components {
              * @description Share of its demand the tree still drinks today if it gets nothing more.
              */
             without_ks: number;
+        };
+        /**
+         * RoutineChoiceIn
+         * @description A routine for a tree, a stop or a whole site, from today on.
+         */
+        RoutineChoiceIn: {
+            /** Person Id */
+            person_id?: string | null;
+            routine: components["schemas"]["RoutineIn"];
+            /** Site Id */
+            site_id?: string | null;
+            /** Stop Id */
+            stop_id?: string | null;
+            /** Tree Id */
+            tree_id?: string | null;
+        };
+        /**
+         * RoutineChoiceOut
+         * @description What was chosen.
+         */
+        RoutineChoiceOut: {
+            /**
+             * Choice Id
+             * Format: uuid
+             */
+            choice_id: string;
+            routine: components["schemas"]["RoutineOut"];
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Trees */
+            trees: number;
+            /** Withdrawn */
+            withdrawn: boolean;
+        };
+        /**
+         * RoutineIn
+         * @description A routine with the figures that it goes by; the others are left out.
+         */
+        RoutineIn: {
+            /**
+             * Dry Limit
+             * @description Dryness of the ball above which it waters, 0 to 1.
+             */
+            dry_limit?: number | null;
+            /**
+             * Every Days
+             * @description From one watering to the next [d]
+             */
+            every_days?: number | null;
+            /**
+             * Flow L Per H
+             * @description Of a trickling hose [L/h]
+             */
+            flow_l_per_h?: number | null;
+            /**
+             * Hours
+             * @description That it runs [h]
+             */
+            hours?: number | null;
+            /**
+             * Litres
+             * @description A watering, as poured [L]
+             */
+            litres?: number | null;
+            /**
+             * Mm
+             * @description Rain a week that is made up to [mm]
+             */
+            mm?: number | null;
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "balance" | "none" | "fixed" | "taper" | "heat" | "rainfall" | "slow_hose" | "deep" | "bare_root" | "when_dry";
+        };
+        /**
+         * RoutineOut
+         * @description A routine with the figures that it goes by.
+         */
+        RoutineOut: {
+            /**
+             * Dry Limit
+             * @description Dryness of the ball above which it waters, 0 to 1.
+             */
+            dry_limit: number | null;
+            /**
+             * Every Days
+             * @description From one watering to the next [d]
+             */
+            every_days: number | null;
+            /**
+             * Flow L Per H
+             * @description Of a trickling hose [L/h]
+             */
+            flow_l_per_h: number | null;
+            /**
+             * Hours
+             * @description That it runs [h]
+             */
+            hours: number | null;
+            /**
+             * Litres
+             * @description A watering, as poured [L]
+             */
+            litres: number | null;
+            /**
+             * Mm
+             * @description Rain a week that is made up to [mm]
+             */
+            mm: number | null;
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "balance" | "none" | "fixed" | "taper" | "heat" | "rainfall" | "slow_hose" | "deep" | "bare_root" | "when_dry";
         };
         /**
          * RowFlowOut
@@ -8288,6 +9345,50 @@ export interface components {
             outcome: components["schemas"]["OutcomeOut"];
         };
         /**
+         * SpanOut
+         * @description A season that can be rehearsed.
+         */
+        SpanOut: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Key
+             * @description `ahead`, `past` or a year.
+             */
+            key: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+        };
+        /**
+         * SpellOut
+         * @description Days in leaf without water.
+         */
+        SpellOut: {
+            /** Days */
+            days: number;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /**
+             * Rain Mm
+             * @description That fell in them [mm]
+             */
+            rain_mm: number;
+        };
+        /**
          * StationDays
          * @description A station's days and their totals.
          */
@@ -8713,6 +9814,42 @@ export interface components {
             version?: number | null;
         };
         /**
+         * SurvivalBy
+         * @description Survival by kind of tree, stock, planter and year of planting.
+         */
+        SurvivalBy: {
+            /** Kind */
+            kind: components["schemas"]["SurvivalOut"][];
+            /** Planter */
+            planter: components["schemas"]["SurvivalOut"][];
+            /** Stock */
+            stock: components["schemas"]["SurvivalOut"][];
+            /** Year */
+            year: components["schemas"]["SurvivalOut"][];
+        };
+        /**
+         * SurvivalOut
+         * @description How many of a group of trees survive.
+         */
+        SurvivalOut: {
+            /** Gone */
+            gone: number;
+            /** Group */
+            group: string;
+            /** High */
+            high: number | null;
+            /** Lost */
+            lost: number;
+            /** Low */
+            low: number | null;
+            /** Planted */
+            planted: number;
+            /** Share */
+            share: number | null;
+            /** Standing */
+            standing: number;
+        };
+        /**
          * TaskOut
          * @description One dated task of a tree, or of a batch that is still to be planted.
          */
@@ -8740,7 +9877,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "look_again";
+            kind: "locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "prove_dry_spell" | "prove_firm" | "prove_growth" | "prove_flare" | "prove_supports_off" | "hand_over" | "own_look" | "look_again";
             /** Moved From */
             moved_from: string | null;
             /** Part */
@@ -9797,6 +10934,8 @@ export interface components {
              */
             readings: components["schemas"]["ReadingOut"][];
             reservoir: components["schemas"]["ReservoirOut"] | null;
+            /** @description The routine that was chosen for it; null: the balance, always. */
+            routine: components["schemas"]["InForce"] | null;
             section: components["schemas"]["Section"];
             /**
              * Today
@@ -9965,6 +11104,26 @@ export interface components {
             short_mm: number;
         };
         /**
+         * WorkOfMonth
+         * @description What was poured in a month.
+         */
+        WorkOfMonth: {
+            /**
+             * Hours
+             * @description Written down with the water [h]
+             */
+            hours: number;
+            /**
+             * Litres
+             * @description Poured [L]
+             */
+            litres: number;
+            /** Month */
+            month: string;
+            /** Waterings */
+            waterings: number;
+        };
+        /**
          * WorkingInput
          * @description One value that goes into a line.
          */
@@ -10082,6 +11241,209 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BallOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_book: {
+        parameters: {
+            query?: {
+                limit?: number;
+                offset?: number;
+                site_id?: string | null;
+                stop_id?: string | null;
+                tree_id?: string | null;
+                person_id?: string | null;
+                kind?: ("water" | "reading" | "note" | "skip" | "checkup" | "thirst" | "mulch" | "care" | "layout" | "proof" | "planted" | "ended" | "soil" | "routine" | "changed" | "own")[] | null;
+                first?: string | null;
+                last?: string | null;
+                /** @description Words of tag, place or species. */
+                q?: string;
+                /** @description Also what was taken back. */
+                undone?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookPage"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_book_csv: {
+        parameters: {
+            query?: {
+                site_id?: string | null;
+                stop_id?: string | null;
+                tree_id?: string | null;
+                person_id?: string | null;
+                kind?: ("water" | "reading" | "note" | "skip" | "checkup" | "thirst" | "mulch" | "care" | "layout" | "proof" | "planted" | "ended" | "soil" | "routine" | "changed" | "own")[] | null;
+                first?: string | null;
+                last?: string | null;
+                /** @description Words of tag, place or species. */
+                q?: string;
+                /** @description Also what was taken back. */
+                undone?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_book_jsonl: {
+        parameters: {
+            query?: {
+                site_id?: string | null;
+                stop_id?: string | null;
+                tree_id?: string | null;
+                person_id?: string | null;
+                kind?: ("water" | "reading" | "note" | "skip" | "checkup" | "thirst" | "mulch" | "care" | "layout" | "proof" | "planted" | "ended" | "soil" | "routine" | "changed" | "own")[] | null;
+                first?: string | null;
+                last?: string | null;
+                /** @description Words of tag, place or species. */
+                q?: string;
+                /** @description Also what was taken back. */
+                undone?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/jsonl": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_month: {
+        parameters: {
+            query: {
+                site_id: string;
+                month: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookMonth"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_numbers: {
+        parameters: {
+            query?: {
+                site_id?: string | null;
+                stop_id?: string | null;
+                tree_id?: string | null;
+                person_id?: string | null;
+                kind?: ("water" | "reading" | "note" | "skip" | "checkup" | "thirst" | "mulch" | "care" | "layout" | "proof" | "planted" | "ended" | "soil" | "routine" | "changed" | "own")[] | null;
+                first?: string | null;
+                last?: string | null;
+                /** @description Words of tag, place or species. */
+                q?: string;
+                /** @description Also what was taken back. */
+                undone?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NumbersOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -11370,6 +12732,74 @@ export interface operations {
             };
         };
     };
+    put_own_act: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                act_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnActIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnActOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    withdraw_own_act: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                act_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnActOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     list_people: {
         parameters: {
             query?: never;
@@ -11813,6 +13243,74 @@ export interface operations {
             };
         };
     };
+    put_routine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                choice_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoutineChoiceIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoutineChoiceOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    withdraw_routine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                choice_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoutineChoiceOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     list_sites: {
         parameters: {
             query?: {
@@ -12174,6 +13672,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ComparisonOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_ready_trees: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadyTree"][];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -13696,6 +15226,38 @@ export interface operations {
             };
         };
     };
+    get_own: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnPage"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     get_tree_planting: {
         parameters: {
             query?: never;
@@ -13787,6 +15349,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TreePlanting"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_rehearsal_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RehearsalChoices"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    rehearse_season: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RehearsalIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RehearsalOut"];
                 };
             };
             /** @description What was wrong, as problem details */

@@ -10,7 +10,7 @@ export type Felt = NonNullable<Schema['EntryIn']['ball_feel']>
 export type How = NonNullable<Schema['EntryIn']['how']>
 export type Where = 'ball' | 'ring'
 export const FELT: Felt[] = ['dry', 'drying', 'moist', 'wet', 'like_clay']
-export const HANDS: How[] = ['finger', 'trowel', 'rod']
+export const HANDS: How[] = ['finger', 'trowel', 'rod', 'probe']
 export const PLACES: readonly Where[] = ['ball', 'ring']
 /** Under this part of the way to what was felt it is said why so little. */
 const LITTLE = 0.34
@@ -19,10 +19,18 @@ const percent = (share: number) => Math.round(100 * share)
 export function useFeeling() {
   const { t } = useI18n()
 
-  const feltWords = (r: { ball_feel?: string | null; ring_feel?: string | null }) =>
+  type Read = Partial<Pick<Schema['EntryOut'], 'ball_theta' | 'ring_theta'>> & {
+    ball_feel?: string | null
+    ring_feel?: string | null
+  }
+  const feltWords = (r: Read) =>
     (['ball', 'ring'] as const)
-      .filter((where) => r[`${where}_feel`])
-      .map((where) => t(`feel.short.${where}`, { felt: t(`feel.${r[`${where}_feel`]}`) }))
+      .map((where) => {
+        const theta = r[`${where}_theta`]
+        if (theta !== null && theta !== undefined) return t(`feel.theta.${where}`, { theta: theta.toFixed(2) })
+        return r[`${where}_feel`] ? t(`feel.short.${where}`, { felt: t(`feel.${r[`${where}_feel`]}`) }) : ''
+      })
+      .filter(Boolean)
       .join(', ')
 
   function comes(page: Page): string {

@@ -55,6 +55,10 @@ export function useLogging() {
   const note = (treeId: string, words: string, seen: Schema['EntryIn']['seen'] = null) =>
     put({ tree_id: treeId, kind: 'note', note: words || null, seen })
 
+  /** What a probe read, of ball, soil beside it or both. */
+  const probe = (treeId: string, ball: number | null, ring: number | null) =>
+    put({ tree_id: treeId, kind: 'reading', how: 'probe', ball_theta: ball, ring_theta: ring })
+
   /** One reading of the ball or of the soil beside it. */
   const feel = (
     treeId: string,
@@ -104,5 +108,5 @@ export function useLogging() {
       entry.happened_at,
     )
 
-  return { water, waterAll, waterLine, skip, note, feel, feltInstead, undo, correct, move }
+  return { water, waterAll, waterLine, skip, note, feel, probe, feltInstead, undo, correct, move }
 }

@@ -61,6 +61,16 @@ export function soilline(
     .defined((p) => p.y !== null)
     .x((p) => p.x)
     .y((p) => p.y!)
+  /** Twice as far off as the plan may be, to both sides. */
+  const sure = days
+    .map((d, i) => ({ x: x(i) + step, dry: d.dryness, off: 2 * (d.dryness_sd ?? 0) }))
+    .filter((p) => p.dry !== null)
+  const band = sure.length
+    ? `M${sure.map((p) => `${p.x.toFixed(1)} ${y(Math.max(0, p.dry! - p.off)).toFixed(1)}`).join('L')}L${[...sure]
+        .reverse()
+        .map((p) => `${p.x.toFixed(1)} ${Math.min(frame.above + frame.below, y(p.dry! + p.off)).toFixed(1)}`)
+        .join('L')}Z`
+    : ''
   const past = points.slice(0, Math.max(0, at))
   const coming = points.slice(Math.max(0, at - 1))
   const hung = points.filter((p) => p.y !== null)
@@ -78,6 +88,7 @@ export function soilline(
     past: draw(past) ?? '',
     coming: draw(coming) ?? '',
     area,
+    band,
     limitY: y(limit),
     todayX: x(at),
     bottom: frame.above + frame.below,

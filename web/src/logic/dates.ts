@@ -54,3 +54,6 @@ export function minutes(value: number): { n: number; unit: 's' | 'min' | 'h' } {
 /** A month's short name, January = 0. */
 export const monthShort = (at: number) =>
   formatter('en-US', { month: 'short', timeZone: 'UTC' }).format(new Date(Date.UTC(2024, at, 15)))
+
+/** Names in a row as a person says them: a, b and c. */
+export const listed = (names: string[]) => new Intl.ListFormat('en-US', { type: 'conjunction' }).format(names)

@@ -1,5 +1,5 @@
 /** The places of the program, and which one an address belongs to. */
-export const PLACES = ['today', 'ahead', 'trees', 'sites', 'weather'] as const
+export const PLACES = ['today', 'ahead', 'trees', 'sites', 'weather', 'rehearse', 'book'] as const
 export type Place = (typeof PLACES)[number]
 
 const BELOW: [Place, string[]][] = [
@@ -8,6 +8,8 @@ const BELOW: [Place, string[]][] = [
   ['trees', ['/trees', '/plants', '/walk']],
   ['sites', ['/sites', '/plantings', '/lines', '/copy']],
   ['weather', ['/weather']],
+  ['rehearse', ['/rehearse']],
+  ['book', ['/book']],
 ]
 
 /** null for what belongs to none: the phone's last page. */

@@ -8,13 +8,14 @@ import { api, newId, persist, take, type Schema } from '@/api/client'
 import ActButton from '@/components/common/ActButton.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import CheckUp from '@/components/looking/CheckUp.vue'
+import OnItsOwn from '@/components/looking/OnItsOwn.vue'
 import ThirstSays from '@/components/looking/ThirstSays.vue'
 import { useActing } from '@/composables/useActing'
 import { dayCount } from '@/composables/useDay'
 import { useDevice } from '@/composables/useDevice'
 import { useFeeling } from '@/composables/useFeeling'
 import { useKeys } from '@/composables/useKeys'
-import { later, onceOpen } from '@/composables/useLater'
+import { later, onceOpen, oncePainted } from '@/composables/useLater'
 import { useLogging } from '@/composables/useLogging'
 import { useResource } from '@/composables/useResource'
 import { actOf } from '@/logic/checkup'
@@ -44,6 +45,7 @@ const feelAsked = onceOpen(feeling)
 useKeys((key) => {
   if (key === 'c') checking.value = true
 })
+const painted = oncePainted(() => data.value)
 const standing = computed(() => (data.value?.checkups ?? []).filter((c) => !c.withdrawn))
 const due = computed(() => data.value?.look_on && data.value.look_on <= data.value.today)
 const doubt = computed(() => {
@@ -180,6 +182,7 @@ const print = () => window.print()
             </template>
           </section>
         </div>
+        <OnItsOwn v-if="painted" :tree-id="id" />
       </template>
       <FeelDialog
         v-if="feelAsked"

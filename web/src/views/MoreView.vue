@@ -14,7 +14,7 @@ const { person, asking } = useDevice()
 <template>
   <PageFrame :title="t('more.title')">
     <ul>
-      <li v-for="p in ['sites', 'weather'] as const" :key="p">
+      <li v-for="p in ['sites', 'weather', 'rehearse', 'book'] as const" :key="p">
         <RouterLink :to="{ name: p }"><NavIcon :name="p" />{{ t(`nav.${p}`) }}</RouterLink>
       </li>
       <li>

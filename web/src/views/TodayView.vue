@@ -76,6 +76,7 @@ const clocks = computed(() =>
   running.value.filter((r) => ended.value || inYard.value || r.clock.treeId !== current.value?.tree.id),
 )
 const missed = computed(() => [...open.value, ...skipped.value])
+const dryByBalance = computed(() => (data.value?.sites ?? []).filter((s) => s.dry_by_balance.length))
 const daysOff = computed(() => (data.value?.sites ?? []).filter((s) => s.day_off))
 const priced = computed(() => (data.value?.sites ?? []).filter((s) => s.cost))
 const money = (value: number) => value.toLocaleString('en-US', { minimumFractionDigits: 2, maximumFractionDigits: 2 })
@@ -211,6 +212,9 @@ function pick(id: string) {
             <p v-for="s in problems" :key="s.id" class="warn">
               {{ s.name }}: {{ s.problem }}
               <RouterLink :to="{ name: 'weather' }">{{ t('treePage.mendWeather') }}</RouterLink>
+            </p>
+            <p v-for="s in dryByBalance" :key="s.id" class="warn">
+              {{ t('rehearse.dryByBalance', { tags: s.dry_by_balance.join(', ') }, s.dry_by_balance.length) }}
             </p>
             <p v-for="s in daysOff" :key="s.id">{{ t('today.dayOff', { site: s.name }) }}</p>
             <p v-if="filled" class="warn">{{ t('today.filled') }}</p>

@@ -6,6 +6,7 @@ import { useI18n } from 'vue-i18n'
 import { useRoute } from 'vue-router'
 import { api, take } from '@/api/client'
 import PageTabs from '@/components/common/PageTabs.vue'
+import HistoryPage from '@/views/HistoryPage.vue'
 import EndOfTree from '@/components/trees/EndOfTree.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import { usePageTitle } from '@/composables/usePageTitle'
@@ -17,7 +18,7 @@ const props = defineProps<{ id: string }>()
 const { t } = useI18n()
 const phone = useMediaQuery('(max-width: 767px)')
 const pages = computed(() =>
-  (['planting', 'water', 'drip', 'mulch', 'checks'] as const).map((p) => ({
+  (['planting', 'water', 'drip', 'mulch', 'checks', 'history'] as const).map((p) => ({
     key: p,
     words: t(`treePage.${p}`),
     to: { name: `tree-${p}`, params: { id: props.id } },
@@ -43,15 +44,20 @@ usePageTitle(() => [data.value?.tag, page.value].filter(Boolean).join(' · ') ||
               {{ text('small', data.caliper_m) }},
               {{ t('treePage.planted', { day: fullDay(data.planted_on) }) }}
             </p>
-            <h1>
-              <span class="tag">{{ data.tag }}</span> {{ data.place }}
-            </h1>
+            <div class="name">
+              <h1>
+                <span class="tag">{{ data.tag }}</span> {{ data.place }}
+              </h1>
+              <RouterLink v-if="phone && !data.end" class="edit" :to="{ name: 'tree-edit', params: { id } }">{{
+                t('treePage.editShort')
+              }}</RouterLink>
+            </div>
             <p class="quiet where">{{ [data.stop, data.site_name].filter(Boolean).join(', ') }}</p>
             <p v-if="data.note_for_crew" class="note">{{ data.note_for_crew }}</p>
           </div>
           <PageTabs v-if="!data.end" :label="t('treePage.pages')" :pages="pages">
-            <RouterLink class="edit" :to="{ name: 'tree-edit', params: { id } }">{{
-              t(phone ? 'treePage.editShort' : 'treePage.edit')
+            <RouterLink v-if="!phone" class="edit" :to="{ name: 'tree-edit', params: { id } }">{{
+              t('treePage.edit')
             }}</RouterLink>
           </PageTabs>
         </header>
@@ -60,6 +66,7 @@ usePageTitle(() => [data.value?.tag, page.value].filter(Boolean).join(' · ') ||
           <li v-for="d in data.doubts" :key="d" class="warn">{{ t('doubt.title') }} {{ t(`doubt.${d}`) }}</li>
         </ul>
         <RouterView v-if="!data.end" />
+        <HistoryPage v-else :id="id" />
       </template>
     </StatePanel>
   </div>
@@ -93,6 +100,17 @@ h1 {
   font-weight: 600;
   margin-right: var(--space-2);
 }
+.name {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  gap: var(--space-4);
+}
+.name .edit {
+  min-height: var(--tap);
+  display: inline-flex;
+  align-items: center;
+}
 .tabs .edit {
   color: var(--water);
   text-decoration: underline;
@@ -118,9 +136,9 @@ h1 {
   h1 {
     font-size: var(--text-3);
   }
-  .tabs .edit {
-    margin-left: auto;
-    padding-right: 0;
+  .tabs {
+    justify-content: space-between;
+    font-family: var(--condensed);
   }
 }
 </style>

@@ -6,6 +6,7 @@ import { useI18n } from 'vue-i18n'
 import { api, take, type Schema } from '@/api/client'
 import SoilLine from '@/components/chart/SoilLine.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
+import FollowsRoutine from '@/components/rehearse/FollowsRoutine.vue'
 import WorkingLines from '@/components/common/WorkingLines.vue'
 import ModeChoice from '@/components/site/ModeChoice.vue'
 import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
@@ -41,7 +42,7 @@ const { data: entries, load: loadLog } = useResource(
   again,
   { live: true },
 )
-const { water, waterLine, note, feel, feltInstead, undo, correct } = useLogging()
+const { water, waterLine, note, feel, probe, feltInstead, undo, correct } = useLogging()
 const { busy, said, failed, act } = useActing(() => Promise.all([load(), loadLog()]))
 const other = ref(false)
 const correcting = ref<Schema['EntryOut'] | null>(null)
@@ -53,7 +54,7 @@ const BELOW = 236
 
 /** What the figure is made of, and apart from it the steps down to measures and weather. */
 const MAIN = new Set(
-  'dryness demand ready_day due_day net leaching line_run gross day_most pour pour_today minutes goes rest proof_area'.split(
+  'dryness demand routine_day routine ready_day due_day net leaching line_run gross day_most pour pour_today minutes goes rest proof_area'.split(
     ' ',
   ),
 )
@@ -111,6 +112,12 @@ const keepFelt: InstanceType<typeof FeelDialog>['$props']['keep'] = async (how, 
   const kept = await act(() => (wrong ? feltInstead(wrong, how, where, what) : feel(props.id, how, where, what)), '')
   if (kept && data.value) said.value = answer(was, data.value)
   return Boolean(kept)
+}
+const keepProbe = async (ball: number | null, ring: number | null) => {
+  const was = data.value!.dryness
+  const kept = await act(() => probe(props.id, ball, ring), '', { typed: false })
+  if (kept && data.value) said.value = answer(was, data.value)
+  return kept
 }
 const compares = ref(false)
 function goBy(mode: Schema['WaterPageOut']['mode']) {
@@ -182,8 +189,21 @@ function change(litres: number) {
         </p>
         <p v-if="data.filled" class="warn">{{ t('treePage.filled') }}</p>
         <p v-if="data.forecast !== 'fresh'" class="warn">{{ t(`ahead.${data.forecast}`) }}</p>
+        <FollowsRoutine
+          v-if="data.routine && data.routine.routine.name !== 'balance'"
+          :tree-id="id"
+          :routine="data.routine.routine"
+          :today="data.today"
+          :busy="busy"
+          @balance="(send) => act(send, t('rehearse.used', { name: t('rehearse.name.balance'), n: 1 }, 1))"
+        />
         <p v-for="c in data.cautions" :key="c">{{ t(`caution.${c}`, { high: text('temperature', data.high_c) }) }}</p>
-        <p class="quiet">{{ established }}</p>
+        <p class="quiet">
+          {{ established }}
+          <RouterLink v-if="!data.reservoir" :to="{ name: 'rehearse', query: { tree: id } }">{{
+            t('rehearse.tryOthers')
+          }}</RouterLink>
+        </p>
       </div>
       <div class="lower">
         <section id="sum">
@@ -227,6 +247,7 @@ function change(litres: number) {
         :said="said"
         :failed="failed"
         :keep="keepFelt"
+        :keep-probe="keepProbe"
       />
       <AmountDialog v-model:open="other" :title="tag" :planned="planned" @log="(l) => logWater(l, null)" />
       <AmountDialog

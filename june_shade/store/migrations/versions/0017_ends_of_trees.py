@@ -33,6 +33,7 @@ def upgrade() -> None:
 
 
 def downgrade() -> None:
+    op.execute("UPDATE tree SET tag = tag || ' (' || ended_on || ')' WHERE ended_on IS NOT NULL")
     op.drop_index("uq_tree_site_id_tag", "tree")
     op.create_index(
         "uq_tree_site_id_tag", "tree", ["site_id", "tag"], unique=True, postgresql_where=sa.text("withdrawn_at IS NULL")

@@ -125,6 +125,7 @@ onMounted(async () => {
         </defs>
         <rect class="soil" x="0" :y="above" :width="width" :height="below + 30" />
         <path class="hung" :d="c.area" />
+        <path class="band" :d="c.band" />
         <rect
           class="ahead"
           :fill="`url(#${id}-hatch)`"
@@ -227,6 +228,7 @@ onMounted(async () => {
     <figcaption class="narrow">
       <span class="key poured-key" />{{ t('chart.poured') }} <span class="key planned-key" />{{ t('chart.planned') }}
       <span class="key rain-key" />{{ t('chart.rain') }} <span class="key dry-key" />{{ t('chart.dryness') }}
+      <span class="key band-key" />{{ t('chart.band') }}
       <template v-if="felt.length"><span class="key felt-key" />{{ t('chart.felt') }}</template>
     </figcaption>
     <details>
@@ -278,6 +280,13 @@ svg {
 }
 .hung {
   fill: var(--ball);
+}
+.band {
+  fill: var(--root);
+  opacity: 0.16;
+}
+.band-key {
+  background: color-mix(in srgb, var(--root) 22%, var(--ball));
 }
 .hatch {
   stroke: var(--soil-edge);

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 /** The places' marks, drawn from the same soil line. */
-defineProps<{ name: 'today' | 'ahead' | 'trees' | 'sites' | 'weather' | 'more' | 'kinds' | 'copy' }>()
+defineProps<{
+  name: 'today' | 'ahead' | 'trees' | 'sites' | 'weather' | 'rehearse' | 'book' | 'more' | 'kinds' | 'copy'
+}>()
 </script>
 
 <template>
@@ -22,6 +24,14 @@ defineProps<{ name: 'today' | 'ahead' | 'trees' | 'sites' | 'weather' | 'more' |
       </template>
       <template v-else-if="name === 'ahead'">
         <path d="M2 8c4 0 5 5 9 5s5-3 7-3 3 1 6 1M3 22v-5M9 22v-7M15 22v-4M21 22v-8" />
+      </template>
+      <template v-else-if="name === 'rehearse'">
+        <path d="M2 5h22M3 5c3 0 4 8 8 8s4-5 12-5M3 5c2 0 3 15 9 15s5-8 11-8" />
+      </template>
+      <template v-else-if="name === 'book'">
+        <path
+          d="M13 6c-3-2-6-2-10-2v17c4 0 7 0 10 2 3-2 6-2 10-2V4c-4 0-7 0-10 2zM13 6v17M6 9h3M6 13h3M17 9h3M17 13h3"
+        />
       </template>
       <template v-else-if="name === 'kinds'">
         <path d="M5 21C4 11 9 4 21 4c1 11-5 17-14 15M4 23c2-6 6-10 11-13" />

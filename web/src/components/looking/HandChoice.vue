@@ -3,6 +3,8 @@
 import { useI18n } from 'vue-i18n'
 import { HANDS, type How } from '@/composables/useFeeling'
 
+/** probe: whether one may be chosen. */
+defineProps<{ probe?: boolean }>()
 const how = defineModel<How>({ required: true })
 const { t } = useI18n()
 </script>
@@ -11,7 +13,9 @@ const { t } = useI18n()
   <div class="field">
     <label for="feel-how">{{ t('feel.with') }}</label>
     <select id="feel-how" v-model="how">
-      <option v-for="h in HANDS" :key="h" :value="h">{{ t(`feel.hand.${h}`) }}</option>
+      <option v-for="h in HANDS.filter((one) => probe || one !== 'probe')" :key="h" :value="h">
+        {{ t(`feel.hand.${h}`) }}
+      </option>
     </select>
   </div>
 </template>

@@ -59,6 +59,9 @@ const ready = computed(() => {
       </p>
       <p v-else class="time">{{ how(pour, page.tree) }}</p>
       <p class="proof">{{ proof(next.proof_depth_m) }}</p>
+      <p v-if="next.ring_from_m !== null && next.ring_to_m !== null">
+        {{ t('own.ring', { inner: text('large', next.ring_from_m), outer: text('large', next.ring_to_m) }) }}
+      </p>
       <ul v-if="next.flags.length" class="flags">
         <li v-for="flag in next.flags" :key="flag" class="warn">{{ flagText(flag, next.advice) }}</li>
       </ul>

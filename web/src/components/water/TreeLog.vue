@@ -65,7 +65,7 @@ async function note() {
         <span v-if="e.voided" class="quiet">{{ t('treePage.voided') }}</span>
         <span v-else class="acts no-print">
           <button
-            v-if="e.volume_l || e.kind === 'reading'"
+            v-if="e.volume_l || (e.kind === 'reading' && e.how !== 'probe')"
             type="button"
             class="button plain"
             :disabled="busy"

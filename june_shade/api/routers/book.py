@@ -1,0 +1,88 @@
+"""The book: everything that was done and seen, its numbers, its files, a month of it for the client."""
+
+from collections.abc import Iterator
+from typing import Annotated, Any
+from uuid import UUID
+
+from fastapi import APIRouter, Depends, Query, Response
+
+from june_shade.api.context import Reading, Retried
+from june_shade.api.routers.shape import routine_out
+from june_shade.api.schemas.book import BookKind, BookMonth, BookPage, BookRow, NumbersOut
+from june_shade.api.schemas.common import Day
+from june_shade.formats import book_file
+from june_shade.plans import book, clock
+from june_shade.plans.book import Asked, Row
+
+router = APIRouter(prefix="/api", tags=["book"], route_class=Retried)
+MOST = 500
+
+
+def _asked(
+    site_id: UUID | None = None,
+    stop_id: UUID | None = None,
+    tree_id: UUID | None = None,
+    person_id: UUID | None = None,
+    kind: Annotated[list[BookKind] | None, Query(max_length=15)] = None,
+    first: Day | None = None,
+    last: Day | None = None,
+    q: Annotated[str, Query(max_length=100, description="Words of tag, place or species.")] = "",
+    undone: Annotated[bool, Query(description="Also what was taken back.")] = False,
+) -> Asked:
+    return Asked(site_id, stop_id, tree_id, person_id, tuple(kind or ()), first, last, q, undone)
+
+
+Filters = Annotated[Asked, Depends(_asked)]
+
+
+def _row(row: Row) -> BookRow:
+    says: dict[str, Any] = dict(row.says)
+    if "routine" in says:
+        says["routine"] = routine_out(says["routine"])
+    own = {name: getattr(row, name) for name in row.__dataclass_fields__ if name != "says"}
+    return BookRow.model_validate(own | says)
+
+
+@router.get("/book")
+def get_book(
+    session: Reading, asked: Filters, limit: Annotated[int, Query(ge=1, le=MOST)] = 100,
+    offset: Annotated[int, Query(ge=0, le=1_000_000)] = 0,
+) -> BookPage:  # fmt: skip
+    """Rows of the book, the newest first."""
+    count, rows = book.page(session, asked, limit, offset)
+    return BookPage(count=count, rows=[_row(row) for row in rows])
+
+
+@router.get("/book/numbers")
+def get_numbers(session: Reading, asked: Filters) -> NumbersOut:
+    """What days of the book add up to."""
+    return NumbersOut.model_validate(book.numbers(session, asked))
+
+
+@router.get("/book/month")
+def get_month(session: Reading, site_id: UUID, month: Day) -> BookMonth:
+    """A month of a site for its client.
+
+    month: any day of it.
+    """
+    found = book.month(session, site_id, month)
+    own = {name: getattr(found, name) for name in ("first", "last", "numbers", "days", "rain_mm", "standing")}
+    told = {"site_id": found.site.id, "site_name": found.site.name, "rows": [_row(row) for row in found.rows]}
+    return BookMonth.model_validate(own | told)
+
+
+def _file(lines: Iterator[str], session: Reading, ending: str, media: str) -> Response:
+    name = f"book-{clock.now(session).date()}.{ending}"
+    return Response("".join(lines), media_type=media, headers={"Content-Disposition": f"attachment; filename={name}"})
+
+
+@router.get("/book.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
+def get_book_csv(session: Reading, asked: Filters) -> Response:
+    """The book as CSV."""
+    return _file(book_file.csv_lines(book.all_rows(session, asked)), session, "csv", "text/csv; charset=utf-8")
+
+
+@router.get("/book.jsonl", response_class=Response, responses={200: {"content": {"application/jsonl": {}}}})
+def get_book_jsonl(session: Reading, asked: Filters) -> Response:
+    """The book as JSON Lines."""
+    return _file(book_file.json_lines(book.all_rows(session, asked)), session, "jsonl", "application/jsonl")

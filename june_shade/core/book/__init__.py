@@ -1,0 +1,1 @@
+"""What the record of trees adds up to."""
