@@ -96,7 +96,7 @@ def describe(row: Any, site: Any, found: InForce, today: date) -> Described:
         new_plant_factor=floor,
         microclimate=tree_model.microclimate(row.microclimate, row.surround, row.mulch_material if mulched else None),
         depletion_fraction=row.depletion_fraction,
-        root_depth_max_m=max(found.root_depth_max_m, reach.DEEP_ROOTS_M) if on_its_own else found.root_depth_max_m,
+        root_depth_max_m=found.root_depth_max_m,
         mulch_outer_radius_m=row.mulch_outer_radius_m if mulched else 0.0,
         mulch_gap_radius_m=row.caliper_m / 2 + row.mulch_clear_gap_m if mulched else 0.0,
         surround=row.surround,

@@ -11,6 +11,7 @@ import numpy as np
 from june_shade.core.water import delivery, refill
 from june_shade.core.water.balance import Fluxes, grow, laid_in, pass_day, pass_where
 from june_shade.core.water.course import Course
+from june_shade.core.water.deep import Rests
 from june_shade.core.water.followed import Schools
 from june_shade.core.water.pouring import along_lines, line_ran
 from june_shade.core.water.record import Record
@@ -183,7 +184,7 @@ def plan(walk: Walk, course: Course, record: Record, owed: Schools, *, keep_days
     guard, firsts, findings = _Guard(walk), _Firsts(count), Findings.none(count)
     neediest, own_l = np.full(count, -1), np.zeros(count)
     days: list[Day] = []
-    balance_asks = np.zeros(count, bool)
+    balance_asks, rests = np.zeros(count, bool), Rests(walk.reach_ahead, course)
     today: tuple[Morning, _Trial] | None = None
     for day in range(course.today, len(course)):
         logged_l = course.first_net_l[day] + course.second_net_l[day]
@@ -191,6 +192,7 @@ def plan(walk: Walk, course: Course, record: Record, owed: Schools, *, keep_days
         trial = _try(walk, course, morning)
         today = today or (morning, trial)
         due, ready, seen = _wanted(walk, course, morning, trial, guard)
+        due, ready = rests.asks(day, due, ready, morning.weather.leaf)
         if day == course.today:
             balance_asks = due
         asked_l = _asked_l(walk, course, morning, trial, owed)
@@ -212,6 +214,7 @@ def plan(walk: Walk, course: Course, record: Record, owed: Schools, *, keep_days
         record.write(day, morning.active, moved, walk.state, morning.ground, poured.net_l, exact, walk.boxes.level_l)
         had = (trial.first_l + trial.second_l > 0) | (course.poured_today & (day == course.today))
         owed.close(day, asked_l, poured.visit | had)
+        rests.note(day, poured.visit | had)
         if day < course.today + NEVER_PUT_OFF_DAYS:
             guard.evening(trial.first_l + poured.net_l, trial.second_l)
     assert today is not None

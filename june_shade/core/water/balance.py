@@ -26,6 +26,7 @@ FREE_WATER_CROSSES = 0.5
 """Share of the free water in the near ring that soaks into a dry ball in a day (calibrated)."""
 BETWEEN_RINGS = 0.03
 """What of a full difference in wetness crosses from near to far ring in a day (calibrated)."""
+ROUNDING = 1e-9
 FULL_LEAF = 0.3
 """A day in leaf has more leaf than this (calibrated)."""
 THIRSTY_KS = 0.9
@@ -78,10 +79,11 @@ def grow(trees: Trees, reach: Reach, state: State, weather: Weather) -> tuple[St
     """Step 1. Roots grow, the soil they reach joins the rings as dry as it lay outside.
 
     Where our water reaches another part of the ring than the day before, soil changes sides and takes its share of
-    its store's depletion along. Returns the state after step 1, its ground, and the water that came with new soil [L].
+    its store's depletion along; where roots no longer count so deep, the soil below leaves with its share. Returns the state after step 1, its ground, and the water that came with new soil [L].
     """
     radius = grown_radius_m(trees, state.root_radius_m, weather.month_c, state.ks, state.soggy)
     g = ground(trees, reach, radius, weather.mulch_depth_share)
+    state, left_l = _shallower(trees, g, state)
     gained_l = trees.soil_awc * (g.near_volume_l + g.far_volume_l - state.near_volume_l - state.far_volume_l)
     outside = state.outside_depletion_mm / trees.outside_taw_mm
     there_is_far = g.far_volume_l > 0
@@ -102,7 +104,21 @@ def grow(trees: Trees, reach: Reach, state: State, weather: Weather) -> tuple[St
         state.ks, state.soggy, state.soggy_days, state.rain_before_mm, a_day_on(state.ball_variance),
         a_day_on(state.near_variance),
     )  # fmt: skip
-    return grown, g, gained_l * (1.0 - outside)
+    return grown, g, gained_l * (1.0 - outside) - left_l
+
+
+def _shallower(trees: Trees, g: Ground, state: State) -> tuple[State, Numbers]:
+    """The rings less the soil below that counts no more, both alike, and the water that left with it [L]."""
+    stood, stands = state.near_volume_l + state.far_volume_l, g.near_volume_l + g.far_volume_l
+    if np.all(stands >= stood * (1.0 - ROUNDING)):
+        return state, 0.0
+    keeps = np.where(stands < stood * (1.0 - ROUNDING), stands / stood, 1.0)
+    water_l = trees.soil_awc * stood - state.near_depletion_l - state.far_depletion_l
+    kept = {
+        name: keeps * getattr(state, name)
+        for name in ("near_volume_l", "far_volume_l", "near_depletion_l", "far_depletion_l")
+    }
+    return replace(state, **kept), (1.0 - keeps) * water_l
 
 
 # --- steps 2 to 4: water in, too much, suction ----------------------------------------------------------------------

@@ -22,6 +22,7 @@ from june_shade.core.water.stores import (
     Reach,
     State,
     Trees,
+    deepest_m,
     dryness,
     some,
 )
@@ -113,7 +114,7 @@ def roots(o: Opened) -> tuple[Step, ...]:
         lines = [worked("root_radius", "R = r_b + grown", radius, "m", CALIBRATED, r_b=(_v(trees.ball_radius_m), "m"),
                       grown=(radius - _v(trees.ball_radius_m), "m"))]  # fmt: skip
     x, depth = _v(g.establishment), _v(g.root_depth_m)
-    r_b, h_b, most = _v(trees.ball_radius_m), _v(trees.ball_height_m), _v(trees.root_depth_max_m)
+    r_b, h_b, most = _v(trees.ball_radius_m), _v(trees.ball_height_m), _v(deepest_m(trees, o.reach))
     return (
         *lines,
         worked("established", "x = (R − r_b) / (R_T − r_b)", x, "", CALIBRATED, R=(radius, "m"), r_b=(r_b, "m"),

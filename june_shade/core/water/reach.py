@@ -20,12 +20,14 @@ NAN = float("nan")
 @dataclass(frozen=True, slots=True)
 class Landing:
     """Where one tree's water lands. circle_m2: that it is poured into, NaN without one. share: on the ball, NaN = by
-    the circle. basin_m2: the circle that is kept, 0 = none. wetted_m2: drip's wetted ground within radii, or ()."""
+    the circle. basin_m2: the circle that is kept, 0 = none. wetted_m2: drip's wetted ground within radii, or (). deep_m: down to where a tree
+    on its own is watered, NaN for others."""
 
     circle_m2: float
     share: float
     basin_m2: float
     wetted_m2: tuple[float, ...] = ()
+    deep_m: float = NAN
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,7 +89,7 @@ def of_deep(ball: Ball) -> Landing:
     roots = _outer_m(ball)
     inner, outer = DEEP_FROM * roots, DEEP_TO * roots
     within = np.clip(np.linspace(ball.radius_m, roots, wetting.PROFILE_STEPS + 1), inner, outer)
-    return Landing(NAN, 0.0, 0.0, tuple((math.pi * (within**2 - inner**2)).tolist()))
+    return Landing(NAN, 0.0, 0.0, tuple((math.pi * (within**2 - inner**2)).tolist()), DEEP_ROOTS_M)
 
 
 def _outer_m(ball: Ball) -> float:
@@ -109,10 +111,12 @@ def stack(landings: Sequence[Landing]) -> Reach:
     if any(one.wetted_m2 for one in landings):
         blank = (NAN,) * steps
         wetted = np.array([one.wetted_m2 or blank for one in landings]).T.copy()
+    deep = np.array([one.deep_m for one in landings])
     return Reach(
         circle_m2=np.array([one.circle_m2 for one in landings]),
         share=np.array([one.share for one in landings]),
         ring_share=np.full(len(landings), NAN),
         basin_m2=np.array([one.basin_m2 for one in landings]),
         wetted_m2=wetted,
+        deep_m=None if np.all(np.isnan(deep)) else deep,
     )

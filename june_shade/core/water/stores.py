@@ -106,11 +106,6 @@ class Trees:
         return self.established_radius_m - self.ball_radius_m
 
     @cached_property
-    def to_deepen_m(self) -> Array:
-        """How much deeper than the ball they come to reach [m]."""
-        return np.maximum(0.0, self.root_depth_max_m - self.ball_height_m)
-
-    @cached_property
     def cover_grows(self) -> bool:
         """Whether any mulch cover follows from the ring's measures, not given whole."""
         return bool(np.any(np.isnan(self.mulch_cover)))
@@ -160,7 +155,8 @@ class Reach:
     where it is given (drip, a proof), NaN = by the circle, without one by area of ball and ring. ring_share: phi,
     where it is given, NaN = by the circle, without one 1. basin_m2: the circle that is kept bare, 0 = none. wetted_m2:
     None, or for drip the union of what its emitters wet within radii from the ball's to the established one in equal
-    steps, (trees, steps); NaN for other trees.
+    steps, (trees, steps); NaN for other trees. deep_m: down to where trees are watered that stand on their own, whose
+    roots count so deep from then on; NaN for other trees, None where there are none.
     """
 
     circle_m2: Array
@@ -168,6 +164,12 @@ class Reach:
     ring_share: Array
     basin_m2: Array
     wetted_m2: Array | None = None
+    deep_m: Array | None = None
+
+    @cached_property
+    def on_their_own(self) -> Array:
+        """Which trees stand on their own, array (trees,)."""
+        return np.zeros(len(self.share), bool) if self.deep_m is None else ~np.isnan(self.deep_m)
 
     @cached_property
     def circle_or_one_m2(self) -> Array:
@@ -348,13 +350,22 @@ def near_share(trees: Trees, reach: Reach, ring_radius_m: Array, ring_area_m2: A
 @dataclass(frozen=True, slots=True)
 class _Still:
     """What of a way of watering does not change as roots grow: the kept circle [m2], s where a circle or a figure says
-    it, 1 - s."""
+    it, 1 - s, how much deeper than the ball roots come to reach [m]."""
 
     trees: Trees
     kept_m2: Array
     share: Array
     rest: Array
     none: Array
+    to_deepen_m: Array
+
+
+def deepest_m(trees: Trees, reach: Reach) -> Array:
+    """How deep roots come to reach [m], array (trees,): as the soil lets them, deeper where watered deep."""
+    if reach.deep_m is None:
+        return trees.root_depth_max_m
+    deepest: Array = np.fmax(trees.root_depth_max_m, reach.deep_m)
+    return deepest
 
 
 def _still(trees: Trees, reach: Reach) -> _Still:
@@ -366,7 +377,9 @@ def _still(trees: Trees, reach: Reach) -> _Still:
         if reach.by_circle is not None:
             by_circle = np.minimum(1.0, trees.ball_area_m2 / reach.circle_or_one_m2)
             share = np.where(reach.by_circle, by_circle, share)
-        known = _Still(trees, np.where(kept > 0, kept, trees.collar_m2), share, 1.0 - share, np.zeros(len(trees)))
+        deepen = np.maximum(0.0, deepest_m(trees, reach) - trees.ball_height_m)
+        circle = np.where(kept > 0, kept, trees.collar_m2)
+        known = _Still(trees, circle, share, 1.0 - share, np.zeros(len(trees)), deepen)
         reach.__dict__["_still"] = known
     return known
 
@@ -392,7 +405,7 @@ def ground(trees: Trees, reach: Reach, root_radius_m: Array, mulch_depth_share: 
     """Stores, catch areas, uptake and landing shares at a root radius [m]; mulch_depth_share 0..1."""
     r_b, h_b, ball_area = trees.ball_radius_m, trees.ball_height_m, trees.ball_area_m2
     x = held((root_radius_m - r_b) / trees.to_establish_m)
-    depth = h_b + x * trees.to_deepen_m
+    depth = h_b + x * _still(trees, reach).to_deepen_m
     ring_radius = np.maximum(root_radius_m, trees.collar_radius_m)
     circle = np.pi * ring_radius**2
     ring_area = circle - ball_area

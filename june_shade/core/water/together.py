@@ -149,6 +149,8 @@ def _reach(parts: Sequence[Reach], sizes: Sequence[int]) -> Reach:
     if drip is not None:
         none = np.full((len(drip), 1), np.nan)
         parts = [part if part.wetted_m2 is not None else replace(part, wetted_m2=none) for part in parts]
+    if any(part.deep_m is not None for part in parts):
+        parts = [part if part.deep_m is not None else replace(part, deep_m=np.full(1, np.nan)) for part in parts]
     return _joined(parts, sizes)
 
 

@@ -104,6 +104,11 @@ class Walk:
         """Where water lands on the day that was walked to last."""
         return self._now.reach
 
+    @property
+    def reach_ahead(self) -> Reach:
+        """Where water lands on the days ahead: as trees are watered now."""
+        return self._eras[-1].reach
+
     def morning(self, day: int) -> Morning:
         """Step 1 of a day: who opens, who grows."""
         self._enter(day)

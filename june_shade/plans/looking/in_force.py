@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import replace
-from datetime import date, timedelta
+from datetime import date
 from uuid import UUID
 
 import numpy as np
@@ -43,31 +43,15 @@ def ordinal(day: date) -> int:
     return int(np.datetime64(day, "D").astype(int))
 
 
-DEEP_REST_DAYS = 10
-"""A tree on its own is watered no sooner again (common practice)."""
-
-
 def _later(one: dict[UUID, date], other: dict[UUID, date]) -> dict[UUID, date]:
     return {tree: max(one.get(tree, date.min), other.get(tree, date.min)) for tree in {**one, **other}}
 
 
-def _rested(rows: Sequence[TreeFacts], cut: Series, course: Course) -> dict[UUID, date]:
-    """Until when trees on their own rest after their last water."""
-    found = {}
-    poured = course.first_net_l + course.second_net_l
-    for i, row in enumerate(rows):
-        if row.handed_on is not None and np.any(poured[:, i] > 0):
-            last = int(np.flatnonzero(poured[:, i] > 0)[-1])
-            found[row.id] = cut.dates[last].item() + timedelta(days=DEEP_REST_DAYS)
-    return found
-
-
 def held(session: Session, site_id: UUID, rows: Sequence[TreeFacts], cut: Series, course: Course) -> Course:
-    """A site's days with those closed, for a tree, up to which its water is held: by a check-up, by a dry test, and for
-    ten days after water where it stands on its own; and with a visit today where a check-up says to water."""
+    """A site's days with those closed, for a tree, up to which its water is held: by a check-up, by a dry test; and
+    with a visit today where a check-up says to water."""
     today = cut.dates[course.today].item()
     until = _later(store.holds(session, site_id, today), store.dry_tests(session, site_id, today))
-    until = _later(until, _rested(rows, cut, course))
     asked = store.asked_for_water(session, site_id, today)
     if asked:
         course = replace(course, asked_now=np.array([row.id in asked for row in rows]))

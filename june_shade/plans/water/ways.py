@@ -84,6 +84,10 @@ def _patched(era: Era, since: int, rows: Sequence[TreeFacts], other: dict[int, W
         whole = np.full((steps, len(rows)), np.nan) if wetted is None else wetted.copy()
         whole[:, at] = np.nan if some.reach.wetted_m2 is None else some.reach.wetted_m2
         reached = replace(reached, wetted_m2=whole)
+    if reached.deep_m is not None or some.reach.deep_m is not None:
+        deep = np.full(len(rows), np.nan) if reached.deep_m is None else reached.deep_m.copy()
+        deep[at] = np.nan if some.reach.deep_m is None else some.reach.deep_m
+        reached = replace(reached, deep_m=deep)
     pouring = era.pouring
     for name in ("efficiency", "leaching", "step_l", "loss_l", "flow_l_per_h", "reservoir_l", "day_most_l"):
         known = getattr(pouring, name)

@@ -64,7 +64,12 @@ function entryWords(e: Schema['EntryOut'], zone: string): string {
             wholeWords(g.rows)
           }}</ActButton>
         </li>
-        <li v-for="r in shown(g)" :key="r.tree.id" class="row" :class="{ current: r.tree.id === currentId }">
+        <li
+          v-for="r in shown(g)"
+          :key="r.tree.id"
+          class="row"
+          :class="{ current: r.tree.id === currentId, many: wholeStops.has(g.key) }"
+        >
           <button
             v-if="r.tree.next && !r.tree.skipped"
             type="button"
@@ -146,9 +151,11 @@ h3 {
   margin-left: auto;
   white-space: nowrap;
 }
-.row {
-  content-visibility: auto; /* of three hundred rows those in sight are drawn */
+.row.many {
+  content-visibility: auto; /* of three hundred rows those in sight are drawn; of few all are, so that none moves */
   contain-intrinsic-size: auto 57px;
+}
+.row {
   border-bottom: 1px solid var(--hair);
   display: grid;
   grid-template-columns: 1fr auto;
