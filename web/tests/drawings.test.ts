@@ -13,6 +13,7 @@ const SECTION = {
   ball_height_m: 0.36,
   root_radius_m: 0.5,
   ring_radius_m: 0.6,
+  near_from_m: 0.3,
   near_radius_m: 0.45,
   root_depth_m: 0.45,
   established_radius_m: 1.5,
@@ -36,6 +37,12 @@ describe('the cutaway', () => {
     expect(drawn.ballHalf / SECTION.ball_radius_m).toBeCloseTo(drawn.scale)
     expect(drawn.ballDepth / SECTION.ball_height_m).toBeCloseTo(drawn.scale)
     expect(drawn.nearHalf / SECTION.near_radius_m).toBeCloseTo(drawn.scale)
+  })
+  test('water that is poured further out is drawn there, not beside the ball', () => {
+    expect(drawn.nearFrom).toBe(0)
+    const deep = cutaway({ ...SECTION, near_from_m: 0.5, near_radius_m: 0.6 }, 400, 200, 120, 100)
+    expect(deep.nearFrom / deep.scale).toBeCloseTo(0.5)
+    expect(deep.nearHalf).toBeCloseTo(deep.ringHalf)
   })
   test('it fits its frame at any size', () => {
     for (const [width, below] of [

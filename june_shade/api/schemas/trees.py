@@ -252,6 +252,7 @@ class Section(Out):
     ring_holds_l: float = quantity("L", "Water that ring can give when full")
     far_available_l: float | None = quantity("L", "Water the ring beyond, which only rain reaches, can still give")
     far_holds_l: float = quantity("L", "Water that ring can give when full; 0 = all is reached")
+    near_from_m: float = quantity("m", "From where our water reaches the ring: the ball, or further out")
     near_radius_m: float = quantity("m", "How far out our water reaches")
     reach: float = Field(description="Share of the uptake that comes from where our water reaches, 0..1.")
     state: StateWord

@@ -79,7 +79,8 @@ def grow(trees: Trees, reach: Reach, state: State, weather: Weather) -> tuple[St
     """Step 1. Roots grow, the soil they reach joins the rings as dry as it lay outside.
 
     Where our water reaches another part of the ring than the day before, soil changes sides and takes its share of
-    its store's depletion along; where roots no longer count so deep, the soil below leaves with its share. Returns the state after step 1, its ground, and the water that came with new soil [L].
+    its store's depletion along; where roots no longer count so deep, the soil below leaves with its share. Returns the
+    state after step 1, its ground, and the water that came with new soil [L].
     """
     radius = grown_radius_m(trees, state.root_radius_m, weather.month_c, state.ks, state.soggy)
     g = ground(trees, reach, radius, weather.mulch_depth_share)

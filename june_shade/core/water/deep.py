@@ -5,6 +5,7 @@ They are poured when the balance asks. In between they rest, so that roots go do
 
 import numpy as np
 
+from june_shade.core.numbers import Numbers
 from june_shade.core.water.balance import FULL_LEAF
 from june_shade.core.water.course import Course
 from june_shade.core.water.stores import Array, Reach
@@ -30,7 +31,7 @@ class Rests:
         newest = course.today - 1 - np.argmax(had[::-1], axis=0)
         self._last = np.where(np.any(had, axis=0), newest, -LATEST_DAYS)
 
-    def asks(self, day: int, due: Array, ready: Array, leaf: Array) -> tuple[Array, Array]:
+    def asks(self, day: int, due: Array, ready: Array, leaf: Numbers) -> tuple[Array, Array]:
         """Who is due and who is ready on a day, arrays (trees,), once rest and the longest gap are kept.
 
         day: its position; leaf: leaves of that day, 0..1.

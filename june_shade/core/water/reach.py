@@ -12,7 +12,7 @@ from june_shade.core.numbers import Numbers
 from june_shade.core.stock.balls import COLLAR_M
 from june_shade.core.water import delivery
 from june_shade.core.water.delivery import BAG_RADIUS_M, EMITTER_RADIUS_SHARE, INTO_A_BASIN, Delivery
-from june_shade.core.water.stores import Reach
+from june_shade.core.water.stores import Array, Ground, Reach, Trees
 
 NAN = float("nan")
 
@@ -20,8 +20,9 @@ NAN = float("nan")
 @dataclass(frozen=True, slots=True)
 class Landing:
     """Where one tree's water lands. circle_m2: that it is poured into, NaN without one. share: on the ball, NaN = by
-    the circle. basin_m2: the circle that is kept, 0 = none. wetted_m2: drip's wetted ground within radii, or (). deep_m: down to where a tree
-    on its own is watered, NaN for others."""
+    the circle. basin_m2: the circle that is kept, 0 = none. wetted_m2: drip's wetted ground within radii, or ().
+    deep_m: down to where a tree on its own is watered, NaN for others.
+    """
 
     circle_m2: float
     share: float
@@ -90,6 +91,16 @@ def of_deep(ball: Ball) -> Landing:
     inner, outer = DEEP_FROM * roots, DEEP_TO * roots
     within = np.clip(np.linspace(ball.radius_m, roots, wetting.PROFILE_STEPS + 1), inner, outer)
     return Landing(NAN, 0.0, 0.0, tuple((math.pi * (within**2 - inner**2)).tolist()), DEEP_ROOTS_M)
+
+
+def reached_m(trees: Trees, reach: Reach, g: Ground) -> tuple[Array, Array]:
+    """From and to which radius our water reaches the ring [m], arrays (trees,): from the ball outward; of trees on
+    their own from the ring's edge inward."""
+    ring_m2 = np.pi * g.ring_radius_m**2
+    reached_m2 = g.near_share * (ring_m2 - trees.ball_area_m2)
+    inward, outward = np.sqrt((ring_m2 - reached_m2) / np.pi), np.sqrt((trees.ball_area_m2 + reached_m2) / np.pi)
+    deep = reach.on_their_own
+    return np.where(deep, inward, trees.ball_radius_m), np.where(deep, g.ring_radius_m, outward)
 
 
 def _outer_m(ball: Ball) -> float:

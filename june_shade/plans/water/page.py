@@ -32,7 +32,8 @@ from june_shade.store.tree_tables import Tree
 class Section:
     """Geometry and fill of the cutaway; available water None where the state is unknown.
 
-    ring_*: the part of the ring that our water reaches, out to near_radius_m; far_*: the rest, which only rain reaches.
+    ring_*: the part of the ring that our water reaches, from near_from_m out to near_radius_m; far_*: the rest, which
+    only rain reaches.
     reach: share of the uptake that comes from ball and near ring, 0..1.
     """
 
@@ -57,6 +58,7 @@ class Section:
     ring_holds_l: float
     far_available_l: float | None
     far_holds_l: float
+    near_from_m: float
     near_radius_m: float
     reach: float
     state: str
@@ -130,13 +132,21 @@ class ChartDay:
     basis: str
 
 
+def _reached_m(made: SitePlan) -> tuple[np.ndarray, np.ndarray]:
+    """From and to where our water reaches each tree's ring today [m]; reckoned once a plan."""
+    known = made.remembered.get(("reached", 0, 0))
+    if known is None:
+        known = reach.reached_m(made.trees, made.reach, made.plan.now_ground)
+        made.remembered["reached", 0, 0] = known
+    return known
+
+
 def section(made: SitePlan, i: int) -> Section:
     """The cutaway of tree i as it stands today."""
     row, trees, plan, g = made.rows[i], made.trees, made.plan, made.plan.now_ground
     radius = float(plan.now.root_radius_m[i])
     holds = float(trees.ball_taw_l[i]), float(g.near_taw_l[i]), float(g.far_taw_l[i])
-    ring_m2 = np.pi * float(g.ring_radius_m[i]) ** 2 - float(trees.ball_area_m2[i])
-    near_m = float(np.sqrt((float(trees.ball_area_m2[i]) + float(g.near_share[i]) * ring_m2) / np.pi))
+    near_from_m, near_to_m = (float(edge[i]) for edge in _reached_m(made))
     return Section(
         caliper_m=row.caliper_m,
         crown_diameter_m=float(2 * np.sqrt(trees.crown_area_m2[i] / np.pi)),
@@ -159,7 +169,8 @@ def section(made: SitePlan, i: int) -> Section:
         ring_holds_l=holds[1],
         far_available_l=holds[2] - float(plan.now.far_depletion_l[i]),
         far_holds_l=holds[2],
-        near_radius_m=near_m,
+        near_from_m=near_from_m,
+        near_radius_m=near_to_m,
         reach=float(g.reach[i]),
         state=state_of(made, i),
     )

@@ -8844,6 +8844,11 @@ export interface components {
              */
             mulch_outer_radius_m: number | null;
             /**
+             * Near From M
+             * @description From where our water reaches the ring: the ball, or further out [m]
+             */
+            near_from_m: number;
+            /**
              * Near Radius M
              * @description How far out our water reaches [m]
              */

@@ -21,6 +21,7 @@ export interface Cutaway {
   ballFill: { y: number; height: number } | null
   ringFill: { y: number; height: number } | null
   farFill: { y: number; height: number } | null
+  nearFrom: number
   nearHalf: number
   ballDepth: number
   ringDepth: number
@@ -165,6 +166,7 @@ export function cutaway(s: Section, width: number, below: number, ground: number
     ballFill: known ? level(ballShare, ground, ballDepth) : null,
     ringFill: known ? level(ringShare, ground, depth) : null,
     farFill: far ? level(farShare, ground, depth) : null,
+    nearFrom: far && s.near_from_m > s.ball_radius_m ? px(s.near_from_m) : 0,
     nearHalf: far ? px(s.near_radius_m) : ringHalf,
     ballDepth,
     ringDepth: Math.max(ringDepth, ballDepth + 1),

@@ -35,7 +35,28 @@ const ring = computed(() => share(props.section.ring_available_l, props.section.
 const far = computed(() => (d.value.farFill ? share(props.section.far_available_l, props.section.far_holds_l) : null))
 const heavy = computed(() => ['due', 'late'].includes(props.section.state))
 const stroke = computed(() => (heavy.value ? 2 : 1))
-const rodX = computed(() => d.value.centre + (d.value.ballHalf + d.value.nearHalf) / 2)
+/** Water of the ring: what our water reaches, and what only rain does, outside it or between it and the ball. */
+const ringFills = computed(() => {
+  const { centre, nearFrom, nearHalf, ringFill, farFill } = d.value
+  const band = (from: number, to: number, fill: { y: number; height: number }) =>
+    from > 0
+      ? [
+          { x: centre - to, width: to - from, ...fill },
+          { x: centre + from, width: to - from, ...fill },
+        ]
+      : [{ x: centre - to, width: 2 * to, ...fill }]
+  const near = ringFill ? band(nearFrom, nearHalf, ringFill) : []
+  if (!farFill) return near
+  const inside = nearFrom > 0 ? band(0, nearFrom, farFill) : []
+  return [...near, ...inside, ...band(nearHalf, Math.max(nearHalf, centre), farFill)]
+})
+const reachLines = computed(() =>
+  (d.value.nearFrom > 0 ? [d.value.nearFrom, d.value.nearHalf] : [d.value.nearHalf])
+    .flatMap((x) => [d.value.centre - x, d.value.centre + x])
+    .map((x) => `M${x} ${props.ground}v${d.value.ringDepth}`)
+    .join(''),
+)
+const rodX = computed(() => d.value.centre + (Math.max(d.value.ballHalf, d.value.nearFrom) + d.value.nearHalf) / 2)
 const rodY = computed(() => props.ground + (props.proofM ?? 0) * d.value.scale)
 const mulchX = computed(
   () => d.value.centre + (props.section.mulch_outer_radius_m ?? props.section.ball_radius_m) * d.value.scale * 0.86,
@@ -76,29 +97,8 @@ const held = (have: number | null, holds: number) =>
     <path v-if="size === 'large'" class="established" :d="d.established" />
     <path class="ring" :d="d.ring" />
     <g v-if="d.ringFill" :clip-path="`url(#${id}-ring)`">
-      <rect
-        class="ring-water"
-        :x="d.centre - d.nearHalf"
-        :y="d.ringFill.y"
-        :width="2 * d.nearHalf"
-        :height="d.ringFill.height"
-      />
-      <template v-if="d.farFill">
-        <rect
-          v-for="side in [0, 1]"
-          :key="side"
-          class="ring-water"
-          :x="side ? d.centre + d.nearHalf : 0"
-          :y="d.farFill.y"
-          :width="Math.max(0, d.centre - d.nearHalf)"
-          :height="d.farFill.height"
-        />
-        <path
-          v-if="size !== 'small'"
-          class="reach"
-          :d="`M${d.centre - d.nearHalf} ${ground}v${d.ringDepth}M${d.centre + d.nearHalf} ${ground}v${d.ringDepth}`"
-        />
-      </template>
+      <rect v-for="fill in ringFills" :key="fill.x" class="ring-water" v-bind="fill" />
+      <path v-if="d.farFill && size !== 'small'" class="reach" :d="reachLines" />
     </g>
     <path
       class="outline"
@@ -179,9 +179,9 @@ const held = (have: number | null, holds: number) =>
         <text class="small" x="16" :y="bandY + 38">{{ held(section.ball_available_l, section.ball_holds_l) }}</text>
         <path
           class="leader"
-          :d="`M${d.centre + (d.ballHalf + d.nearHalf) / 2} ${ground + d.ringDepth * 0.72}L${Math.max(width - 70, d.centre + d.ringHalf)} ${bandY}`"
+          :d="`M${rodX} ${ground + d.ringDepth * 0.72}L${Math.max(width - 70, d.centre + d.ringHalf)} ${bandY}`"
         />
-        <circle :cx="d.centre + (d.ballHalf + d.nearHalf) / 2" :cy="ground + d.ringDepth * 0.72" r="3" />
+        <circle :cx="rodX" :cy="ground + d.ringDepth * 0.72" r="3" />
         <text class="figure" :x="width - 16" :y="bandY + 18" text-anchor="end">
           {{ t('cutaway.ring', { share: ring }) }}
         </text>
