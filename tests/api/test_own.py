@@ -106,6 +106,19 @@ class Handed(OnItsOwn):
         self.assertAlmostEqual(own["inner_m"], own["roots_m"] / 2)
         self.assertAlmostEqual(own["outer_m"], own["roots_m"] * 4 / 3)
 
+    def test_one_that_can_not_be_watered_deep_says_what_is_in_the_way_before_and_when_it_is_tried(self):
+        self.assertIsNone(self.own()["in_the_way"])
+        for tag, changed, held_by in (
+            ("L-1", {"method": "emitters", "emitter_count": 4, "emitter_flow_l_per_h": 4.0, "line": "A"}, "line"),
+            ("L-2", {"method": "wicked", "reservoir_l": 60.0}, "wicks"),
+        ):
+            with self.subTest(held_by):
+                self.tree = self.enter(DAY - timedelta(days=40), planted_on="2019-04-02", tag=tag, **changed)
+                self.assertEqual(self.own()["in_the_way"], held_by)
+                refused = self.act("handed")
+                self.assertEqual(refused.status_code, 422)
+                self.assertIn("first", refused.json()["detail"])
+
     def test_a_check_up_that_says_water_brings_it_back_and_withdrawn_it_stays_out(self):
         self.act("handed")
         checkup = new_id()

@@ -4,6 +4,8 @@ from datetime import date
 from typing import Literal
 from uuid import UUID
 
+from pydantic import Field
+
 from june_shade.api.schemas.common import In, Out, Words, quantity
 
 ProofName = Literal["dry_spell", "firm", "growth", "flare", "supports_off"]
@@ -62,8 +64,11 @@ class OwnPage(Out):
     roots_m: float = quantity("m", "Radius of the roots of an established tree")
     outer_m: float = quantity("m", "From the trunk, where water ends")
     deep_m: float = quantity("m", "As deep as it is watered")
+    rest_days: int = Field(description="It is watered no sooner again.")
+    latest_days: int = Field(description="In leaf it is watered after so long where it is half way to being due.")
     ball_m: float = quantity("m", "Radius of the ball")
     trunk_m: float = quantity("m", "Diameter of the trunk")
+    in_the_way: Literal["line", "wicks"] | None = Field(description="What has to be changed before it is handed over.")
 
 
 class OwnActIn(In):

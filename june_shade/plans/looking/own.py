@@ -11,7 +11,7 @@ from june_shade.core.errors import ConflictError, InputError, JuneShadeError, No
 from june_shade.core.looking import handover
 from june_shade.core.looking.handover import Spell
 from june_shade.core.stock import balls
-from june_shade.core.water import reach
+from june_shade.core.water import deep, reach
 from june_shade.plans import changes, clock, register, ways
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.looking.known import plan_of
@@ -62,14 +62,29 @@ def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
         "dry_test": test, "inner_m": reach.DEEP_FROM * roots, "roots_m": roots, "outer_m": reach.DEEP_TO * roots,
         "spell_rain_mm": handover.SPELL_RAIN_MM, "moist_from_m": handover.MOIST_FROM_M,
         "moist_to_m": handover.MOIST_TO_M, "least_growth_m": handover.GROWTH_M, "deep_m": reach.DEEP_ROOTS_M,
-        "trunk_m": tree.caliper_m,
-        "ball_m": ball, "today": today,
+        "rest_days": deep.REST_DAYS, "latest_days": deep.LATEST_DAYS,
+        "trunk_m": tree.caliper_m, "ball_m": ball, "in_the_way": in_the_way(tree), "today": today,
     }  # fmt: skip
 
 
 def entered_late(tree: Tree) -> bool:
     """Whether a tree was past its establishment when its record opened."""
     return (tree.opened_on - tree.planted_on).days >= ENTERED_LATE_DAYS
+
+
+LINE, WICKS = "line", "wicks"
+IN_THE_WAY = {
+    LINE: "hangs on a line with others: take it off the line first",
+    WICKS: "stands in a box with wicks: change how it is watered first",
+}
+"""What about the way of watering keeps a tree from the deep routine, as a sentence."""
+
+
+def in_the_way(tree: Tree) -> str | None:
+    """What of how a tree is watered has to be changed before it can be handed over, None where nothing has."""
+    if tree.line_id is not None:
+        return LINE
+    return WICKS if tree.method == "wicked" else None
 
 
 def _checkups(session: Session, tree: Tree) -> list[TreeCheckup]:
@@ -134,10 +149,8 @@ def _check(session: Session, tree: Tree, new: NewAct, today: date) -> None:
                 f"{handover.SPELL_RAIN_MM:g} mm of rain, that ended at most {handover.SPELL_AGO_DAYS} days ago", "kind",
             )  # fmt: skip
     if new.kind == "handed":
-        if tree.line_id is not None:
-            raise InputError("hangs on a line with others: take it off the line first", "tree_id")
-        if tree.method == "wicked":
-            raise InputError("stands in a box with wicks: change how it is watered first", "tree_id")
+        if (held_by := in_the_way(tree)) is not None:
+            raise InputError(IN_THE_WAY[held_by], "tree_id")
         acts = store.own_acts(session, [tree.id]).get(tree.id, [])
         lacks = missing_of(acts, _checkups(session, tree), today)
         if lacks and not entered_late(tree):

@@ -6482,6 +6482,11 @@ export interface components {
             /** Handed On */
             handed_on: string | null;
             /**
+             * In The Way
+             * @description What has to be changed before it is handed over.
+             */
+            in_the_way: ("line" | "wicks") | null;
+            /**
              * Inner M
              * @description From the trunk, where water begins [m]
              */
@@ -6491,6 +6496,11 @@ export interface components {
              * @default false
              */
             late: boolean;
+            /**
+             * Latest Days
+             * @description In leaf it is watered after so long where it is half way to being due.
+             */
+            latest_days: number;
             /**
              * Least Growth M
              * @description Of twigs in a season that proves a tree [m]
@@ -6519,6 +6529,11 @@ export interface components {
             proofs: components["schemas"]["OwnProof"][];
             /** Ready */
             ready: boolean;
+            /**
+             * Rest Days
+             * @description It is watered no sooner again.
+             */
+            rest_days: number;
             /**
              * Roots M
              * @description Radius of the roots of an established tree [m]

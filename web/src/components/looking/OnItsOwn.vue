@@ -97,6 +97,8 @@ const prove = (p: Schema['OwnProof']) =>
                 inner: text('large', data.inner_m),
                 outer: text('large', data.outer_m),
                 deep: text('small', data.deep_m, 0),
+                rest: data.rest_days,
+                latest: data.latest_days,
               })
             }}
           </p>
@@ -198,8 +200,12 @@ const prove = (p: Schema['OwnProof']) =>
           </li>
         </ol>
       </details>
+      <p v-if="mayHand && data.in_the_way" class="warn">
+        {{ t(`own.inTheWay.${data.in_the_way}`) }}
+        <RouterLink :to="{ name: 'tree-edit', params: { id: treeId } }">{{ t('own.mend') }}</RouterLink>
+      </p>
       <button
-        v-if="mayHand"
+        v-else-if="mayHand"
         type="button"
         class="button main"
         :disabled="busy"
