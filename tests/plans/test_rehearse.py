@@ -37,12 +37,12 @@ class Seasons(Rehearsing):
         ahead, past, *years = spans
         self.assertEqual((ahead.key, ahead.first), ("ahead", self.made.loaded.today))
         self.assertEqual(past.last, ahead.first - timedelta(days=1))
-        self.assertGreaterEqual(len(years), 2)
+        self.assertGreaterEqual(len(years), 1)
         self.assertEqual([year.key for year in years], sorted((year.key for year in years), reverse=True))
         for year in years:
-            self.assertEqual(
-                (year.first.isoformat(), year.last.isoformat()), (f"{year.key}-01-01", f"{year.key}-12-31")
-            )
+            span = year.first.isoformat(), year.last.isoformat()
+            self.assertEqual(span, (f"{year.key}-01-01", f"{year.key}-12-31"))
+            self.assertLess(year.last, ahead.first)
 
     def test_south_of_the_equator_a_season_goes_from_winter_to_winter(self):
         loaded = self.made.loaded
