@@ -1,8 +1,8 @@
 """`python -m tests [WORD ...]`: all tests, or those whose dotted name contains one of the words.
 
-With no word they run in two lanes at once, the browser's and all others, each a process with a database server of its
-own. `--lane NAME` runs one of them. Ends with the slowest and a line `N passed, N failed, N skipped`; not zero where
-one failed or none ran.
+With no word they run in three lanes at once, the browser's, the API's and all others, each a process with a database
+server of its own. `--lane NAME` runs one of them. Ends with the slowest and a line `N passed, N failed, N skipped`;
+not zero where one failed or none ran.
 """
 
 import re
@@ -27,7 +27,7 @@ def _flat(suite: unittest.TestSuite) -> Iterator[unittest.TestCase]:
             yield part
 
 
-LANES = ("browser", "rest")
+LANES = ("browser", "api", "rest")
 SLOWEST = 8
 
 
@@ -47,7 +47,12 @@ class Timed(unittest.TextTestResult):
         self.taken[test.id()] = time.monotonic() - self._began
 
 
-def both_lanes() -> int:
+def lane_of(test: unittest.TestCase) -> str:
+    """The lane that a test runs in, by its folder."""
+    return next((lane for lane in LANES[:-1] if f".{lane}." in test.id()), LANES[-1])
+
+
+def all_lanes() -> int:
     """Run the lanes side by side; what each said, one after the other, and the sum."""
     began = time.monotonic()
     words = [[sys.executable, "-m", "tests", "--lane", lane] for lane in LANES]
@@ -63,7 +68,7 @@ def both_lanes() -> int:
     print("\n".join(texts))
     counts = [re.findall(r"^(\d+) passed, (\d+) failed, (\d+) skipped$", text, re.M) for text in texts]
     passed, failed, skipped = (sum(int(one[-1][k]) for one in counts if one) for k in range(3))
-    print(f"both lanes in {time.monotonic() - began:.0f} s")
+    print(f"all lanes in {time.monotonic() - began:.0f} s")
     print(f"{passed} passed, {failed} failed, {skipped} skipped", flush=True)
     return max(codes)
 
@@ -71,7 +76,7 @@ def both_lanes() -> int:
 def main(words: list[str]) -> int:
     """Run and count."""
     if not words:
-        return both_lanes()
+        return all_lanes()
     lane = words[1] if words[0] == "--lane" else ""
     words = [] if lane else words
     warnings.filterwarnings("ignore", message=".*starlette.testclient.*")
@@ -80,7 +85,7 @@ def main(words: list[str]) -> int:
     if words:
         found = [test for test in found if any(word in test.id() for word in words)]
     if lane:
-        found = [test for test in found if (".browser." in test.id()) == (lane == LANES[0])]
+        found = [test for test in found if lane_of(test) == lane]
     began = time.monotonic()
     runner = unittest.TextTestRunner(verbosity=2 if words else 1, buffer=True, resultclass=Timed)
     result = runner.run(unittest.TestSuite(found))

@@ -1,9 +1,11 @@
 """Debian's headless Chromium through Playwright, for the browser tests and for pictures."""
 
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
+from weakref import WeakKeyDictionary
 
-from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, Request, sync_playwright
 
 CHROMIUM = "/usr/bin/chromium"
 FLAGS = [
@@ -25,6 +27,19 @@ def chromium() -> Iterator[Browser]:
             browser.close()
 
 
+_open: WeakKeyDictionary[BrowserContext, set[Request]] = WeakKeyDictionary()
+"""What each device has asked for and not got yet."""
+QUIET_S, PATIENCE_S, LOOK_EVERY_MS = 0.25, 8.0, 30
+
+
+def _watch(made: BrowserContext) -> None:
+    asked: set[Request] = set()
+    _open[made] = asked
+    made.on("request", lambda request: asked.add(request))
+    made.on("requestfinished", lambda request: asked.discard(request))
+    made.on("requestfailed", lambda request: asked.discard(request))
+
+
 def context(browser: Browser, size: tuple[int, int], units: str = "us", person: dict | None = None) -> BrowserContext:
     """A device: a window size, a unit system, and who holds it."""
     made = browser.new_context(
@@ -38,12 +53,17 @@ def context(browser: Browser, size: tuple[int, int], units: str = "us", person: 
     script = "".join(f"localStorage.getItem({k!r}) ?? localStorage.setItem({k!r}, {v!r});" for k, v in kept.items())
     made.add_init_script(script)
     made.set_default_timeout(15_000)
+    _watch(made)
     return made
 
 
 def settle(page: Page) -> None:
     """Wait until answers, fonts and drawings have come to rest."""
-    page.wait_for_load_state("networkidle")
+    page.wait_for_load_state()
+    quiet, began = 0.0, time.monotonic()
+    while quiet < QUIET_S and time.monotonic() - began < PATIENCE_S:
+        page.wait_for_timeout(LOOK_EVERY_MS)
+        quiet = 0.0 if _open[page.context] else quiet + LOOK_EVERY_MS / 1000
     page.evaluate("() => document.fonts.ready.then(() => true)")
     page.mouse.move(0, 0)
-    page.wait_for_timeout(150)
+    page.wait_for_timeout(50)

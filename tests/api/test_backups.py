@@ -11,6 +11,8 @@ import unittest
 from pathlib import Path
 from unittest import mock
 
+from june_shade.launch import backups
+from june_shade.store.session import UnavailableError
 from tests.api.test_trees import RegisterTest
 from tests.support import client, fresh_database, new_id, tree_body, water_body
 
@@ -66,6 +68,16 @@ class CommandLine(unittest.TestCase):
         command = [sys.executable, "-m", "june_shade.launch", *words]
         return subprocess.run(command, env=env, cwd=self.folder, capture_output=True, text=True, timeout=120)
 
+    def here(self, url: str, act, name: str) -> tuple[int, str]:
+        """The same in this process: its code, and what it told where something was wrong."""
+        env = {"DATABASE_URL": url, "JUNE_DATA": f"{self.folder}/data"}
+        with (
+            mock.patch.dict(os.environ, env),
+            contextlib.redirect_stdout(io.StringIO()),
+            contextlib.redirect_stderr(io.StringIO()) as told,
+        ):
+            return act(f"{self.folder}/{name}"), told.getvalue()
+
     def test_out_and_in_again(self):
         with tempfile.TemporaryDirectory() as self.folder:
             old, new = fresh_database("demo"), fresh_database()
@@ -74,19 +86,16 @@ class CommandLine(unittest.TestCase):
             self.assertEqual([p.name for p in Path(self.folder).glob("trees*")], ["trees.zip"])
             done = self.june(new, "restore", "trees.zip")
             self.assertEqual(done.returncode, 0, done.stderr)
-            again = self.june(new, "restore", "trees.zip")
-            self.assertEqual(again.returncode, 1)
-            self.assertIn("empty program", again.stderr)
-            self.assertEqual(self.june(new, "restore", "none.zip").returncode, 1)
             self.assertEqual(self.june(new, "backup").returncode, 2)
-            self.june(new, "backup", "again.zip")
+            code, told = self.here(new, backups.bring_back, "trees.zip")
+            self.assertEqual(code, 1)
+            self.assertIn("empty program", told)
+            self.assertEqual(self.here(new, backups.bring_back, "none.zip")[0], 1)
+            self.assertEqual(self.here(new, backups.save, "again.zip")[0], 0)
             tables = [self.manifest(f"{self.folder}/{name}.zip")["tables"] for name in ("trees", "again")]
             self.assertEqual(*tables)
 
     def test_a_database_that_goes_away_is_said_in_a_sentence_and_leaves_no_part(self):
-        from june_shade.launch import backups
-        from june_shade.store.session import UnavailableError
-
         gone = UnavailableError("SELECT 1", {}, Exception("server closed the connection"))
         with tempfile.TemporaryDirectory() as folder, mock.patch.object(backups, "reached") as reached:
             reached.return_value.__enter__.return_value = "postgresql+psycopg://nowhere"

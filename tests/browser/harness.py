@@ -1,10 +1,12 @@
-"""One browser and one server a module; each test gets a device of its own and ends with a quiet console."""
+"""One browser for all, one server a class; each test gets a device of its own and ends with a quiet console."""
 
+import atexit
 import re
 import unittest
 from contextlib import ExitStack
+from functools import cache
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Browser, Page, expect
 
 from june_shade.demo import scenario
 from june_shade.launch import browser, serving
@@ -23,6 +25,14 @@ AXE_TAGS = ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]
 expect.set_options(timeout=10_000)
 
 
+@cache
+def shared() -> tuple[Browser, str]:
+    """One browser and one weather stand-in for the whole process, and the stand-in's address."""
+    stack = ExitStack()
+    atexit.register(stack.close)
+    return stack.enter_context(browser.chromium()), stack.enter_context(weather_stand_in())
+
+
 class BrowserTest(unittest.TestCase):
     """A server on a copy of `data` (the demo's town, or an empty program), for all tests of the class."""
 
@@ -32,7 +42,7 @@ class BrowserTest(unittest.TestCase):
     def setUpClass(cls):
         cls._stack = ExitStack()
         cls.addClassCleanup(cls._stack.close)
-        forecast_url = cls._stack.enter_context(weather_stand_in())
+        cls.chromium, forecast_url = shared()
         cls.database = fresh_database(cls.data)
         settings = Settings(
             database_url=cls.database,
@@ -41,7 +51,6 @@ class BrowserTest(unittest.TestCase):
             demo=cls.data == "demo",
         )
         cls.address = cls._stack.enter_context(serving.background(settings))
-        cls.chromium = cls._stack.enter_context(browser.chromium())
 
     def device(self, size=browser.WIDE, units="us", person=NOOR) -> Page:
         """A page of a new device; errors on its console fail the test."""

@@ -112,7 +112,7 @@ class ADay(BrowserTest):
 
         rows.nth(0).click()
         self.assertEqual(proposed(), amounts[0])
-        dialog.get_by_role("button", name="More 5").click()
+        dialog.get_by_role("button", name="More +").click()
         page.keyboard.press("Escape")
         expect(dialog).to_be_hidden()
         rows.nth(other).click()

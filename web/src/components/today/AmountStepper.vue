@@ -19,6 +19,7 @@ const typed = computed({
     if (value !== null && value > 0) litres.value = value
   },
 })
+const far = computed(() => text('volume', step.value * 5))
 const by = (n: number) => {
   litres.value = Math.max(step.value, Math.round((litres.value + n * step.value) / step.value) * step.value)
 }
@@ -33,11 +34,11 @@ const by = (n: number) => {
       <button type="button" class="button" :aria-label="t('today.more')" @click="by(1)">+</button>
     </div>
     <div class="stepper far">
-      <button type="button" class="button" :aria-label="`${t('today.less')} 5`" @click="by(-5)">
-        − {{ text('volume', step * 5) }}
+      <button type="button" class="button" :aria-label="`${t('today.less')} − ${far}`" @click="by(-5)">
+        − {{ far }}
       </button>
-      <button type="button" class="button" :aria-label="`${t('today.more')} 5`" @click="by(5)">
-        + {{ text('volume', step * 5) }}
+      <button type="button" class="button" :aria-label="`${t('today.more')} + ${far}`" @click="by(5)">
+        + {{ far }}
       </button>
     </div>
     <QuantityInput id="amount-typed" v-model="typed" class="typed" dimension="volume" :label="t('today.typeAmount')" />
