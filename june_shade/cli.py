@@ -102,6 +102,22 @@ def learn(case: CaseFile) -> None:
 
 
 @app.command()
+def restriction(case: CaseFile) -> None:
+    """Whether an order allows waterings, which of its rules they break and which are lifted, as JSON."""
+    from june_shade.formats import restriction_json
+
+    _answer(case, restriction_json.parse, restriction_json.run)
+
+
+@app.command()
+def rounds(case: CaseFile) -> None:
+    """One pattern of visits a tree within hours and litres: least harm first, and what is proven of it, as JSON."""
+    from june_shade.formats import rounds_json
+
+    _answer(case, rounds_json.parse, rounds_json.run)
+
+
+@app.command()
 def rehearse(case: CaseFile) -> None:
     """One season of one tree under several routines side by side, and why each fits or does not, as JSON."""
     from june_shade.formats import rehearse_json

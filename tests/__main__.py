@@ -1,10 +1,11 @@
 """`python -m tests [WORD ...]`: all tests, or those whose dotted name contains one of the words.
 
-With no word they run in three lanes at once, the browser's, the API's and all others, each a process with a database
-server of its own. `--lane NAME` runs one of them. Ends with the slowest and a line `N passed, N failed, N skipped`;
+With no word they run in three lanes at once, the browser's, the API's and all others, each a process; they share a
+database server. `--lane NAME` runs one of them. Ends with the slowest and a line `N passed, N failed, N skipped`;
 not zero where one failed or none ran.
 """
 
+import os
 import re
 import subprocess
 import sys
@@ -15,6 +16,9 @@ import warnings
 from collections.abc import Iterator
 from contextlib import ExitStack
 from pathlib import Path
+
+from june_shade.launch import cluster
+from tests.support import SHARED
 
 HERE = Path(__file__).resolve().parent
 
@@ -56,11 +60,14 @@ def all_lanes() -> int:
     """Run the lanes side by side; what each said, one after the other, and the sum."""
     began = time.monotonic()
     words = [[sys.executable, "-m", "tests", "--lane", lane] for lane in LANES]
-    with tempfile.TemporaryDirectory() as folder:
+    with tempfile.TemporaryDirectory() as folder, cluster.throw_away() as server:
+        shared = {**os.environ, SHARED: str(server.folder)}
         said = [Path(folder, lane) for lane in LANES]
         with ExitStack() as stack:
             running = [
-                subprocess.Popen(command, stdout=stack.enter_context(path.open("w")), stderr=subprocess.STDOUT)
+                subprocess.Popen(
+                    command, stdout=stack.enter_context(path.open("w")), stderr=subprocess.STDOUT, env=shared
+                )
                 for command, path in zip(words, said, strict=True)
             ]
             codes = [child.wait() for child in running]

@@ -6,6 +6,7 @@ The server starts when the first test asks for it and is gone with the process.
 import atexit
 import csv
 import itertools
+import os
 from collections.abc import Iterator
 from contextlib import ExitStack, contextmanager
 from dataclasses import dataclass, replace
@@ -131,9 +132,17 @@ def dried(trees: Trees, reach: Reach, ball: float, near: float, root_radius_m: A
 _numbers = itertools.count(1)
 
 
+SHARED = "JUNE_TEST_SERVER"
+"""Where it is set: the folder of a server that runs already and that lanes of tests share."""
+
+
 @cache
 def server() -> cluster.Cluster:
     """The throw-away server."""
+    if folder := os.environ.get(SHARED):
+        running = cluster.Cluster(Path(folder), keep=False)
+        running.start()  # adopts it
+        return running
     stack = ExitStack()
     started = stack.enter_context(cluster.throw_away())
     atexit.register(stack.close)
@@ -142,9 +151,17 @@ def server() -> cluster.Cluster:
 
 @cache
 def _template(kind: str) -> str:
-    """A database to copy: `seeded` has plants and stock sizes, `demo` the made-up town."""
-    name = f"template_{kind}"
-    url = server().ensure_database(name)
+    """A database to copy: `seeded` has plants and stock sizes, `demo` the made-up town. One lane makes it for all."""
+    name, making = f"template_{kind}", f"making_{kind}"
+    with psycopg.connect(server().url("postgres", cluster.ADMIN), autocommit=True) as connection:
+        connection.execute("SELECT pg_advisory_lock(hashtext(%s))", (name,))
+        if not connection.execute("SELECT 1 FROM pg_database WHERE datname = %s", (name,)).fetchone():
+            _fill(server().ensure_database(making), kind)
+            connection.execute(f'ALTER DATABASE "{making}" RENAME TO "{name}"')
+    return name
+
+
+def _fill(url: str, kind: str) -> None:
     upgrade(url)
     engine = make_engine(url)
     sessions = make_sessions(engine)
@@ -154,12 +171,11 @@ def _template(kind: str) -> str:
         with transaction(sessions) as session:
             kinds.seed_tables(session)
     engine.dispose()
-    return name
 
 
 def fresh_database(kind: str = "seeded") -> str:
     """Address of a new database like the template."""
-    template, name = _template(kind), f"t{next(_numbers)}"
+    template, name = _template(kind), f"t{os.getpid()}_{next(_numbers)}"
     with psycopg.connect(server().url("postgres", cluster.ADMIN), autocommit=True) as connection:
         connection.execute(f'CREATE DATABASE "{name}" TEMPLATE "{template}" OWNER {cluster.USER}')
     return server().url(name)

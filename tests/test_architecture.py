@@ -42,6 +42,8 @@ CORE_ORDER = (
     "care",
     "looking",
     "book",
+    "limits",
+    "choosing",
     "fields",
 )
 OUTSIDE_CORE = {"numpy", "scipy", "shapely"}

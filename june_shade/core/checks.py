@@ -4,12 +4,14 @@ It names the dotted field, the range and the usual slip; it refuses keys it was 
 """
 
 import math
-from collections.abc import Iterable, Mapping
-from typing import Any
+from collections.abc import Callable, Iterable, Mapping
+from datetime import date
+from typing import Any, TypeVar
 
 from june_shade.core.errors import InputError, UnknownKeyError
 
 _MISSING = object()
+T = TypeVar("T")
 
 
 class Fields:
@@ -60,10 +62,7 @@ class Fields:
 
     def whole(self, key: str, default: Any = _MISSING, *, low: int = 1) -> int:
         """A whole number of at least `low`."""
-        value = self.number(key, default, low=low)
-        if value != int(value):
-            raise InputError("must be a whole number", self.at(key))
-        return int(value)
+        return whole(self._get(key, default), self.at(key), low=low)
 
     def choice(self, key: str, options: Iterable[str], default: Any = _MISSING, *, loose: bool = False) -> str:
         """One of a few words; `loose` takes spaces for underscores and any case."""
@@ -89,6 +88,15 @@ class Fields:
             raise InputError(f"must be true or false, not {value!r}", self.at(key))
         return value
 
+    def read(self, key: str, as_: Callable[[Any, str], T]) -> T:
+        """What `as_` makes of a value and its dotted field."""
+        return as_(self._get(key, _MISSING), self.at(key))
+
+    def maybe(self, key: str, as_: Callable[[Any, str], T]) -> T | None:
+        """As `read`, but it may be null or left out."""
+        value = self._get(key, None)
+        return None if value is None else as_(value, self.at(key))
+
     def object(self, key: str, *, optional: bool = False) -> "Fields":
         """A nested object; an optional one that is missing reads as empty."""
         return Fields(self._get(key, {} if optional else _MISSING), self.at(key))
@@ -107,6 +115,24 @@ class Fields:
         for key in self._value:
             if key not in self._read:
                 raise UnknownKeyError("is not a key of this format", self.at(str(key)))
+
+
+def day(value: Any, field: str) -> date:
+    """A date like 2027-05-01."""
+    try:
+        if not isinstance(value, str) or len(value) != len("2027-05-01"):
+            raise ValueError
+        return date.fromisoformat(value)
+    except ValueError:
+        raise InputError(f"{value!r} is not a date like 2027-05-01", field) from None
+
+
+def whole(value: Any, field: str, *, low: int = 0) -> int:
+    """A whole number of at least `low`."""
+    found = number(value, field, low=low)
+    if found != int(found):
+        raise InputError("must be a whole number", field)
+    return int(found)
 
 
 def number(

@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 
+from june_shade.core import checks
 from june_shade.core.checks import Fields
 from june_shade.core.errors import InputError
 from june_shade.core.soil import textures
@@ -136,11 +137,7 @@ def _routine(fields: Fields) -> Routine:
 
 def read_day(fields: Fields, key: str = "date") -> date:
     """A date like 2027-05-01."""
-    text = fields.text(key)
-    try:
-        return date.fromisoformat(text)
-    except ValueError:
-        raise InputError(f"{text!r} is not a date like 2027-05-01", fields.at(key)) from None
+    return fields.read(key, checks.day)
 
 
 def _weather(rows: list[Any]) -> tuple[tuple[date, ...], tuple[Weather, ...], np.ndarray]:

@@ -57,13 +57,20 @@ def context(browser: Browser, size: tuple[int, int], units: str = "us", person: 
     return made
 
 
+def answered(page: Page, quiet_s: float = 0.0) -> None:
+    """Wait until nothing is asked for any more, for so long [s]."""
+    quiet, began = 0.0, time.monotonic()
+    while time.monotonic() - began < PATIENCE_S:
+        page.wait_for_timeout(LOOK_EVERY_MS)
+        quiet = 0.0 if _open[page.context] else quiet + LOOK_EVERY_MS / 1000
+        if quiet > 0 and quiet >= quiet_s:
+            return
+
+
 def settle(page: Page) -> None:
     """Wait until answers, fonts and drawings have come to rest."""
     page.wait_for_load_state()
-    quiet, began = 0.0, time.monotonic()
-    while quiet < QUIET_S and time.monotonic() - began < PATIENCE_S:
-        page.wait_for_timeout(LOOK_EVERY_MS)
-        quiet = 0.0 if _open[page.context] else quiet + LOOK_EVERY_MS / 1000
+    answered(page, QUIET_S)
     page.evaluate("() => document.fonts.ready.then(() => true)")
     page.mouse.move(0, 0)
     page.wait_for_timeout(50)

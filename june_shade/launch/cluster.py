@@ -194,7 +194,7 @@ class Cluster:
     def _launch(self, port: int = 0) -> None:
         options = "-c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c log_min_messages=warning"
         if not self.keep:
-            options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
+            options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off -c max_connections=300"
         until = time.monotonic() + PATIENCE_S
         while True:
             self.port = port or free_port()

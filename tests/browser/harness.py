@@ -6,7 +6,7 @@ import unittest
 from contextlib import ExitStack
 from functools import cache
 
-from playwright.sync_api import Browser, Page, expect
+from playwright.sync_api import Browser, Locator, Page, expect
 
 from june_shade.demo import scenario
 from june_shade.launch import browser, serving
@@ -18,7 +18,11 @@ NOOR = {"id": str(scenario.name_id("person", "Noor")), "name": "Noor"}
 AXE = ROOT / "web/node_modules/axe-core/axe.min.js"
 SHIFT = """globalThis.__shift = 0; new PerformanceObserver(list => { for (const e of list.getEntries())
 if (!e.hadRecentInput) globalThis.__shift += e.value }).observe({ type: 'layout-shift', buffered: true })"""
+STILL = """() => Promise.all(document.getAnimations().filter(a => a.effect.getComputedTiming().endTime < Infinity)
+.map(a => a.finished.catch(() => null)))"""
+"""What fades in or out has come to rest."""
 AXE_RULES = {"label-content-name-mismatch": {"enabled": True}}
+BLINK_MS = 150
 AXE_TAGS = ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]
 
 
@@ -69,6 +73,12 @@ class BrowserTest(unittest.TestCase):
         page.goto(self.address + path)
         browser.settle(page)
 
+    def closes(self, page: Page, dialog: Locator) -> None:
+        """Escape closes a dialog, and it may be opened again, as nobody does within a blink."""
+        page.keyboard.press("Escape")
+        expect(dialog).to_be_hidden()
+        page.wait_for_timeout(BLINK_MS)
+
     def still(self, page: Page) -> None:
         """What came while the page was loaded moved nothing that was shown: a cumulative layout shift under 0.1."""
         self.assertLess(page.evaluate("globalThis.__shift ?? 0"), 0.1, "the page jumped while it came")
@@ -94,6 +104,8 @@ class BrowserTest(unittest.TestCase):
 
     def accessible(self, page: Page) -> None:
         """axe-core finds nothing serious or critical."""
+        browser.answered(page)
+        page.evaluate(STILL)
         if not page.evaluate("'axe' in globalThis"):
             page.evaluate(AXE.read_text())
         options = {"runOnly": AXE_TAGS, "rules": AXE_RULES, "resultTypes": ["violations"]}

@@ -112,7 +112,7 @@ class Races(unittest.TestCase):
 class AnyOrder(unittest.TestCase):
     """Entries from phones come late and in any order; the state they leave is the same."""
 
-    @settings(max_examples=12, deadline=None, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=8, deadline=None, suppress_health_check=list(HealthCheck))
     @given(st.permutations(range(5)), st.integers(0, 4))
     def test_state_is_the_same_and_an_undo_restores_it_exactly(self, order, undone):
         if not hasattr(AnyOrder, "sessions"):

@@ -47,7 +47,8 @@ export function useFeeling() {
     const moved = before === after ? t('feel.asPlanned', { dry: after }) : t('feel.moved', { was: before, dry: after })
     const read = now.readings.at(-1)
     const surer = read && Math.abs(now.dryness - was) < LITTLE * Math.abs(read.dryness - was)
-    const why = surer ? t('feel.surer', { with: t(`feel.hand.${read.how}`) }) : ''
+    const drier = read && read.dryness > was
+    const why = surer ? t(drier ? 'feel.surerDry' : 'feel.surerWet', { with: t(`feel.hand.${read.how}`) }) : ''
     return [moved, why, comes(now)].filter(Boolean).join(' ')
   }
 
