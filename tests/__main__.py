@@ -1,6 +1,6 @@
 """`python -m tests [WORD ...]`: all tests, or those whose dotted name contains one of the words.
 
-With no word they run in three lanes at once, the browser's, the API's and all others, each a process; they share a
+With no word they run in four lanes at once, the browser's two, the API's and all others, each a process; they share a
 database server. `--lane NAME` runs one of them. Ends with the slowest and a line `N passed, N failed, N skipped`;
 not zero where one failed or none ran.
 """
@@ -31,7 +31,7 @@ def _flat(suite: unittest.TestSuite) -> Iterator[unittest.TestCase]:
             yield part
 
 
-LANES = ("browser", "api", "rest")
+LANES = ("browser_1", "browser_2", "api", "rest")
 SLOWEST = 8
 
 
@@ -52,8 +52,11 @@ class Timed(unittest.TextTestResult):
 
 
 def lane_of(test: unittest.TestCase) -> str:
-    """The lane that a test runs in, by its folder."""
-    return next((lane for lane in LANES[:-1] if f".{lane}." in test.id()), LANES[-1])
+    """The lane that a test runs in, by its folder; the browser's half by half."""
+    _, folder, module, *_ = test.id().split(".")
+    if folder == "browser":
+        return LANES[0] if module < "test_j" else LANES[1]
+    return folder if folder in LANES else LANES[-1]
 
 
 def all_lanes() -> int:

@@ -84,6 +84,8 @@ def describe(row: Any, site: Any, found: InForce, today: date) -> Described:
     floor = plants.NEW_PLANT_FACTOR_HUMID if site.climate == "humid" else plants.NEW_PLANT_FACTOR
     crown, on_its_own = row.crown_diameter_m, row.handed_on is not None
     ball = ball_of(row, radius, float(medium.awc * volume), ground.conductivity_mm_h)
+    if on_its_own:
+        how = delivery.on_the_ring(how, reach.deep_ring_m2(ball))
     spec = tree_model.TreeSpec(
         kind=row.kind,
         caliper_m=row.caliper_m,

@@ -90,7 +90,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         coming = page.next_of(made, i) if due else None
         skipped = any(entry.kind == "skip" for entry in logged)
         if coming is not None and not skipped:
-            work_min += load.standing_by_min(row.method, coming.metric.run_min)
+            work_min += load.standing_by_min(made.deliveries[i].method, coming.metric.run_min)
         stops.setdefault(row.stop_id, []).append(
             {
                 "id": row.id, "tag": row.tag, "place": row.place, "side": row.side,

@@ -86,6 +86,16 @@ def waterings(
     return [(tree_id, at, volume or 0.0) for tree_id, at, volume in session.execute(query)]
 
 
+def last_watered(session: Session, tree_ids: Iterable[UUID], before: date) -> dict[UUID, date]:
+    """The last day before another on which these trees had water, for those that had some."""
+    query = (
+        select(LogEntry.tree_id, func.max(LogEntry.local_date))
+        .where(LogEntry.tree_id.in_(list(tree_ids)), LogEntry.kind == "water", LogEntry.local_date < before, STANDING)
+        .group_by(LogEntry.tree_id)
+    )
+    return dict(session.execute(query).all())
+
+
 def readings_near(session: Session, tree_id: UUID, first: datetime, last: datetime) -> list[LogEntry]:
     """Standing readings of a tree between two moments."""
     query = select(LogEntry).where(

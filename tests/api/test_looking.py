@@ -54,6 +54,21 @@ class CheckUps(Looking):
         self.assertEqual(len(asked), len(set(asked)))
         self.assertEqual(set(found["own"]), {"plan_says", "first_year"})
 
+    def test_what_was_felt_a_moment_ago_is_not_asked_again_and_counts_once(self):
+        now = datetime.fromisoformat(self.get("clock")["now"])
+        read = {"tree_id": self.tree, "kind": "reading", "device_id": DEVICE, "how": "finger"}
+        for ago, felt in ((45, {"ball_feel": "wet"}), (9, {"ball_feel": "dry"}), (8, {"ring_feel": "moist"})):
+            body = read | felt | {"happened_at": (now - timedelta(minutes=ago)).isoformat()}
+            self.assertEqual(self.client.put(f"/api/log/{new_id()}", json=body).status_code, 201)
+        dryness = self.get(f"trees/{self.tree}/water")["dryness"]
+        self.assertEqual(self.look().json()["felt_now"], {"ball_feel": "dry", "ring_feel": "moist"})
+        findings = {"ball_feel": "dry", "ring_feel": "moist", "leaf": "droop"}
+        kept = self.keep(at=now.isoformat(), findings=findings)
+        self.assertEqual(kept.status_code, 200, kept.text)
+        page = self.get(f"trees/{self.tree}/water")
+        self.assertEqual(len(page["readings"]), 3)
+        self.assertEqual(page["dryness"], dryness, "felt once, it moves the plan once")
+
     def test_wilt_of_a_wet_ball_is_never_watered(self):
         found = self.look(ball_feel="wet", leaf="droop", overnight="stays").json()
         self.assertNotIn(found["water_act"], ("water_now", "water_on_ball"))

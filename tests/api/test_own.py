@@ -6,7 +6,7 @@ from datetime import timedelta
 from june_shade.plans import clock
 from june_shade.store.session import transaction
 from tests.api.test_trees import RegisterTest
-from tests.support import DAY, DEVICE, new_id
+from tests.support import DAY, DEVICE, new_id, water_body
 
 
 class OnItsOwn(RegisterTest):
@@ -105,6 +105,30 @@ class Handed(OnItsOwn):
         own = self.own()
         self.assertAlmostEqual(own["inner_m"], own["roots_m"] / 2)
         self.assertAlmostEqual(own["outer_m"], own["roots_m"] * 4 / 3)
+
+    def test_handed_over_on_the_day_it_was_entered_every_page_stands(self):
+        self.tree = self.enter(DAY, tag="N-1", planted_on="2019-04-02", basin_diameter_m=0.7)
+        self.assertEqual(self.act("handed").status_code, 200)
+        for path in ("today", "trees", f"trees/{self.tree}/water", f"trees/{self.tree}/checks", "care"):
+            self.assertEqual(self.client.get(f"/api/{path}").status_code, 200, path)
+        page, checks = (self.client.get(f"/api/trees/{self.tree}/{tab}").json() for tab in ("water", "checks"))
+        self.assertEqual(page["doubt"], checks["doubt"])
+        coming = page["next"]
+        self.assertNotIn("slow_ground", coming["flags"], "it is poured on the wide ring, not into the basin")
+        self.assertGreaterEqual(coming["proof_depth_m"], 0.6)
+
+    def test_rest_counts_from_water_in_the_log_whether_its_days_are_run_again_or_not(self):
+        self.act("handed")
+        body = water_body(self.tree, 400.0, at="05:12")
+        self.assertEqual(self.client.put(f"/api/log/{new_id()}", json=body).status_code, 201)
+        for after in (1, 3):
+            with transaction(self.sessions) as session:
+                clock.pin(session, DAY + timedelta(days=after))
+            listed = next(t for t in self.client.get("/api/trees").json()["trees"] if t["id"] == self.tree)
+            page = self.water()
+            self.assertEqual(listed["next"], page["next"], "with its days run again, and from yesterday's state")
+            planned = [day["day"] for day in page["chart"] if day["planned_l"] > 0]
+            self.assertTrue(all(day >= f"{DAY + timedelta(days=10)}" for day in planned), planned)
 
     def test_one_that_can_not_be_watered_deep_says_what_is_in_the_way_before_and_when_it_is_tried(self):
         self.assertIsNone(self.own()["in_the_way"])

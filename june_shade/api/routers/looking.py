@@ -60,7 +60,7 @@ def look_at_tree(session: Reading, tree_id: UUID, body: FindingsIn) -> CheckupLo
     return CheckupLook.model_validate({
         "verdict": found.verdict, "water_act": found.water_act, "causes": found.causes, "asked": asked,
         "enough": looked.enough, "actions": found.actions, "tasks": checks.tasks_of(found),
-        "look_on": looked.look_on, "own": looked.own, "in_leaf": looked.in_leaf,
+        "look_on": looked.look_on, "own": looked.own, "felt_now": looked.felt_now, "in_leaf": looked.in_leaf,
     })  # fmt: skip
 
 

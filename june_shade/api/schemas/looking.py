@@ -73,6 +73,7 @@ class CheckupLook(Out):
     tasks: list[Action] = Field(description="Those that can be kept as dated tasks.")
     look_on: date = Field(description="When to look again.")
     own: dict[Finding, str] = Field(description="What the program answered itself.")
+    felt_now: dict[Finding, str] = Field(description="What the log has as felt this half hour: not asked again.")
     in_leaf: bool
 
 

@@ -271,6 +271,9 @@ class Next(Out):
     """The next watering of a tree."""
 
     day: date
+    method: Method = Field(
+        description="How it is poured: a tree on its own by hose or tank, whatever stands at its trunk."
+    )
     due_on: date | None
     ready_on: date | None
     late_days: int = Field(description="Days it has been due without water.")
@@ -342,6 +345,7 @@ class ReadingOut(Out):
     ball_theta: float | None = quantity("m3/m3", "What a probe read in the ball")
     ring_theta: float | None = quantity("m3/m3", "And beside it")
     dryness: float = Field(description="How dry that makes the tree, 0 to 1.")
+    error: float = Field(description="How far off such a reading may be, one standard deviation of dryness.")
     ball_dryness: float | None = Field(description="And its ball alone; null: that was not felt.")
 
 

@@ -10,7 +10,7 @@ import numpy as np
 
 from june_shade.core.water import felt
 from june_shade.core.water.balance import Fluxes
-from june_shade.core.water.course import Course
+from june_shade.core.water.course import Course, last_watered
 from june_shade.core.water.felt import Capacity, Felt, Reading, Stood, Weighed
 from june_shade.core.water.pouring import Pouring
 from june_shade.core.water.routine import Start, opened
@@ -70,7 +70,8 @@ def season_of(
     ones = np.ones((len(days), 1))
     course = Course(
         **of, fallen=ones > 0, workable=ones > 0, thirst=ones, first_net_l=net_l, second_net_l=np.zeros_like(net_l),
-        poured_today=np.zeros(count, bool), asked_now=np.zeros(count, bool), today=len(days), felt=read,
+        poured_today=np.zeros(count, bool), asked_now=np.zeros(count, bool), last_water=last_watered(net_l, len(days)),
+        today=len(days), felt=read,
     )  # fmt: skip
     plain = Pouring(np.ones(count), np.zeros(count), np.ones(count), np.zeros(count))
     return Season(trees, Opening.of_all(state, fresh=True), course, (Era(0, reach, plain),))

@@ -10,9 +10,24 @@ from june_shade.core.water.stores import Array, some
 from june_shade.core.water.weather import Weather
 from june_shade.core.weather.series import MEASURED, Series
 
-OF_EACH = ("leaf", "mulch_depth_share", "first_net_l", "second_net_l", "poured_today", "asked_now")
+OF_EACH = ("leaf", "mulch_depth_share", "first_net_l", "second_net_l", "poured_today", "asked_now", "last_water")
 SHARED = ("eto_mm", "rain_mm", "month_c", "five_days_c", "rain_share", "fallen", "workable", "thirst")
 """What each tree has of its own, and what all may share."""
+
+
+NEVER = -10_000
+
+
+def last_watered(poured_l: Array, today: int) -> Array:
+    """Position of the last day before today with water, NEVER where there is none, array (trees,).
+
+    poured_l: litres by day and tree [L], array (days, trees).
+    """
+    had = poured_l[:today] > 0
+    if not len(had):
+        return np.full(poured_l.shape[1], NEVER)
+    found: Array = np.where(np.any(had, axis=0), today - 1 - np.argmax(had[::-1], axis=0), NEVER)
+    return found
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,6 +38,7 @@ class Course:
     fallen: whether the day's rain was measured, the same. leaf, mulch_depth_share 0..1. thirst: how many times the
     book's demand. first_net_l, second_net_l: logged water as it lands by the day it counts on. poured_today (trees,):
     water was logged on today's date, whenever it counts; asked_now (trees,): someone who looked says to water it today.
+    last_water (trees,): position of the last day before today with water, it may lie before the course; NEVER = none.
     today: position of today. felt: what was read, by day's
     position and whether it was before that day's water.
     """
@@ -41,6 +57,7 @@ class Course:
     second_net_l: Array
     poured_today: Array
     asked_now: Array
+    last_water: Array
     today: int
     felt: Mapping[tuple[int, bool], Felt] = field(default_factory=dict)
 
@@ -63,7 +80,8 @@ class Course:
         drinks = np.ones((len(leaf), 1)) if thirst is None else thirst
         return cls(
             eto_mm, rain_mm, month_c, five_days_c, rain_share, fallen, workable, leaf, mulch_depth_share, drinks,
-            first_net_l, second_net_l, poured_today, np.zeros_like(poured_today), today, felt or {},
+            first_net_l, second_net_l, poured_today, np.zeros_like(poured_today),
+            last_watered(first_net_l + second_net_l, today), today, felt or {},
         )  # fmt: skip
 
     def of_some(self, chosen: Array) -> "Course":
@@ -86,9 +104,10 @@ class Course:
             cut[name] = cut[name].copy()
             cut[name][first:] = 0.0
         felt = {moment: read for moment, read in self.felt.items() if moment[0] < first}
+        poured = cut["first_net_l"] + cut["second_net_l"]
         return replace(
             self, **cut, workable=workable[:last, None], poured_today=np.zeros_like(self.poured_today),
-            asked_now=np.zeros_like(self.asked_now), today=first, felt=felt,
+            asked_now=np.zeros_like(self.asked_now), last_water=last_watered(poured, first), today=first, felt=felt,
         )  # fmt: skip
 
     def __len__(self) -> int:

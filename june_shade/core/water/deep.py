@@ -25,11 +25,7 @@ class Rests:
     def __init__(self, reach: Reach, course: Course) -> None:
         self.there = reach.on_their_own
         self.any = bool(np.any(self.there))
-        if not self.any:
-            return
-        had = (course.first_net_l + course.second_net_l)[: course.today] > 0
-        newest = course.today - 1 - np.argmax(had[::-1], axis=0)
-        self._last = np.where(np.any(had, axis=0), newest, -LATEST_DAYS)
+        self._last = course.last_water
 
     def asks(self, day: int, due: Array, ready: Array, leaf: Numbers) -> tuple[Array, Array]:
         """Who is due and who is ready on a day, arrays (trees,), once rest and the longest gap are kept.

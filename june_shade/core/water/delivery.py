@@ -5,7 +5,7 @@ common practice, in tables/deliveries.csv.
 """
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 
 import numpy as np
@@ -46,7 +46,8 @@ class Delivery:
     drips out over bag_hours; flow_l_per_h fills it. emitters: their count and flow each, and wetted_m2, the ground that
     a layout of them wets, 0 = not laid out. soaker: one loop round the trunk, its diameter and flow a metre.
     sprinkler: the circle that it wets and its flow. wicked: a box that holds reservoir_l and gives by wick;
-    flow_l_per_h fills it. step_l: pourable step, 0 = by unit system. leaching: share that only washes salts.
+    flow_l_per_h fills it. ring_m2: the wide ring that a tree on its own is poured on, by hose or tank, 0 = none.
+    step_l: pourable step, 0 = by unit system. leaching: share that only washes salts.
     """
 
     method: str
@@ -63,6 +64,7 @@ class Delivery:
     sprinkler_across_m: float = 0.0
     sprinkler_flow_l_per_h: float = 0.0
     reservoir_l: float = 0.0
+    ring_m2: float = 0.0
     step_l: float = 0.0
     leaching: float = 0.0
 
@@ -105,8 +107,19 @@ def efficiency(method: str) -> float:
     return tables.number(_table()[method], "efficiency")
 
 
+def on_the_ring(delivery: Delivery, ring_m2: float) -> Delivery:
+    """How a tree on its own is poured: by hose, or from the tank, all over its wide ring [m2]; what stands at the trunk
+    waters it no more."""
+    return replace(
+        delivery, method="tank" if delivery.method == "tank" else "hose", ring_m2=ring_m2, basin_depth_m=None
+    )
+
+
 def basin_area_m2(delivery: Delivery, ball_radius_m: float) -> float:
-    """Area that is flooded [m2]: the basin's, else a collar of 10 cm round the ball."""
+    """Area that is flooded [m2]: the wide ring's of a tree on its own, else the basin's, else a collar of 10 cm round
+    the ball."""
+    if delivery.ring_m2 > 0:
+        return delivery.ring_m2
     if delivery.basin_diameter_m:
         return math.pi / 4 * delivery.basin_diameter_m**2
     return math.pi * (ball_radius_m + 0.10) ** 2

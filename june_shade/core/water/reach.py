@@ -103,6 +103,11 @@ def reached_m(trees: Trees, reach: Reach, g: Ground) -> tuple[Array, Array]:
     return np.where(deep, inward, trees.ball_radius_m), np.where(deep, g.ring_radius_m, outward)
 
 
+def deep_ring_m2(ball: Ball) -> float:
+    """The ring that a tree on its own is poured on [m2]."""
+    return math.pi * _outer_m(ball) ** 2 * (DEEP_TO**2 - DEEP_FROM**2)
+
+
 def _outer_m(ball: Ball) -> float:
     return round(max(ball.established_radius_m, ball.radius_m + COLLAR_M), 3)
 

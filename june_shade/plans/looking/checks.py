@@ -32,11 +32,14 @@ OF_LEAVES = frozenset({"leaf", "overnight"})
 """Questions that are not asked out of leaf season."""
 CAUSES_KEPT = 3
 READING_OF = "reading"
+AS_AN_ANSWER = {"like_clay": "wet"}
+"""Readings that a check-up's question knows by another word."""
 
 
 @dataclass(frozen=True, slots=True)
 class Looked:
-    """What findings come to for a tree, what the program answered itself, what is still asked with its answers."""
+    """What findings come to for a tree, what the program answered itself, what is still asked with its answers;
+    felt_now: what is in the log as felt this half hour, as answers."""
 
     found: Checkup
     own: dict[str, str]
@@ -44,16 +47,31 @@ class Looked:
     asked: tuple[tuple[str, tuple[str, ...], bool], ...]
     look_on: date
     enough: bool
+    felt_now: dict[str, str]
 
 
 def look(session: Session, tree_id: UUID, findings: Mapping[str, str]) -> Looked:
     """What a check-up would say so far; nothing is stored. Raises InputError for an answer that is none."""
     tree = register.tree(session, tree_id)
     today = clock.today(session, tree.site.timezone)
-    return _looked(findings, known(session, tree, plan_of(session, tree), today), today)
+    felt = _felt_by(session, tree, clock.now(session))
+    return _looked(findings, known(session, tree, plan_of(session, tree), today), today, felt)
 
 
-def _looked(findings: Mapping[str, str], own: Known, day: date) -> Looked:
+def _felt_by(session: Session, tree: Tree, moment: datetime) -> dict[str, str]:
+    """What was felt at a tree at this moment already, as answers: nobody is asked twice, and it counts once."""
+    found: dict[str, str] = {}
+    near = log_store.readings_near(session, tree.id, moment - log.AT_ONE_MOMENT, moment)
+    for read in sorted(near, key=lambda one: (one.happened_at, one.recorded_at)):
+        for finding, said in (("ball_feel", read.ball_feel), ("ring_feel", read.ring_feel)):
+            if said is not None:
+                answer = AS_AN_ANSWER.get(said, said)
+                if answer in table().findings[finding].answers:
+                    found[finding] = answer
+    return found
+
+
+def _looked(findings: Mapping[str, str], own: Known, day: date, felt_now: dict[str, str]) -> Looked:
     wrong = set(findings) & BY_THE_PROGRAM
     if wrong:
         raise InputError("is for the program to answer", f"findings.{min(wrong)}")
@@ -65,7 +83,7 @@ def _looked(findings: Mapping[str, str], own: Known, day: date) -> Looked:
         asked.append(("trunk", TRUNK, False))
     look_on = day + timedelta(days=found.look_again_days)
     enough = not any(one.is_worth_it for one in left)
-    return Looked(found, own.findings, own.in_leaf, tuple(asked), look_on, enough)
+    return Looked(found, own.findings, own.in_leaf, tuple(asked), look_on, enough, felt_now)
 
 
 @dataclass(frozen=True, slots=True)
@@ -103,7 +121,8 @@ def put(session: Session, new: NewCheckup) -> TreeCheckup:
     if day < tree.planted_on:
         raise InputError(f"is before the tree was planted ({tree.planted_on})", "happened_at")
     own = known(session, tree, plan_of(session, tree), day)
-    looked = _looked(new.findings, own, day)
+    felt_now = _felt_by(session, tree, new.happened_at)
+    looked = _looked(new.findings, own, day, felt_now)
     found = looked.found
     offered = set(tasks_of(found))
     if set(new.tasks) - offered:
@@ -121,7 +140,11 @@ def put(session: Session, new: NewCheckup) -> TreeCheckup:
     told = [Changed(tree.site_id, What.WATER if new.hold else What.PAGE, (tree.id,) if new.hold else None, day)]
     changes.tell(session, *told)
     own_feet.come_back(session, tree, row)
-    felt = {name: new.findings[f"{name}_feel"] for name in ("ball", "ring") if f"{name}_feel" in new.findings}
+    felt = {
+        name: new.findings[f"{name}_feel"]
+        for name in ("ball", "ring")
+        if f"{name}_feel" in new.findings and felt_now.get(f"{name}_feel") != new.findings[f"{name}_feel"]
+    }
     if felt:
         log.put(session, NewEntry(
             uuid5(new.id, READING_OF), tree.id, "reading", new.happened_at, new.device_id, new.person_id, how="finger",

@@ -10,6 +10,7 @@ import numpy as np
 from june_shade.core.looking.fading import thirst
 from june_shade.core.water.course import Course
 from june_shade.core.weather.series import Series
+from june_shade.store import log as log_store
 from june_shade.store import looking as store
 from june_shade.store.facts import TreeFacts
 from june_shade.store.session import Session
@@ -47,14 +48,26 @@ def _later(one: dict[UUID, date], other: dict[UUID, date]) -> dict[UUID, date]:
     return {tree: max(one.get(tree, date.min), other.get(tree, date.min)) for tree in {**one, **other}}
 
 
+def _last_water(known: dict[UUID, date], rows: Sequence[TreeFacts], cut: Series, course: Course) -> np.ndarray:
+    """Position of each tree's last day with water, those of trees on their own by the log, however long ago."""
+    found, base = course.last_water.copy(), ordinal(cut.dates[0].item())
+    for i, row in enumerate(rows):
+        if row.id in known:
+            found[i] = max(found[i], ordinal(known[row.id]) - base)
+    return found
+
+
 def held(session: Session, site_id: UUID, rows: Sequence[TreeFacts], cut: Series, course: Course) -> Course:
     """A site's days with those closed, for a tree, up to which its water is held: by a check-up, by a dry test; and
-    with a visit today where a check-up says to water."""
+    with a visit today where a check-up says to water. Trees on their own rest from the last water in the log on."""
     today = cut.dates[course.today].item()
     until = _later(store.holds(session, site_id, today), store.dry_tests(session, site_id, today))
     asked = store.asked_for_water(session, site_id, today)
     if asked:
         course = replace(course, asked_now=np.array([row.id in asked for row in rows]))
+    own = [row.id for row in rows if row.handed_on is not None]
+    if own:
+        course = replace(course, last_water=_last_water(log_store.last_watered(session, own, today), rows, cut, course))
     if not until:
         return course
     open_days = np.repeat(course.workable, len(rows), axis=1) if course.workable.shape[1] == 1 else course.workable

@@ -105,9 +105,10 @@ def proof_of(made: SitePlan, i: int, day: int, litres: float) -> Proof:
         ball, near = float(made.plan.ball_depletion_l[day - 1, i]), float(made.plan.near_depletion_l[day - 1, i])
     else:
         ball, near = float(made.plan.now.ball_depletion_l[i]), float(made.plan.now.near_depletion_l[i])
-    soil_l = float(made.trees.ball_volume_l[i] + g.near_volume_l[i])
+    soil_l, area = float(made.trees.ball_volume_l[i] + g.near_volume_l[i]), float(g.area_m2[0, i] + g.area_m2[1, i])
+    if how.ring_m2 > 0:  # on the ring alone
+        ball, soil_l, area = 0.0, float(g.near_volume_l[i]), float(g.area_m2[1, i])
     missing = (max(0.0, ball) + max(0.0, near)) / soil_l
-    area = float(g.area_m2[0, i] + g.area_m2[1, i])
     count, flow = proof.emitters_of(how), delivery.flow_l_per_h(how)
     ks = made.proven_conductivity_mm_h.get(made.rows[i].id) or bulb.spreads_mm_h(
         made.rows[i].kind, made.soil.conductivity_mm_h

@@ -14,6 +14,7 @@ import numpy as np
 from june_shade.core.care import book_rules, cautions
 from june_shade.core.care.frost import young_since
 from june_shade.core.water import delivery, reach, refill, salts, use
+from june_shade.core.water.felt import SD
 from june_shade.core.water.stores import dryness_sd
 from june_shade.core.weather import series as weather_series
 from june_shade.plans import describe, forecast, log, register, water
@@ -66,10 +67,13 @@ class Section:
 
 @dataclass(frozen=True, slots=True)
 class Next:
-    """The next watering of a tree, and what is wrong with it, if anything. routine: the school's that asks for it, None
-    = the balance. ring_from_m, ring_to_m: where round the trunk a tree on its own is watered, None else."""
+    """The next watering of a tree, how it is poured, and what is wrong with it, if anything. routine: the school's that
+    asks for it, None = the balance. ring_from_m, ring_to_m: where round the trunk a tree on its own is watered, None
+    else.
+    """
 
     day: date
+    method: str
     due_on: date | None
     ready_on: date | None
     late_days: int
@@ -221,6 +225,7 @@ def next_of(made: SitePlan, i: int) -> Next | None:
     roots = float(max(made.trees.established_radius_m[i], made.trees.collar_radius_m[i]))
     return Next(
         day=visit.day,
+        method=made.deliveries[i].method,
         due_on=made.day(int(plan.due[i])),
         ready_on=made.day(int(plan.ready[i])),
         late_days=int(plan.late_days[i]) if day == made.course.today else 0,
@@ -365,8 +370,8 @@ def chart(made: SitePlan, i: int, poured: dict[date, float]) -> list[ChartDay]:
 
 @dataclass(frozen=True, slots=True)
 class ReadingShown:
-    """What was felt at a tree: the day, ball and soil beside it, how dry that makes it by where it drinks now 0..1, and
-    its ball by itself, None where that was not felt."""
+    """What was felt at a tree: the day, ball and soil beside it, how dry that makes it by where it drinks now 0..1, how
+    far off such a reading may be (standard deviation), and its ball by itself, None where that was not felt."""
 
     id: UUID
     day: date
@@ -376,6 +381,7 @@ class ReadingShown:
     ball_theta: float | None
     ring_theta: float | None
     dryness: float
+    error: float
     ball_dryness: float | None
 
 
@@ -393,7 +399,7 @@ def readings_of(made: SitePlan, i: int, entries: Sequence[LogEntry], voided: set
         weighed = float(np.sum((shares * dry)[there]) / max(float(np.sum(shares[there])), 1e-9))
         found.append(ReadingShown(
             entry.id, entry.local_date, entry.how or "", entry.ball_feel, entry.ring_feel, entry.ball_theta,
-            entry.ring_theta, weighed, float(1.0 - wet[0]) if there[0] else None,
+            entry.ring_theta, weighed, SD[entry.how or "finger"], float(1.0 - wet[0]) if there[0] else None,
         ))  # fmt: skip
     return found
 

@@ -58,6 +58,8 @@ def _as_it_was(
             i = at[tree_id]
             ball = replace(described[i].ball, kind=rows[i].kind)
             how = delivery_of(way, site, way.leaching)
+            if way.on_its_own:
+                how = delivery.on_the_ring(how, reach.deep_ring_m2(ball))
             found[i] = Way(how, reach.of_deep(ball) if way.on_its_own else landing_of(way, how, ball))
     return found
 

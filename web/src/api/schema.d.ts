@@ -3108,6 +3108,13 @@ export interface components {
              * @description Nothing that is asked would change what to do.
              */
             enough: boolean;
+            /**
+             * Felt Now
+             * @description What the log has as felt this half hour: not asked again.
+             */
+            felt_now: {
+                [key: string]: string;
+            };
             /** In Leaf */
             in_leaf: boolean;
             /**
@@ -5996,6 +6003,12 @@ export interface components {
              * @description Days it has been due without water.
              */
             late_days: number;
+            /**
+             * Method
+             * @description How it is poured: a tree on its own by hose or tank, whatever stands at its trunk.
+             * @enum {string}
+             */
+            method: "hose" | "bucket" | "tank" | "bag" | "emitters" | "soaker" | "sprinkler" | "wicked";
             /** @description Rounded up to whole litres. */
             metric: components["schemas"]["PourOut"];
             /**
@@ -7791,6 +7804,11 @@ export interface components {
              * @description How dry that makes the tree, 0 to 1.
              */
             dryness: number;
+            /**
+             * Error
+             * @description How far off such a reading may be, one standard deviation of dryness.
+             */
+            error: number;
             /**
              * How
              * @enum {string}

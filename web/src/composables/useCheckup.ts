@@ -33,6 +33,15 @@ export function useCheckup(treeId: () => string) {
       api.POST('/api/trees/{tree_id}/checkup/look', { params, body: { findings: findings.value } }),
     )
   }
+  /** The first look; what was felt a moment ago is answered already. */
+  async function begin() {
+    await look()
+    const felt = looked.value!.felt_now as Partial<Record<Finding, string>>
+    if (!Object.keys(felt).length) return
+    findings.value = { ...felt }
+    order.value = Object.keys(felt) as Finding[]
+    await look()
+  }
   async function answer(value: string) {
     const asked = question.value!.finding
     sent = null
@@ -82,5 +91,5 @@ export function useCheckup(treeId: () => string) {
     sent = null
     return kept
   }
-  return { findings, order, looked, question, enough, over, further, ended, look, answer, skip, back, keep }
+  return { findings, order, looked, question, enough, over, further, ended, begin, look, answer, skip, back, keep }
 }

@@ -14,6 +14,8 @@ export const HANDS: How[] = ['finger', 'trowel', 'rod', 'probe']
 export const PLACES: readonly Where[] = ['ball', 'ring']
 /** Under this part of the way to what was felt it is said why so little. */
 const LITTLE = 0.34
+/** Beyond so many times its own error a reading is worth a look at the whole tree. */
+const FAR = 1.5
 const percent = (share: number) => Math.round(100 * share)
 
 export function useFeeling() {
@@ -41,14 +43,22 @@ export function useFeeling() {
       : t('feel.waterOn', { amount, day: longDay(page.next.day) })
   }
 
+  /** Why a reading moved the plan so little: it fits within its own error, or counts little; far off, what to do. */
+  function told(read: Page['readings'][number], was: number, is: number): string {
+    const apart = read.dryness - was
+    if (Math.abs(apart) <= read.error) return t('feel.fits')
+    if (Math.abs(is - was) >= LITTLE * Math.abs(apart)) return ''
+    const surer = t('feel.surer', { with: t(`feel.hand.${read.how}`) })
+    if (Math.abs(apart) <= FAR * read.error) return surer
+    return `${surer} ${t(apart > 0 ? 'feel.farDry' : 'feel.farWet')}`
+  }
+
   /** was: how dry the plan took it for before. */
   function answer(was: number, now: Page): string {
     const [before, after] = [percent(was), percent(now.dryness)]
     const moved = before === after ? t('feel.asPlanned', { dry: after }) : t('feel.moved', { was: before, dry: after })
     const read = now.readings.at(-1)
-    const surer = read && Math.abs(now.dryness - was) < LITTLE * Math.abs(read.dryness - was)
-    const drier = read && read.dryness > was
-    const why = surer ? t(drier ? 'feel.surerDry' : 'feel.surerWet', { with: t(`feel.hand.${read.how}`) }) : ''
+    const why = read ? told(read, was, now.dryness) : ''
     return [moved, why, comes(now)].filter(Boolean).join(' ')
   }
 

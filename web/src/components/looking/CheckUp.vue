@@ -13,7 +13,7 @@ import { longDay } from '@/logic/dates'
 const props = defineProps<{ treeId: string }>()
 const emit = defineEmits<{ kept: []; left: []; dead: [] }>()
 const { t, te } = useI18n()
-const { order, looked, question, enough, over, further, ended, look, answer, skip, back, keep } = useCheckup(
+const { findings, order, looked, question, enough, over, further, ended, begin, answer, skip, back, keep } = useCheckup(
   () => props.treeId,
 )
 const busy = ref(false)
@@ -31,12 +31,19 @@ async function go(work: () => Promise<unknown>): Promise<boolean> {
     busy.value = false
   }
 }
-onMounted(() => go(look))
+onMounted(() => go(begin))
 const act = computed(() => (looked.value ? actOf(looked.value) : 'carry_on'))
 const causes = computed(() => (looked.value?.causes ?? []).slice(0, 3).filter((c) => c.probability >= 0.05))
 const likely = computed(() =>
   causes.value
     .map((c) => t('checks.percent', { cause: t(`checks.cause.${c.cause}`), p: Math.round(100 * c.probability) }))
+    .join(', '),
+)
+/** Answers that were felt a moment ago and stand. */
+const feltNow = computed(() =>
+  Object.entries(looked.value?.felt_now ?? {})
+    .filter(([finding, felt]) => findings.value[finding as keyof typeof findings.value] === felt)
+    .map(([finding, felt]) => t(`feel.short.${finding === 'ball_feel' ? 'ball' : 'ring'}`, { felt: t(`feel.${felt}`) }))
     .join(', '),
 )
 const lookOn = computed(() => looked.value?.look_on ?? '')
@@ -56,6 +63,7 @@ async function done() {
 <template>
   <section class="check" :aria-label="t('checks.title')">
     <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
+    <p v-if="feltNow" class="quiet">{{ t('checks.feltNow', { felt: feltNow }) }}</p>
     <template v-if="looked && !over && question">
       <CheckPicture :of="question.finding" :class="{ low: question.answers.length > 4 }" />
       <p class="quiet n">{{ t('checks.of', { n: order.length + 1 }) }}</p>

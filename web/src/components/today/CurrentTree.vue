@@ -63,7 +63,7 @@ const amount = computed(() => text('volume', pour.value.litres))
           <p v-if="row.tree.line" class="time">
             {{ t('how.line', { line: row.tree.line.name, time: time(pour.run_min), n: row.tree.line.trees }) }}
           </p>
-          <p v-else class="time">{{ how(pour, row.tree) }}</p>
+          <p v-else class="time">{{ how(pour, { ...row.tree, method: next.method }) }}</p>
         </template>
         <p class="proof">{{ proof(next.proof_depth_m) }}</p>
         <p v-if="next.ring_from_m !== null && next.ring_to_m !== null">

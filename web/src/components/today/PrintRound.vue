@@ -45,7 +45,9 @@ function rowsOf(rows: Row[]): Printed[] {
   const printed: Printed[] = []
   const valves = new Set<string>()
   for (const { tree, site } of rows) {
-    const words = tree.next ? `${how(pourOf(tree.next), tree)}; ${proof(tree.next.proof_depth_m)}` : ''
+    const words = tree.next
+      ? `${how(pourOf(tree.next), { ...tree, method: tree.next.method })}; ${proof(tree.next.proof_depth_m)}`
+      : ''
     const shares = tree.line?.shares ?? []
     if (tree.line && shares.length > 1) {
       if (valves.has(tree.line.name)) continue

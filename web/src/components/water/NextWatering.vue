@@ -57,7 +57,7 @@ const ready = computed(() => {
           t('how.lineFor', { tag: page.line.neediest_tag, wants: text('volume', page.line.wants_l) })
         }}</span>
       </p>
-      <p v-else class="time">{{ how(pour, page.tree) }}</p>
+      <p v-else class="time">{{ how(pour, { ...page.tree, method: next.method }) }}</p>
       <p class="proof">{{ proof(next.proof_depth_m) }}</p>
       <p v-if="next.ring_from_m !== null && next.ring_to_m !== null">
         {{ t('own.ring', { inner: text('large', next.ring_from_m), outer: text('large', next.ring_to_m) }) }}

@@ -1,0 +1,85 @@
+"""What waiting costs a tree, in days of growth that it loses, and in words.
+
+Reckoned over the days of a plan and a week more without a visit, so that nothing is left dry for the day after. All
+figures are calibrated unless said.
+"""
+
+import numpy as np
+
+from june_shade.core.water.balance import FULL_LEAF
+from june_shade.core.water.stores import Array
+
+TAIL_DAYS = 7
+"""Days after the plan's last, without a visit."""
+TAIL_COUNTS = 0.5
+"""What a day of these counts."""
+LOW_KS, LOW_KS_COUNTS = 0.5, 3.0
+"""Uptake under this share costs so many times more."""
+SOGGY_COSTS = 0.1
+DYING_KS, DYING_DAYS = 0.2, 3
+"""So many days with so little uptake may be a tree's last."""
+SLOWER, SUFFERS, MAY_DIE = WORDS = ("slower_growth", "leaves_suffer", "may_die")
+SLOWER_TO, SUFFERS_TO = 1.0, 3.0
+"""Harm up to here is told by the first and the second word."""
+WORTH = {"spare": 0.5, "ordinary": 1.0, "kept": 2.0}
+"""What a tree is worth beside an ordinary one: one that could be spared; one that is kept for something (a memorial, a
+landmark, a client's own)."""
+
+
+def of_days(ks: Array, soggy: Array, leaf: Array, plan_days: int) -> Array:
+    """Harm of each tree [days], array (trees,).
+
+    ks: uptake, shares 0..1; soggy: whether it stood in water; leaf: leaves out, 0..1; arrays (days, trees), those of
+    the plan first; plan_days: how many of these are the plan's.
+    """
+    lost = 1.0 - ks + LOW_KS_COUNTS * np.maximum(0.0, LOW_KS - ks) + SOGGY_COSTS * soggy
+    counts = np.where(np.arange(len(ks)) < plan_days, 1.0, TAIL_COUNTS)[:, None]
+    total: Array = np.sum(np.where(leaf > FULL_LEAF, counts * lost, 0.0), axis=0)
+    return total
+
+
+def beyond(harm: Array, of_plain: Array) -> Array:
+    """Harm beyond what the plan without limits can't mend either, never below 0.
+
+    harm, of_plain: of a pattern and of the plain plan [days], arrays of trees or patterns.
+    """
+    return np.maximum(0.0, harm - of_plain)
+
+
+def may_die(harm: Array, ks: Array, leaf: Array) -> Array:
+    """Whether a tree may die: harm above what leaves suffer, or three days of hardly any uptake; array (trees,).
+
+    harm: beyond that of the plain plan [days], array (trees,); ks 0..1, leaf 0..1: arrays (days, trees).
+    """
+    dying = np.sum((ks < DYING_KS) & (leaf > FULL_LEAF), axis=0) >= DYING_DAYS
+    return (harm > SUFFERS_TO) | dying
+
+
+def word(harm: float, dies: bool) -> str:
+    """Harm in a word.
+
+    harm: beyond that of the plain plan [days]; dies: whether the tree may die of it.
+    """
+    if dies:
+        return MAY_DIE
+    return SLOWER if harm <= SLOWER_TO else SUFFERS
+
+
+def weight(worth: str, establishment: Array) -> Array:
+    """How much a tree's harm counts: the new go first, since the old have roots elsewhere.
+
+    worth: one of WORTH; establishment: x, 0..1, array (trees,).
+    """
+    return WORTH[worth] * (2.0 - establishment)
+
+
+def knee(litres: Array, harm: Array) -> int:
+    """Position of the point where a litre more stops paying: the farthest from the line between the ends.
+
+    litres [L] and harm [days] of plans from the fewest litres to the most, arrays (plans,).
+    """
+    if len(litres) < 3:
+        return len(litres) - 1
+    x, y = (np.asarray(v, float) for v in (litres, harm))
+    x, y = ((v - v[0]) / (v[-1] - v[0]) if v[-1] != v[0] else np.zeros_like(v) for v in (x, y))
+    return int(np.argmax(y - x))
