@@ -18,7 +18,7 @@ from contextlib import ExitStack
 from pathlib import Path
 
 from june_shade.launch import cluster
-from tests.support import SHARED
+from tests import SHARED
 
 HERE = Path(__file__).resolve().parent
 

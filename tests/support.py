@@ -40,6 +40,7 @@ from june_shade.store.session import make_engine, make_sessions, transaction
 from june_shade.store.site_tables import Site
 from june_shade.store.tree_tables import Plant
 from june_shade.store.weather_tables import Station
+from tests import SHARED
 
 PUBLISHED = Path(__file__).parent / "published"
 ZONE = ZoneInfo("America/Denver")
@@ -130,10 +131,6 @@ def dried(trees: Trees, reach: Reach, ball: float, near: float, root_radius_m: A
 # --- the database ---------------------------------------------------------------------------------------------
 
 _numbers = itertools.count(1)
-
-
-SHARED = "JUNE_TEST_SERVER"
-"""Where it is set: the folder of a server that runs already and that lanes of tests share."""
 
 
 @cache
