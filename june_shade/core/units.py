@@ -27,7 +27,7 @@ def told(value: float, unit: str) -> str:
     """A quantity in a sentence: 0.3 m, its number and unit held together by a no-break space, so that an interface can
     tell it from other words and word it in the units that a person chose.
 
-    value: in `unit`, one of m, L, L/h, kg, km [m, L, L/h, kg, km].
+    value: in `unit`, one of m, mm, L, L/h, kg, km [m, mm, L, L/h, kg, km].
     """
     return f"{value:.4g}\u00a0{unit}"
 

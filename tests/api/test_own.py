@@ -55,7 +55,9 @@ class Proven(OnItsOwn):
         self.act("offered")
         asked = {f"prove_{name}" for name in ("dry_spell", "firm", "growth", "flare", "supports_off")}
         self.assertLessEqual(asked, self.tasks())
-        self.assertEqual(self.act("growth", growth_m=0.05).status_code, 422)
+        short = self.act("growth", growth_m=0.05)
+        self.assertEqual((short.status_code, short.json()["field"]), (422, "growth_m"))
+        self.assertIn("0.1\u00a0m", short.json()["detail"], "a length that the interface words in the units chosen")
         self.assertEqual(self.act("dry_spell").status_code, 422)
         checkup = {"tree_id": self.tree, "happened_at": f"{DAY}T05:40:00-06:00", "device_id": DEVICE,
                    "findings": {"push": "firm", "flare": "seen"}}  # fmt: skip

@@ -164,6 +164,7 @@ export const isUs = computed(() => system.value === 'us')
 
 const TOLD: Record<string, (value: number) => string> = {
   m: (v) => text(Math.abs(v) < 1.2 ? 'small' : 'large', v),
+  mm: (v) => text('rain', v),
   km: (v) => (isUs.value ? `${Math.round(v / 1.609344)}\u00a0mi` : `${v}\u00a0km`),
   L: (v) => text('volume', v),
   'L/h': (v) => text('flow', v),
@@ -172,7 +173,7 @@ const TOLD: Record<string, (value: number) => string> = {
 
 /** A sentence of the program with its quantities, which come in SI with a no-break space, in the units shown. */
 export function worded(sentence: string): string {
-  return sentence.replace(/(-?\d+(?:\.\d+)?(?:e[+-]?\d+)?)\u00a0(km|kg|L\/h|L|m)(?![\w/])/g, (_, number, unit) =>
+  return sentence.replace(/(-?\d+(?:\.\d+)?(?:e[+-]?\d+)?)\u00a0(km|kg|mm|L\/h|L|m)(?![\w/])/g, (_, number, unit) =>
     TOLD[unit]!(Number(number)),
   )
 }

@@ -106,6 +106,7 @@ test('a number never stands without its unit, nor apart from it', () => {
 test("quantities in the program's sentences are told in the units shown", () => {
   const said = 'must be between 0.05\u00a0m and 3\u00a0m, not 30\u00a0L; 12 m of it is no quantity'
   expect(worded(said)).toBe('must be between 2\u00a0in and 9.8\u00a0ft, not 7.9\u00a0gal; 12 m of it is no quantity')
+  expect(worded('under 10\u00a0mm of rain')).toBe('under 0.39\u00a0in of rain')
 })
 
 test('a measure in a message is told in the units shown, and no message has one of its own', async () => {

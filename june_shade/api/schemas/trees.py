@@ -345,7 +345,9 @@ class ReadingOut(Out):
     ball_theta: float | None = quantity("m3/m3", "What a probe read in the ball")
     ring_theta: float | None = quantity("m3/m3", "And beside it")
     dryness: float = Field(description="How dry that makes the tree, 0 to 1.")
-    error: float = Field(description="How far off such a reading may be, one standard deviation of dryness.")
+    fits_within: float = Field(description="It fits a plan that is off by no more than this dryness.")
+    far_beyond: float = Field(description="Off the plan by more than this, the whole tree is worth a look.")
+    little: float = Field(description="Moved by less of the way to it, the plan is told to be surer.")
     ball_dryness: float | None = Field(description="And its ball alone; null: that was not felt.")
 
 

@@ -25,8 +25,15 @@ MOIST_FROM_M, MOIST_TO_M = 0.30, 0.45
 """After the dry spell the soil beside the ball is moist so deep down."""
 GROWTH_M = 0.10
 """Twigs of a tree that stands on its own grew this much this season."""
+ENTERED_LATE_DAYS = 3 * 365
+"""A tree that had stood so long when its record opened is past its establishment: it needs no proofs."""
 BACK_AFTER = frozenset({"water_now", "water_on_ball"})
 """A tree that was handed over comes back where a check-up says to water it."""
+
+
+def entered_late(planted_on: date, opened_on: date) -> bool:
+    """Whether a tree was past its establishment when its record opened: it needs no proofs then."""
+    return (opened_on - planted_on).days >= ENTERED_LATE_DAYS
 
 
 @dataclass(frozen=True, slots=True)

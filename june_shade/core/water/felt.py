@@ -23,6 +23,11 @@ KNOWN_SD = 0.05
 """A store above field capacity is known again at least so well (calibrated)."""
 SD = {"probe": 0.05, "trowel": 0.15, "rod": 0.15, "finger": 0.20}
 """Error of a reading by how it is taken, as a share of available water (common practice)."""
+FITS_ERRORS, FAR_ERRORS = 1.0, 1.5
+"""A reading no further off the plan than its own error fits; beyond so many of them it is worth a look at the whole
+tree (calibrated)."""
+LITTLE = 0.34
+"""Moved by less of the way to what was felt, a plan is told to be surer than the reading (calibrated)."""
 SATURATED, DUSTY = 1.0, 0.2
 """A reading that wet, or that dry, says nothing against a store that is wetter, or drier."""
 FEEL = {"wet": 1.0, "moist": 0.75, "drying": 0.5, "dry": 0.2}

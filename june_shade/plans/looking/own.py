@@ -11,6 +11,7 @@ from june_shade.core.errors import ConflictError, InputError, JuneShadeError, No
 from june_shade.core.looking import handover
 from june_shade.core.looking.handover import Spell
 from june_shade.core.stock import balls
+from june_shade.core.units import in_m, told
 from june_shade.core.water import deep, reach
 from june_shade.plans import changes, clock, register, ways
 from june_shade.plans.changes import Changed, What
@@ -24,8 +25,6 @@ from june_shade.store.session import Session
 from june_shade.store.tree_tables import Tree
 
 MOVES = ("handed", "back")
-ENTERED_LATE_DAYS = 3 * 365
-"""A tree that had stood so long when its record opened is past its establishment: it needs no proofs."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,7 +68,7 @@ def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
 
 def entered_late(tree: Tree) -> bool:
     """Whether a tree was past its establishment when its record opened."""
-    return (tree.opened_on - tree.planted_on).days >= ENTERED_LATE_DAYS
+    return handover.entered_late(tree.planted_on, tree.opened_on)
 
 
 LINE, WICKS = "line", "wicks"
@@ -139,15 +138,16 @@ def _check(session: Session, tree: Tree, new: NewAct, today: date) -> None:
     if new.kind != "back" and handed:
         raise InputError("it stands on its own already: take it back first", "kind")
     if new.growth_m is not None and new.growth_m < handover.GROWTH_M:
-        raise InputError(f"less than {handover.GROWTH_M:g} m this season is no proof yet", "growth_m")
+        raise InputError(f"less than {in_m(handover.GROWTH_M)} this season is no proof yet", "growth_m")
     if new.kind == "dry_spell":
         if not new.fine_and_moist:
             raise InputError("is proven only where the soil is moist below and the leaves are fine", "fine_and_moist")
         if _spell(plan_of(session, tree), tree)[0] is None:
             raise InputError(
                 f"needs {handover.SPELL_DAYS} days in leaf without water and with under "
-                f"{handover.SPELL_RAIN_MM:g} mm of rain, that ended at most {handover.SPELL_AGO_DAYS} days ago", "kind",
-            )  # fmt: skip
+                f"{told(handover.SPELL_RAIN_MM, 'mm')} of rain, that ended at most {handover.SPELL_AGO_DAYS} days ago",
+                "kind",
+            )
     if new.kind == "handed":
         if (held_by := in_the_way(tree)) is not None:
             raise InputError(IN_THE_WAY[held_by], "tree_id")

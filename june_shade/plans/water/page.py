@@ -14,7 +14,7 @@ import numpy as np
 from june_shade.core.care import book_rules, cautions
 from june_shade.core.care.frost import young_since
 from june_shade.core.water import delivery, reach, refill, salts, use
-from june_shade.core.water.felt import SD
+from june_shade.core.water.felt import FAR_ERRORS, FITS_ERRORS, LITTLE, SD
 from june_shade.core.water.stores import dryness_sd
 from june_shade.core.weather import series as weather_series
 from june_shade.plans import describe, forecast, log, register, water
@@ -370,8 +370,10 @@ def chart(made: SitePlan, i: int, poured: dict[date, float]) -> list[ChartDay]:
 
 @dataclass(frozen=True, slots=True)
 class ReadingShown:
-    """What was felt at a tree: the day, ball and soil beside it, how dry that makes it by where it drinks now 0..1, how
-    far off such a reading may be (standard deviation), and its ball by itself, None where that was not felt."""
+    """What was felt at a tree: the day, ball and soil beside it, how dry that makes it by where it drinks now 0..1, and
+    its ball by itself, None where that was not felt. fits_within, far_beyond: off the plan by so much it fits, or is
+    far off; little: a plan that it moves by less of the way is surer than it.
+    """
 
     id: UUID
     day: date
@@ -381,8 +383,10 @@ class ReadingShown:
     ball_theta: float | None
     ring_theta: float | None
     dryness: float
-    error: float
     ball_dryness: float | None
+    fits_within: float
+    far_beyond: float
+    little: float = LITTLE
 
 
 def readings_of(made: SitePlan, i: int, entries: Sequence[LogEntry], voided: set[UUID | None]) -> list[ReadingShown]:
@@ -399,7 +403,8 @@ def readings_of(made: SitePlan, i: int, entries: Sequence[LogEntry], voided: set
         weighed = float(np.sum((shares * dry)[there]) / max(float(np.sum(shares[there])), 1e-9))
         found.append(ReadingShown(
             entry.id, entry.local_date, entry.how or "", entry.ball_feel, entry.ring_feel, entry.ball_theta,
-            entry.ring_theta, weighed, SD[entry.how or "finger"], float(1.0 - wet[0]) if there[0] else None,
+            entry.ring_theta, weighed, float(1.0 - wet[0]) if there[0] else None,
+            FITS_ERRORS * SD[entry.how or "finger"], FAR_ERRORS * SD[entry.how or "finger"],
         ))  # fmt: skip
     return found
 

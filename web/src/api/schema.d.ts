@@ -7805,10 +7805,15 @@ export interface components {
              */
             dryness: number;
             /**
-             * Error
-             * @description How far off such a reading may be, one standard deviation of dryness.
+             * Far Beyond
+             * @description Off the plan by more than this, the whole tree is worth a look.
              */
-            error: number;
+            far_beyond: number;
+            /**
+             * Fits Within
+             * @description It fits a plan that is off by no more than this dryness.
+             */
+            fits_within: number;
             /**
              * How
              * @enum {string}
@@ -7819,6 +7824,11 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /**
+             * Little
+             * @description Moved by less of the way to it, the plan is told to be surer.
+             */
+            little: number;
             /** Ring Feel */
             ring_feel: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
             /**

@@ -12,10 +12,6 @@ export type Where = 'ball' | 'ring'
 export const FELT: Felt[] = ['dry', 'drying', 'moist', 'wet', 'like_clay']
 export const HANDS: How[] = ['finger', 'trowel', 'rod', 'probe']
 export const PLACES: readonly Where[] = ['ball', 'ring']
-/** Under this part of the way to what was felt it is said why so little. */
-const LITTLE = 0.34
-/** Beyond so many times its own error a reading is worth a look at the whole tree. */
-const FAR = 1.5
 const percent = (share: number) => Math.round(100 * share)
 
 export function useFeeling() {
@@ -46,10 +42,10 @@ export function useFeeling() {
   /** Why a reading moved the plan so little: it fits within its own error, or counts little; far off, what to do. */
   function told(read: Page['readings'][number], was: number, is: number): string {
     const apart = read.dryness - was
-    if (Math.abs(apart) <= read.error) return t('feel.fits')
-    if (Math.abs(is - was) >= LITTLE * Math.abs(apart)) return ''
+    if (Math.abs(apart) <= read.fits_within) return t('feel.fits')
+    if (Math.abs(is - was) >= read.little * Math.abs(apart)) return ''
     const surer = t('feel.surer', { with: t(`feel.hand.${read.how}`) })
-    if (Math.abs(apart) <= FAR * read.error) return surer
+    if (Math.abs(apart) <= read.far_beyond) return surer
     return `${surer} ${t(apart > 0 ? 'feel.farDry' : 'feel.farWet')}`
   }
 
