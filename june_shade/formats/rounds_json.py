@@ -40,7 +40,7 @@ def parse(text: str | bytes) -> RoundsCase:
     stops, of_stops = _stops(case.list("stops", []), crews)
     trees, of_trees = _trees(case.list("trees", []), stops, days)
     case.close()
-    problem = Problem(of_stops, of_trees, minutes, np.full(days, np.inf) if litres is None else litres, periods)
+    problem = Problem.of(of_stops, of_trees, minutes, np.full(days, np.inf) if litres is None else litres, periods)
     return RoundsCase(problem, stops, trees, slack, seconds)
 
 

@@ -5,6 +5,7 @@ import json
 import random
 import time
 import unittest
+from dataclasses import replace
 
 import numpy as np
 
@@ -34,7 +35,7 @@ def made_up(seed: int, trees: int = 5, patterns: int = 5, days: int = 5, stops: 
         r.shuffle(own)
         return Tree(r.randrange(n_stops), r.choice((0.5, 1.0, 1.5, 2.0)), tuple(own))
 
-    return Problem(
+    return Problem.of(
         tuple(Stop(float(r.randint(0, 20)), r.randint(0, 1)) for _ in range(n_stops)),
         tuple(tree() for _ in range(r.randint(1, trees))),
         np.array([[r.choice((np.inf, 0.0, 20.0, 40.0, 60.0)) for _ in range(n_days)] for _ in range(2)]),
@@ -45,7 +46,8 @@ def made_up(seed: int, trees: int = 5, patterns: int = 5, days: int = 5, stops: 
 
 def tried(problem: Problem, slack: float) -> tuple[float, float, float, float]:
     """The goals one after the other by trying every choice: deaths, least harm, litres, minutes."""
-    every = itertools.product(*(range(len(tree.patterns)) for tree in problem.trees))
+    counts = np.bincount(problem.rows.tree, minlength=problem.trees)
+    every = itertools.product(*(range(n) for n in counts))
     plans = [plan for plan in (plan_of(problem, np.array(chosen)) for chosen in every) if keeps(problem, plan)]
     deaths = min(plan.deaths for plan in plans)
     plans = [plan for plan in plans if plan.deaths <= deaths + 1e-6]
@@ -78,7 +80,7 @@ class Relations(unittest.TestCase):
         for seed in range(20):
             problem = made_up(seed)
             usual = choose(problem, clock=time.monotonic)
-            more = Problem(problem.stops, problem.trees, problem.minutes + 15, problem.litres + 20, problem.periods)
+            more = replace(problem, minutes=problem.minutes + 15, litres=problem.litres + 20)
             found = choose(more, clock=time.monotonic)
             self.assertLessEqual(found.plan.deaths, usual.plan.deaths + 1e-6)
             if abs(found.plan.deaths - usual.plan.deaths) < 1e-6:
@@ -97,7 +99,7 @@ class Relations(unittest.TestCase):
 
     def test_an_order_that_forbids_everything_leaves_a_plan_without_visits(self):
         problem = made_up(3)
-        shut = Problem(problem.stops, problem.trees, problem.minutes * 0, problem.litres, problem.periods)
+        shut = replace(problem, minutes=problem.minutes * 0)
         shut.minutes[~np.isfinite(shut.minutes)] = 0.0
         found = choose(shut, clock=time.monotonic)
         self.assertEqual(float(found.plan.minutes), 0.0)

@@ -2,7 +2,8 @@
 
 A mixed-integer programme, solved one goal after the other by HiGHS [HuangfuHall18]: a tree's patterns add up to one; a
 tree is visited on a day only where its stop is open then, written once for each tree and day; limits of crews' days,
-of days' litres, of periods' litres.
+of days' litres, of periods' litres, of closed hours. Of many patterns only those are tried that the relaxed programme
+does not rule out: a plan with one that is left out costs at least the relaxed least and that pattern's reduced cost.
 """
 
 import math
@@ -10,7 +11,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.optimize import Bounds, LinearConstraint, milp
+from scipy.optimize import Bounds, LinearConstraint, linprog, milp
 from scipy.sparse import csr_array, vstack
 
 from june_shade.core.choosing.patterns import TOLERANCE, Array, Plan, Problem, better, keeps, nothing, plan_of
@@ -18,6 +19,12 @@ from june_shade.core.choosing.patterns import TOLERANCE, Array, Plan, Problem, b
 OBJECTIVE_SCALE = 1e3
 """Goals are scaled to this order, so that the solver's absolute gap is far below what is told."""
 MOST_CUTS = 50
+FEW_PATTERNS = 3000
+"""So many patterns are all tried."""
+TRIED_OF_A_TREE = 8
+"""Of more, so many a tree at first, those with the least reduced cost."""
+SHARE_OF_TIME = 0.4
+"""One goal takes at most this share of the time that is left, the last one all of it."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,6 +36,11 @@ class Choice:
     least_harm: float
     bound: float
     optimal: bool
+
+    @property
+    def gap(self) -> float:
+        """By how much another plan could be better at most, as a share of the least harm found."""
+        return (self.least_harm - self.bound) / self.least_harm if self.least_harm > TOLERANCE else 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,100 +57,146 @@ class _Programme:
     def __init__(self, problem: Problem) -> None:
         self.problem, rows = problem, problem.rows
         self.patterns, self.days = len(rows.tree), problem.days
-        self.open_at = self.patterns + np.arange(len(problem.stops) * self.days).reshape(len(problem.stops), self.days)
+        self.open_at = self.patterns + np.arange(problem.stop_minutes.size).reshape(problem.stop_minutes.shape)
         self.count = self.patterns + self.open_at.size
-        self.pick = self._matrix([(tree, row, 1.0) for row, tree in enumerate(rows.tree)], len(problem.trees))
-        self.stop_minutes = np.array([stop.minutes for stop in problem.stops])
+        self.pick = self._matrix(rows.tree, np.arange(self.patterns), np.ones(self.patterns), problem.trees)
         self.rows = [self._open(), *self._limits()]
 
-    def _matrix(self, entries: list[tuple[int, int, float]], count: int) -> csr_array:
-        at = np.array([(row, column) for row, column, _ in entries], int).reshape(-1, 2)
-        values = np.array([value for *_, value in entries], float)
-        return csr_array((values, (at[:, 0], at[:, 1])), shape=(count, self.count))
+    def _matrix(self, at: Array, column: Array, values: Array, count: int) -> csr_array:
+        return csr_array((values, (at, column)), shape=(count, self.count))
 
     def _open(self) -> _Rows:
         """A tree that is visited on a day has its stop open."""
-        rows, entries = self.problem.rows, []
-        row_of: dict[tuple[int, int], int] = {}
-        for pattern, day in zip(*np.nonzero(rows.visits), strict=True):
-            tree = int(rows.tree[pattern])
-            row = row_of.setdefault((tree, int(day)), len(row_of))
-            entries.append((row, int(pattern), 1.0))
-        for (tree, day), row in row_of.items():
-            entries.append((row, int(self.open_at[self.problem.trees[tree].stop, day]), -1.0))
-        return _Rows(self._matrix(entries, len(row_of)), np.zeros(len(row_of)))
+        rows = self.problem.rows
+        pattern, day = np.nonzero(rows.visits)
+        key = rows.tree[pattern] * self.days + day
+        own, at = np.unique(key, return_inverse=True)
+        tree, on = own // self.days, own % self.days
+        visited = self._matrix(at, pattern, np.ones(len(at)), len(own))
+        opened = self._matrix(
+            np.arange(len(own)), self.open_at[self.problem.stop_of[tree], on], -np.ones(len(own)), len(own)
+        )
+        return _Rows(csr_array(visited + opened), np.zeros(len(own)))
 
     def _limits(self) -> list[_Rows]:
         problem, rows, found = self.problem, self.problem.rows, []
-        crew_of = np.array([problem.stops[tree.stop].crew for tree in problem.trees], int)
-        for crew, limits in enumerate(problem.minutes):
-            own = crew_of[rows.tree] == crew if len(rows.tree) else np.zeros(0, bool)
+        crew = problem.crew_of[problem.stop_of[rows.tree]] if self.patterns else np.zeros(0, int)
+        for number, limits in enumerate(problem.minutes):
             for day in np.flatnonzero(np.isfinite(limits)):
-                line = np.zeros(self.count)
-                line[: self.patterns] = np.where(own, rows.day_minutes[:, day], 0.0)
-                for stop, here in enumerate(problem.stops):
-                    if here.crew == crew:
-                        line[self.open_at[stop, day]] = here.minutes
-                found.append(_row(line, float(limits[day])))
+                found.append(self._minutes(crew == number, problem.crew_of == number, int(day), float(limits[day])))
         for day in np.flatnonzero(np.isfinite(problem.litres)):
-            found.append(_row(self._over(rows.day_litres[:, day]), float(problem.litres[day])))
+            found.append(_row(self.goal(rows.day_litres[:, day]), float(problem.litres[day])))
         for period in problem.periods:
-            over = self._over(rows.day_litres[:, list(period.days)].sum(axis=1))
-            found.append(_row(over, period.litres))
+            own = np.ones(self.patterns) if period.trees is None else np.isin(rows.tree, period.trees)
+            found.append(_row(self.goal(own * rows.day_litres[:, list(period.days)].sum(axis=1)), period.litres))
+        for one in problem.closings:
+            stops = np.isin(np.arange(len(problem.crew_of)), one.stops)
+            found.append(self._minutes(np.isin(rows.tree, one.trees), stops, one.day, one.minutes))
         return found
 
-    def _over(self, values: Array) -> Array:
-        return np.concatenate([values, np.zeros(self.count - self.patterns)])
+    def _minutes(self, patterns: Array, stops: Array, day: int, most: float) -> _Rows:
+        line = self.goal(np.where(patterns, self.problem.rows.day_minutes[:, day], 0.0))
+        line[self.open_at[stops, day]] = self.problem.stop_minutes[stops, day]
+        return _row(line, most)
 
     def minutes(self) -> Array:
         """Minutes of visits and stops, by column."""
-        stops = np.repeat(self.stop_minutes, self.days)
-        return np.concatenate([self.problem.rows.minutes, stops])
+        return np.concatenate([self.problem.rows.minutes, np.ravel(self.problem.stop_minutes)])
 
     def goal(self, values: Array) -> Array:
         """A value of each pattern as a goal.
 
         values: litres [L], weighted harm or deaths, array (patterns,).
         """
-        return self._over(values)
+        return np.concatenate([values, np.zeros(self.count - self.patterns)])
 
     def cap(self, goal: Array, most: float) -> None:
         """From here on a goal stays at most here."""
         self.rows.append(_row(goal, most))
 
-    def solve(self, goal: Array, seconds: float, good: Callable[[Plan], bool]) -> tuple[Plan | None, float, bool]:
+    def solve(
+        self, goal: Array, seconds: float, gap: float, good: Callable[[Plan], bool], clock: Callable[[], float]
+    ) -> tuple[Plan | None, float, bool]:  # fmt: skip
         """The least of a goal: the plan, what is proven of it, whether it is proven to be the least.
 
-        seconds: how long it may take; good: whether a plan, rounded to whole patterns, keeps to all that it must.
+        seconds: how long it may take; gap: how far off the least it may be, as a share of it; good: whether a plan,
+        rounded to whole patterns, keeps to all that it must.
         """
+        ends = clock() + seconds
+        if self.patterns <= FEW_PATTERNS:
+            return self._solve(goal, np.ones(self.count, bool), seconds, gap, good)
+        relaxed, reduced = self._relaxed(goal, seconds)
+        if reduced is None:
+            return None, -math.inf, False
+        order = np.lexsort((reduced[: self.patterns], self.problem.rows.tree))
+        rank = np.empty(self.patterns, int)
+        rank[order] = np.arange(self.patterns) - self.problem.rows.first[self.problem.rows.tree[order]]
+        often, best, bound = TRIED_OF_A_TREE, None, relaxed
+        while True:
+            tried = np.concatenate([rank < often, np.ones(self.count - self.patterns, bool)])
+            tried[self.problem.rows.first + self.problem.rows.empty] = True
+            left_out = float(np.min(reduced[~tried], initial=math.inf))
+            plan, of_tried, _ = self._solve(goal, tried, (ends - clock()) / 2, gap, good)
+            bound = max(bound, min(of_tried, relaxed + left_out))
+            if plan is not None:
+                best = plan
+                least = self.worth(goal, plan)
+                if least - bound <= max(gap * abs(least), TOLERANCE):
+                    return best, bound, least - bound <= TOLERANCE
+            if np.all(tried) or clock() > ends - seconds / 4:
+                return best, bound, False
+            often *= 3
+
+    def worth(self, goal: Array, plan: Plan) -> float:
+        """What a plan comes to by a goal."""
+        at = self.problem.rows.first + plan.chosen
+        return float(goal[at].sum() + goal[self.open_at[plan.open_stops]].sum())
+
+    def _relaxed(self, goal: Array, seconds: float) -> tuple[float, Array | None]:
+        """The least of the goal with parts of patterns allowed, and each column's reduced cost."""
+        matrix, most = vstack([row.matrix for row in self.rows]), np.concatenate([row.most for row in self.rows])
+        scale = OBJECTIVE_SCALE / (float(np.max(np.abs(goal), initial=0.0)) or 1.0)
+        found = linprog(
+            scale * goal, A_ub=matrix, b_ub=most, A_eq=self.pick, b_eq=np.ones(self.problem.trees), bounds=(0, 1),
+            method="highs", options={"time_limit": max(0.01, seconds)},
+        )  # fmt: skip
+        if found.status != 0:
+            return -math.inf, None
+        return float(found.fun) / scale, np.asarray(found.lower.marginals) / scale
+
+    def _solve(
+        self, goal: Array, tried: Array, seconds: float, gap: float, good: Callable[[Plan], bool]
+    ) -> tuple[Plan | None, float, bool]:  # fmt: skip
+        """The same among the columns that are tried."""
         largest = float(np.max(np.abs(goal), initial=0.0)) or 1.0
         scale, cuts = OBJECTIVE_SCALE / largest, list(self.rows)
+        at = np.flatnonzero(tried)
+        whole = (at < self.patterns).astype(float)
+        ones = np.ones(self.problem.trees)
         for _ in range(MOST_CUTS):
             matrix, most = vstack([row.matrix for row in cuts]), np.concatenate([row.most for row in cuts])
-            whole = np.concatenate([np.ones(self.patterns), np.zeros(self.count - self.patterns)])
-            ones = np.ones(len(self.problem.trees))
             found = milp(
-                scale * goal, integrality=whole, bounds=Bounds(0, 1),
-                constraints=[LinearConstraint(self.pick, ones, ones), LinearConstraint(matrix, -np.inf, most)],
-                options={"time_limit": max(0.01, seconds), "mip_rel_gap": 0.0},
+                scale * goal[at], integrality=whole, bounds=Bounds(0, 1),
+                constraints=[
+                    LinearConstraint(self.pick[:, at], ones, ones), LinearConstraint(matrix[:, at], -np.inf, most)
+                ],
+                options={"time_limit": max(0.01, seconds), "mip_rel_gap": gap},
             )  # fmt: skip
             bound = -math.inf if found.mip_dual_bound is None else float(found.mip_dual_bound) / scale
             if found.x is None:
                 return None, bound, False
-            plan = plan_of(self.problem, self._chosen(found.x))
+            x = np.zeros(self.count)
+            x[at] = found.x
+            plan = plan_of(self.problem, self._chosen(x))
             if good(plan):
-                return plan, bound, found.status == 0
+                return plan, bound, found.status == 0 and gap == 0
             cuts.append(self._not_again(plan))  # whole only within the solver's tolerance: not this one
         return None, -math.inf, False
 
     def _chosen(self, x: Array) -> Array:
         rows = self.problem.rows
-        chosen = np.zeros(len(self.problem.trees), int)
-        best = np.full(len(chosen), -1.0)
-        for row, tree in enumerate(rows.tree):
-            if x[row] > best[tree]:
-                best[tree], chosen[tree] = x[row], rows.number[row]
-        return chosen
+        order = np.lexsort((-x[: self.patterns], rows.tree))
+        return np.asarray(rows.number[order[rows.first]])
 
     def _not_again(self, plan: Plan) -> _Rows:
         line = np.zeros(self.count)
@@ -150,16 +208,19 @@ def _row(line: Array, most: float) -> _Rows:
     return _Rows(csr_array(line[None, :]), np.array([most]))
 
 
-def choose(problem: Problem, *, slack: float = 0.0, seconds: float = 60.0, clock: Callable[[], float]) -> Choice:
+def choose(
+    problem: Problem, *, slack: float = 0.0, seconds: float = 60.0, gap: float = 0.0, clock: Callable[[], float]
+) -> Choice:
     """The plan with the fewest weighted deaths, then least weighted harm, then litres, then minutes.
 
     slack: how much more than the least harm a plan may cost that saves litres, as a share of it; seconds: for all goals
-    together; clock: what time it is [s]. Where time runs out the best plan found stands.
+    together; gap: how far off its least each goal may be, as a share of it; clock: what time it is [s]. Where time runs
+    out the best plan found stands.
     """
     ends = clock() + seconds
     rows, programme = problem.rows, _Programme(problem)
     plan = better(problem, nothing(problem))
-    if not len(problem.trees):
+    if not problem.trees:
         return Choice(plan, 0.0, 0.0, True)
     capped: list[tuple[Callable[[Plan], float], float]] = []
     proven = True
@@ -167,10 +228,12 @@ def choose(problem: Problem, *, slack: float = 0.0, seconds: float = 60.0, clock
     def good(tried: Plan) -> bool:
         return keeps(problem, tried) and all(of(tried) <= most + 1e-9 for of, most in capped)
 
-    def least(goal: Array, of: Callable[[Plan], float]) -> float:
+    def least(goal: Array, of: Callable[[Plan], float], share: float = SHARE_OF_TIME) -> float:
         """Go for a goal; what is proven of it."""
         nonlocal plan, proven
-        found, bound, is_least = programme.solve(goal, ends - clock(), good)
+        if of(plan) <= TOLERANCE and good(plan):  # nothing is less than nothing
+            return 0.0
+        found, bound, is_least = programme.solve(goal, share * (ends - clock()), gap, good, clock)
         if found is not None and of(found) < of(plan):
             plan = found
         proven = proven and found is not None and is_least
@@ -184,6 +247,7 @@ def choose(problem: Problem, *, slack: float = 0.0, seconds: float = 60.0, clock
         goal = programme.goal(rows.deaths)
         least(goal, lambda tried: tried.deaths)
         keep(goal, lambda tried: tried.deaths, plan.deaths + TOLERANCE)
+        plan = better(problem, plan)
     goal = programme.goal(rows.harm)
     bound = least(goal, lambda tried: tried.harm)
     least_harm = plan.harm
@@ -191,5 +255,5 @@ def choose(problem: Problem, *, slack: float = 0.0, seconds: float = 60.0, clock
     goal = programme.goal(rows.litres)
     least(goal, lambda tried: tried.litres)
     keep(goal, lambda tried: tried.litres, plan.litres + TOLERANCE)
-    least(programme.minutes(), lambda tried: tried.minutes)
+    least(programme.minutes(), lambda tried: tried.minutes, 1.0)
     return Choice(plan, least_harm, max(0.0, bound), proven)

@@ -5,7 +5,6 @@ A visit belongs to a tree's stop; a stop takes its own minutes once on each day 
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
@@ -42,80 +41,135 @@ class Tree:
     weight: float
     patterns: tuple[Pattern, ...]
 
-    @property
-    def empty(self) -> int:
-        """Position of the pattern without visits."""
-        return next(n for n, pattern in enumerate(self.patterns) if not pattern.days)
-
 
 @dataclass(frozen=True, slots=True)
 class Period:
-    """Days that share litres [L]."""
+    """Days that share litres [L]; trees: whose water counts, by position, None = everyone's."""
 
     days: tuple[int, ...]
     litres: float
+    trees: tuple[int, ...] | None = None
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
+class Closing:
+    """Hours of a day that are closed to some trees: these take so many minutes at most then [min], with their stops.
+
+    trees, stops: by position.
+    """
+
+    trees: tuple[int, ...]
+    stops: tuple[int, ...]
+    day: int
+    minutes: float
+
+
+@dataclass(frozen=True, slots=True)
+class Rows:
+    """All patterns of all trees one after the other, arrays (patterns,): tree by position and its own number, weighted
+    harm and deaths; litres [L] and minutes [min] of each day, arrays (patterns, days), visits: whether.
+    first: position of each tree's first pattern, empty: number of its pattern without visits, arrays (trees,)."""
+
+    tree: Array
+    number: Array
+    harm: Array
+    deaths: Array
+    visits: Array
+    day_litres: Array
+    day_minutes: Array
+    first: Array
+    empty: Array
+
+    @classmethod
+    def by_tree(
+        cls, tree: Array, harm: Array, deaths: Array, visits: Array, day_litres: Array, day_minutes: Array
+    ) -> "Rows":
+        """Patterns in order of their trees, each of which has one without visits. harm, deaths: weighted."""
+        count = int(tree[-1]) + 1 if len(tree) else 0
+        first = np.searchsorted(tree, np.arange(count))
+        none = np.flatnonzero(~np.any(visits, axis=1))[::-1]
+        empty = np.zeros(count, int)
+        empty[tree[none]] = none - first[tree[none]]
+        number = np.arange(len(tree)) - first[tree] if count else np.zeros(0, int)
+        return cls(tree, number, harm, deaths, visits, day_litres, day_minutes, first, empty)
+
+    @property
+    def litres(self) -> Array:
+        """Litres of each pattern [L]."""
+        total: Array = self.day_litres.sum(axis=1)
+        return total
+
+    @property
+    def minutes(self) -> Array:
+        """Minutes of each pattern's visits [min]."""
+        total: Array = self.day_minutes.sum(axis=1)
+        return total
+
+    def some(self, kept: Array) -> "Rows":
+        """Some of the patterns, among them each tree's one without visits.
+
+        kept: which, array (patterns,) of whether.
+        """
+        return Rows.by_tree(
+            self.tree[kept], self.harm[kept], self.deaths[kept], self.visits[kept], self.day_litres[kept],
+            self.day_minutes[kept],
+        )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
 class Problem:
-    """What is to be chosen. minutes: of each crew and day, array (crews, days); litres: of each day, array (days,);
-    infinite = no limit. periods: days that share litres."""
+    """What is to be chosen.
 
-    stops: tuple[Stop, ...]
-    trees: tuple[Tree, ...]
+    stop_minutes: of each stop on a day on which it is visited, array (stops, days); crew_of: the crew of each stop by
+    position; stop_of: the stop of each tree. minutes: of each crew and day, array (crews, days); litres: of each day,
+    array (days,); infinite = no limit. periods: days that share litres; closings: hours closed to some trees.
+    """
+
+    stop_minutes: Array
+    crew_of: Array
+    stop_of: Array
+    rows: Rows
     minutes: Array
     litres: Array
     periods: tuple[Period, ...] = ()
+    closings: tuple[Closing, ...] = ()
+
+    @classmethod
+    def of(
+        cls, stops: Sequence[Stop], trees: Sequence[Tree], minutes: Array, litres: Array,
+        periods: tuple[Period, ...] = (),
+    ) -> "Problem":  # fmt: skip
+        """A problem of single patterns. minutes (crews, days), litres (days,): limits, infinite = none."""
+        days = len(litres)
+        every = [(t, tree.weight, p) for t, tree in enumerate(trees) for p in tree.patterns]
+        visits, of_litres, of_minutes = (np.zeros((len(every), days)) for _ in range(3))
+        for row, (_, _, pattern) in enumerate(every):
+            on = list(pattern.days)
+            visits[row, on], of_litres[row, on], of_minutes[row, on] = 1.0, pattern.litres, pattern.minutes
+        rows = Rows.by_tree(
+            np.array([t for t, *_ in every], int), np.array([weight * p.harm for _, weight, p in every], float),
+            np.array([weight * p.dies for _, weight, p in every], float), visits > 0, of_litres, of_minutes,
+        )  # fmt: skip
+        once = np.array([stop.minutes for stop in stops], float)
+        return cls(
+            np.repeat(once[:, None], days, axis=1), np.array([stop.crew for stop in stops], int),
+            np.array([tree.stop for tree in trees], int), rows, minutes, litres, periods,
+        )  # fmt: skip
 
     @property
     def days(self) -> int:
         """How many days there are."""
         return len(self.litres)
 
-    @cached_property
-    def rows(self) -> "Rows":
-        """All patterns of all trees, one after the other."""
-        return Rows.of(self)
-
-
-@dataclass(frozen=True, slots=True)
-class Rows:
-    """All patterns one after the other, arrays (patterns,): tree and pattern by position, weighted harm and deaths,
-    litres and minutes in all; visits of each day, arrays (patterns, days): whether, litres [L], minutes [min].
-    first: position of each tree's first pattern, array (trees,)."""
-
-    tree: Array
-    number: Array
-    harm: Array
-    deaths: Array
-    litres: Array
-    minutes: Array
-    visits: Array
-    day_litres: Array
-    day_minutes: Array
-    first: Array
-
-    @classmethod
-    def of(cls, problem: Problem) -> "Rows":
-        """The patterns of a problem."""
-        every = [(t, n, tree, p) for t, tree in enumerate(problem.trees) for n, p in enumerate(tree.patterns)]
-        visits, litres, minutes = (np.zeros((len(every), problem.days)) for _ in range(3))
-        for row, (_, _, _, pattern) in enumerate(every):
-            days = list(pattern.days)
-            visits[row, days], litres[row, days], minutes[row, days] = 1.0, pattern.litres, pattern.minutes
-        counts = [len(tree.patterns) for tree in problem.trees]
-        return cls(
-            np.array([t for t, *_ in every], int), np.array([n for _, n, *_ in every], int),
-            np.array([tree.weight * p.harm for _, _, tree, p in every], float),
-            np.array([tree.weight * p.dies for _, _, tree, p in every], float),
-            litres.sum(axis=1), minutes.sum(axis=1), visits, litres, minutes,
-            np.concatenate([[0], np.cumsum(counts)[:-1]]).astype(int) if counts else np.zeros(0, int),
-        )  # fmt: skip
+    @property
+    def trees(self) -> int:
+        """How many trees there are."""
+        return len(self.stop_of)
 
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """One pattern a tree, by position, array (trees,), and what that comes to: weighted deaths and harm, litres and
+    """One pattern a tree, by its number, array (trees,), and what that comes to: weighted deaths and harm, litres and
     minutes in all and by day; open_stops: which stops are visited on each day, array (stops, days)."""
 
     chosen: Array
@@ -130,16 +184,14 @@ class Plan:
 
 def plan_of(problem: Problem, chosen: Array) -> Plan:
     """What a choice comes to, reckoned from the patterns themselves. chosen: pattern of each tree, array (trees,)."""
-    rows, crews = problem.rows, len(problem.minutes)
+    rows = problem.rows
     at = rows.first + chosen
-    opened = np.zeros((len(problem.stops), problem.days), bool)
-    minutes = np.zeros((crews, problem.days))
-    for tree, row in zip(problem.trees, at, strict=True):
-        opened[tree.stop] |= rows.visits[row] > 0
-        minutes[problem.stops[tree.stop].crew] += rows.day_minutes[row]
-    for stop, on in zip(problem.stops, opened, strict=True):
-        minutes[stop.crew] += stop.minutes * on
-    litres = rows.day_litres[at].sum(axis=0) if len(at) else np.zeros(problem.days)
+    opened = np.zeros(problem.stop_minutes.shape, bool)
+    np.logical_or.at(opened, problem.stop_of, rows.visits[at])
+    minutes = np.zeros(problem.minutes.shape)
+    np.add.at(minutes, problem.crew_of[problem.stop_of], rows.day_minutes[at])
+    np.add.at(minutes, problem.crew_of, problem.stop_minutes * opened)
+    litres = rows.day_litres[at].sum(axis=0)
     return Plan(
         chosen, float(np.sum(rows.deaths[at])), float(np.sum(rows.harm[at])), float(litres.sum()),
         float(minutes.sum()), litres, minutes, opened,
@@ -151,37 +203,102 @@ def keeps(problem: Problem, plan: Plan) -> bool:
     return bool(
         np.all(plan.crew_minutes <= problem.minutes + TOLERANCE)
         and np.all(plan.day_litres <= problem.litres + TOLERANCE)
-        and all(plan.day_litres[list(period.days)].sum() <= period.litres + TOLERANCE for period in problem.periods)
+        and all(_litres(problem, plan, one) <= one.litres + TOLERANCE for one in problem.periods)
+        and all(_minutes(problem, plan, one) <= one.minutes + TOLERANCE for one in problem.closings)
     )
+
+
+def _litres(problem: Problem, plan: Plan, period: Period) -> float:
+    at = problem.rows.first + plan.chosen
+    own = at if period.trees is None else at[list(period.trees)]
+    return float(problem.rows.day_litres[np.ix_(own, list(period.days))].sum())
+
+
+def _minutes(problem: Problem, plan: Plan, closing: Closing) -> float:
+    at, stops = (problem.rows.first + plan.chosen)[list(closing.trees)], list(closing.stops)
+    own = float(problem.rows.day_minutes[at, closing.day].sum())
+    return own + float(np.sum((problem.stop_minutes * plan.open_stops)[stops, closing.day]))
 
 
 def nothing(problem: Problem) -> Plan:
     """The plan without a visit."""
-    return plan_of(problem, np.array([tree.empty for tree in problem.trees], int))
+    return plan_of(problem, problem.rows.empty)
+
+
+class _Room:
+    """What is left of the limits while a plan is built tree by tree."""
+
+    def __init__(self, problem: Problem, plan: Plan) -> None:
+        self.problem, rows = problem, problem.rows
+        self.at = rows.first + plan.chosen
+        self.visitors = np.zeros(problem.stop_minutes.shape, int)
+        np.add.at(self.visitors, problem.stop_of, rows.visits[self.at].astype(int))
+        self.minutes = problem.minutes - plan.crew_minutes
+        self.litres = problem.litres - plan.day_litres
+        self.periods = np.array([one.litres - _litres(problem, plan, one) for one in problem.periods])
+        self.shares = np.zeros((len(problem.periods), problem.trees), bool)
+        for n, one in enumerate(problem.periods):
+            self.shares[n, slice(None) if one.trees is None else list(one.trees)] = True
+        self.within = np.zeros((len(problem.periods), problem.days))
+        for n, one in enumerate(problem.periods):
+            self.within[n, list(one.days)] = 1.0
+        self.closings = np.array([one.minutes - _minutes(problem, plan, one) for one in problem.closings])
+        self.closed = np.zeros((len(problem.closings), problem.trees), bool)
+        self.closed_stops = np.zeros((len(problem.closings), len(problem.crew_of)), bool)
+        for n, closing in enumerate(problem.closings):
+            self.closed[n, list(closing.trees)] = True
+            self.closed_stops[n, list(closing.stops)] = True
+        self.closed_on = np.array([one.day for one in problem.closings], int)
+
+    def take(self, row: int) -> bool:
+        """Have a tree follow a pattern instead of its own, where the limits allow."""
+        problem, rows = self.problem, self.problem.rows
+        tree = int(rows.tree[row])
+        old, stop = int(self.at[tree]), int(problem.stop_of[tree])
+        litres = rows.day_litres[row] - rows.day_litres[old]
+        left_litres = self.litres - litres
+        if np.any(left_litres < -TOLERANCE):
+            return False
+        left_periods = self.periods - self.shares[:, tree] * (self.within @ litres)
+        if np.any(left_periods < -TOLERANCE):
+            return False
+        visitors = self.visitors[stop] - rows.visits[old] + rows.visits[row]
+        opens = ((visitors > 0).astype(float) - (self.visitors[stop] > 0)) * problem.stop_minutes[stop]
+        own = rows.day_minutes[row] - rows.day_minutes[old]
+        crew = int(problem.crew_of[stop])
+        left_minutes = self.minutes[crew] - own - opens
+        if np.any(left_minutes < -TOLERANCE):
+            return False
+        left_closings = (
+            self.closings - self.closed[:, tree] * own[self.closed_on] - self.closed_stops[:, stop]
+            * opens[self.closed_on]
+        )  # fmt: skip
+        if np.any(left_closings < -TOLERANCE):
+            return False
+        self.litres, self.periods, self.closings = left_litres, left_periods, left_closings
+        self.minutes[crew], self.visitors[stop], self.at[tree] = left_minutes, visitors, row
+        return True
+
+
+MOST_PASSES = 20
 
 
 def better(problem: Problem, plan: Plan) -> Plan:
     """A plan improved tree by tree for as long as that saves anything: the most deaths, then harm, a minute first."""
-    rows = problem.rows
-    for _ in range(len(problem.trees)):
-        now = rows.first + plan.chosen
-        saves = np.stack((rows.deaths[now[rows.tree]] - rows.deaths, rows.harm[now[rows.tree]] - rows.harm))
-        costs = 1.0 + np.maximum(0.0, rows.minutes - rows.minutes[now[rows.tree]])
-        order = np.lexsort((-saves[1] / costs, -saves[0]))
-        found = None
-        for row in order:
-            if saves[0, row] < 0 or (saves[0, row] <= TOLERANCE and saves[1, row] <= TOLERANCE):
-                break
-            chosen = plan.chosen.copy()
-            chosen[rows.tree[row]] = rows.number[row]
-            tried = plan_of(problem, chosen)
-            if keeps(problem, tried):
-                found = tried
-                break
-        if found is None:
-            return plan
-        plan = found
-    return plan
+    rows, room = problem.rows, _Room(problem, plan)
+    for _ in range(MOST_PASSES):
+        now = room.at[rows.tree]
+        deaths, harm = rows.deaths[now] - rows.deaths, rows.harm[now] - rows.harm
+        costs = 1.0 + np.maximum(0.0, rows.minutes - rows.minutes[now])
+        worth = (deaths > TOLERANCE) | ((deaths > -TOLERANCE) & (harm > TOLERANCE))
+        order = np.lexsort((-harm / costs, -deaths))
+        moved = np.zeros(problem.trees, bool)
+        for row in order[worth[order]]:
+            if not moved[rows.tree[row]] and room.take(int(row)):
+                moved[rows.tree[row]] = True
+        if not np.any(moved):
+            break
+    return plan_of(problem, room.at - rows.first)
 
 
 def names(of: Sequence[str], which: Array) -> list[str]:

@@ -71,7 +71,7 @@ def season_of(
     course = Course(
         **of, fallen=ones > 0, workable=ones > 0, thirst=ones, first_net_l=net_l, second_net_l=np.zeros_like(net_l),
         poured_today=np.zeros(count, bool), asked_now=np.zeros(count, bool), last_water=last_watered(net_l, len(days)),
-        today=len(days), felt=read,
+        chosen=np.full(net_l.shape, np.nan), today=len(days), felt=read,
     )  # fmt: skip
     plain = Pouring(np.ones(count), np.zeros(count), np.ones(count), np.zeros(count))
     return Season(trees, Opening.of_all(state, fresh=True), course, (Era(0, reach, plain),))

@@ -8,12 +8,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from june_shade.core.water import delivery, refill
+from june_shade.core.water import refill
+from june_shade.core.water.amounts import Poured, gross_l, pour
 from june_shade.core.water.balance import Fluxes, grow, laid_in, pass_day, pass_where
 from june_shade.core.water.course import Course
 from june_shade.core.water.deep import Rests
 from june_shade.core.water.followed import Schools
-from june_shade.core.water.pouring import along_lines, line_ran
 from june_shade.core.water.record import Record
 from june_shade.core.water.refill import Refill
 from june_shade.core.water.stores import Array, Ground, State, Trees, dryness, pick
@@ -113,23 +113,6 @@ class _Trial:
     with_own: Fluxes
 
 
-@dataclass(frozen=True, slots=True)
-class _Poured:
-    """What a day's visits pour: litres at the tap and net litres, and for whom a line runs.
-
-    exact_l: before rounding to what can be poured. own_l: what each tree itself wants. slow: only part of it, since the
-    ground takes no more in a day.
-    """
-
-    visit: Array
-    gross_l: Array
-    net_l: Array
-    exact_l: Array
-    own_l: Array
-    neediest: Array
-    slow: Array
-
-
 class _Guard:
     """Rain that has not fallen yet puts off no visit of today or tomorrow: the same trees, had it stayed dry."""
 
@@ -197,8 +180,8 @@ def plan(walk: Walk, course: Course, record: Record, owed: Schools, *, keep_days
             balance_asks = due
         asked_l = _asked_l(walk, course, morning, trial, owed)
         due, ready = (np.where(owed.there, asked_l > 0, balance) for balance in (due, ready))
-        visits = _on_this_day(walk, course, morning, trial, due, ready)
-        poured = _pour(walk, course, morning, trial, visits, asked_l)
+        visits = _as_chosen(course, morning, trial, _on_this_day(walk, course, morning, trial, due, ready))
+        poured = pour(walk, course, morning, trial.wanted.net_l, visits, asked_l)
         opens = poured.visit & (firsts.visit < 0)
         firsts.note(day, due, ready, poured.visit)
         if day == course.today or np.any(opens):
@@ -285,6 +268,16 @@ def _on_this_day(walk: Walk, course: Course, morning: Morning, trial: _Trial, du
     return due & workable[morning.day]
 
 
+def _as_chosen(course: Course, morning: Morning, trial: _Trial, visits: Array) -> Array:
+    """The day's visits as a plan under limits has them; who looked and says to water today is heard all the same."""
+    chosen = course.chosen[morning.day]
+    ruled = ~np.isnan(chosen) & ~(_asked_now(course, morning) & visits)
+    if not np.any(ruled):
+        return visits
+    kept = (chosen > 0) & morning.active & (trial.wanted.net_l > 0) & course.workable[morning.day]
+    return np.where(ruled, kept, visits)
+
+
 def _due_in_gap(walk: Walk, course: Course, morning: Morning, trial: _Trial) -> Array:
     """Whether a tree left unwatered today would be due on one of the closed days that follow at once."""
     trees, end = walk.trees, trial.end
@@ -304,52 +297,17 @@ def _due_in_gap(walk: Walk, course: Course, morning: Morning, trial: _Trial) -> 
     return due
 
 
-def _gross_l(walk: Walk, morning: Morning, wanted_net_l: Array) -> Array:
-    """What has to be poured for this net water [L], before rounding."""
-    pouring = walk.pouring
-    loss = pouring.loss_l * morning.weather.mulch_depth_share
-    return delivery.gross_l(wanted_net_l, pouring.efficiency, loss, pouring.leaching)
-
-
 def _asked_l(walk: Walk, course: Course, morning: Morning, trial: _Trial, owed: Schools) -> Array:
     """What the routines ask that trees follow [L], NaN for trees that follow the balance."""
     if not owed.any:
         return np.full(len(walk.trees), np.nan)
-    refill_l = _gross_l(walk, morning, trial.wanted.net_l)
+    refill_l = gross_l(walk, morning, trial.wanted.net_l)
     asked = owed.asks_l(walk.trees, morning, trial.wetted, refill_l)
     asked = np.where((asked <= 0) & _asked_now(course, morning), refill_l, asked)
     return np.where(morning.active | np.isnan(asked), asked, 0.0)
 
 
-def _pour(
-    walk: Walk, course: Course, morning: Morning, trial: _Trial, visit: Array, asked_l: Array
-) -> _Poured:  # fmt: skip
-    """What each visit pours: rounded to what can be poured, lines as long as their neediest, boxes filled.
-
-    asked_l: what the routines ask that trees follow, NaN for the balance's.
-    """
-    pouring, boxes = walk.pouring, walk.boxes
-    loss = pouring.loss_l * course.mulch_depth_share[morning.day]
-    wanted = np.where(boxes.there, boxes.room_l(), trial.wanted.net_l)
-    exact = np.where(np.isnan(asked_l), _gross_l(walk, morning, wanted), asked_l)
-    rounded = np.ceil(exact / pouring.step_l - 1e-9) * pouring.step_l
-    slow = np.zeros(len(visit), bool)
-    if pouring.day_most_l is not None:  # the rest stays in the plan: the next day asks for it again
-        slow = exact > pouring.day_most_l
-        least = np.maximum(np.floor(pouring.day_most_l / pouring.step_l + 1e-9), 1.0) * pouring.step_l
-        rounded = np.where(slow, np.minimum(rounded, least), rounded)
-    had = line_ran(pouring, course.poured_today & (morning.day == course.today))
-    asked = visit & ~had
-    own = np.where(visit | (trial.wanted.net_l > 0), exact, 0.0)
-    gross = np.where(asked, np.maximum(rounded, pouring.step_l), 0.0)
-    runs, gross, neediest = along_lines(pouring, asked, gross)
-    runs, gross = runs & morning.active, np.where(morning.active, gross, 0.0)
-    net = np.where(runs, delivery.net_l(gross * (1.0 - pouring.leaching), pouring.efficiency, loss), 0.0)
-    net = np.where(boxes.there, boxes.fill(runs, trial.wanted.net_l), net)
-    return _Poured(runs, gross, net, np.where(neediest >= 0, gross, exact), own, neediest, slow & runs)
-
-
-def _found(walk: Walk, morning: Morning, trial: _Trial, poured: _Poured, by_school: Array) -> Findings:
+def _found(walk: Walk, morning: Morning, trial: _Trial, poured: Poured, by_school: Array) -> Findings:
     """What is to be said of the visits that open on this day; of the refill nothing where a routine pours."""
     trees, g = walk.trees, morning.ground
     full = refill.full_day(trees, g, morning.state, morning.weather)

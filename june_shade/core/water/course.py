@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from typing import Any
 
 import numpy as np
 
@@ -10,12 +11,16 @@ from june_shade.core.water.stores import Array, some
 from june_shade.core.water.weather import Weather
 from june_shade.core.weather.series import MEASURED, Series
 
-OF_EACH = ("leaf", "mulch_depth_share", "first_net_l", "second_net_l", "poured_today", "asked_now", "last_water")
+OF_EACH = (
+    "leaf", "mulch_depth_share", "first_net_l", "second_net_l", "poured_today", "asked_now", "last_water", "chosen",
+)  # fmt: skip
 SHARED = ("eto_mm", "rain_mm", "month_c", "five_days_c", "rain_share", "fallen", "workable", "thirst")
 """What each tree has of its own, and what all may share."""
 
 
 NEVER = -10_000
+USUAL_DAYS = 7
+"""Days past those known are like the mean of the last so many, without rain."""
 
 
 def last_watered(poured_l: Array, today: int) -> Array:
@@ -39,6 +44,8 @@ class Course:
     book's demand. first_net_l, second_net_l: logged water as it lands by the day it counts on. poured_today (trees,):
     water was logged on today's date, whenever it counts; asked_now (trees,): someone who looked says to water it today.
     last_water (trees,): position of the last day before today with water, it may lie before the course; NEVER = none.
+    chosen: what a plan under limits says of each day: 0 = no visit, above = a visit with that share of the refill,
+    NaN = as the balance wants.
     today: position of today. felt: what was read, by day's
     position and whether it was before that day's water.
     """
@@ -58,6 +65,7 @@ class Course:
     poured_today: Array
     asked_now: Array
     last_water: Array
+    chosen: Array
     today: int
     felt: Mapping[tuple[int, bool], Felt] = field(default_factory=dict)
 
@@ -81,7 +89,7 @@ class Course:
         return cls(
             eto_mm, rain_mm, month_c, five_days_c, rain_share, fallen, workable, leaf, mulch_depth_share, drinks,
             first_net_l, second_net_l, poured_today, np.zeros_like(poured_today),
-            last_watered(first_net_l + second_net_l, today), today, felt or {},
+            last_watered(first_net_l + second_net_l, today), np.full(leaf.shape, np.nan), today, felt or {},
         )  # fmt: skip
 
     def of_some(self, chosen: Array) -> "Course":
@@ -107,8 +115,25 @@ class Course:
         poured = cut["first_net_l"] + cut["second_net_l"]
         return replace(
             self, **cut, workable=workable[:last, None], poured_today=np.zeros_like(self.poured_today),
-            asked_now=np.zeros_like(self.asked_now), last_water=last_watered(poured, first), today=first, felt=felt,
+            asked_now=np.zeros_like(self.asked_now), last_water=last_watered(poured, first),
+            chosen=np.full(cut["leaf"].shape, np.nan), today=first, felt=felt,
         )  # fmt: skip
+
+    def lengthened(self, days: int) -> "Course":
+        """The course with so many days more, on which nobody works, each like the mean of the last week and dry."""
+        longer: dict[str, Any] = {}
+        last = slice(max(self.today, len(self) - USUAL_DAYS), None)
+        for name in ("eto_mm", "month_c", "five_days_c"):
+            values = getattr(self, name)
+            longer[name] = _with(values, np.mean(values[last], axis=0), days)
+        for name in ("leaf", "mulch_depth_share", "thirst"):
+            values = getattr(self, name)
+            longer[name] = _with(values, values[-1], days)
+        for name in ("rain_mm", "rain_share", "fallen", "workable", "first_net_l", "second_net_l"):
+            values = getattr(self, name)
+            longer[name] = _with(values, np.zeros_like(values[-1]), days)
+        longer["chosen"] = _with(self.chosen, np.zeros_like(self.chosen[-1]), days)
+        return replace(self, **longer)
 
     def __len__(self) -> int:
         return len(self.leaf)
@@ -126,6 +151,11 @@ class Course:
             mulch_depth_share=self.mulch_depth_share[day],
             thirst=_on(self.thirst, day),
         )
+
+
+def _with(values: Array, row: Array, days: int) -> Array:
+    """Days with so many more, all of them alike."""
+    return np.concatenate([values, np.repeat(np.asarray(row, values.dtype)[None, :], days, axis=0)])
 
 
 def _on(values: Array, day: int) -> Array | float:

@@ -95,7 +95,7 @@ def _spell(made: SitePlan | None, tree: Tree) -> tuple[Spell | None, int]:
         return None, 0
     i, at, course = made.index_of(tree.id), made.course.today, made.course
     poured = course.first_net_l[: at + 1, i] + course.second_net_l[: at + 1, i]
-    opened = max(0, int(made.opened_at[i]))
+    opened = max(0, int(made.opening.index[i]))
     leaf, rain = course.leaf[opened:at, i], np.broadcast_to(course.rain_mm, course.leaf.shape)[opened:at, i]
     return (
         handover.spell(made.today - timedelta(days=1), leaf, rain, poured[opened:at]),

@@ -48,7 +48,7 @@ def rows_of(made: "SitePlan") -> Found:
     for day, point in made.plan.checkpoints.items():
         date_of = made.series.dates[day].item()
         arrays = [getattr(point.state, name).tolist() for name in State.__dataclass_fields__]
-        late_days, index, boxes = point.late_days.tolist(), made.opened_at.tolist(), point.reservoir_l.tolist()
+        late_days, index, boxes = point.late_days.tolist(), made.opening.index.tolist(), point.reservoir_l.tolist()
         for i, row in enumerate(made.rows):
             known = made.began_from.get(row.id)
             if index[i] <= day and (known is None or known.day < date_of):

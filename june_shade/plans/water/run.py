@@ -26,7 +26,7 @@ from june_shade.core.water.planner import Plan
 from june_shade.core.water.pouring import Pouring
 from june_shade.core.water.stores import Reach, Trees
 from june_shade.core.water.together import Run
-from june_shade.core.water.walk import Era
+from june_shade.core.water.walk import Era, Opening
 from june_shade.core.weather import series as weather_series
 from june_shade.core.weather.series import Series
 from june_shade.plans import facts
@@ -54,8 +54,8 @@ class SitePlan:
     """A site's plan: its rows in stop order, the arrays of the core, and what is needed to explain them.
 
     known: all days of the site. series: those that were run or asked for, with the days that nobody works closed;
-    positions in the plan are positions there. began_from: the kept states that trees were run from; opened_at: the
-    position of each tree's first day, array (trees,).
+    positions in the plan are positions there. began_from: the kept states that trees were run from; opening: where
+    each tree's run begins.
     """
 
     site: SiteFacts
@@ -73,7 +73,7 @@ class SitePlan:
     mulch_recorded: dict[UUID, list[mulch_store.DepthOfDay]]
     proven_conductivity_mm_h: dict[UUID, float]
     began_from: dict[UUID, kept_states.KeptState]
-    opened_at: np.ndarray
+    opening: Opening
 
     @cached_property
     def remembered(self) -> dict[tuple[str, int, int], Any]:
@@ -147,7 +147,7 @@ class Prepared:
         return SitePlan(
             loaded.site, loaded.soil.soil, loaded.today, self.known, self.cut, loaded.trees, run.trees,
             self.deliveries, run.eras, run.course, run.followed, plan, self.mulch_recorded,
-            self.proven_conductivity_mm_h, self.began_from, run.opening.index,
+            self.proven_conductivity_mm_h, self.began_from, run.opening,
         )  # fmt: skip
 
 
