@@ -17,6 +17,7 @@ from procrastinate.jobs import Status
 
 from june_shade.outside.forecast import WeatherService
 from june_shade.plans import changes, forecast, imports, rounds
+from june_shade.plans.choosing import work as choosing
 from june_shade.plans.drip import layouts
 from june_shade.plans.looking import thirst
 from june_shade.plans.work import BusyError, SessionMaker, UnavailableError, is_collision, reading, transaction
@@ -29,6 +30,7 @@ BEAT_S, SILENT_S = 2.0, 10.0
 AGAIN_S = 1.0
 LOOK_EVERY_S = 5.0
 EVERY_5_MINUTES = "*/5 * * * *"
+EVERY_MINUTE = "* * * * *"
 AFTER_MIDNIGHTS = "1,31 * * * *"
 """Days begin at the hour or half past it, somewhere."""
 
@@ -83,6 +85,20 @@ def learn(context: JobContext, site_id: str) -> None:
     thirst.work(_sessions(context), UUID(site_id))
 
 
+def choose(context: JobContext, timestamp: int = 0) -> None:
+    """Choose the plan under limits where it is due."""
+    sessions = _sessions(context)
+    with reading(sessions) as session:
+        due = choosing.is_due(session)
+    if due:
+        choosing.work(sessions)
+
+
+def choose_now(context: JobContext) -> None:
+    """Choose it because somebody asks for it."""
+    choosing.work(_sessions(context))
+
+
 async def take_over(app: App, sessions: SessionMaker) -> None:
     """Give jobs of workers that are gone to others; put in what imports wait for and nobody does."""
     for job in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=SILENT_S):
@@ -102,6 +118,7 @@ def _go_on(sessions: SessionMaker) -> None:
 REGULAR = {
     queue.FORECASTS: (EVERY_5_MINUTES, forecasts),
     queue.GROWTH: (EVERY_5_MINUTES, growth), queue.PLANS: (AFTER_MIDNIGHTS, plans),
+    queue.CHOOSE: (EVERY_MINUTE, choose),
 }  # fmt: skip
 """What is done again and again, and once when a worker begins: when, and how."""
 
@@ -110,6 +127,7 @@ def _app(connector: PsycopgConnector) -> App:
     app = App(connector=connector)
     app.task(name=queue.IMPORT, queue=queue.QUEUE, pass_context=True, retry=AGAIN)(bring_in)
     app.task(name=queue.LEARN, queue=queue.QUEUE, pass_context=True, retry=AGAIN)(learn)
+    app.task(name=queue.CHOOSE_NOW, queue=queue.QUEUE, pass_context=True, retry=AGAIN)(choose_now)
     for name, (when, do) in REGULAR.items():
         task = app.task(name=name, queue=queue.QUEUE, queueing_lock=name, lock=name, pass_context=True)(do)
         app.periodic(cron=when)(task)

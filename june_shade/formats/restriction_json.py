@@ -27,7 +27,7 @@ class RestrictionCase:
 def parse(text: str | bytes) -> RestrictionCase:
     """A case from JSON text. Raises InputError naming the dotted field."""
     case = Fields(read_json(text))
-    order = _order(case.object("restriction"))
+    order = order_of(case.object("restriction"))
     asked = tuple(_watering(row, f"queries[{n}]") for n, row in enumerate(case.list("queries", [])))
     case.close()
     return RestrictionCase(order, asked)
@@ -45,7 +45,8 @@ def run(case: RestrictionCase) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _order(fields: Fields) -> Restriction:
+def order_of(fields: Fields) -> Restriction:
+    """An order from the fields of a case, or as it is stored. Raises InputError naming the dotted field."""
     first, last = (fields.maybe(key, checks.day) for key in ("from", "to"))
     if first is not None and last is not None and last < first:
         raise InputError("must not be before from", fields.at("to"))

@@ -19,12 +19,14 @@ from june_shade.store.session import Session
 
 
 class What(Flag):
-    """What a change touches: the page only, the water balance, the layouts of drip; these always or from today on."""
+    """What a change touches: the page only, the water balance, the layouts of drip, these always or from today on; what
+    can be done (crews, orders, wishes)."""
 
     PAGE = auto()
     WATER = auto()
     DRIP = auto()
     DRIP_FROM_TODAY = auto()
+    LIMITS = auto()
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,8 +71,11 @@ def hold(session: Session, site_ids: Iterable[UUID]) -> None:
         held.add(site_id)
 
 
-def tell(session: Session, *changed: Changed) -> None:
-    """Say what changed: states that rest on it go, layouts are computed anew, each site's revision goes up once."""
+def tell(session: Session, *changed: Changed, as_planned: bool = False) -> None:
+    """Say what changed: states that rest on it go, layouts are computed anew, each site's revision goes up once.
+
+    as_planned: it was done as the plan under limits has it, which therefore stands.
+    """
     hold(session, (one.site_id for one in changed))
     session.flush()
     unsettle(session)
@@ -80,7 +85,8 @@ def tell(session: Session, *changed: Changed) -> None:
         here = [one for one in changed if one.site_id == site_id]
         for what in (What.DRIP, What.DRIP_FROM_TODAY):
             _lay_anew(session, site_id, [one for one in here if what in one.what], always=what is What.DRIP)
-        locks.bump(session, site_id)
+        matters = any(one.what & (What.WATER | What.LIMITS) for one in here) and not as_planned
+        locks.bump(session, site_id, wants=matters)
 
 
 def _together(changed: Iterable[Changed]) -> list[Changed]:

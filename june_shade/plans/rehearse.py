@@ -278,7 +278,7 @@ def _told(stage: _Stage, tree: Tree, asked: Sequence[Routine], plan: Plan, limit
 def _standing_h(stage: _Stage, routine: Routine, litres: float) -> float:
     """Hours that someone stands by while so much is poured; a trickle is left to run."""
     if routine.name == "slow_hose":
-        return load.OPEN_VALVE_MIN / 60
+        return float(load.visit_min(True, 0.0)) / 60
     radius = float(stage.season.trees.ball_radius_m[0])
     pour = delivery.pour(stage.how, litres, radius, stage.intake_mm_h, delivery.METRIC_STEP_L)
-    return load.standing_by_min(stage.how.method, pour.run_min) / 60
+    return float(load.visit_min(load.runs_alone(stage.how.method, False), pour.run_min)) / 60

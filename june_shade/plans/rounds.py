@@ -90,7 +90,9 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         coming = page.next_of(made, i) if due else None
         skipped = any(entry.kind == "skip" for entry in logged)
         if coming is not None and not skipped:
-            work_min += load.standing_by_min(made.deliveries[i].method, coming.metric.run_min)
+            work_min += float(
+                load.visit_min(load.runs_alone(made.deliveries[i].method, made.on_a_line(i)), coming.metric.run_min)
+            )
         stops.setdefault(row.stop_id, []).append(
             {
                 "id": row.id, "tag": row.tag, "place": row.place, "side": row.side,

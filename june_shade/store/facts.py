@@ -92,6 +92,7 @@ class TreeFacts(WayFacts):
     ring_wetness: float | None
     bud_break_on: date | None
     handed_on: date | None
+    worth: float
     microclimate: float
     surround: str
     mode: str | None

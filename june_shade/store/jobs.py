@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 SCHEMA, QUEUE = "jobs", "june"
 IMPORT, FORECASTS, GROWTH, PLANS, LEARN = "import", "forecasts", "growth", "plans", "learn"
+CHOOSE, CHOOSE_NOW = "choose", "choose now"
 """Names of the tasks; what they do stands in june_shade/jobs.py."""
 
 _app = App(connector=SyncPsycopgConnector())  # is never opened: each job is put in through a session's own connection
@@ -35,6 +36,11 @@ def defer(session: Session, task: str, *, once: str | None = None, lock: str | N
             session.execute(text("SET LOCAL search_path TO DEFAULT"))
     except AlreadyEnqueued:
         pass
+
+
+def choose_now(session: Session) -> None:
+    """Have the plan under limits chosen again once this transaction is through, however young the last one is."""
+    defer(session, CHOOSE_NOW, once=CHOOSE_NOW, lock=CHOOSE)
 
 
 def learn(session: Session, site_id: UUID) -> None:

@@ -28,12 +28,14 @@ def share_unchanged(session: Session, site_id: UUID, revision: int) -> bool:
     return session.scalar(select(Site.revision).where(Site.id == site_id)) == revision
 
 
-def bump(session: Session, site_id: UUID) -> None:
-    """Count a site's revision up: whatever was computed of it before is of yesterday."""
+def bump(session: Session, site_id: UUID, *, wants: bool = False) -> None:
+    """Count a site's revision up: whatever was computed of it before is of yesterday. wants: what its trees want has
+    changed, so that the plan under limits is too."""
     site = Base.metadata.tables[Site.__tablename__]
     session.connection().execute(
-        update(site).where(site.c.id == bindparam("of", site_id)).values(revision=site.c.revision + 1)
-    )
+        update(site).where(site.c.id == bindparam("of", site_id))
+        .values(revision=site.c.revision + 1, wants_revision=site.c.wants_revision + int(wants))
+    )  # fmt: skip
 
 
 def mark_grown(session: Session, site_id: UUID, day: date) -> None:

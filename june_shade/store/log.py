@@ -86,6 +86,20 @@ def waterings(
     return [(tree_id, at, volume or 0.0) for tree_id, at, volume in session.execute(query)]
 
 
+def poured_by_day(
+    session: Session, site_ids: Iterable[UUID], first: date, last: date
+) -> dict[tuple[UUID, date], float]:
+    """Litres that were logged at each of these sites on each day from first to last [L]."""
+    query = (
+        select(Tree.site_id, LogEntry.local_date, func.sum(LogEntry.volume_l))
+        .join(Tree, Tree.id == LogEntry.tree_id)
+        .where(Tree.site_id.in_(list(site_ids)), LogEntry.kind == "water", STANDING)
+        .where(LogEntry.local_date.between(first, last))
+        .group_by(Tree.site_id, LogEntry.local_date)
+    )
+    return {(site_id, day): float(litres or 0.0) for site_id, day, litres in session.execute(query)}
+
+
 def last_watered(session: Session, tree_ids: Iterable[UUID], before: date) -> dict[UUID, date]:
     """The last day before another on which these trees had water, for those that had some."""
     query = (

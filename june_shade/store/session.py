@@ -12,6 +12,7 @@ from sqlalchemy.exc import TimeoutError as BusyError
 from sqlalchemy.orm import ORMExecuteState, Session, sessionmaker, with_loader_criteria
 from sqlalchemy.orm.exc import StaleDataError as OvertakenError
 
+from june_shade.store import crew_tables as crew_tables  # sites name their crew
 from june_shade.store.tree_tables import Tree
 
 __all__ = [

@@ -44,7 +44,8 @@ class Site(Versioned, Base):
     """A place that is cared for: time zone, soil, water supply, station, and what its crew has: tank, hours, days.
 
     closed_on: since when it is not cared for any more; it is in the book only then. traffic: its work is beside
-    moving traffic.
+    moving traffic. crew_id: who waters it, NULL = its own numbers stand for a crew. wants_revision: counts what a plan
+    under limits rests on.
     """
 
     __tablename__ = "site"
@@ -64,6 +65,7 @@ class Site(Versioned, Base):
         within("crew_hours", 0, 24, above=True),
         within("water_price_per_m3", 0, 100000),
         within("hour_price", 0, 100000),
+        within("house_number", 1, 1_000_000),
         CheckConstraint("working_days <@ ARRAY[0, 1, 2, 3, 4, 5, 6]", name="working_days_known"),
         CheckConstraint("cardinality(working_days) > 0", name="working_days_some"),
     )
@@ -97,6 +99,9 @@ class Site(Versioned, Base):
     organisation_id: Mapped[UUID] = mapped_column(ForeignKey("organisation.id"), default=ONLY_ORGANISATION)
     closed_on: Mapped[date | None]
     traffic: Mapped[bool] = mapped_column(default=False, server_default="false")
+    crew_id: Mapped[UUID | None] = mapped_column(ForeignKey("crew.id"))
+    house_number: Mapped[int | None]
+    wants_revision: Mapped[int] = mapped_column(BigInteger, default=0, server_default="0")
     station: Mapped[Station | None] = relationship()
 
 
@@ -131,15 +136,27 @@ class SoilTest(Base):
 
 
 class Stop(Versioned, Base):
-    """Where the truck parks: a group of trees of a site, in the lead's order."""
+    """Where the truck parks: a group of trees of a site, in the lead's order. NULL where it was not typed: minutes to
+    set up there, minutes from the stop before, where it is."""
 
     __tablename__ = "stop"
-    __table_args__ = (UniqueConstraint("site_id", "name"),)
+    __table_args__ = (
+        UniqueConstraint("site_id", "name"),
+        within("set_up_min", 0, 240),
+        within("way_min", 0, 240),
+        within("latitude_deg", -90, 90),
+        within("longitude_deg", -180, 180),
+        CheckConstraint("(latitude_deg IS NULL) = (longitude_deg IS NULL)", name="place_whole"),
+    )
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     site_id: Mapped[UUID] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))
     name: Mapped[str]
     position: Mapped[int] = mapped_column(default=0)
+    set_up_min: Mapped[float | None]
+    way_min: Mapped[float | None]
+    latitude_deg: Mapped[float | None]
+    longitude_deg: Mapped[float | None]
 
 
 class Line(Versioned, Base):

@@ -38,10 +38,10 @@ class ByHand(unittest.TestCase):
         self.assertFalse(harm.may_die(np.array([0.5]), three, 0 * leaf)[0])
 
     def test_the_new_and_the_kept_go_first(self):
-        new, old = harm.weight("ordinary", np.array([0.0, 1.0]))
+        new, old = harm.weight(harm.WORTH["ordinary"], np.array([0.0, 1.0]))
         self.assertEqual((new, old), (2.0, 1.0))
-        self.assertEqual(harm.weight("kept", np.array([1.0]))[0], new)
-        self.assertEqual(harm.weight("spare", np.array([0.0]))[0], old)
+        self.assertEqual(harm.weight(harm.WORTH["kept"], np.array([1.0]))[0], new)
+        self.assertEqual(harm.weight(harm.WORTH["spare"], np.array([0.0]))[0], old)
 
 
 class Knee(unittest.TestCase):

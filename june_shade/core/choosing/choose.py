@@ -51,6 +51,15 @@ class _Rows:
     most: Array
 
 
+@dataclass(frozen=True, slots=True)
+class _Relaxed:
+    """A goal with parts of patterns allowed: its least, and by column the reduced cost and the part that is taken."""
+
+    least: float
+    reduced: Array
+    x: Array
+
+
 class _Programme:
     """The mixed-integer programme of a problem: patterns first, then stops by day."""
 
@@ -80,10 +89,11 @@ class _Programme:
 
     def _limits(self) -> list[_Rows]:
         problem, rows, found = self.problem, self.problem.rows, []
-        crew = problem.crew_of[problem.stop_of[rows.tree]] if self.patterns else np.zeros(0, int)
         for number, limits in enumerate(problem.minutes):
             for day in np.flatnonzero(np.isfinite(limits)):
-                found.append(self._minutes(crew == number, problem.crew_of == number, int(day), float(limits[day])))
+                own = problem.crew_of[:, day] == number
+                trees = own[problem.stop_of[rows.tree]] if self.patterns else np.zeros(0, bool)
+                found.append(self._minutes(trees, own, int(day), float(limits[day])))
         for day in np.flatnonzero(np.isfinite(problem.litres)):
             found.append(_row(self.goal(rows.day_litres[:, day]), float(problem.litres[day])))
         for period in problem.periods:
@@ -125,9 +135,10 @@ class _Programme:
         ends = clock() + seconds
         if self.patterns <= FEW_PATTERNS:
             return self._solve(goal, np.ones(self.count, bool), seconds, gap, good)
-        relaxed, reduced = self._relaxed(goal, seconds)
-        if reduced is None:
+        parts = self.relaxed(goal, seconds)
+        if parts is None:
             return None, -math.inf, False
+        relaxed, reduced = parts.least, parts.reduced
         order = np.lexsort((reduced[: self.patterns], self.problem.rows.tree))
         rank = np.empty(self.patterns, int)
         rank[order] = np.arange(self.patterns) - self.problem.rows.first[self.problem.rows.tree[order]]
@@ -152,8 +163,11 @@ class _Programme:
         at = self.problem.rows.first + plan.chosen
         return float(goal[at].sum() + goal[self.open_at[plan.open_stops]].sum())
 
-    def _relaxed(self, goal: Array, seconds: float) -> tuple[float, Array | None]:
-        """The least of the goal with parts of patterns allowed, and each column's reduced cost."""
+    def relaxed(self, goal: Array, seconds: float) -> "_Relaxed | None":
+        """The goal with parts of patterns allowed; None where time ran out.
+
+        seconds: how long it may take.
+        """
         matrix, most = vstack([row.matrix for row in self.rows]), np.concatenate([row.most for row in self.rows])
         scale = OBJECTIVE_SCALE / (float(np.max(np.abs(goal), initial=0.0)) or 1.0)
         found = linprog(
@@ -161,8 +175,8 @@ class _Programme:
             method="highs", options={"time_limit": max(0.01, seconds)},
         )  # fmt: skip
         if found.status != 0:
-            return -math.inf, None
-        return float(found.fun) / scale, np.asarray(found.lower.marginals) / scale
+            return None
+        return _Relaxed(float(found.fun) / scale, np.asarray(found.lower.marginals) / scale, np.asarray(found.x))
 
     def _solve(
         self, goal: Array, tried: Array, seconds: float, gap: float, good: Callable[[Plan], bool]
@@ -257,3 +271,16 @@ def choose(
     keep(goal, lambda tried: tried.litres, plan.litres + TOLERANCE)
     least(programme.minutes(), lambda tried: tried.minutes, 1.0)
     return Choice(plan, least_harm, max(0.0, bound), proven)
+
+
+def liked(problem: Problem, *, seconds: float) -> Array:
+    """Patterns that the choice takes any part of where parts are allowed: what it would want more like, array
+    (patterns,) of whether.
+
+    seconds: how long it may take.
+    """
+    programme = _Programme(problem)
+    if not problem.trees:
+        return np.zeros(0, bool)
+    found = programme.relaxed(programme.goal(problem.rows.harm + problem.rows.deaths), seconds)
+    return np.zeros(len(problem.rows.tree), bool) if found is None else found.x[: programme.patterns] > TOLERANCE

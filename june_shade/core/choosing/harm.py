@@ -51,8 +51,16 @@ def may_die(harm: Array, ks: Array, leaf: Array) -> Array:
 
     harm: beyond that of the plain plan [days], array (trees,); ks 0..1, leaf 0..1: arrays (days, trees).
     """
-    dying = np.sum((ks < DYING_KS) & (leaf > FULL_LEAF), axis=0) >= DYING_DAYS
-    return (harm > SUFFERS_TO) | dying
+    return (harm > SUFFERS_TO) | is_dying(ks, leaf)
+
+
+def is_dying(ks: Array, leaf: Array) -> Array:
+    """Whether a tree has three days of hardly any uptake in leaf, array (trees,).
+
+    ks 0..1, leaf 0..1: arrays (days, trees).
+    """
+    found: Array = np.sum((ks < DYING_KS) & (leaf > FULL_LEAF), axis=0) >= DYING_DAYS
+    return found
 
 
 def word(harm: float, dies: bool) -> str:
@@ -65,12 +73,12 @@ def word(harm: float, dies: bool) -> str:
     return SLOWER if harm <= SLOWER_TO else SUFFERS
 
 
-def weight(worth: str, establishment: Array) -> Array:
+def weight(worth: Array, establishment: Array) -> Array:
     """How much a tree's harm counts: the new go first, since the old have roots elsewhere.
 
-    worth: one of WORTH; establishment: x, 0..1, array (trees,).
+    worth: times an ordinary one, as WORTH says, establishment: x, 0..1; arrays (trees,).
     """
-    return WORTH[worth] * (2.0 - establishment)
+    return worth * (2.0 - establishment)
 
 
 def knee(litres: Array, harm: Array) -> int:

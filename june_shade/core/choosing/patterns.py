@@ -120,8 +120,8 @@ class Rows:
 class Problem:
     """What is to be chosen.
 
-    stop_minutes: of each stop on a day on which it is visited, array (stops, days); crew_of: the crew of each stop by
-    position; stop_of: the stop of each tree. minutes: of each crew and day, array (crews, days); litres: of each day,
+    stop_minutes: of each stop on a day on which it is visited; crew_of: its crew on that day; arrays (stops, days).
+    stop_of: the stop of each tree. minutes: of each crew and day, array (crews, days); litres: of each day,
     array (days,); infinite = no limit. periods: days that share litres; closings: hours closed to some trees.
     """
 
@@ -152,7 +152,8 @@ class Problem:
         )  # fmt: skip
         once = np.array([stop.minutes for stop in stops], float)
         return cls(
-            np.repeat(once[:, None], days, axis=1), np.array([stop.crew for stop in stops], int),
+            np.repeat(once[:, None], days, axis=1),
+            np.repeat(np.array([stop.crew for stop in stops], int)[:, None], days, axis=1),
             np.array([tree.stop for tree in trees], int), rows, minutes, litres, periods,
         )  # fmt: skip
 
@@ -189,8 +190,9 @@ def plan_of(problem: Problem, chosen: Array) -> Plan:
     opened = np.zeros(problem.stop_minutes.shape, bool)
     np.logical_or.at(opened, problem.stop_of, rows.visits[at])
     minutes = np.zeros(problem.minutes.shape)
-    np.add.at(minutes, problem.crew_of[problem.stop_of], rows.day_minutes[at])
-    np.add.at(minutes, problem.crew_of, problem.stop_minutes * opened)
+    day = np.arange(problem.days)
+    np.add.at(minutes, (problem.crew_of[problem.stop_of], day), rows.day_minutes[at])
+    np.add.at(minutes, (problem.crew_of, day), problem.stop_minutes * opened)
     litres = rows.day_litres[at].sum(axis=0)
     return Plan(
         chosen, float(np.sum(rows.deaths[at])), float(np.sum(rows.harm[at])), float(litres.sum()),
@@ -265,7 +267,7 @@ class _Room:
         visitors = self.visitors[stop] - rows.visits[old] + rows.visits[row]
         opens = ((visitors > 0).astype(float) - (self.visitors[stop] > 0)) * problem.stop_minutes[stop]
         own = rows.day_minutes[row] - rows.day_minutes[old]
-        crew = int(problem.crew_of[stop])
+        crew = problem.crew_of[stop], np.arange(problem.days)
         left_minutes = self.minutes[crew] - own - opens
         if np.any(left_minutes < -TOLERANCE):
             return False

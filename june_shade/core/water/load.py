@@ -1,7 +1,14 @@
 """The load of a round: a tank that runs down along the way, and the minutes that the crew stands by."""
 
+import numpy as np
+
+from june_shade.core.numbers import Numbers
+
 OPEN_VALVE_MIN = 1.0
-"""Minutes at a tree on emitters: the valve is opened and the water runs on by itself (common practice)."""
+"""Minutes at a tree whose water runs on by itself: a valve, a bag, a box (common practice)."""
+RUNS_ALONE = frozenset({"emitters", "bag", "wicked"})
+HANDLING_MIN = 1.0
+"""Minutes at each tree beside the water: the hose is carried, the rod slid in (common practice)."""
 
 
 class Tank:
@@ -21,9 +28,20 @@ class Tank:
         return short
 
 
-def standing_by_min(method: str, run_min: float) -> float:
-    """Minutes that the crew stands by a tree whose water runs for run_min (common practice)."""
-    return OPEN_VALVE_MIN if method == "emitters" else run_min
+def runs_alone(method: str, on_a_line: bool) -> bool:
+    """Whether water poured this way runs on while the crew goes on: it drips, or its valve is shared."""
+    return on_a_line or method in RUNS_ALONE
+
+
+def visit_min(
+    alone: Numbers, run_min: Numbers, handling_min: Numbers = HANDLING_MIN, at_once: Numbers = 1.0
+) -> Numbers:  # fmt: skip
+    """Minutes that a visit takes a crew: handling, and standing by for the run, divided by what runs at once.
+
+    alone: whether it runs on by itself; run_min: how long water runs [min]; handling_min: at the tree [min]; at_once:
+    hoses or nozzles that run at a time. Arrays broadcast.
+    """
+    return handling_min + np.where(alone, OPEN_VALVE_MIN, run_min / np.maximum(1.0, at_once))
 
 
 def cost(water_price_per_m3: float | None, hour_price: float | None, litres: float, hours: float) -> float | None:

@@ -62,8 +62,9 @@ class Standing:
         chosen: positions; groups: trees of one group share their line as it is, those of another have their own.
         """
         era = Era(0, some(self.era.reach, chosen), _grouped(some(self.era.pouring, chosen), groups))
+        opening = replace(some(self.opening, chosen), state=some(self.opening.state, chosen))
         return Standing(
-            some(self.trees, chosen), some(self.opening, chosen), self.course.of_some(chosen), era,
+            some(self.trees, chosen), opening, self.course.of_some(chosen), era,
             self.asked_l[chosen],
         )  # fmt: skip
 

@@ -31,6 +31,7 @@ from june_shade.core.weather import series as weather_series
 from june_shade.core.weather.series import Series
 from june_shade.plans import facts
 from june_shade.plans import weather as weather_plans
+from june_shade.plans.choosing import in_force as in_choice
 from june_shade.plans.describe import describe
 from june_shade.plans.facts import SiteLoaded
 from june_shade.plans.looking import in_force
@@ -160,15 +161,17 @@ def plan_site(
     keep_days: bool = False,
     use_cache: bool = True,
     ground: InForce | None = None,
+    limits: bool = True,
 ) -> SitePlan | None:
     """Run a site's trees from their newest known state to 14 days ahead; None where there are no trees.
 
     tree_ids: some trees only, with all that share a line with them. history_days: how many past days the caller wants
-    to see. ground: another soil than the one in force, to see what it would change; only without the cache. Has the
+    to see. ground: another soil than the one in force, to see what it would change; only without the cache. limits:
+    whether visits are as they were chosen under limits, where they were; else as trees want them. Has the
     computed days kept, but those that were run again only to be seen.
     """
     assert ground is None or not use_cache
-    found = prepare(session, site, tree_ids, history_days, use_cache, ground)
+    found = prepare(session, site, tree_ids, history_days, use_cache, ground, limits=limits)
     if found is None:
         return None
     made = found.planned(found.run.plan(keep_days=keep_days))
@@ -177,12 +180,13 @@ def plan_site(
     return made
 
 
-def plan_sites(session: Session, sites: Sequence[Site]) -> dict[UUID, SitePlan]:
-    """The plans of many sites, all run at once, by site; without those that have no trees or can't be planned."""
+def plan_sites(session: Session, sites: Sequence[Site], *, limits: bool = True) -> dict[UUID, SitePlan]:
+    """The plans of many sites, all run at once, by site; without those that have no trees or can't be planned. limits:
+    as of `plan_site`."""
     ready: dict[UUID, Prepared] = {}
     for site in sites:
         with suppress(JuneShadeError):
-            found = prepare(session, site)
+            found = prepare(session, site, limits=limits)
             if found is not None:
                 ready[site.id] = found
     plans = together.plans([one.run for one in ready.values()])
@@ -195,7 +199,7 @@ def plan_sites(session: Session, sites: Sequence[Site]) -> dict[UUID, SitePlan]:
 
 def prepare(
     session: Session, site: Site, tree_ids: Sequence[UUID] | None = None, history_days: int = 0,
-    use_cache: bool = True, ground: InForce | None = None,
+    use_cache: bool = True, ground: InForce | None = None, *, limits: bool = True,
 ) -> Prepared | None:  # fmt: skip
     """Read a site and describe it; None where there are no trees. Arguments as of `plan_site`."""
     loaded = facts.load(session, site, tree_ids, ground)
@@ -223,6 +227,8 @@ def prepare(
     read = log_in.felt_by(session, site.id, rows, some, cut, trees)
     course = Course.of(cut, leaf, depth, *logged, at, read, in_force.factors(session, site.id, rows, cut))
     course = in_force.held(session, site.id, rows, cut, course)
+    if limits:
+        course = in_choice.chosen(session, site.id, rows, cut, course)
     chosen = followed.followed(session, site.id, rows, series, first, first + at)
     run = Run(trees, opening, course, eras, frozenset(cache.days_to_keep(cut, at)), chosen)
     proven = facts.proven_conductivity_mm_h(session, rows)

@@ -5,9 +5,12 @@ from sqlalchemy import create_engine, pool
 
 from june_shade.store import (  # noqa: F401 - read to be known
     care_tables,
+    choice_tables,
     clock_tables,
+    crew_tables,
     drip_tables,
     import_tables,
+    limit_tables,
     log_tables,
     mulch_tables,
     planting_tables,

@@ -1,0 +1,214 @@
+"""The plan of a fortnight for all crews: patterns by the balance, more of them where a choice wants them, one choice.
+
+Promised visits cost something to move. Pins that can be kept are kept before anything else.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from june_shade.core.choosing import offers
+from june_shade.core.choosing.choose import Choice, choose, liked
+from june_shade.core.choosing.offers import PLAN_DAYS, Group, Hands, Offers, Outcome, Plain, Visits
+from june_shade.core.choosing.patterns import Array, Closing, Period, Problem, Rows
+from june_shade.core.water.visits import Walked, walked
+
+SLACK, GAP = 0.02, 0.01
+PROMISED_DAYS, PROMISE_HARM = 2, 0.3
+"""Visits of the first so many days are promised; each that is dropped or moved off its day counts as so much weighted
+harm (calibrated)."""
+OUTLOOK_FROM = 7
+"""From this day on the plan is an outlook."""
+PIN_FIRST = 1000.0
+"""A pin that is left out counts so many deaths: pins are kept before anything else."""
+SHARE_FOR_MORE = 0.25
+"""Of the time so much may go into looking for more patterns."""
+ROUNDS_OF_MORE = 2
+
+
+@dataclass(frozen=True, slots=True)
+class Limits:
+    """What all crews have together: hands; stops' minutes once a day, with the crew of each, arrays (stops, days);
+    periods of litres by group [L]; closed hours by group.
+
+    periods: (days, litres, trees of each group by position); closings: (day, minutes, group, trees, stops).
+    """
+
+    hands: Hands
+    stop_minutes: Array
+    crew_of: Array
+    periods: tuple[tuple[tuple[int, ...], float, tuple[tuple[int, ...], ...]], ...] = ()
+    closings: tuple[tuple[int, float, int, tuple[int, ...]], ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class OfGroup:
+    """What was chosen for a group's trees: share of the refill by day, array (days, trees), 0 = no visit; how that
+    goes, with litres [L]; minutes [min], (days, trees); what comes of it, and of no visit at all, beyond the plain
+    plan; the plain plan itself."""
+
+    share: Array
+    walked: Walked
+    minutes: Array
+    outcome: Outcome
+    none: Outcome
+    plain: Plain
+
+
+@dataclass(frozen=True, slots=True)
+class Fortnight:
+    """The plan chosen: by group; what was proven; minutes of crews by day, array (crews, days); stops visited, array
+    (stops, days); pins that could not be kept."""
+
+    groups: tuple[OfGroup, ...]
+    choice: Choice
+    crew_minutes: Array
+    open_stops: Array
+    pins_missed: int
+
+
+def plan(
+    groups: Sequence[Group], stops: Sequence[Array], limits: Limits, promised: Sequence[Array], *,
+    seconds: float, slack: float = SLACK, gap: float = GAP, clock: Callable[[], float],
+) -> Fortnight:  # fmt: skip
+    """The plan of a fortnight.
+
+    stops: stop of each tree of a group by position, arrays (trees,); promised: visits that were promised, arrays (days,
+    trees) of whether; slack, gap: as of `choose`, shares; seconds: for all of it; clock: what time it is [s].
+    """
+    begins = clock()
+    plains = [offers.plain(group) for group in groups]
+    offered = [
+        offers.offers(group, of_plain, limits.hands, [
+            offers.first_offers(np.flatnonzero(np.any(group.wanted[:, on], axis=1)).tolist()) for on in group.units
+        ])
+        for group, of_plain in zip(groups, plains, strict=True)
+    ]  # fmt: skip
+    problem = _problem(groups, stops, limits, promised, offered)
+    for _ in range(ROUNDS_OF_MORE):
+        if clock() - begins > SHARE_FOR_MORE * seconds:
+            break
+        more = _more(groups, plains, limits.hands, offered, liked(problem, seconds=seconds * SHARE_FOR_MORE))
+        grown = [offers.joined(old, new) if len(new) else old for old, new in zip(offered, more, strict=True)]
+        if sum(map(len, grown)) == sum(map(len, offered)):
+            break
+        offered = grown
+        problem = _problem(groups, stops, limits, promised, offered)
+    found = choose(problem, slack=slack, gap=gap, seconds=max(1.0, seconds - (clock() - begins)), clock=clock)
+    return _told(groups, plains, limits, offered, found)
+
+
+def _problem(
+    groups: Sequence[Group], stops: Sequence[Array], limits: Limits, promised: Sequence[Array],
+    offered: Sequence[Offers],
+) -> Problem:  # fmt: skip
+    """The choice among all that is offered; every unit of every group is one of its trees."""
+    firsts = np.concatenate([[0], np.cumsum([len(group.units) for group in groups])])
+    unit = np.concatenate([of.unit + first for of, first in zip(offered, firsts, strict=False)]).astype(int)
+    harm = np.concatenate([
+        of.harm + _broken(group, of, said) for group, of, said in zip(groups, offered, promised, strict=True)
+    ])  # fmt: skip
+    deaths = np.concatenate([of.deaths + PIN_FIRST * of.missed for of in offered])
+    litres, minutes = (np.concatenate([getattr(of, name) for of in offered]) for name in ("litres", "minutes"))
+    shares = np.concatenate([of.share for of in offered])
+    rows = Rows.by_tree(unit, harm, deaths, shares > 0, litres, minutes)
+    at = [np.array([own[on[0]] for on in group.units], int) for group, own in zip(groups, stops, strict=True)]
+    periods = tuple(Period(days, most, _units(groups, firsts, trees)) for days, most, trees in limits.periods)
+    closings = []
+    for day, most, number, trees in limits.closings:
+        some = [() if n != number else trees for n in range(len(groups))]
+        own = tuple(np.unique(stops[number][list(trees)]).tolist())
+        closings.append(Closing(_units(groups, firsts, some), own, day, most))
+    return Problem(
+        limits.stop_minutes, limits.crew_of, np.concatenate(at) if at else np.zeros(0, int), rows,
+        limits.hands.minutes, np.full(PLAN_DAYS, np.inf), periods, tuple(closings),
+    )  # fmt: skip
+
+
+def _units(groups: Sequence[Group], firsts: Array, trees: Sequence[Sequence[int]]) -> tuple[int, ...]:
+    """Units that any of these trees are in, of all groups."""
+    found: list[int] = []
+    for group, first, some in zip(groups, firsts, trees, strict=False):
+        among = set(some)
+        found += [int(first) + n for n, on in enumerate(group.units) if among.intersection(on.tolist())]
+    return tuple(found)
+
+
+def _broken(group: Group, of: Offers, promised: Array) -> Array:
+    """What patterns cost that drop or move promised visits, as weighted harm."""
+    said = np.stack([np.any(promised[:PROMISED_DAYS, on], axis=1) for on in group.units], axis=1)
+    return PROMISE_HARM * np.sum(said[:, of.unit].T & (of.share[:, :PROMISED_DAYS] <= 0), axis=1)
+
+
+def _more(
+    groups: Sequence[Group], plains: Sequence[Plain], hands: Hands, offered: Sequence[Offers], wanted: Array
+) -> list[Offers]:
+    """Patterns beside those that the relaxed choice takes. wanted: which of all rows, array (patterns,)."""
+    found, past = [], 0
+    for group, of_plain, of in zip(groups, plains, offered, strict=True):
+        sets: list[set[Visits]] = [{()} for _ in group.units]
+        known = {(int(n), row.tobytes()) for n, row in zip(of.unit, of.share > 0, strict=True)}
+        for row in np.flatnonzero(wanted[past : past + len(of)]):
+            unit, share = int(of.unit[row]), of.share[row]
+            most = float(np.max(share, initial=0.0)) or 1.0
+            for visits in offers.beside(tuple((int(d), float(share[d] / most)) for d in np.flatnonzero(share))):
+                days = np.zeros(PLAN_DAYS, bool)
+                days[[day for day, _ in visits]] = True
+                if (unit, days.tobytes()) not in known:
+                    sets[unit].add(visits)
+        past += len(of)
+        found.append(offers.offers(group, of_plain, hands, sets))
+    return found
+
+
+def _told(
+    groups: Sequence[Group], plains: Sequence[Plain], limits: Limits, offered: Sequence[Offers], choice: Choice
+) -> Fortnight:
+    """The plan by trees."""
+    told, past, missed = [], 0, 0.0
+    chosen = choice.plan.chosen
+    for group, of_plain, of in zip(groups, plains, offered, strict=True):
+        own = chosen[past : past + len(group.units)]
+        at = np.searchsorted(of.unit, np.arange(len(group.units))) + own
+        past += len(group.units)
+        missed += float(of.missed[at].sum())
+        share = np.zeros(group.wanted.shape)
+        for on, row in zip(group.units, at, strict=True):
+            share[:, on] = of.share[row][:, None]
+        told.append(of_visits(group, of_plain, limits.hands, share))
+    return Fortnight(tuple(told), choice, choice.plan.crew_minutes, choice.plan.open_stops, round(missed))
+
+
+def of_visits(group: Group, of_plain: Plain, hands: Hands, share: Array) -> OfGroup:
+    """What visits come to. share: of the refill, array (days, trees)."""
+    every = np.arange(len(group.weight))
+    found = walked(group.standing, share)
+    nothing = walked(group.standing, np.zeros_like(share))
+    come, none = (offers.outcome(one.ks, one.soggy, one.leaf, of_plain.harm, of_plain.dies) for one in (found, nothing))
+    poured = np.where(found.litres[:PLAN_DAYS] > 0, share, 0.0)
+    minutes = offers.minutes_of(group, hands, every, found.litres[:PLAN_DAYS])
+    return OfGroup(poured, found, minutes, come, none, of_plain)
+
+
+def moved(group: Group, of_plain: Plain, hands: Hands, tree: int, days: Sequence[int], share: float = 1.0) -> OfGroup:
+    """What it would come to if a tree, with all on its line, were visited on these days and no others.
+
+    tree: its position; days: from 0 on; share: of the refill, 0..1. The answer holds the trees that move together.
+    """
+    on = next(unit for unit in group.units if tree in unit)
+    some = _of_some(group, on)
+    shares = np.zeros((PLAN_DAYS, len(on)))
+    shares[list(days)] = share
+    plain = Plain(of_plain.harm[on], of_plain.dies[on], of_plain.largest_l[on])
+    return of_visits(some, plain, hands, shares)
+
+
+def _of_some(group: Group, on: Array) -> Group:
+    """A unit of a group by itself."""
+    names = ("weight", "flow_l_per_h", "alone", "shared_by")
+    rows = ("crew", "wanted", "allowed", "pinned", "most_l")
+    cut = {name: getattr(group, name)[on] for name in names} | {name: getattr(group, name)[:, on] for name in rows}
+    return replace(
+        group, standing=group.standing.of_some(on, np.zeros(len(on), int)), units=(np.arange(len(on)),), **cut
+    )

@@ -1,0 +1,1 @@
+"""The plan under limits: what is given, what is chosen, what stands until it is chosen again."""

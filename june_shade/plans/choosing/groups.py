@@ -1,0 +1,205 @@
+"""A site's plan as the core chooses for it: which trees go together, what each day allows, what is wanted."""
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+from uuid import UUID
+
+import numpy as np
+
+from june_shade.core.choosing import harm
+from june_shade.core.choosing.fortnight import Limits
+from june_shade.core.choosing.hands import open_min
+from june_shade.core.choosing.offers import PLAN_DAYS, Group
+from june_shade.core.choosing.patterns import Array
+from june_shade.core.choosing.ways import Place, nearest_min
+from june_shade.core.limits import hours
+from june_shade.core.limits.restriction import Restriction, Watering
+from june_shade.core.water import delivery, load
+from june_shade.core.water.visits import Standing
+from june_shade.plans.choosing.given import Given
+from june_shade.plans.water import SitePlan
+from june_shade.store.choice_tables import FORBID, PIN
+from june_shade.store.facts import SiteFacts, TreeFacts
+from june_shade.store.site_tables import Site
+
+WAY_OF = {"wicked": "box"}
+"""What orders call a way of watering, where it is another word."""
+WATER_OF = {"potable": "mains"}
+"""What orders call a kind of water."""
+
+
+@dataclass(frozen=True, slots=True)
+class SiteGroup:
+    """A site's plan without limits, and its trees as they are chosen for."""
+
+    made: SitePlan
+    group: Group
+
+
+def way_of(method: str) -> str:
+    """A way of watering as orders name it."""
+    return WAY_OF.get(method, method)
+
+
+def asked_of(site: Site | SiteFacts, house_number: int | None, row: TreeFacts, method: str, day: date) -> Watering:
+    """A watering of a tree on a day, of any hour and amount, as an order is asked about it."""
+    water = WATER_OF.get(site.water_source, site.water_source)
+    return Watering(day, None, 0.0, way_of(method), None, house_number, row.planted_on, water)
+
+
+def group_of(made: SitePlan, site: Site, given: Given, wanted: Array) -> Group:
+    """A site's trees as they are chosen for. wanted: the plain plan's visits, array (days, trees) of whether."""
+    count, at = len(made.rows), made.course.today
+    days = slice(at, at + PLAN_DAYS)
+    line = made.pouring.line if made.pouring.line is not None else np.full(count, -1)
+    units = [np.array([i]) for i in range(count) if line[i] < 0]
+    units += [np.flatnonzero(line == number) for number in np.unique(line[line >= 0])]
+    shared = np.array([1.0 if n < 0 else float(np.sum(line == n)) for n in line])
+    methods = [how.method for how in made.deliveries]
+    alone = np.array([load.runs_alone(method, bool(n >= 0)) for method, n in zip(methods, line, strict=True)])
+    flow = np.array([delivery.flow_l_per_h(how) for how in made.deliveries])
+    crew = np.repeat(np.array([given.crew_on(site.id, day) for day in given.days])[:, None], count, axis=1)
+    gross = np.where(made.plan.visit_gross_l[at:] > 0, made.plan.visit_gross_l[at:], np.nan)
+    asked = np.full(count, np.nan)
+    for one in made.followed:
+        some = gross[:, one.trees]
+        there = np.any(~np.isnan(some), axis=0)
+        asked[one.trees[there]] = np.nanmean(some[:, there], axis=0)
+    allowed, most = _allowed(made, site, given, methods, alone, flow)
+    worth = np.array([0.0 if row.id in given.let_go else row.worth for row in made.rows])
+    standing = Standing.of(
+        made.trees, made.opening, made.plan.yesterday,
+        made.plan.reservoir_l[at - 1] if at else np.zeros(count), made.course.lengthened(harm.TAIL_DAYS),
+        made.eras[-1], asked,
+    )  # fmt: skip
+    pinned = _wished(made, given, site.id, PIN)
+    pinned[0] |= made.course.asked_now
+    allowed &= ~_wished(made, given, site.id, FORBID)
+    workable = np.broadcast_to(made.course.workable[days], allowed.shape)
+    return Group(
+        standing, tuple(units), crew, harm.weight(worth, made.plan.now_ground.establishment), flow, alone, shared,
+        wanted, allowed & workable, pinned, most,
+    )  # fmt: skip
+
+
+def _allowed(
+    made: SitePlan, site: Site, given: Given, methods: list[str], alone: Array, flow_l_per_h: Array
+) -> tuple[Array, Array]:
+    """Whether each tree may be watered on each day by orders and pumps, and with how many litres at most, arrays
+    (days, trees)."""
+    count = len(made.rows)
+    allowed, most = np.ones((PLAN_DAYS, count), bool), np.full((PLAN_DAYS, count), np.inf)
+    orders = [one.rules for one in given.orders[site.id]]
+    for d, day in enumerate(given.days):
+        crew = given.crew_on(site.id, day)
+        shut = [one for one in given.orders[site.id] if one.row.closes_yards and one.rules.in_force(day)]
+        from_tank = given.crews[crew].tank_l is not None and site.tank_l is not None
+        if from_tank and (shut or given.taken(crew, day).pump_broken):
+            allowed[d] &= alone & (np.array(methods) == "emitters")
+        known: dict[tuple[object, ...], tuple[bool, float]] = {}
+        for i, row in enumerate(made.rows if orders else ()):
+            key = methods[i], row.planted_on, bool(alone[i])
+            if key not in known:
+                known[key] = _ruled(given, orders, site, row, methods[i], day, crew, d, alone=bool(alone[i]))
+            may, most[d, i] = known[key]
+            allowed[d, i] &= may
+    return allowed, most
+
+
+def _ruled(
+    given: Given, orders: list[Restriction], site: Site, row: TreeFacts, method: str, day: date, crew: int, d: int, *,
+    alone: bool,
+) -> tuple[bool, float]:  # fmt: skip
+    """Whether orders leave a day to a tree, and litres a watering."""
+    asked = asked_of(site, site.house_number, row, method, day)
+    if hours.closed_by(orders, asked):
+        return False, np.inf
+    left = hours.open_hours(orders, asked)
+    has = given.has[crew][d]
+    may = len(left) > 0 if alone else open_min(left, has.starts_min, has.ends_min) > 0
+    return may, hours.most_l(orders, asked)
+
+
+def _wished(made: SitePlan, given: Given, site_id: UUID, wish: str) -> Array:
+    """Where somebody said so, array (days, trees)."""
+    found = np.zeros((PLAN_DAYS, len(made.rows)), bool)
+    positions = {row.id: i for i, row in enumerate(made.rows)}
+    for (tree_id, day), row in given.wishes[site_id].items():
+        if row.wish == wish and tree_id in positions and 0 <= (day - given.first_day).days < PLAN_DAYS:
+            found[(day - given.first_day).days, positions[tree_id]] = True
+    return found
+
+
+def limits_of(given: Given, found: list[SiteGroup]) -> tuple[Limits, list[UUID]]:
+    """What all crews have together for these sites, and the stops of the plan in order; a site's trees without a stop
+    have one of the site's own id."""
+    stops, places, sites, set_up = [], [], [], []
+    by_id = {stop.id: stop for stop in given.stops}
+    for n, one in enumerate(found):
+        own = list(dict.fromkeys(row.stop_id or one.made.site.id for row in one.made.rows))
+        for key in own:
+            stop = by_id.get(key)
+            stops.append(key)
+            sites.append(one.made.site.id)
+            places.append(
+                Place(site=n) if stop is None else Place(stop.latitude_deg, stop.longitude_deg, n, stop.way_min)
+            )
+            set_up.append(None if stop is None else stop.set_up_min)
+    minutes = np.zeros((len(stops), PLAN_DAYS))
+    crew_of = np.zeros((len(stops), PLAN_DAYS), int)
+    for d, day in enumerate(given.days):
+        crew_of[:, d] = [given.crew_on(site_id, day) for site_id in sites]
+        for crew in np.unique(crew_of[:, d]):
+            on = np.flatnonzero(crew_of[:, d] == crew)
+            way = nearest_min([places[s] for s in on], given.crews[crew].yard)
+            usual = given.has[crew][d].set_up_min
+            minutes[on, d] = way + [usual if set_up[s] is None else set_up[s] for s in on]
+    return Limits(given.hands, minutes, crew_of, _periods(given, found), _closings(given, found)), stops
+
+
+def _periods(
+    given: Given, found: list[SiteGroup]
+) -> tuple[tuple[tuple[int, ...], float, tuple[tuple[int, ...], ...]], ...]:  # fmt: skip
+    """Weeks of litres that orders allow all their sites together; a week starts on a day of the order's."""
+    orders = {one.row.id: one for own in given.orders.values() for one in own if one.row.week_l is not None}
+    periods = []
+    for order in orders.values():
+        begins = order.row.first_day or given.first_day
+        weeks: dict[int, list[int]] = {}
+        for d, day in enumerate(given.days):
+            if order.rules.in_force(day):
+                weeks.setdefault((day - begins).days // 7, []).append(d)
+        trees = tuple(
+            tuple(range(len(one.made.rows))) if order in given.orders[one.made.site.id] else () for one in found
+        )
+        for week, days in weeks.items():
+            start = begins + timedelta(days=7 * week)
+            poured = sum(
+                litres for (site_id, day), litres in given.poured_l.items()
+                if day >= start and order in given.orders[site_id]
+            )  # fmt: skip
+            left = float(order.row.week_l or 0.0) - (poured if days[0] == 0 else 0.0)
+            periods.append((tuple(days), max(0.0, left), trees))
+    return tuple(periods)
+
+
+def _closings(given: Given, found: list[SiteGroup]) -> tuple[tuple[int, float, int, tuple[int, ...]], ...]:
+    """Hours that orders leave those of a site who need the crew: one limit for trees that have the same hours."""
+    closings = []
+    for n, one in enumerate(found):
+        site = next(site for site in given.sites if site.id == one.made.site.id)
+        orders = [order.rules for order in given.orders[site.id]]
+        if not any(order.windows is not None for order in orders):
+            continue
+        for d, day in enumerate(given.days):
+            crew = given.crew_on(site.id, day)
+            has = given.has[crew][d]
+            groups: dict[float, list[int]] = {}
+            for i, row in enumerate(one.made.rows):
+                if not one.group.alone[i]:
+                    asked = asked_of(site, site.house_number, row, one.made.deliveries[i].method, day)
+                    left = open_min(hours.open_hours(orders, asked), has.starts_min, has.ends_min)
+                    groups.setdefault(left, []).append(i)
+            whole = has.ends_min - has.starts_min
+            closings += [(d, left, n, tuple(trees)) for left, trees in groups.items() if left < whole]
+    return tuple(closings)

@@ -1,0 +1,190 @@
+"""The plan under limits is chosen: when it is due, and what is kept of it."""
+
+import time
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import timedelta
+from typing import Any
+from uuid import UUID, uuid4
+from zoneinfo import ZoneInfo
+
+import numpy as np
+
+from june_shade.core.choosing import fortnight, harm
+from june_shade.core.choosing.fortnight import Fortnight, Limits, OfGroup
+from june_shade.core.choosing.offers import PLAN_DAYS
+from june_shade.core.choosing.patterns import Array
+from june_shade.plans import changes, clock
+from june_shade.plans.changes import Changed, What
+from june_shade.plans.choosing import given as loading
+from june_shade.plans.choosing import groups
+from june_shade.plans.choosing.given import Given
+from june_shade.plans.choosing.groups import SiteGroup
+from june_shade.plans.choosing.in_force import since
+from june_shade.plans.water.run import plan_sites
+from june_shade.store import choices as store
+from june_shade.store import trees as tree_store
+from june_shade.store.choice_tables import ChosenPlan
+from june_shade.store.session import Session, SessionMaker, reading, transaction
+from june_shade.store.site_tables import Site
+
+SECONDS = 20.0
+LEAST_BETWEEN = timedelta(minutes=15)
+
+
+@dataclass(frozen=True)
+class Chosen:
+    """A plan that was chosen, with all that it is chosen from."""
+
+    given: Given
+    sites: tuple[SiteGroup, ...]
+    limits: Limits
+    stops: tuple[UUID, ...]
+    fortnight: Fortnight
+    seconds: float
+
+
+def is_stale(session: Session, sites: Sequence[Site]) -> bool:
+    """Whether something changed that matters to the standing plan, or its day is over."""
+    standing = store.standing(session)
+    if not sites:
+        return False
+    today = clock.today(session, sites[0].timezone)
+    if standing is None:
+        return bool(loading.load(session, sites, today).limited)
+    return standing.first_day != today or standing.rests_on != rests_on(sites)
+
+
+def rests_on(sites: Sequence[Site]) -> dict[str, int]:
+    """What a plan rests on: what the trees of each site want, and what can be done there."""
+    return {str(site.id): site.wants_revision for site in sites}
+
+
+def is_due(session: Session) -> bool:
+    """Whether a plan is to be chosen: it is stale, and the last one is a quarter of an hour old or of another day."""
+    sites = tree_store.sites(session)
+    if not is_stale(session, sites):
+        return False
+    standing = store.standing(session)
+    if standing is None or standing.first_day != clock.today(session, sites[0].timezone):
+        return True
+    return clock.now(session) - standing.made_at >= LEAST_BETWEEN
+
+
+def work(sessions: SessionMaker, *, seconds: float = SECONDS) -> None:
+    """Choose a plan for all sites and keep it. seconds: how long choosing may take."""
+    with reading(sessions) as session:
+        sites = tree_store.sites(session)
+        on = rests_on(sites)
+        found = chosen(session, sites, seconds=seconds)
+    with transaction(sessions) as session:
+        _keep(session, found, on, sites)
+
+
+def chosen(session: Session, sites: Sequence[Site], *, seconds: float) -> Chosen | None:
+    """A plan for these sites as they stand; None where nothing limits any of them. seconds: how long it may take."""
+    if not sites:
+        return None
+    begins = time.monotonic()
+    now = clock.now(session).astimezone(ZoneInfo(sites[0].timezone))
+    given = loading.load(session, sites, now.date(), 60.0 * now.hour + now.minute)
+    plans = plan_sites(session, given.limited, limits=False)
+    found = []
+    for site in given.limited:
+        made = plans.get(site.id)
+        if made is not None and made.today == given.first_day:
+            at = made.course.today
+            wanted = np.nan_to_num(made.plan.visit_gross_l[at : at + PLAN_DAYS]) > 0
+            wanted = np.concatenate([wanted, np.zeros((PLAN_DAYS - len(wanted), len(made.rows)), bool)])
+            found.append(SiteGroup(made, groups.group_of(made, site, given, wanted)))
+    if not found:
+        return None
+    limits, stops = groups.limits_of(given, found)
+    at_stop = {key: n for n, key in enumerate(stops)}
+    of_trees = [np.array([at_stop[row.stop_id or one.made.site.id] for row in one.made.rows]) for one in found]
+    plan = fortnight.plan(
+        [one.group for one in found], of_trees, limits, [_promised(session, one, given) for one in found],
+        seconds=seconds, clock=time.monotonic,
+    )  # fmt: skip
+    return Chosen(given, tuple(found), limits, tuple(stops), plan, time.monotonic() - begins)
+
+
+def _promised(session: Session, one: SiteGroup, given: Given) -> Array:
+    """Visits of today and tomorrow that the standing plan has, array (days, trees)."""
+    standing = store.of_site(session, one.made.site.id)
+    found = np.zeros((PLAN_DAYS, len(one.made.rows)), bool)
+    for i, row in enumerate(one.made.rows):
+        of = standing.get(row.id)
+        if of is not None:
+            at = -since(of, np.datetime64(given.first_day, "D"))
+            for day in range(fortnight.PROMISED_DAYS):
+                found[day, i] = 0 <= at + day < len(of.share) and of.share[at + day] > 0
+    return found
+
+
+def _keep(session: Session, found: Chosen | None, on: dict[str, int], sites: Sequence[Site]) -> None:
+    """Store a plan in place of the one that stood; pages of sites where it differs are made anew."""
+    before = {site.id: store.of_site(session, site.id) for site in sites}
+    first = found.given.first_day if found else (clock.today(session, sites[0].timezone) if sites else None)
+    if first is None:
+        return
+    rows = [row for one, of in _pairs(found) for row in _rows(one, of, first)]
+    plan = ChosenPlan(
+        id=uuid4(), made_at=clock.now(session), first_day=first, rests_on=on, told={} if found is None else told(found)
+    )
+    store.put(session, plan, rows)
+    new = {row["tree_id"]: row for row in rows}
+    differ = [
+        site_id
+        for site_id, old in before.items()
+        if {key: (row.first_day, row.share) for key, row in old.items()}
+        != {key: (new[key]["first_day"], new[key]["share"]) for key in new if key in _of_site(found, site_id)}
+    ]
+    changes.tell(session, *(Changed(site_id, What.PAGE) for site_id in differ))
+
+
+def _pairs(found: Chosen | None) -> list[tuple[SiteGroup, OfGroup]]:
+    return [] if found is None else list(zip(found.sites, found.fortnight.groups, strict=True))
+
+
+def _of_site(found: Chosen | None, site_id: UUID) -> set[UUID]:
+    return {row.id for one, _ in _pairs(found) if one.made.site.id == site_id for row in one.made.rows}
+
+
+def _rows(one: SiteGroup, of: OfGroup, first: Any) -> list[dict[str, Any]]:
+    return [
+        {
+            "tree_id": row.id, "first_day": first, "share": of.share[:, i].tolist(),
+            "minutes": of.minutes[:, i].tolist(), "wanted": one.group.wanted[:, i].tolist(),
+            "harm": float(of.outcome.harm[i]),
+            "none_harm": float(of.none.harm[i]), "dies": bool(of.outcome.dies[i]),
+            "weight": float(one.group.weight[i]),
+        }
+        for i, row in enumerate(one.made.rows)
+    ]  # fmt: skip
+
+
+def told(found: Chosen) -> dict[str, Any]:
+    """What is told of a whole plan: how sure, how long it took, what it comes to by day against limits."""
+    plan, choice = found.fortnight, found.fortnight.choice
+    litres = sum(of.walked.litres[:PLAN_DAYS].sum(axis=1) for of in plan.groups)
+    harms = np.concatenate([of.outcome.harm for of in plan.groups])
+    dies = np.concatenate([of.outcome.dies for of in plan.groups])
+    words = [harm.word(float(h), bool(d)) for h, d in zip(harms, dies, strict=True) if h > 0 or d]
+    return {
+        "seconds": found.seconds, "gap": choice.gap, "least_harm": choice.least_harm, "bound": choice.bound,
+        "harm": choice.plan.harm, "pins_missed": plan.pins_missed,
+        "litres": np.asarray(litres).tolist(),
+        "words": {word: words.count(word) for word in harm.WORDS},
+        "crews": [
+            {"id": str(crew.id), "name": crew.name, "of_site": crew.of_site,
+             "minutes": minutes.tolist(), "limits": [None if np.isinf(m) else m for m in has.tolist()]}
+            for crew, minutes, has in zip(
+                found.given.crews, plan.crew_minutes, found.limits.hands.minutes, strict=True
+            )
+        ],
+        "stops": [
+            {"id": str(stop), "minutes": (row * opened).tolist()}
+            for stop, row, opened in zip(found.stops, found.limits.stop_minutes, plan.open_stops, strict=True)
+        ],
+    }  # fmt: skip

@@ -1,0 +1,57 @@
+"""Queries on the plan under limits: the standing one, its trees, wishes of people, trees that were let go."""
+
+from collections.abc import Iterable, Sequence
+from datetime import date
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import delete, insert, select
+from sqlalchemy.orm import Session
+
+from june_shade.store.choice_tables import FREE, ChosenPlan, ChosenTree, LetGo, VisitWish
+from june_shade.store.tree_tables import Tree
+
+
+def standing(session: Session) -> ChosenPlan | None:
+    """The newest plan, None where none was made."""
+    return session.scalars(select(ChosenPlan).order_by(ChosenPlan.made_at.desc()).limit(1)).first()
+
+
+def of_site(session: Session, site_id: UUID) -> dict[UUID, ChosenTree]:
+    """What the standing plan has for the trees of a site."""
+    query = select(ChosenTree).join(Tree, Tree.id == ChosenTree.tree_id).where(Tree.site_id == site_id)
+    return {row.tree_id: row for row in session.scalars(query)}
+
+
+def of_trees(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, ChosenTree]:
+    """What the standing plan has for these trees."""
+    query = select(ChosenTree).where(ChosenTree.tree_id.in_(list(tree_ids)))
+    return {row.tree_id: row for row in session.scalars(query)}
+
+
+def put(session: Session, plan: ChosenPlan, trees: Sequence[dict[str, Any]]) -> None:
+    """A plan stands in place of all before it. trees: columns of what it has for each."""
+    session.execute(delete(ChosenPlan))
+    session.execute(delete(ChosenTree))
+    session.add(plan)
+    session.flush()
+    if trees:
+        session.execute(insert(ChosenTree), list(trees))
+
+
+def wishes(session: Session, site_id: UUID, first: date, last: date) -> dict[tuple[UUID, date], VisitWish]:
+    """What people want of days from first to last, the newest of each tree and day; what was left free is not there."""
+    query = (
+        select(VisitWish)
+        .join(Tree, Tree.id == VisitWish.tree_id)
+        .where(Tree.site_id == site_id, VisitWish.day >= first, VisitWish.day <= last)
+        .distinct(VisitWish.tree_id, VisitWish.day)
+        .order_by(VisitWish.tree_id, VisitWish.day, VisitWish.said_at.desc(), VisitWish.id)
+    )
+    return {(row.tree_id, row.day): row for row in session.scalars(query) if row.wish != FREE}
+
+
+def let_go(session: Session) -> dict[UUID, LetGo]:
+    """Trees that somebody let go, by tree."""
+    query = select(LetGo).where(LetGo.withdrawn_at.is_(None)).order_by(LetGo.said_at)
+    return {row.tree_id: row for row in session.scalars(query)}
