@@ -30,12 +30,12 @@ class ByHand(unittest.TestCase):
         self.assertEqual([harm.word(h, False) for h in (0.0, 1.0, 1.001, 3.0)],
                          ["slower_growth", "slower_growth", "leaves_suffer", "leaves_suffer"])  # fmt: skip
         fine, three = np.full((21, 1), 0.9), np.full((21, 1), 0.9)
-        three[[2, 9, 15]] = 0.19
+        three[[2, 9, 13]] = 0.19
         leaf = np.ones((21, 1))
-        self.assertFalse(harm.may_die(np.array([3.0]), fine, leaf)[0])
-        self.assertTrue(harm.may_die(np.array([3.001]), fine, leaf)[0])
-        self.assertTrue(harm.may_die(np.array([0.5]), three, leaf)[0], "any three days")
-        self.assertFalse(harm.may_die(np.array([0.5]), three, 0 * leaf)[0])
+        self.assertFalse(harm.may_die(np.array([3.0]), fine, leaf, 14)[0])
+        self.assertTrue(harm.may_die(np.array([3.001]), fine, leaf, 14)[0])
+        self.assertTrue(harm.may_die(np.array([0.5]), three, leaf, 14)[0], "any three days of the plan")
+        self.assertFalse(harm.may_die(np.array([0.5]), three, 0 * leaf, 14)[0])
 
     def test_the_new_and_the_kept_go_first(self):
         new, old = harm.weight(harm.WORTH["ordinary"], np.array([0.0, 1.0]))

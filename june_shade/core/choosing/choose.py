@@ -14,7 +14,17 @@ import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, linprog, milp
 from scipy.sparse import csr_array, vstack
 
-from june_shade.core.choosing.patterns import TOLERANCE, Array, Plan, Problem, better, keeps, nothing, plan_of
+from june_shade.core.choosing.patterns import (
+    TOLERANCE,
+    Array,
+    Plan,
+    Problem,
+    better,
+    keeps,
+    nothing,
+    plan_of,
+    thriftier,
+)
 
 OBJECTIVE_SCALE = 1e3
 """Goals are scaled to this order, so that the solver's absolute gap is far below what is told."""
@@ -23,8 +33,8 @@ FEW_PATTERNS = 3000
 """So many patterns are all tried."""
 TRIED_OF_A_TREE = 8
 """Of more, so many a tree at first, those with the least reduced cost."""
-SHARE_OF_TIME = 0.4
-"""One goal takes at most this share of the time that is left, the last one all of it."""
+OF_DEATHS, OF_HARM, OF_LITRES = 0.3, 0.7, 0.6
+"""Goals take at most these shares of the time that is left, minutes the rest."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -125,12 +135,14 @@ class _Programme:
         self.rows.append(_row(goal, most))
 
     def solve(
-        self, goal: Array, seconds: float, gap: float, good: Callable[[Plan], bool], clock: Callable[[], float]
+        self, goal: Array, known: float, seconds: float, gap: float, good: Callable[[Plan], bool],
+        clock: Callable[[], float],
     ) -> tuple[Plan | None, float, bool]:  # fmt: skip
-        """The least of a goal: the plan, what is proven of it, whether it is proven to be the least.
+        """The least of a goal: a plan, what is proven of it, whether the least is proven.
 
-        seconds: how long it may take; gap: how far off the least it may be, as a share of it; good: whether a plan,
-        rounded to whole patterns, keeps to all that it must.
+        known: what the plan that is there comes to, inf where it won't do; seconds: how long it may take; gap: how far
+        off the least it may be, as a share of it; good: whether a plan, rounded to whole patterns, keeps to all that it
+        must.
         """
         ends = clock() + seconds
         if self.patterns <= FEW_PATTERNS:
@@ -139,6 +151,8 @@ class _Programme:
         if parts is None:
             return None, -math.inf, False
         relaxed, reduced = parts.least, parts.reduced
+        if known - relaxed <= max(gap * abs(known), TOLERANCE):
+            return None, relaxed, known - relaxed <= TOLERANCE
         order = np.lexsort((reduced[: self.patterns], self.problem.rows.tree))
         rank = np.empty(self.patterns, int)
         rank[order] = np.arange(self.patterns) - self.problem.rows.first[self.problem.rows.tree[order]]
@@ -146,15 +160,15 @@ class _Programme:
         while True:
             tried = np.concatenate([rank < often, np.ones(self.count - self.patterns, bool)])
             tried[self.problem.rows.first + self.problem.rows.empty] = True
+            tried &= reduced <= known - relaxed + TOLERANCE
             left_out = float(np.min(reduced[~tried], initial=math.inf))
             plan, of_tried, _ = self._solve(goal, tried, (ends - clock()) / 2, gap, good)
             bound = max(bound, min(of_tried, relaxed + left_out))
-            if plan is not None:
-                best = plan
-                least = self.worth(goal, plan)
-                if least - bound <= max(gap * abs(least), TOLERANCE):
-                    return best, bound, least - bound <= TOLERANCE
-            if np.all(tried) or clock() > ends - seconds / 4:
+            if plan is not None and self.worth(goal, plan) < known:
+                best, known = plan, self.worth(goal, plan)
+            if known - bound <= max(gap * abs(known), TOLERANCE):
+                return best, bound, known - bound <= TOLERANCE
+            if often > np.max(rank) or clock() > ends - seconds / 4:
                 return best, bound, False
             often *= 3
 
@@ -242,15 +256,16 @@ def choose(
     def good(tried: Plan) -> bool:
         return keeps(problem, tried) and all(of(tried) <= most + 1e-9 for of, most in capped)
 
-    def least(goal: Array, of: Callable[[Plan], float], share: float = SHARE_OF_TIME) -> float:
-        """Go for a goal; what is proven of it."""
+    def least(goal: Array, of: Callable[[Plan], float], share: float) -> float:
+        """Go for a goal; what is proven of it. share: of the time that is left."""
         nonlocal plan, proven
         if of(plan) <= TOLERANCE and good(plan):  # nothing is less than nothing
             return 0.0
-        found, bound, is_least = programme.solve(goal, share * (ends - clock()), gap, good, clock)
-        if found is not None and of(found) < of(plan):
+        known = of(plan) if good(plan) else math.inf
+        found, bound, is_least = programme.solve(goal, known, share * (ends - clock()), gap, good, clock)
+        if found is not None and of(found) < known:
             plan = found
-        proven = proven and found is not None and is_least
+        proven = proven and is_least
         return min(bound, of(plan))
 
     def keep(goal: Array, of: Callable[[Plan], float], most: float) -> None:
@@ -259,15 +274,16 @@ def choose(
 
     if np.any(rows.deaths > 0):
         goal = programme.goal(rows.deaths)
-        least(goal, lambda tried: tried.deaths)
+        least(goal, lambda tried: tried.deaths, OF_DEATHS)
         keep(goal, lambda tried: tried.deaths, plan.deaths + TOLERANCE)
         plan = better(problem, plan)
     goal = programme.goal(rows.harm)
-    bound = least(goal, lambda tried: tried.harm)
+    bound = least(goal, lambda tried: tried.harm, OF_HARM)
     least_harm = plan.harm
     keep(goal, lambda tried: tried.harm, least_harm * (1.0 + slack) + TOLERANCE)
+    plan = thriftier(problem, plan, least_harm * (1.0 + slack))
     goal = programme.goal(rows.litres)
-    least(goal, lambda tried: tried.litres)
+    least(goal, lambda tried: tried.litres, OF_LITRES)
     keep(goal, lambda tried: tried.litres, plan.litres + TOLERANCE)
     least(programme.minutes(), lambda tried: tried.minutes, 1.0)
     return Choice(plan, least_harm, max(0.0, bound), proven)

@@ -11,7 +11,7 @@ import numpy as np
 from june_shade.core.choosing import offers
 from june_shade.core.choosing.choose import Choice, choose, liked
 from june_shade.core.choosing.offers import PLAN_DAYS, Group, Hands, Offers, Outcome, Plain, Visits
-from june_shade.core.choosing.patterns import Array, Closing, Period, Problem, Rows
+from june_shade.core.choosing.patterns import Array, Closing, Period, Problem, Rows, keeps, plan_of
 from june_shade.core.water.visits import Walked, walked
 
 SLACK, GAP = 0.02, 0.01
@@ -95,8 +95,49 @@ def plan(
             break
         offered = grown
         problem = _problem(groups, stops, limits, promised, offered)
-    found = choose(problem, slack=slack, gap=gap, seconds=max(1.0, seconds - (clock() - begins)), clock=clock)
+    left = max(1.0, seconds - (clock() - begins))
+    found = _chosen(problem, np.concatenate([of.plain for of in offered]), slack, gap, left, clock)
     return _told(groups, plains, limits, offered, found)
+
+
+def _chosen(
+    problem: Problem, plain: Array, slack: float, gap: float, seconds: float, clock: Callable[[], float]
+) -> Choice:
+    """A choice for trees that share nothing each by itself; where the plain plan keeps to all limits it is taken.
+
+    plain: which rows are the plain plan's, array (patterns,); slack, gap: shares; seconds: for all.
+    """
+    rows, chosen = problem.rows, np.zeros(problem.trees, int)
+    harm = bound = 0.0
+    optimal, left = True, seconds
+    parts = problem.parts()
+    hard = []
+    for trees in parts:
+        own = problem.part(trees)
+        wanted = _plain_of(own, plain[np.isin(rows.tree, trees)])
+        if wanted is not None and keeps(own, plan_of(own, wanted)):
+            chosen[trees] = wanted
+        else:
+            hard.append((trees, own))
+    size = sum(len(own.rows.tree) for _, own in hard)
+    for trees, own in hard:
+        began = clock()
+        found = choose(own, slack=slack, gap=gap, seconds=max(1.0, left * len(own.rows.tree) / size), clock=clock)
+        left, size = left - (clock() - began), size - len(own.rows.tree)
+        chosen[trees] = found.plan.chosen
+        harm, bound, optimal = harm + found.least_harm, bound + found.bound, optimal and found.optimal
+    return Choice(plan_of(problem, chosen), harm, bound, optimal)
+
+
+def _plain_of(problem: Problem, plain: Array) -> Array | None:
+    """The number of each tree's pattern that the plain plan wants, None where one has none.
+
+    plain: which rows are, array (patterns,).
+    """
+    at = np.flatnonzero(plain)
+    found = np.full(problem.trees, -1)
+    found[problem.rows.tree[at]] = problem.rows.number[at]
+    return None if np.any(found < 0) else found
 
 
 def _problem(

@@ -46,16 +46,20 @@ def beyond(harm: Array, of_plain: Array) -> Array:
     return np.maximum(0.0, harm - of_plain)
 
 
-def may_die(harm: Array, ks: Array, leaf: Array) -> Array:
+def may_die(harm: Array, ks: Array, leaf: Array, plan_days: int) -> Array:
     """Whether a tree may die: harm above what leaves suffer, or three days of hardly any uptake; array (trees,).
 
-    harm: beyond that of the plain plan [days], array (trees,); ks 0..1, leaf 0..1: arrays (days, trees).
+    harm: beyond that of the plain plan [days], array (trees,); ks 0..1, leaf 0..1: arrays (days, trees); plan_days: how
+    many of these are the plan's.
     """
-    return (harm > SUFFERS_TO) | is_dying(ks, leaf)
+    return (harm > SUFFERS_TO) | is_dying(ks[:plan_days], leaf[:plan_days])
 
 
 def is_dying(ks: Array, leaf: Array) -> Array:
     """Whether a tree has three days of hardly any uptake in leaf, array (trees,).
+
+    In the week after a plan nobody waters, so that a thirsty tree has them there whatever was planned: of that week
+    only the harm counts.
 
     ks 0..1, leaf 0..1: arrays (days, trees).
     """

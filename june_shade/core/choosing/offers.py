@@ -66,10 +66,12 @@ class Group:
 
 @dataclass(frozen=True, slots=True)
 class Offers:
-    """Patterns of a group's units, arrays (patterns,): unit by position, weighted harm and deaths, missed: pins left
-    out; shares of the refill, litres [L] and minutes [min] by day, arrays (patterns, days)."""
+    """Patterns of a group's units, arrays (patterns,): unit by position; whether it is the plain plan's; weighted harm
+    and deaths; missed: pins left out. Shares of the refill, litres [L] and minutes [min] by day, arrays (patterns,
+    days)."""
 
     unit: Array
+    plain: Array
     harm: Array
     deaths: Array
     missed: Array
@@ -104,13 +106,14 @@ def plain(group: Group) -> Plain:
     """The plan without limits gone through."""
     found = walked(group.standing, group.wanted.astype(float))
     of = harm.of_days(found.ks, found.soggy, found.leaf, PLAN_DAYS)
-    return Plain(of, harm.is_dying(found.ks, found.leaf), np.max(found.litres, axis=0))
+    dies = harm.is_dying(found.ks[:PLAN_DAYS], found.leaf[:PLAN_DAYS])
+    return Plain(of, dies, np.max(found.litres, axis=0))
 
 
 def outcome(ks: Array, soggy: Array, leaf: Array, of_plain: Array, plain_dies: Array) -> Outcome:
     """What visits come to. ks, soggy, leaf: arrays (days, trees); of_plain [days], plain_dies: arrays (trees,)."""
     found = harm.beyond(harm.of_days(ks, soggy, leaf, PLAN_DAYS), of_plain)
-    return Outcome(found, harm.may_die(found, ks, leaf) & ~plain_dies)
+    return Outcome(found, harm.may_die(found, ks, leaf, PLAN_DAYS) & ~plain_dies)
 
 
 def first_offers(wanted: Collection[int]) -> set[Visits]:
@@ -214,9 +217,16 @@ def _walk(group: Group, of_plain: Plain, hands: Hands, unit: Array, share: Array
         return whole[kept]
 
     return Offers(
-        unit[kept], together(weight * come.harm), together(weight * come.dies),
+        unit[kept], _is_plain(group, unit, share)[kept], together(weight * come.harm), together(weight * come.dies),
         together(np.sum(missed, axis=0).astype(float)), share[kept], together(litres.T), together(minutes.T),
     )  # fmt: skip
+
+
+def _is_plain(group: Group, unit: Array, share: Array) -> Array:
+    """Which patterns are visits as the plain plan wants them, whole, array (patterns,)."""
+    wanted = np.stack([np.any(group.wanted[:, on], axis=1) for on in group.units])
+    found: Array = np.all((share > 0) == wanted[unit], axis=1) & ~np.any((share > 0) & (share < 1), axis=1)
+    return found
 
 
 def minutes_of(group: Group, hands: Hands, trees: Array, litres: Array) -> Array:
@@ -243,7 +253,7 @@ def _undominated(found: Offers) -> Offers:
         beaten = np.any(np.triu(below, 1), axis=0)
         empty = ~np.any(found.share[first:last] > 0, axis=1)
         kept[first + order[beaten]] = False
-        kept[first + np.flatnonzero(empty)] = True
+        kept[first + np.flatnonzero(empty | found.plain[first:last])] = True
     return Offers(*(getattr(found, name)[kept] for name in Offers.__dataclass_fields__))
 
 

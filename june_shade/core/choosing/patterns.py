@@ -3,10 +3,12 @@
 A visit belongs to a tree's stop; a stop takes its own minutes once on each day on which any of its trees is visited.
 """
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 
 import numpy as np
+from scipy.sparse import csr_array
+from scipy.sparse.csgraph import connected_components
 
 Array = np.ndarray
 TOLERANCE = 1e-6
@@ -157,6 +159,50 @@ class Problem:
             np.array([tree.stop for tree in trees], int), rows, minutes, litres, periods,
         )  # fmt: skip
 
+    def part(self, trees: Array) -> "Problem":
+        """Some of the trees by themselves, with the stops that are theirs.
+
+        trees: positions in order, array (some trees,).
+        """
+        stops, stop_of = np.unique(self.stop_of[trees], return_inverse=True)
+        new_tree = {int(old): n for n, old in enumerate(trees)}
+        new_stop = {int(old): n for n, old in enumerate(stops)}
+        kept = np.isin(self.rows.tree, trees)
+        rows = self.rows
+        own = Rows.by_tree(
+            np.searchsorted(trees, rows.tree[kept]), rows.harm[kept], rows.deaths[kept], rows.visits[kept],
+            rows.day_litres[kept], rows.day_minutes[kept],
+        )  # fmt: skip
+        periods = [
+            replace(one, trees=tuple(new_tree[t] for t in one.trees if t in new_tree))
+            for one in self.periods if one.trees is not None
+        ]  # fmt: skip
+        closings = [
+            replace(
+                one, trees=tuple(new_tree[t] for t in one.trees if t in new_tree),
+                stops=tuple(new_stop[s] for s in one.stops if s in new_stop),
+            )
+            for one in self.closings
+        ]  # fmt: skip
+        return Problem(
+            self.stop_minutes[stops], self.crew_of[stops], np.ravel(stop_of), own, self.minutes, self.litres,
+            tuple(one for one in self.periods if one.trees is None) + tuple(one for one in periods if one.trees),
+            tuple(one for one in closings if one.trees),
+        )  # fmt: skip
+
+    def parts(self) -> list[Array]:
+        """Trees that share no crew and no litres with others, by themselves: positions, in order."""
+        if np.any(np.isfinite(self.litres)) or any(one.trees is None for one in self.periods):
+            return [np.arange(self.trees)] if self.trees else []
+        crews = len(self.minutes)
+        links = [(t, self.trees + int(c)) for t in range(self.trees) for c in np.unique(self.crew_of[self.stop_of[t]])]
+        links += [(t, self.trees + crews + n) for n, one in enumerate(self.periods) for t in one.trees or ()]
+        nodes = self.trees + crews + len(self.periods)
+        at = np.array(links, int).reshape(-1, 2)
+        graph = csr_array((np.ones(len(at)), (at[:, 0], at[:, 1])), shape=(nodes, nodes))
+        _, label = connected_components(graph, directed=False)
+        return [np.flatnonzero(label[: self.trees] == one) for one in np.unique(label[: self.trees])]
+
     @property
     def days(self) -> int:
         """How many days there are."""
@@ -252,34 +298,33 @@ class _Room:
             self.closed_stops[n, list(closing.stops)] = True
         self.closed_on = np.array([one.day for one in problem.closings], int)
 
-    def take(self, row: int) -> bool:
-        """Have a tree follow a pattern instead of its own, where the limits allow."""
+    def fits(self, row: int) -> bool:
+        """Whether a tree can follow a pattern instead of its own."""
+        return all(bool(np.all(left >= -TOLERANCE)) for left in self._left(row)[:4])
+
+    def take(self, row: int) -> None:
+        """Have a tree follow a pattern instead of its own."""
+        tree = int(self.problem.rows.tree[row])
+        stop = int(self.problem.stop_of[tree])
+        self.litres, self.periods, minutes, self.closings, visitors = self._left(row)
+        self.minutes[self.problem.crew_of[stop], np.arange(self.problem.days)] = minutes
+        self.visitors[stop], self.at[tree] = visitors, row
+
+    def _left(self, row: int) -> tuple[Array, Array, Array, Array, Array]:
+        """What would be left of litres, periods, minutes of the crew, closings; visitors of the stop by day."""
         problem, rows = self.problem, self.problem.rows
         tree = int(rows.tree[row])
         old, stop = int(self.at[tree]), int(problem.stop_of[tree])
         litres = rows.day_litres[row] - rows.day_litres[old]
-        left_litres = self.litres - litres
-        if np.any(left_litres < -TOLERANCE):
-            return False
-        left_periods = self.periods - self.shares[:, tree] * (self.within @ litres)
-        if np.any(left_periods < -TOLERANCE):
-            return False
         visitors = self.visitors[stop] - rows.visits[old] + rows.visits[row]
         opens = ((visitors > 0).astype(float) - (self.visitors[stop] > 0)) * problem.stop_minutes[stop]
         own = rows.day_minutes[row] - rows.day_minutes[old]
         crew = problem.crew_of[stop], np.arange(problem.days)
-        left_minutes = self.minutes[crew] - own - opens
-        if np.any(left_minutes < -TOLERANCE):
-            return False
-        left_closings = (
-            self.closings - self.closed[:, tree] * own[self.closed_on] - self.closed_stops[:, stop]
-            * opens[self.closed_on]
+        closed = self.closed[:, tree] * own[self.closed_on] + self.closed_stops[:, stop] * opens[self.closed_on]
+        return (
+            self.litres - litres, self.periods - self.shares[:, tree] * (self.within @ litres),
+            self.minutes[crew] - own - opens, self.closings - closed, visitors,
         )  # fmt: skip
-        if np.any(left_closings < -TOLERANCE):
-            return False
-        self.litres, self.periods, self.closings = left_litres, left_periods, left_closings
-        self.minutes[crew], self.visitors[stop], self.at[tree] = left_minutes, visitors, row
-        return True
 
 
 MOST_PASSES = 20
@@ -294,13 +339,46 @@ def better(problem: Problem, plan: Plan) -> Plan:
         costs = 1.0 + np.maximum(0.0, rows.minutes - rows.minutes[now])
         worth = (deaths > TOLERANCE) | ((deaths > -TOLERANCE) & (harm > TOLERANCE))
         order = np.lexsort((-harm / costs, -deaths))
-        moved = np.zeros(problem.trees, bool)
-        for row in order[worth[order]]:
-            if not moved[rows.tree[row]] and room.take(int(row)):
-                moved[rows.tree[row]] = True
-        if not np.any(moved):
+        if not _taken(room, order[worth[order]], lambda row: True):
             break
     return plan_of(problem, room.at - rows.first)
+
+
+def thriftier(problem: Problem, plan: Plan, most_harm: float) -> Plan:
+    """A plan that does with fewer litres and minutes tree by tree, no more deaths, and no more weighted harm in all.
+
+    most_harm: weighted harm that the plan may cost [days].
+    """
+    rows, room = problem.rows, _Room(problem, plan)
+    left = most_harm - plan.harm
+    for _ in range(MOST_PASSES):
+        now = room.at[rows.tree]
+        saved, harm = rows.litres[now] - rows.litres, rows.harm - rows.harm[now]
+        worth = (saved > TOLERANCE) & (rows.deaths <= rows.deaths[now] + TOLERANCE) & (harm <= left)
+        order = np.lexsort((-saved / np.maximum(harm, TOLERANCE),))
+
+        def within(row: int) -> bool:
+            nonlocal left
+            more = float(rows.harm[row] - rows.harm[room.at[rows.tree[row]]])
+            if more > left:
+                return False
+            left -= more
+            return True
+
+        if not _taken(room, order[worth[order]], within):
+            break
+    return plan_of(problem, room.at - rows.first)
+
+
+def _taken(room: "_Room", order: Array, also: Callable[[int], bool]) -> bool:
+    """Go through patterns in this order, each tree once; whether any was taken."""
+    moved = np.zeros(room.problem.trees, bool)
+    for row in order:
+        tree = room.problem.rows.tree[row]
+        if not moved[tree] and room.fits(int(row)) and also(int(row)):
+            room.take(int(row))
+            moved[tree] = True
+    return bool(np.any(moved))
 
 
 def names(of: Sequence[str], which: Array) -> list[str]:

@@ -43,6 +43,14 @@ class Chosen:
     fortnight: Fortnight
     seconds: float
 
+    def moved(self, tree_id: UUID, days: Sequence[int], share: float = 1.0) -> OfGroup:
+        """What it would come to if a tree were visited on these days. days: from 0 on; share: of the refill, 0..1."""
+        for one, of in zip(self.sites, self.fortnight.groups, strict=True):
+            for i, row in enumerate(one.made.rows):
+                if row.id == tree_id:
+                    return fortnight.moved(one.group, of.plain, self.limits.hands, i, days, share)
+        raise KeyError(tree_id)
+
 
 def is_stale(session: Session, sites: Sequence[Site]) -> bool:
     """Whether something changed that matters to the standing plan, or its day is over."""

@@ -1,0 +1,66 @@
+"""The plan under limits: 500 trees at 60 stops with three crews over a fortnight, and a visit that is moved."""
+
+import statistics
+import time
+from uuid import uuid4
+
+from sqlalchemy import select, update
+from sqlalchemy.orm import Session, sessionmaker
+
+from june_shade.demo import scenario
+from june_shade.launch import cluster
+from june_shade.launch.bench.city import sites_like
+from june_shade.launch.bench.tell import tell
+from june_shade.plans.choosing import work
+from june_shade.store.crew_tables import Crew
+from june_shade.store.migrate import upgrade
+from june_shade.store.session import make_engine, make_sessions, reading, transaction
+from june_shade.store.site_tables import Site, Stop
+from june_shade.store.tree_tables import Tree
+
+SITES, TREES_EACH, STOPS_EACH, CREWS = 5, 100, 12, 3
+HOURS = 7.5
+"""A day of each crew: about half of the minutes that are wanted."""
+
+
+def fill(sessions: sessionmaker[Session], hours: float = HOURS) -> None:
+    """Sites made after the demo's, each with its stops, shared by the crews; the demo's own are closed."""
+    scenario.fill(sessions)
+    with transaction(sessions) as session:
+        session.execute(update(Site).values(closed_on=scenario.DAY))
+        crews = [Crew(id=uuid4(), name=f"Crew {n}", people=2, hoses=2, hours=hours) for n in range(CREWS)]
+        session.add_all(crews)
+        session.flush()
+        for n, site_id in enumerate(sites_like(session, "Ward {n:02d}", SITES, TREES_EACH)):
+            site = session.get_one(Site, site_id)
+            site.crew_id, site.closed_on = crews[n % CREWS].id, None
+            stops = [Stop(id=uuid4(), site_id=site_id, name=f"Stop {k}", position=k) for k in range(STOPS_EACH)]
+            session.add_all(stops)
+            session.flush()
+            trees = session.scalars(select(Tree).where(Tree.site_id == site_id).order_by(Tree.tag)).all()
+            for k, tree in enumerate(trees):
+                tree.stop_id = stops[k * STOPS_EACH // len(trees)].id
+
+
+def measure() -> None:
+    """All of it."""
+    with cluster.throw_away() as server:
+        url = server.ensure_database("choosing")
+        upgrade(url)
+        engine = make_engine(url)
+        sessions = make_sessions(engine)
+        fill(sessions)
+        with reading(sessions) as session:
+            sites = session.scalars(select(Site).where(Site.closed_on.is_(None))).all()
+            began = time.perf_counter()
+            found = work.chosen(session, sites, seconds=work.SECONDS)
+            assert found is not None
+            tell("choose_500_trees_seconds", time.perf_counter() - began, "s")
+            tell("choose_500_trees_gap_percent", 100 * found.fortnight.choice.gap, "%")
+            taken = []
+            for n in range(20):
+                began = time.perf_counter()
+                found.moved(found.sites[0].made.rows[n].id, [2, 9])
+                taken.append(1000 * (time.perf_counter() - began))
+            tell("move_visit_ms", statistics.median(taken), "ms")
+        engine.dispose()
