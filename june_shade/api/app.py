@@ -23,6 +23,7 @@ from june_shade.api.routers import (
     backups,
     book,
     care,
+    choosing,
     drip,
     imports,
     log,
@@ -97,6 +98,7 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
     parts = (
         imports, trees, planting, drip, mulch, care, log, looking, rehearse, book, own, sites, soil, weather,
         stock, backups,
+        choosing,
     )  # fmt: skip
     for part in parts:
         app.include_router(part.router)

@@ -45,6 +45,8 @@ WATER_OF_SITE = frozenset({
 """Columns of a site that its water balance rests on."""
 DRIP_OF_SITE = frozenset({"texture", "root_depth_max_m", "hose_flow_l_per_h", "climate", "mode", "station_id"})
 """Columns of a site that its layouts rest on: soil, supply of trees on no line, how much is poured at a time."""
+LIMITS_OF_SITE = frozenset({"crew_id", "house_number", "crew_hours", "working_days", "tank_l", "hose_flow_l_per_h"})
+"""Columns of a site that say what can be done there."""
 
 
 def of_site(site_id: UUID, columns: Iterable[str]) -> Changed:
@@ -54,6 +56,8 @@ def of_site(site_id: UUID, columns: Iterable[str]) -> Changed:
         what |= What.WATER
     if names & DRIP_OF_SITE:
         what |= What.DRIP
+    if names & LIMITS_OF_SITE:
+        what |= What.LIMITS
     return Changed(site_id, what)
 
 

@@ -14,6 +14,7 @@ from june_shade.plans import changes, clock, register
 from june_shade.plans.changes import Changed, What
 from june_shade.store import trees as store
 from june_shade.store import weather as weather_store
+from june_shade.store.crew_tables import Crew
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Site
 from june_shade.store.weather_tables import Station
@@ -39,6 +40,8 @@ def save_site(session: Session, values: dict[str, Any], site_id: UUID | None = N
     station_id = values.get("station_id")
     if station_id is not None and session.get(Station, station_id) is None:
         raise InputError("there is no such weather station", "station_id")
+    if values.get("crew_id") is not None and session.get(Crew, values["crew_id"]) is None:
+        raise InputError("there is no such crew", "crew_id")
     _check_place(session, values)
     register.free(session, Site, "name", values["name"], site_id)
     row = Site()

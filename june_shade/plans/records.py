@@ -1,6 +1,7 @@
 """What is kept, as pages are handed it by use cases: read, never written, by whoever shows it."""
 
 from june_shade.store.care_tables import CareAct
+from june_shade.store.crew_tables import Crew
 from june_shade.store.drip_tables import DripLayout, DripProof
 from june_shade.store.import_tables import Import
 from june_shade.store.log_tables import LogEntry, Person
@@ -13,7 +14,7 @@ from june_shade.store.trees import Wanted
 from june_shade.store.weather_tables import Station
 
 __all__ = [
-    "CareAct", "DripLayout", "DripProof", "Import", "LogEntry", "MulchEntry", "OwnAct", "Person", "Plant",
+    "CareAct", "Crew", "DripLayout", "DripProof", "Import", "LogEntry", "MulchEntry", "OwnAct", "Person", "Plant",
     "RoutineChoice", "Site", "SoilTest", "Station", "StockSize", "ThirstAnswer", "Tree", "TreeCheckup",
     "TreeEnd", "TreeFit", "Wanted",
 ]  # fmt: skip

@@ -61,7 +61,8 @@ class ChosenPlan(Base):
 class ChosenTree(Base):
     """What the standing plan has for a tree, by day from first_day on: shares of the refill, 0 = no visit.
 
-    wanted: the plain plan's visits. harm: beyond the plain plan's [days], none_harm: without any visit; dies: it may.
+    wanted: the plain plan's visits. harm: beyond the plain plan's [days], none_harm: without any visit; waits_cost: of
+    not going today, NULL where it does not wait; dies: it may.
     """
 
     __tablename__ = "chosen_tree"
@@ -73,5 +74,6 @@ class ChosenTree(Base):
     wanted: Mapped[list[bool]] = mapped_column(ARRAY(Boolean))
     harm: Mapped[float]
     none_harm: Mapped[float]
+    waits_cost: Mapped[float | None]
     dies: Mapped[bool]
     weight: Mapped[float]

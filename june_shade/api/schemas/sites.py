@@ -45,6 +45,8 @@ class SiteIn(In):
     )
     station_id: UUID | None = None
     traffic: bool = Field(False, description="The work is beside moving traffic.")
+    crew_id: UUID | None = Field(None, description="Who waters it; null = its own numbers stand for a crew.")
+    house_number: int | None = Field(None, ge=1, le=1_000_000, description="For orders that go by it.")
     version: int | None = Field(None, description="As it was read; an older one is refused. Leave out to overwrite.")
 
 

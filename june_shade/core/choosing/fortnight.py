@@ -232,7 +232,35 @@ def of_visits(group: Group, of_plain: Plain, hands: Hands, share: Array) -> OfGr
     return OfGroup(poured, found, minutes, come, none, of_plain)
 
 
-def moved(group: Group, of_plain: Plain, hands: Hands, tree: int, days: Sequence[int], share: float = 1.0) -> OfGroup:
+def today_instead(group: Group, of_plain: Plain, hands: Hands, share: Array) -> OfGroup:
+    """What it would come to if each tree that waits got its next visit today in place of its day.
+
+    share: of the refill as it was chosen, array (days, trees).
+    """
+    changed = share.copy()
+    waits = group.wanted[0] & (share[0] <= 0)
+    first = np.argmax(share > 0, axis=0)
+    some = np.flatnonzero(waits & np.any(share > 0, axis=0))
+    changed[first[some], some] = 0.0
+    changed[0, waits] = 1.0
+    return of_visits(group, of_plain, hands, changed)
+
+
+def crew_minutes(crew_of: Array, stop_minutes: Array, stop_of: Array, tree_minutes: Array, crews: int) -> Array:
+    """Minutes of each crew's days [min], array (crews, days).
+
+    crew_of, stop_minutes: crew and minutes of a stop on each day, arrays (stops, days); stop_of: the stop of each tree
+    by position; tree_minutes: of its visits [min], array (days, trees); crews: how many there are.
+    """
+    opened = np.zeros(stop_minutes.shape, bool)
+    np.logical_or.at(opened, stop_of, tree_minutes.T > 0)
+    total, day = np.zeros((crews, stop_minutes.shape[1])), np.arange(stop_minutes.shape[1])
+    np.add.at(total, (crew_of[stop_of], day), tree_minutes.T)
+    np.add.at(total, (crew_of, day), stop_minutes * opened)
+    return total
+
+
+def moved(group: Group, hands: Hands, tree: int, days: Sequence[int], share: float = 1.0) -> OfGroup:
     """What it would come to if a tree, with all on its line, were visited on these days and no others.
 
     tree: its position; days: from 0 on; share: of the refill, 0..1. The answer holds the trees that move together.
@@ -241,8 +269,7 @@ def moved(group: Group, of_plain: Plain, hands: Hands, tree: int, days: Sequence
     some = _of_some(group, on)
     shares = np.zeros((PLAN_DAYS, len(on)))
     shares[list(days)] = share
-    plain = Plain(of_plain.harm[on], of_plain.dies[on], of_plain.largest_l[on])
-    return of_visits(some, plain, hands, shares)
+    return of_visits(some, offers.plain(some), hands, shares)
 
 
 def _of_some(group: Group, on: Array) -> Group:

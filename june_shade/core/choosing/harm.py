@@ -77,6 +77,18 @@ def word(harm: float, dies: bool) -> str:
     return SLOWER if harm <= SLOWER_TO else SUFFERS
 
 
+NOTHING_TO = 0.05
+"""Less harm than this is not told."""
+
+
+def told(harm: float, dies: bool) -> str | None:
+    """Harm in a word, None where there is none to tell.
+
+    harm: beyond that of the plain plan [days]; dies: whether the tree may die of it.
+    """
+    return word(harm, dies) if dies or harm > NOTHING_TO else None
+
+
 def weight(worth: Array, establishment: Array) -> Array:
     """How much a tree's harm counts: the new go first, since the old have roots elsewhere.
 

@@ -45,10 +45,10 @@ class Chosen:
 
     def moved(self, tree_id: UUID, days: Sequence[int], share: float = 1.0) -> OfGroup:
         """What it would come to if a tree were visited on these days. days: from 0 on; share: of the refill, 0..1."""
-        for one, of in zip(self.sites, self.fortnight.groups, strict=True):
+        for one in self.sites:
             for i, row in enumerate(one.made.rows):
                 if row.id == tree_id:
-                    return fortnight.moved(one.group, of.plain, self.limits.hands, i, days, share)
+                    return fortnight.moved(one.group, self.limits.hands, i, days, share)
         raise KeyError(tree_id)
 
 
@@ -136,7 +136,7 @@ def _keep(session: Session, found: Chosen | None, on: dict[str, int], sites: Seq
     first = found.given.first_day if found else (clock.today(session, sites[0].timezone) if sites else None)
     if first is None:
         return
-    rows = [row for one, of in _pairs(found) for row in _rows(one, of, first)]
+    rows = [] if found is None else [row for one, of in _pairs(found) for row in _rows(found, one, of)]
     plan = ChosenPlan(
         id=uuid4(), made_at=clock.now(session), first_day=first, rests_on=on, told={} if found is None else told(found)
     )
@@ -159,10 +159,14 @@ def _of_site(found: Chosen | None, site_id: UUID) -> set[UUID]:
     return {row.id for one, _ in _pairs(found) if one.made.site.id == site_id for row in one.made.rows}
 
 
-def _rows(one: SiteGroup, of: OfGroup, first: Any) -> list[dict[str, Any]]:
+def _rows(found: Chosen, one: SiteGroup, of: OfGroup) -> list[dict[str, Any]]:
+    today = fortnight.today_instead(one.group, of.plain, found.limits.hands, of.share)
+    waits = one.group.wanted[0] & (of.share[0] <= 0)
+    costs = np.maximum(0.0, of.outcome.harm - today.outcome.harm)
     return [
         {
-            "tree_id": row.id, "first_day": first, "share": of.share[:, i].tolist(),
+            "tree_id": row.id, "first_day": found.given.first_day, "waits_cost": float(costs[i]) if waits[i] else None,
+            "share": of.share[:, i].tolist(),
             "minutes": of.minutes[:, i].tolist(), "wanted": one.group.wanted[:, i].tolist(),
             "harm": float(of.outcome.harm[i]),
             "none_harm": float(of.none.harm[i]), "dies": bool(of.outcome.dies[i]),
@@ -192,7 +196,7 @@ def told(found: Chosen) -> dict[str, Any]:
             )
         ],
         "stops": [
-            {"id": str(stop), "minutes": (row * opened).tolist()}
-            for stop, row, opened in zip(found.stops, found.limits.stop_minutes, plan.open_stops, strict=True)
+            {"id": str(stop), "minutes": row.tolist(), "crew": crew.tolist()}
+            for stop, row, crew in zip(found.stops, found.limits.stop_minutes, found.limits.crew_of, strict=True)
         ],
     }  # fmt: skip

@@ -155,6 +155,7 @@ def upgrade() -> None:
         sa.Column("minutes", postgresql.ARRAY(sa.Float()), nullable=False),
         sa.Column("wanted", postgresql.ARRAY(sa.Boolean()), nullable=False),
         *(sa.Column(name, sa.Float(), nullable=False) for name in ("harm", "none_harm", "weight")),
+        sa.Column("waits_cost", sa.Float()),
         sa.Column("dies", sa.Boolean(), nullable=False),
     )
 

@@ -1,0 +1,147 @@
+"""The plan under limits: the fortnight, moves and wishes; crews and their days; orders."""
+
+from datetime import date
+from uuid import UUID
+
+from fastapi import APIRouter
+
+from june_shade.api.context import Db, Reading, Retried
+from june_shade.api.schemas.choosing import (
+    CrewDayIn,
+    CrewDayOut,
+    CrewIn,
+    CrewOut,
+    FortnightOut,
+    LentIn,
+    LetGoIn,
+    LetGoOut,
+    RestrictionIn,
+    RestrictionOut,
+    StopIn,
+    StopKnown,
+    TryIn,
+    TryOut,
+    WishIn,
+    WishOut,
+    WithdrawnIn,
+)
+from june_shade.plans import crews, restrictions
+from june_shade.plans.choosing import page, wishes
+from june_shade.plans.choosing.wishes import NewWish
+from june_shade.plans.records import Crew
+from june_shade.plans.restrictions import Shown
+from june_shade.plans.work import Session
+
+router = APIRouter(prefix="/api", tags=["the plan under limits"], route_class=Retried)
+
+
+@router.get("/fortnight")
+def get_fortnight(session: Reading, site_id: UUID | None = None) -> FortnightOut:
+    """Every tree by day for a fortnight, of all sites or of one."""
+    return FortnightOut.model_validate(page.of_all(session, site_id))
+
+
+@router.post("/fortnight/try")
+def try_days(session: Reading, body: TryIn) -> TryOut:
+    """What it would come to if a tree were visited on these days and no others; nothing is stored."""
+    return TryOut.model_validate(page.tried(session, body.tree_id, body.days))
+
+
+@router.post("/fortnight/again", status_code=202)
+def choose_again(session: Db) -> None:
+    """Have the plan chosen again now."""
+    wishes.again(session)
+
+
+@router.put("/wishes/{wish_id}")
+def put_wish(session: Db, wish_id: UUID, body: WishIn) -> WishOut:
+    """Pin a visit to a day, forbid one, or leave a day to the program again. Sent twice it is one."""
+    return WishOut.model_validate(wishes.put(session, NewWish(id=wish_id, **body.model_dump())))
+
+
+@router.put("/let-go/{let_id}")
+def put_let_go(session: Db, let_id: UUID, body: LetGoIn) -> LetGoOut:
+    """Let a tree go, by name: no water is spent on it from the next plan on. Sent twice it is one."""
+    return LetGoOut.model_validate(wishes.let_go(session, let_id, body.tree_id, body.by_name))
+
+
+@router.post("/let-go/{let_id}/withdraw")
+def withdraw_let_go(session: Db, let_id: UUID) -> LetGoOut:
+    """Keep a tree after all."""
+    return LetGoOut.model_validate(wishes.keep_after_all(session, let_id))
+
+
+def _crew_out(session: Session, row: Crew) -> CrewOut:
+    own = {name: getattr(row, name) for name in CrewIn.model_fields}
+    sites = [site.name for site in crews.sites_of(session, row.id)]
+    return CrewOut.model_validate(own | {"id": row.id, "closed_on": row.closed_on, "sites": sites})
+
+
+@router.get("/crews")
+def list_crews(session: Reading) -> list[CrewOut]:
+    """All crews by name."""
+    return [_crew_out(session, row) for row in crews.every(session)]
+
+
+@router.put("/crews/{crew_id}")
+def put_crew(session: Db, crew_id: UUID, body: CrewIn) -> CrewOut:
+    """Make a crew under an id that the client chose, or change it."""
+    return _crew_out(session, crews.put(session, crew_id, body.model_dump()))
+
+
+@router.put("/crews/{crew_id}/closed")
+def put_crew_closed(session: Db, crew_id: UUID, body: WithdrawnIn) -> CrewOut:
+    """There is no such crew any more, or there is again."""
+    return _crew_out(session, crews.close(session, crew_id, closed=body.withdrawn))
+
+
+@router.get("/crews/{crew_id}/days/{day}")
+def get_crew_day(session: Reading, crew_id: UUID, day: date) -> CrewDayOut:
+    """What a day takes from a crew."""
+    return CrewDayOut.model_validate(crews.day_of(session, crew_id, day))
+
+
+@router.put("/crews/{crew_id}/days/{day}")
+def put_crew_day(session: Db, crew_id: UUID, day: date, body: CrewDayIn) -> CrewDayOut:
+    """What a day takes from a crew: hands missing, a late start, an early end, a broken pump."""
+    return CrewDayOut.model_validate(crews.put_day(session, crew_id, day, body.model_dump()))
+
+
+@router.put("/sites/{site_id}/lent/{day}")
+def put_lent(session: Db, site_id: UUID, day: date, body: LentIn) -> None:
+    """Have another crew water a site on a day."""
+    crews.lend(session, site_id, day, body.crew_id)
+
+
+@router.put("/stops/{stop_id}")
+def put_stop(session: Db, stop_id: UUID, body: StopIn) -> StopKnown:
+    """What is known of a stop: minutes to set up and on the way there, where it is."""
+    return StopKnown.model_validate(crews.put_stop(session, stop_id, body.model_dump()))
+
+
+def _order_out(found: Shown) -> RestrictionOut:
+    row = found.row
+    own = {name: getattr(row, name) for name in RestrictionIn.model_fields if name != "sites"}
+    return RestrictionOut.model_validate(own | {
+        "id": row.id, "sites": list(found.sites), "in_force": found.in_force, "withdrawn": row.withdrawn_at is not None,
+    })  # fmt: skip
+
+
+@router.get("/restrictions")
+def list_restrictions(session: Reading) -> list[RestrictionOut]:
+    """All orders that stand, the strictest first."""
+    return [_order_out(found) for found in restrictions.every(session)]
+
+
+@router.put("/restrictions/{order_id}")
+def put_restriction(session: Db, order_id: UUID, body: RestrictionIn) -> RestrictionOut:
+    """Enter an order under an id that the client chose, or change it. Its own words decide."""
+    values = body.model_dump()
+    sites = values.pop("sites")
+    return _order_out(restrictions.put(session, order_id, values, sites))
+
+
+@router.put("/restrictions/{order_id}/withdrawn")
+def put_withdrawn(session: Db, order_id: UUID, body: WithdrawnIn) -> RestrictionOut:
+    """Take an order back, or have it stand again."""
+    return _order_out(restrictions.withdraw(session, order_id, withdrawn=body.withdrawn))

@@ -1,0 +1,327 @@
+"""The fortnight as the lead sees it: every tree by day, what was chosen, what a move would do."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+import numpy as np
+
+from june_shade.core.choosing import fortnight, harm
+from june_shade.core.choosing.fortnight import OUTLOOK_FROM, OfGroup
+from june_shade.core.choosing.offers import PLAN_DAYS
+from june_shade.core.choosing.patterns import Array
+from june_shade.core.errors import InputError, JuneShadeError
+from june_shade.core.water import delivery
+from june_shade.plans import clock, log, register, water
+from june_shade.plans.choosing import given as loading
+from june_shade.plans.choosing import groups, work
+from june_shade.plans.choosing.given import Given
+from june_shade.plans.choosing.in_force import since
+from june_shade.plans.water import SitePlan, remembered
+from june_shade.plans.water import page as water_page
+from june_shade.store import choices as store
+from june_shade.store import trees as tree_store
+from june_shade.store.choice_tables import ChosenPlan, ChosenTree
+from june_shade.store.log_tables import LogEntry
+from june_shade.store.session import Session
+from june_shade.store.site_tables import Site
+
+
+@dataclass(frozen=True, slots=True)
+class Visit:
+    """A visit on a day of the fortnight, from 0: litres in the steps of both systems [L], minutes [min], share of the
+    refill."""
+
+    day: int
+    litres: float
+    litres_us: float
+    minutes: float
+    share: float
+
+
+@dataclass(frozen=True, slots=True)
+class Wished:
+    """What somebody wants of a day: pin or forbid, who and when."""
+
+    day: int
+    wish: str
+    by: str | None
+    said_at: datetime
+
+
+@dataclass(frozen=True, slots=True)
+class TreeAhead:
+    """A tree's fortnight. now, dryness: this morning and at each day's end, limit: of dryness; 0..1. worst_ks: least
+    uptake on any day 0..1. due: the day on which the balance would go, None in no sight. poured_l: logged today [L];
+    skipped today. word, none_word: harm of the plan and of no visit at all; waits: what waiting costs where it does."""
+
+    id: UUID
+    tag: str
+    place: str
+    common: str
+    method: str
+    line: int | None
+    limit: float
+    now: float
+    dryness: tuple[float, ...]
+    worst_ks: float
+    due: int | None
+    visits: tuple[Visit, ...]
+    wishes: tuple[Wished, ...]
+    poured_l: float
+    skipped: bool
+    word: str | None
+    none_word: str | None
+    waits: bool
+    waits_word: str | None
+    section: Any
+
+
+@dataclass(frozen=True, slots=True)
+class CrewAhead:
+    """A crew's fortnight: minutes of work and those it has, None without a limit; litres in both systems, by day; its
+    tank [L]."""
+
+    id: UUID
+    name: str
+    of_site: bool
+    minutes: tuple[float, ...]
+    limits: tuple[float | None, ...]
+    litres: tuple[float, ...]
+    litres_us: tuple[float, ...]
+    tank_l: float | None
+
+
+def standing(session: Session, sites: Sequence[Site]) -> dict[str, Any]:
+    """What is told of the standing plan: when it was made, how sure, whether something changed since."""
+    plan = store.standing(session)
+    told = plan.told if plan is not None else {}
+    return {
+        "made_at": plan.made_at if plan is not None else None, "stale": work.is_stale(session, sites),
+        "gap": told.get("gap"), "seconds": told.get("seconds"), "pins_missed": told.get("pins_missed", 0),
+        "outlook_from": OUTLOOK_FROM,
+    }  # fmt: skip
+
+
+def of_all(session: Session, site_id: UUID | None = None) -> dict[str, Any]:
+    """The fortnight of all sites, or of one."""
+    sites = tree_store.sites(session)
+    if site_id is not None:
+        sites = [register.site(session, site_id)]
+    every = tree_store.sites(session)
+    first = clock.today(session, every[0].timezone) if every else clock.now(session).date()
+    given = loading.load(session, every, first)
+    remembered.make_ready(session, sites)
+    told = [_of_site(session, site, given) for site in sites]
+    return standing(session, every) | {
+        "days": list(given.days),
+        "sites": [one for one, _ in told if one["stops"]],
+        "crews": _crews(session, given, sites),
+    }
+
+
+def _of_site(session: Session, site: Site, given: Given) -> tuple[dict[str, Any], SitePlan | None]:
+    blank = {
+        "id": site.id, "name": site.name, "crew": given.crews[given.crew_of_site[site.id]].name, "rain_mm": [],
+        "closed": _closed(given, site), "stops": [], "problem": None,
+    }  # fmt: skip
+    try:
+        made = remembered.of_site(session, site)
+    except JuneShadeError as e:
+        return blank | {"problem": e.message}, None
+    if made is None:
+        return blank, None
+    chosen = store.of_site(session, site.id)
+    at = made.course.today
+    entries: dict[UUID, list[LogEntry]] = {}
+    for entry in log.on_day(session, site.id, made.today):
+        entries.setdefault(entry.tree_id, []).append(entry)
+    people = store.people(session)
+    stops: dict[UUID | None, list[TreeAhead]] = {}
+    for i, row in enumerate(made.rows):
+        stops.setdefault(row.stop_id, []).append(
+            _tree(made, i, chosen.get(row.id), given, entries.get(row.id, []), people)
+        )
+    names: dict[UUID | None, str] = {stop.id: stop.name for stop in given.stops}
+    rain = made.series.rain_mm[at:] * made.series.rain_share[at:]
+    return blank | {
+        "rain_mm": [float(mm) for mm in rain[:PLAN_DAYS]],
+        "stops": [{"id": key, "name": names.get(key), "trees": trees} for key, trees in stops.items()],
+    }, made
+
+
+def _closed(given: Given, site: Site) -> list[bool]:
+    """Days on which the site's crew does not work."""
+    return [given.has[given.crew_on(site.id, day)][d].minutes <= 0 for d, day in enumerate(given.days)]
+
+
+def _tree(
+    made: SitePlan, i: int, chosen: ChosenTree | None, given: Given, entries: list[LogEntry], people: dict[UUID, str]
+) -> TreeAhead:
+    plan, at, row = made.plan, made.course.today, made.rows[i]
+    line = made.pouring.line
+    poured = sum(entry.volume_l or 0.0 for entry in entries)
+    wishes = tuple(
+        Wished((day - given.first_day).days, wish.wish, people.get(wish.person_id), wish.said_at)  # type: ignore[arg-type]
+        for (tree_id, day), wish in sorted(given.wishes[made.site.id].items(), key=lambda one: one[0][1])
+        if tree_id == row.id
+    )
+    due = int(plan.due[i]) - at
+    last = min(len(made.series), at + PLAN_DAYS)
+    return TreeAhead(
+        id=row.id, tag=row.tag, place=row.place, common=row.common, method=made.deliveries[i].method,
+        line=int(line[i]) if line is not None and line[i] >= 0 else None,
+        limit=float(made.trees.dryness_limit[i]), now=float(plan.now_dryness[i]),
+        dryness=tuple(float(v) for v in np.nan_to_num(plan.dryness[at:last, i])),
+        worst_ks=float(np.nanmin(plan.ks[at:last, i])), due=due if due >= 0 else None,
+        visits=visits_of(made, i, chosen), wishes=wishes, poured_l=poured,
+        skipped=any(entry.kind == "skip" for entry in entries),
+        word=None if chosen is None else harm.told(chosen.harm, chosen.dies),
+        none_word=None if chosen is None else harm.told(chosen.none_harm, chosen.none_harm > harm.SUFFERS_TO),
+        waits=waits(made, i), waits_word=waits_word(chosen), section=water_page.section(made, i),
+    )  # fmt: skip
+
+
+def waits(made: SitePlan, i: int) -> bool:
+    """Whether tree i wants water today and was chosen for another day."""
+    at = made.course.today
+    return bool(made.plan.due[i] == at and made.plan.visit[i] != at and not made.course.poured_today[i])
+
+
+def waits_word(chosen: ChosenTree | None) -> str | None:
+    """What waiting costs a tree, in a word; None where it costs nothing worth telling."""
+    if chosen is None or chosen.waits_cost is None:
+        return None
+    return harm.told(chosen.waits_cost, chosen.waits_cost > harm.SUFFERS_TO)
+
+
+def visits_of(made: SitePlan, i: int, chosen: ChosenTree | None) -> tuple[Visit, ...]:
+    """The visits of tree i from today on."""
+    at, found = made.course.today, []
+    for day in range(at, min(len(made.series), at + PLAN_DAYS)):
+        if made.plan.visit_gross_l[day, i] > 0:
+            visit = water.visit_on(made, i, day)
+            share, minutes = 1.0, 0.0
+            if chosen is not None:
+                n = day - since(chosen, made.series.dates[0])
+                if 0 <= n < len(chosen.share):
+                    share, minutes = chosen.share[n] or 1.0, chosen.minutes[n]
+            found.append(Visit(day - at, visit.metric.litres, visit.us.litres, minutes, share))
+    return tuple(found)
+
+
+def _crews(session: Session, given: Given, sites: Sequence[Site]) -> list[CrewAhead]:
+    """Hours and litres by crew and day, as the standing plan has them."""
+    plan = store.standing(session)
+    minutes = _minutes(session, given, plan)
+    ids = {site.id for site in sites}
+    litres, litres_us = (np.zeros((len(given.crews), PLAN_DAYS)) for _ in range(2))
+    for site in given.sites:
+        made = remembered.known(session, site)
+        if made is None:
+            continue
+        for i in range(len(made.rows)):
+            for visit in visits_of(made, i, None):
+                crew = given.crew_on(site.id, given.days[visit.day])
+                litres[crew, visit.day] += visit.litres
+                litres_us[crew, visit.day] += visit.litres_us
+    shown = {given.crew_on(site_id, day) for site_id in ids for day in given.days}
+    return [
+        CrewAhead(
+            crew.id, crew.name, crew.of_site, tuple(minutes[n].tolist()),
+            tuple(None if np.isinf(has.minutes) else has.minutes for has in given.has[n]),
+            tuple(litres[n].tolist()), tuple(litres_us[n].tolist()), crew.tank_l,
+        )
+        for n, crew in enumerate(given.crews) if n in shown
+    ]  # fmt: skip
+
+
+def _minutes(session: Session, given: Given, plan: ChosenPlan | None) -> Array:
+    """Minutes of crews' days by what was chosen, array (crews, days)."""
+    blank = np.zeros((len(given.crews), PLAN_DAYS))
+    if plan is None or not plan.told or plan.first_day != given.first_day:
+        return blank
+    at_stop = {stop["id"]: n for n, stop in enumerate(plan.told["stops"])}
+    index = {crew["id"]: n for n, crew in enumerate(plan.told["crews"])}
+    rows = [(row, key) for row, key in store.with_stops(session) if str(key) in at_stop]
+    if not rows:
+        return blank
+    found = fortnight.crew_minutes(
+        np.array([stop["crew"] for stop in plan.told["stops"]]),
+        np.array([stop["minutes"] for stop in plan.told["stops"]]),
+        np.array([at_stop[str(key)] for _, key in rows]), np.array([row.minutes for row, _ in rows]).T, len(index),
+    )  # fmt: skip
+    for n, crew in enumerate(given.crews):
+        if str(crew.id) in index:
+            blank[n] = found[index[str(crew.id)]]
+    return blank
+
+
+def tried(session: Session, tree_id: UUID, days: Sequence[int]) -> dict[str, Any]:
+    """What it would come to if a tree, with all on its line, were visited on these days and no others."""
+    if any(not 0 <= day < PLAN_DAYS for day in days) or len(set(days)) != len(days):
+        raise InputError(f"must be different days from 0 to {PLAN_DAYS - 1}", "days")
+    tree = register.tree(session, tree_id)
+    made = remembered.around(session, tree.site, [tree.id])
+    given = loading.load(session, tree_store.sites(session), made.today)
+    chosen = store.of_trees(session, [row.id for row in made.rows])
+    group = groups.group_of(made, tree.site, given, wanted_of(made, chosen))
+    i = made.index_of(tree.id)
+    before = days_of(made, i)
+    now = fortnight.moved(group, given.hands, i, before)
+    then = fortnight.moved(group, given.hands, i, sorted(days))
+    on = next(unit for unit in group.units if i in unit)
+    own = int(np.flatnonzero(on == i)[0])
+    forbidden = [day for day in days if not group.allowed[day, i]]
+    return {
+        "tree_id": tree.id, "trees": [made.rows[k].tag for k in on], "dryness": _line(then, own),
+        "worst_ks": float(np.min(then.walked.ks[:PLAN_DAYS, own])),
+        "visits": _visits(made, then, on, own), "word": _word(then, own), "word_before": _word(now, own),
+        "litres": float(then.walked.litres[:PLAN_DAYS].sum() - now.walked.litres[:PLAN_DAYS].sum()),
+        "minutes": float(then.minutes.sum() - now.minutes.sum()), "forbidden": forbidden,
+    }  # fmt: skip
+
+
+def days_of(made: SitePlan, i: int) -> list[int]:
+    """Days from today on, from 0, on which tree i is visited."""
+    at = made.course.today
+    return [day - at for day in range(at, min(len(made.series), at + PLAN_DAYS)) if made.plan.visit_gross_l[day, i] > 0]
+
+
+def wanted_of(made: SitePlan, chosen: dict[UUID, ChosenTree]) -> Array:
+    """The plain plan's visits, as they were when a plan was chosen; where none was they are the plan's own."""
+    at = made.course.today
+    found = np.zeros((PLAN_DAYS, len(made.rows)), bool)
+    own = np.nan_to_num(made.plan.visit_gross_l[at : at + PLAN_DAYS]) > 0
+    found[: len(own)] = own
+    for i, row in enumerate(made.rows):
+        of = chosen.get(row.id)
+        if of is not None:
+            past = -since(of, made.series.dates[at])
+            if 0 <= past < PLAN_DAYS:
+                found[: PLAN_DAYS - past, i] = of.wanted[past:]
+    return found
+
+
+def _line(of: OfGroup, own: int) -> list[float]:
+    return [float(v) for v in of.walked.dryness[:PLAN_DAYS, own]]
+
+
+def _word(of: OfGroup, own: int) -> str | None:
+    return harm.told(float(of.outcome.harm[own]), bool(of.outcome.dies[own]))
+
+
+def _visits(made: SitePlan, of: OfGroup, on: Array, own: int) -> list[Visit]:
+    """Visits as they would be poured, in steps of both systems; a line's as it runs."""
+    i, found = int(on[own]), []
+    for day in range(PLAN_DAYS):
+        litres = float(of.walked.litres[day, own])
+        if litres <= 0:
+            continue
+        us = litres
+        if not made.on_a_line(i):
+            us = delivery.pourable_l(litres, made.deliveries[i].step_l or delivery.US_STEP_L)
+        found.append(Visit(day, litres, us, float(of.minutes[day, own]), float(of.share[day, own])))
+    return found

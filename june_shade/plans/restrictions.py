@@ -1,0 +1,129 @@
+"""Orders of water authorities, suppliers and clients: entered, changed, taken back; what they say of a watering."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from datetime import date
+from typing import Any
+from uuid import UUID
+
+from june_shade.core.checks import Fields
+from june_shade.core.errors import ConflictError, InputError
+from june_shade.core.limits.restriction import rule
+from june_shade.formats import restriction_json
+from june_shade.plans import changes, clock, register
+from june_shade.plans.changes import Changed, What
+from june_shade.plans.choosing.given import Order, order_of
+from june_shade.plans.choosing.groups import asked_of
+from june_shade.store import limits as store
+from june_shade.store.facts import TreeFacts
+from june_shade.store.limit_tables import Restriction
+from june_shade.store.log_tables import LogEntry
+from june_shade.store.session import Session
+from june_shade.store.site_tables import Site
+
+RULES = ("weekdays", "windows", "methods", "event_l", "exempt")
+
+
+@dataclass(frozen=True, slots=True)
+class Shown:
+    """An order with the sites that it holds for, and whether it is in force today."""
+
+    row: Restriction
+    sites: tuple[UUID, ...]
+    in_force: bool
+
+
+def every(session: Session) -> list[Shown]:
+    """All orders that stand, the strictest first."""
+    of, today = store.sites_of(session), clock.now(session).date()
+    return [_shown(row, sorted(of[row.id], key=str), today) for row in store.standing(session)]
+
+
+def _shown(row: Restriction, sites: Sequence[UUID], today: date) -> Shown:
+    return Shown(row, tuple(sites), order_of(row).rules.in_force(today))
+
+
+def put(session: Session, order_id: UUID, values: dict[str, Any], sites: Sequence[UUID]) -> Shown:
+    """Enter an order under an id that the client chose, or change it. Raises InputError naming the field."""
+    if not sites:
+        raise InputError("needs a site that it holds for", "sites")
+    rows = [register.site(session, site_id) for site_id in dict.fromkeys(sites)]
+    first, last = values["first_day"], values["last_day"]
+    if first is not None and last is not None and last < first:
+        raise InputError("must not be before the first day", "last_day")
+    restriction_json.order_of(Fields({name: values["rules"].get(name) for name in RULES}, "rules"))
+    known = session.get(Restriction, order_id)
+    before = store.sites_of(session)[order_id] if known is not None else set()
+    changes.hold(session, before | {site.id for site in rows})
+    if known is not None:
+        register.fresh(known, values)
+    row = known or Restriction(id=order_id)
+    values.pop("version", None)
+    register.put_values(row, values)
+    session.add(row)
+    session.flush()
+    store.put_sites(session, order_id, [site.id for site in rows])
+    _tell(session, before | {site.id for site in rows})
+    session.refresh(row)
+    return _shown(row, [site.id for site in rows], clock.now(session).date())
+
+
+def withdraw(session: Session, order_id: UUID, *, withdrawn: bool) -> Shown:
+    """Take an order back, or have it stand again."""
+    row = session.get(Restriction, order_id)
+    if row is None:
+        raise ConflictError("there is no such order", "order_id")
+    sites = store.sites_of(session)[order_id]
+    changes.hold(session, sites)
+    if (row.withdrawn_at is not None) is not withdrawn:
+        row.withdrawn_at = clock.now(session) if withdrawn else None
+        session.flush()
+        _tell(session, sites)
+    session.refresh(row)
+    return _shown(row, sorted(sites, key=str), clock.now(session).date())
+
+
+def _tell(session: Session, sites: set[UUID]) -> None:
+    changes.tell(session, *(Changed(site_id, What.PAGE | What.LIMITS) for site_id in sites))
+
+
+@dataclass(frozen=True, slots=True)
+class Against:
+    """What a watering went against: the order, and its rules."""
+
+    order: str
+    rules: tuple[str, ...]
+    words: str
+
+
+def against(
+    session: Session, site: Site, row: TreeFacts, method: str, entries: Sequence[LogEntry]
+) -> dict[UUID, tuple[Against, ...]]:  # fmt: skip
+    """What logged waterings of a tree went against, by entry; those that kept to all orders are not there."""
+    poured = [entry for entry in entries if entry.kind == "water"]
+    if not poured:
+        return {}
+    days = [entry.local_date for entry in poured]
+    orders = [order_of(one) for one in store.of_site(session, site.id, min(days), max(days))]
+    found = {}
+    for entry in poured if orders else ():
+        broken = _broken(orders, site, row, method, entry)
+        if broken:
+            found[entry.id] = broken
+    return found
+
+
+def _broken(
+    orders: Sequence[Order], site: Site, row: TreeFacts, method: str, entry: LogEntry
+) -> tuple[Against, ...]:  # fmt: skip
+    at, minutes = entry.local_time, entry.duration_min or 0.0  # a tap is made when the water is off
+    asked = replace(
+        asked_of(site, site.house_number, row, method, entry.local_date),
+        start_min=max(0.0, 60.0 * at.hour + at.minute - minutes), minutes=minutes, litres=entry.volume_l,
+    )  # fmt: skip
+    found = []
+    for order in orders:
+        ruling = rule(order.rules, asked)
+        if not ruling.allowed:
+            found.append(Against(order.row.name, ruling.broken, order.row.words))
+    return tuple(found)
