@@ -14,7 +14,7 @@ import numpy as np
 from sqlalchemy import select
 from sqlalchemy.orm import Session, sessionmaker
 
-from june_shade.demo import ends, felt, planting
+from june_shade.demo import ends, felt, limits, planting
 from june_shade.demo.names import name_id
 from june_shade.demo.steps import as_days
 from june_shade.outside.forecast import WeatherDay
@@ -242,6 +242,7 @@ def fill(sessions: sessionmaker[Session], climate: Climate | None = None) -> Non
             changes.grown(session, name_id("site", laid))  # as the roots have grown since it was laid
     felt.fill(sessions, DAY, ZONE, PEOPLE)
     ends.fill(sessions, DAY, PEOPLE)
+    limits.fill(sessions, DAY)
 
 
 def _read_gauges(session: Session) -> None:

@@ -81,9 +81,11 @@ class Climate:
         mean_amount = np.array(self.normals["rain_mm"])[month] / np.array(self.normals["wet_days"])[month]
         rain = np.where(wet, rng.gamma(0.8, mean_amount / 0.8), 0.0)
         rain = np.where(rain < 0.3, 0.0, rain)
+        heat = self._heat_c(dates)
+        rain = np.where(heat > 0, 0.0, rain)
         cloudy = rain > 0
         spread = (normal["tmax_c"] - normal["tmin_c"]) * np.where(cloudy, 0.7, 1.0)
-        middle = (normal["tmax_c"] + normal["tmin_c"]) / 2 + noise - np.where(cloudy, 1.5, 0.0)
+        middle = (normal["tmax_c"] + normal["tmin_c"]) / 2 + noise + heat - np.where(cloudy, 1.5, 0.0)
         latitude = np.radians(self.normals["latitude_deg"])
         ra = et.extraterrestrial_radiation_mj(latitude, day_of_year(dates))
         clear = np.array(self.normals["clear_share"])[month] * rng.normal(1, 0.06, count)
@@ -98,6 +100,14 @@ class Climate:
             "radiation_mj_m2": np.round(rs, 1),
             "rain_mm": np.round(rain, 1),
         }
+
+    def _heat_c(self, dates: np.ndarray) -> np.ndarray:
+        """How much warmer a heat wave makes each day [degC]."""
+        wave = self.normals.get("heat_wave")
+        if wave is None:
+            return np.zeros(len(dates))
+        within = (dates >= np.datetime64(wave["first"])) & (dates <= np.datetime64(wave["last"]))
+        return np.where(within, wave["warmer_c"], 0.0)
 
     def _smooth(self, name: str, dates: np.ndarray) -> np.ndarray:
         """Monthly normals as a smooth year, each standing in mid-month."""

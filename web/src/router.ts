@@ -54,8 +54,9 @@ export const router = createRouter({
       path: '/ahead',
       name: 'ahead',
       component: () => import('@/views/AheadView.vue'),
-      redirect: { name: 'care' },
+      redirect: { name: 'fortnight' },
       children: [
+        { path: 'water', name: 'fortnight', component: () => import('@/views/FortnightView.vue') },
         { path: 'work', name: 'care', component: () => import('@/views/CareView.vue') },
         { path: 'load', name: 'order', component: () => import('@/views/OrderView.vue') },
       ],

@@ -96,6 +96,7 @@ class CrewAhead(Out):
 class FortnightOut(Out):
     """Every tree by day for a fortnight."""
 
+    plan_id: UUID | None
     made_at: datetime | None = Field(description="When the plan was chosen, null = none was.")
     stale: bool = Field(description="Something changed since that matters to it.")
     gap: float | None = Field(description="How much better another plan tried could be at most, share of its harm.")

@@ -346,6 +346,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/crews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Crews
+         * @description All crews by name.
+         */
+        get: operations["list_crews"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Crew
+         * @description Make a crew under an id that the client chose, or change it.
+         */
+        put: operations["put_crew"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew_id}/closed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Crew Closed
+         * @description There is no such crew any more, or there is again.
+         */
+        put: operations["put_crew_closed"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew_id}/days/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Crew Day
+         * @description What a day takes from a crew.
+         */
+        get: operations["get_crew_day"];
+        /**
+         * Put Crew Day
+         * @description What a day takes from a crew: hands missing, a late start, an early end, a broken pump.
+         */
+        put: operations["put_crew_day"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drip-layouts/{layout_id}": {
         parameters: {
             query?: never;
@@ -440,6 +524,66 @@ export interface paths {
         get: operations["get_flow"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fortnight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Fortnight
+         * @description Every tree by day for a fortnight, of all sites or of one.
+         */
+        get: operations["get_fortnight"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fortnight/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Choose Again
+         * @description Have the plan chosen again now.
+         */
+        post: operations["choose_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/fortnight/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Days
+         * @description What it would come to if a tree were visited on these days and no others; nothing is stored.
+         */
+        post: operations["try_days"];
         delete?: never;
         options?: never;
         head?: never;
@@ -564,6 +708,46 @@ export interface paths {
          * @description Take an import back whole, in the background; `problem` says why not where trees were worked on since.
          */
         post: operations["undo_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/let-go/{let_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Let Go
+         * @description Let a tree go, by name: no water is spent on it from the next plan on. Sent twice it is one.
+         */
+        put: operations["put_let_go"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/let-go/{let_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Let Go
+         * @description Keep a tree after all.
+         */
+        post: operations["withdraw_let_go"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1138,6 +1322,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/restrictions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Restrictions
+         * @description All orders that stand, the strictest first.
+         */
+        get: operations["list_restrictions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restrictions/{order_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Restriction
+         * @description Enter an order under an id that the client chose, or change it. Its own words decide.
+         */
+        put: operations["put_restriction"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/restrictions/{order_id}/withdrawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Withdrawn
+         * @description Take an order back, or have it stand again.
+         */
+        put: operations["put_withdrawn"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/routines/{choice_id}": {
         parameters: {
             query?: never;
@@ -1319,6 +1563,26 @@ export interface paths {
          * @description Write gauge readings; a day that is there is replaced. Plans go by them in place of the station's rain.
          */
         put: operations["put_gauge"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/lent/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Lent
+         * @description Have another crew water a site on a day.
+         */
+        put: operations["put_lent"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1703,6 +1967,26 @@ export interface paths {
          */
         get: operations["list_stock_sizes"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stops/{stop_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Stop
+         * @description What is known of a stop: minutes to set up and on the way there, where it is.
+         */
+        put: operations["put_stop"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2345,6 +2629,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/wishes/{wish_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Wish
+         * @description Pin a visit to a day, forbid one, or leave a day to the program again. Sent twice it is one.
+         */
+        put: operations["put_wish"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/yard": {
         parameters: {
             query?: never;
@@ -2850,6 +3154,16 @@ export interface components {
             place: string;
             /** Tag */
             tag: string;
+        };
+        /**
+         * ByNumberIn
+         * @description Weekdays by house number.
+         */
+        ByNumberIn: {
+            /** Even */
+            even?: number[] | null;
+            /** Odd */
+            odd?: number[] | null;
         };
         /**
          * CalendarOut
@@ -3480,6 +3794,269 @@ export interface components {
             tender: string[];
             /** Trees */
             trees: number;
+        };
+        /**
+         * CrewAhead
+         * @description A crew's fortnight against what it has.
+         */
+        CrewAhead: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Limits
+             * @description That it has by day [min], null = no limit.
+             */
+            limits: (number | null)[];
+            /**
+             * Litres
+             * @description By day [L].
+             */
+            litres: number[];
+            /**
+             * Litres Us
+             * @description By day, in steps of half a gallon [L].
+             */
+            litres_us: number[];
+            /**
+             * Minutes
+             * @description Of work by day [min].
+             */
+            minutes: number[];
+            /** Name */
+            name: string;
+            /**
+             * Of Site
+             * @description A site's own numbers stand for a crew.
+             */
+            of_site: boolean;
+            /**
+             * Tank L
+             * @description Its tank [L]
+             */
+            tank_l: number | null;
+        };
+        /**
+         * CrewDayIn
+         * @description What a day takes from a crew.
+         */
+        CrewDayIn: {
+            /**
+             * Ends Min
+             * @description Minute of the day it ends, sooner than usual [min]
+             */
+            ends_min?: number | null;
+            /**
+             * People Less
+             * @description Hands missing.
+             * @default 0
+             */
+            people_less: number;
+            /**
+             * Pump Broken
+             * @default false
+             */
+            pump_broken: boolean;
+            /**
+             * Starts Min
+             * @description Minute of the day it starts, later than usual [min]
+             */
+            starts_min?: number | null;
+        };
+        /**
+         * CrewDayOut
+         * @description The same as it is stored.
+         */
+        CrewDayOut: {
+            /**
+             * Crew Id
+             * Format: uuid
+             */
+            crew_id: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Ends Min
+             * @description Minute of the day it ends, sooner than usual [min]
+             */
+            ends_min?: number | null;
+            /**
+             * People Less
+             * @description Hands missing.
+             * @default 0
+             */
+            people_less: number;
+            /**
+             * Pump Broken
+             * @default false
+             */
+            pump_broken: boolean;
+            /**
+             * Starts Min
+             * @description Minute of the day it starts, later than usual [min]
+             */
+            starts_min?: number | null;
+        };
+        /**
+         * CrewIn
+         * @description A crew as it is typed.
+         */
+        CrewIn: {
+            /**
+             * Break Min
+             * @description For yard and breaks together [min]
+             * @default 90
+             */
+            break_min: number;
+            /**
+             * Fill Min
+             * @description To fill it [min]
+             * @default 15
+             */
+            fill_min: number;
+            /**
+             * Handling Min
+             * @description To handle a tree [min]
+             * @default 1
+             */
+            handling_min: number;
+            /**
+             * Hoses
+             * @description Hoses or nozzles that run at once.
+             * @default 1
+             */
+            hoses: number;
+            /**
+             * Hours
+             * @description Hours of a day [h]
+             * @default 8
+             */
+            hours: number;
+            /** Name */
+            name: string;
+            /**
+             * People
+             * @description Who work together.
+             * @default 2
+             */
+            people: number;
+            /**
+             * Set Up Min
+             * @description To set up a stop [min]
+             * @default 6
+             */
+            set_up_min: number;
+            /**
+             * Starts Min
+             * @description Minute of the day it starts [min]
+             * @default 360
+             */
+            starts_min: number;
+            /**
+             * Tank L
+             * @description Its tank [L]
+             */
+            tank_l?: number | null;
+            /**
+             * Version
+             * @description As it was read; an older one is refused.
+             */
+            version?: number | null;
+            /**
+             * Working Days
+             * @description Monday 0 to Sunday 6.
+             */
+            working_days?: number[];
+            /** Yard Latitude Deg */
+            yard_latitude_deg?: number | null;
+            /** Yard Longitude Deg */
+            yard_longitude_deg?: number | null;
+        };
+        /**
+         * CrewOut
+         * @description A crew as it is stored.
+         */
+        CrewOut: {
+            /**
+             * Break Min
+             * @description For yard and breaks together [min]
+             * @default 90
+             */
+            break_min: number;
+            /** Closed On */
+            closed_on: string | null;
+            /**
+             * Fill Min
+             * @description To fill it [min]
+             * @default 15
+             */
+            fill_min: number;
+            /**
+             * Handling Min
+             * @description To handle a tree [min]
+             * @default 1
+             */
+            handling_min: number;
+            /**
+             * Hoses
+             * @description Hoses or nozzles that run at once.
+             * @default 1
+             */
+            hoses: number;
+            /**
+             * Hours
+             * @description Hours of a day [h]
+             * @default 8
+             */
+            hours: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * People
+             * @description Who work together.
+             * @default 2
+             */
+            people: number;
+            /**
+             * Set Up Min
+             * @description To set up a stop [min]
+             * @default 6
+             */
+            set_up_min: number;
+            /**
+             * Sites
+             * @description Names of its sites.
+             */
+            sites: string[];
+            /**
+             * Starts Min
+             * @description Minute of the day it starts [min]
+             * @default 360
+             */
+            starts_min: number;
+            /**
+             * Tank L
+             * @description Its tank [L]
+             */
+            tank_l?: number | null;
+            /** Version */
+            version: number;
+            /** Working Days */
+            working_days: number[];
+            /** Yard Latitude Deg */
+            yard_latitude_deg?: number | null;
+            /** Yard Longitude Deg */
+            yard_longitude_deg?: number | null;
         };
         /**
          * Crumble
@@ -4380,6 +4957,20 @@ export interface components {
             weight_db: number;
         };
         /**
+         * ExemptIn
+         * @description Rules that are lifted where all conditions hold that are not null.
+         */
+        ExemptIn: {
+            /** Methods */
+            methods?: ("hose" | "bucket" | "tank" | "emitters" | "soaker" | "bag" | "sprinkler" | "box")[] | null;
+            /** Planted Within Days */
+            planted_within_days?: number | null;
+            /** Rules */
+            rules: ("weekdays" | "windows" | "methods" | "event_l")[];
+            /** Water */
+            water?: ("mains" | "well" | "reclaimed" | "pond")[] | null;
+        };
+        /**
          * FeelIn
          * @description How moist a tree already in the ground feels: ball 10-15 cm down, ring 30 cm out.
          */
@@ -4572,6 +5163,47 @@ export interface components {
             day: string;
             /** Flags */
             flags: string[];
+        };
+        /**
+         * FortnightOut
+         * @description Every tree by day for a fortnight.
+         */
+        FortnightOut: {
+            /** Crews */
+            crews: components["schemas"]["CrewAhead"][];
+            /** Days */
+            days: string[];
+            /**
+             * Gap
+             * @description How much better another plan tried could be at most, share of its harm.
+             */
+            gap: number | null;
+            /**
+             * Made At
+             * @description When the plan was chosen, null = none was.
+             */
+            made_at: string | null;
+            /**
+             * Outlook From
+             * @description From this day on it is an outlook.
+             */
+            outlook_from: number;
+            /** Pins Missed */
+            pins_missed: number;
+            /** Plan Id */
+            plan_id: string | null;
+            /**
+             * Seconds
+             * @description That choosing took [s]
+             */
+            seconds: number | null;
+            /** Sites */
+            sites: components["schemas"]["SiteAhead"][];
+            /**
+             * Stale
+             * @description Something changed since that matters to it.
+             */
+            stale: boolean;
         };
         /**
          * GaugeDay
@@ -5098,6 +5730,52 @@ export interface components {
             tree_id: string;
             /** Withdrawn */
             withdrawn: boolean;
+        };
+        /**
+         * LentIn
+         * @description The crew that waters a site on a day in place of its own; null takes that back.
+         */
+        LentIn: {
+            /** Crew Id */
+            crew_id: string | null;
+        };
+        /**
+         * LetGoIn
+         * @description Who lets a tree go.
+         */
+        LetGoIn: {
+            /** By Name */
+            by_name: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+        };
+        /**
+         * LetGoOut
+         * @description A tree that was let go.
+         */
+        LetGoOut: {
+            /** By Name */
+            by_name: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /** Withdrawn At */
+            withdrawn_at: string | null;
         };
         /**
          * Likely
@@ -8035,6 +8713,98 @@ export interface components {
             trees: number;
         };
         /**
+         * RestrictionIn
+         * @description An order as it is typed.
+         */
+        RestrictionIn: {
+            /**
+             * Closes Yards
+             * @description Tanks may not be filled.
+             * @default false
+             */
+            closes_yards: boolean;
+            /** First Day */
+            first_day?: string | null;
+            /** Last Day */
+            last_day?: string | null;
+            /**
+             * Link
+             * @default
+             */
+            link: string;
+            /** Name */
+            name: string;
+            rules: components["schemas"]["RulesIn"];
+            /** Sites */
+            sites: string[];
+            /** Stage */
+            stage: number;
+            /**
+             * Version
+             * @description As it was read; an older one is refused.
+             */
+            version?: number | null;
+            /**
+             * Week L
+             * @description A week for all its sites together [L]
+             */
+            week_l?: number | null;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * RestrictionOut
+         * @description An order as it is stored.
+         */
+        RestrictionOut: {
+            /**
+             * Closes Yards
+             * @description Tanks may not be filled.
+             * @default false
+             */
+            closes_yards: boolean;
+            /** First Day */
+            first_day?: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** In Force */
+            in_force: boolean;
+            /** Last Day */
+            last_day?: string | null;
+            /**
+             * Link
+             * @default
+             */
+            link: string;
+            /** Name */
+            name: string;
+            rules: components["schemas"]["RulesIn"];
+            /** Sites */
+            sites: string[];
+            /** Stage */
+            stage: number;
+            /** Version */
+            version: number;
+            /**
+             * Week L
+             * @description A week for all its sites together [L]
+             */
+            week_l?: number | null;
+            /** Withdrawn */
+            withdrawn: boolean;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
          * Ribbon
          * @description A moist ball pressed out between thumb and finger, then a pinch of it wetted.
          */
@@ -8536,6 +9306,28 @@ export interface components {
             tag: string;
         };
         /**
+         * RulesIn
+         * @description What an order allows; null = no such rule.
+         */
+        RulesIn: {
+            /**
+             * Event L
+             * @description A watering at most [L]
+             */
+            event_l?: number | null;
+            /**
+             * Exempt
+             * @default []
+             */
+            exempt: components["schemas"]["ExemptIn"][];
+            /** Methods */
+            methods?: ("hose" | "bucket" | "tank" | "emitters" | "soaker" | "bag" | "sprinkler" | "box")[] | null;
+            /** Weekdays */
+            weekdays?: number[] | components["schemas"]["ByNumberIn"] | null;
+            /** Windows */
+            windows?: string[][] | null;
+        };
+        /**
          * RunOut
          * @description One tube.
          */
@@ -8956,6 +9748,35 @@ export interface components {
             outline: number[][];
         };
         /**
+         * SiteAhead
+         * @description A site of the fortnight.
+         */
+        SiteAhead: {
+            /**
+             * Closed
+             * @description Days on which its crew does not work.
+             */
+            closed: boolean[];
+            /** Crew */
+            crew: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Problem */
+            problem: string | null;
+            /**
+             * Rain Mm
+             * @description Rain that counts, by day [mm].
+             */
+            rain_mm: number[];
+            /** Stops */
+            stops: components["schemas"]["StopAhead"][];
+        };
+        /**
          * SiteIn
          * @description A site as it is typed.
          */
@@ -8972,6 +9793,11 @@ export interface components {
              */
             crew_hours?: number | null;
             /**
+             * Crew Id
+             * @description Who waters it; null = its own numbers stand for a crew.
+             */
+            crew_id?: string | null;
+            /**
              * Elevation M
              * @description Above sea level [m]
              */
@@ -8986,6 +9812,11 @@ export interface components {
              * @description Price of an hour of work.
              */
             hour_price?: number | null;
+            /**
+             * House Number
+             * @description For orders that go by it.
+             */
+            house_number?: number | null;
             /**
              * Latitude Deg
              * @description Degrees, north positive.
@@ -9099,6 +9930,11 @@ export interface components {
              */
             crew_hours?: number | null;
             /**
+             * Crew Id
+             * @description Who waters it; null = its own numbers stand for a crew.
+             */
+            crew_id?: string | null;
+            /**
              * Elevation M
              * @description Above sea level [m]
              */
@@ -9113,6 +9949,11 @@ export interface components {
              * @description Price of an hour of work.
              */
             hour_price?: number | null;
+            /**
+             * House Number
+             * @description For orders that go by it.
+             */
+            house_number?: number | null;
             /**
              * Id
              * Format: uuid
@@ -9668,6 +10509,65 @@ export interface components {
             volume_l_low: number | null;
         };
         /**
+         * StopAhead
+         * @description A stop of the fortnight.
+         */
+        StopAhead: {
+            /** Id */
+            id: string | null;
+            /** Name */
+            name: string | null;
+            /** Trees */
+            trees: components["schemas"]["TreeAheadOut"][];
+        };
+        /**
+         * StopIn
+         * @description What is known of a stop.
+         */
+        StopIn: {
+            /** Latitude Deg */
+            latitude_deg?: number | null;
+            /** Longitude Deg */
+            longitude_deg?: number | null;
+            /**
+             * Set Up Min
+             * @description To set up there; as the crew's where null [min]
+             */
+            set_up_min?: number | null;
+            /**
+             * Way Min
+             * @description From the stop before [min]
+             */
+            way_min?: number | null;
+        };
+        /**
+         * StopKnown
+         * @description A stop as it is stored.
+         */
+        StopKnown: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Latitude Deg */
+            latitude_deg?: number | null;
+            /** Longitude Deg */
+            longitude_deg?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Set Up Min
+             * @description To set up there; as the crew's where null [min]
+             */
+            set_up_min?: number | null;
+            /**
+             * Way Min
+             * @description From the stop before [min]
+             */
+            way_min?: number | null;
+        };
+        /**
          * StopOrder
          * @description All stops of a site in their order.
          */
@@ -10066,6 +10966,87 @@ export interface components {
             trees: number;
             /** Wraps */
             wraps: number;
+        };
+        /**
+         * TreeAheadOut
+         * @description A tree's fortnight.
+         */
+        TreeAheadOut: {
+            /** Common */
+            common: string;
+            /**
+             * Dryness
+             * @description At each day's end, 0..1.
+             */
+            dryness: number[];
+            /**
+             * Due
+             * @description Day on which it wants water first.
+             */
+            due: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Limit
+             * @description Dryness at which it wants water, 0..1.
+             */
+            limit: number;
+            /**
+             * Line
+             * @description Trees with the same number at a site share a valve.
+             */
+            line: number | null;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "hose" | "bucket" | "tank" | "bag" | "emitters" | "soaker" | "sprinkler" | "wicked";
+            /**
+             * None Word
+             * @description What no visit at all would cost it.
+             */
+            none_word: ("slower_growth" | "leaves_suffer" | "may_die") | null;
+            /**
+             * Now
+             * @description Dryness this morning, 0..1.
+             */
+            now: number;
+            /** Place */
+            place: string;
+            /**
+             * Poured L
+             * @description Logged today [L]
+             */
+            poured_l: number;
+            section: components["schemas"]["Section"];
+            /** Skipped */
+            skipped: boolean;
+            /** Tag */
+            tag: string;
+            /** Visits */
+            visits: components["schemas"]["VisitOut"][];
+            /**
+             * Waits
+             * @description Wants water today and was chosen for another day.
+             */
+            waits: boolean;
+            /** Waits Word */
+            waits_word: ("slower_growth" | "leaves_suffer" | "may_die") | null;
+            /** Wishes */
+            wishes: components["schemas"]["WishedOut"][];
+            /**
+             * Word
+             * @description What the plan costs it, null = nothing.
+             */
+            word: ("slower_growth" | "leaves_suffer" | "may_die") | null;
+            /**
+             * Worst Ks
+             * @description Least uptake of any day, 0..1.
+             */
+            worst_ks: number;
         };
         /**
          * TreeChange
@@ -10886,6 +11867,60 @@ export interface components {
             trees: components["schemas"]["TreeWithId"][];
         };
         /**
+         * TryIn
+         * @description Days on which a tree would be visited.
+         */
+        TryIn: {
+            /** Days */
+            days: number[];
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+        };
+        /**
+         * TryOut
+         * @description What that would come to.
+         */
+        TryOut: {
+            /** Dryness */
+            dryness: number[];
+            /**
+             * Forbidden
+             * @description Days among them that an order, a crew's week or a wish closes.
+             */
+            forbidden: number[];
+            /**
+             * Litres
+             * @description More than now, all that move together [L]
+             */
+            litres: number;
+            /**
+             * Minutes
+             * @description More than now [min]
+             */
+            minutes: number;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /**
+             * Trees
+             * @description Tags of all that move with it.
+             */
+            trees: string[];
+            /** Visits */
+            visits: components["schemas"]["VisitOut"][];
+            /** Word */
+            word: ("slower_growth" | "leaves_suffer" | "may_die") | null;
+            /** Word Before */
+            word_before: ("slower_growth" | "leaves_suffer" | "may_die") | null;
+            /** Worst Ks */
+            worst_ks: number;
+        };
+        /**
          * UnderlayOut
          * @description Card or paper under a ring.
          */
@@ -10917,6 +11952,37 @@ export interface components {
              * @description Water that wets it [L]
              */
             wetting_l: number;
+        };
+        /**
+         * VisitOut
+         * @description A visit of the fortnight.
+         */
+        VisitOut: {
+            /**
+             * Day
+             * @description From 0, today.
+             */
+            day: number;
+            /**
+             * Litres
+             * @description Poured, in metric steps [L]
+             */
+            litres: number;
+            /**
+             * Litres Us
+             * @description Poured, in steps of half a gallon [L]
+             */
+            litres_us: number;
+            /**
+             * Minutes
+             * @description That the crew takes for it [min]
+             */
+            minutes: number;
+            /**
+             * Share
+             * @description Of the whole refill, 0..1.
+             */
+            share: number;
         };
         /**
          * WaterPageOut
@@ -11150,6 +12216,96 @@ export interface components {
              * @description ETo less rain [mm]
              */
             short_mm: number;
+        };
+        /**
+         * WishIn
+         * @description What somebody wants of a tree's day.
+         */
+        WishIn: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Instead Of
+             * @description The day whose visit is given up for it.
+             */
+            instead_of?: string | null;
+            /** Person Id */
+            person_id?: string | null;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /**
+             * Wish
+             * @enum {string}
+             */
+            wish: "pin" | "forbid" | "free";
+        };
+        /**
+         * WishOut
+         * @description A wish as it is stored.
+         */
+        WishOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Said At
+             * Format: date-time
+             */
+            said_at: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /**
+             * Wish
+             * @enum {string}
+             */
+            wish: "pin" | "forbid" | "free";
+        };
+        /**
+         * WishedOut
+         * @description What somebody wants of a day.
+         */
+        WishedOut: {
+            /** By */
+            by: string | null;
+            /**
+             * Day
+             * @description From 0, today.
+             */
+            day: number;
+            /**
+             * Said At
+             * Format: date-time
+             */
+            said_at: string;
+            /**
+             * Wish
+             * @enum {string}
+             */
+            wish: "pin" | "forbid" | "free";
+        };
+        /**
+         * WithdrawnIn
+         * @description Whether an order is taken back.
+         */
+        WithdrawnIn: {
+            /** Withdrawn */
+            withdrawn: boolean;
         };
         /**
          * WorkOfMonth
@@ -11832,6 +12988,178 @@ export interface operations {
             };
         };
     };
+    list_crews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrewOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_crew: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CrewIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrewOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_crew_closed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrewOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_crew_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew_id: string;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrewDayOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_crew_day: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew_id: string;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CrewDayIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrewDayOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     put_layout: {
         parameters: {
             query?: never;
@@ -11989,6 +13317,102 @@ export interface operations {
                 };
                 content: {
                     "application/json": number;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_fortnight: {
+        parameters: {
+            query?: {
+                site_id?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FortnightOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    choose_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    try_days: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TryOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -12225,6 +13649,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_let_go: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                let_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetGoIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetGoOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    withdraw_let_go: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                let_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LetGoOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -13291,6 +14783,108 @@ export interface operations {
             };
         };
     };
+    list_restrictions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestrictionOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_restriction: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestrictionIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestrictionOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_withdrawn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawnIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestrictionOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     put_routine: {
         parameters: {
             query?: never;
@@ -13652,6 +15246,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GaugeRow"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_lent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LentIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description What was wrong, as problem details */
@@ -14326,6 +15957,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StockSizeOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_stop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stop_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StopIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StopKnown"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -15497,6 +17164,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WaterPageOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_wish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                wish_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WishIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WishOut"];
                 };
             };
             /** @description What was wrong, as problem details */

@@ -9,9 +9,15 @@ const { t } = useI18n()
 const route = useRoute()
 const query = computed(() => (route.query.site ? { site: route.query.site } : {}))
 const pages = computed(() =>
-  (['care', 'order'] as const).map((name) => ({
+  (
+    [
+      ['fortnight', 'water'],
+      ['care', 'care'],
+      ['order', 'order'],
+    ] as const
+  ).map(([name, page]) => ({
     key: name,
-    words: t(`ahead.page.${name}`),
+    words: t(`ahead.page.${page}`),
     to: { name, query: query.value },
   })),
 )
