@@ -6,13 +6,17 @@ from uuid import UUID
 
 import numpy as np
 
+from june_shade.core.choosing import harm
 from june_shade.core.errors import JuneShadeError
 from june_shade.core.looking import queue
 from june_shade.core.water import load
 from june_shade.plans import care, clock, forecast, log
+from june_shade.plans.choosing import given as loading
+from june_shade.plans.choosing import page as fortnight
 from june_shade.plans.looking import asked
 from june_shade.plans.planting import page as planting_page
 from june_shade.plans.water import SitePlan, page, remembered
+from june_shade.store import choices
 from june_shade.store import trees as store
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.session import Session, SessionMaker, reading
@@ -65,7 +69,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
     blank = {
         "id": site.id, "name": site.name, "zone": site.timezone, "cautions": (), "problem": None, "filled": False,
         "forecast": "fresh", "guessed": 0, "ready": 0, "high_c": None, "day_off": False, "tank_l": site.tank_l,
-        "crew_hours": site.crew_hours, "work_min": 0.0, "cost": None, "stops": [],
+        "crew": None, "waiting": [], "cost": None, "stops": [],
         "look_at": [], "dry_by_balance": (), "care": care.due_today(session, site),
         "plantings": planting_page.due_today(session, site),
     }  # fmt: skip
@@ -81,7 +85,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         entries.setdefault(entry.tree_id, []).append(entry)
     names: dict[UUID | None, str] = {stop.id: stop.name for stop in store.stops(session, [site.id])}
     stops: dict[UUID | None, list[dict[str, Any]]] = {}
-    tank, work_min = load.Tank(site.tank_l), 0.0
+    tank = load.Tank(site.tank_l)
     for i, row in enumerate(made.rows):
         due = made.plan.visit[i] == at
         logged = entries.get(row.id, [])
@@ -89,10 +93,6 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
             continue
         coming = page.next_of(made, i) if due else None
         skipped = any(entry.kind == "skip" for entry in logged)
-        if coming is not None and not skipped:
-            work_min += float(
-                load.visit_min(load.runs_alone(made.deliveries[i].method, made.on_a_line(i)), coming.metric.run_min)
-            )
         stops.setdefault(row.stop_id, []).append(
             {
                 "id": row.id, "tag": row.tag, "place": row.place, "side": row.side,
@@ -105,7 +105,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
                 "without_ks": float(made.plan.today_ks[i]), "without_dryness": float(made.plan.today_dryness[i]),
             }
         )  # fmt: skip
-    ready = (made.plan.ready == at) & (made.plan.visit != at) & ~made.course.poured_today
+    ready = (made.plan.ready == at) & (made.plan.visit != at) & (made.plan.due != at) & ~made.course.poured_today
     return blank | {
         "cautions": page.day_cautions(made, care.tender_c(session, site, made.today), traffic=site.traffic),
         "filled": made.filled,
@@ -114,12 +114,41 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         "ready": int(np.sum(ready)),
         "high_c": float(made.series.tmax_c[at]),
         "day_off": made.today.weekday() not in site.working_days,
-        "work_min": work_min,
+        "crew": crew_today(session, site, made),
+        "waiting": waiting(session, made, names),
         "look_at": asked.of_site(session, made, {key for key, logged in entries.items() if _felt(logged)}),
         "cost": _cost(site, [entry for logged in entries.values() for entry in logged]),
         "dry_by_balance": _dry_by_balance(made),
         "stops": [{"name": names.get(key), "trees": trees} for key, trees in stops.items()],
     }
+
+
+def crew_today(session: Session, site: Site, made: SitePlan) -> dict[str, Any]:
+    """Who waters a site today: minutes that are left to do there, and those of the whole day, None without a limit."""
+    given = loading.of_day(session, store.sites(session))
+    crew = given.crew_on(site.id, given.first_day)
+    minutes = float(fortnight.crew_minutes(given, [(site, made)])[crew, 0])
+    has = given.has[crew][0].minutes
+    return {
+        "id": given.crews[crew].id, "name": given.crews[crew].name, "of_site": given.crews[crew].of_site,
+        "minutes": minutes, "has_min": None if np.isinf(has) else has,
+    }  # fmt: skip
+
+
+def waiting(session: Session, made: SitePlan, names: dict[UUID | None, str]) -> list[dict[str, Any]]:
+    """Trees that want water today and were chosen for another day: when they get it, and what waiting costs, the worst
+    first."""
+    rank = {None: 0} | {word: n + 1 for n, word in enumerate(harm.WORDS)}
+    chosen = choices.of_site(session, made.site.id)
+    found = []
+    for i, row in enumerate(made.rows):
+        if fortnight.waits(made, i):
+            found.append({
+                "id": row.id, "tag": row.tag, "place": row.place, "stop": names.get(row.stop_id),
+                "day": made.day(int(made.plan.visit[i])), "word": fortnight.waits_word(chosen.get(row.id)),
+                "dryness": float(made.plan.now_dryness[i]),
+            })  # fmt: skip
+    return sorted(found, key=lambda one: (-rank[one["word"]], -one["dryness"]))
 
 
 def _dry_by_balance(made: SitePlan) -> tuple[str, ...]:

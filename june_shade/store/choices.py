@@ -5,7 +5,7 @@ from datetime import date
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import delete, func, insert, select
+from sqlalchemy import delete, insert, select
 from sqlalchemy.orm import Session
 
 from june_shade.store.choice_tables import FREE, ChosenPlan, ChosenTree, LetGo, VisitWish
@@ -28,12 +28,6 @@ def of_trees(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, ChosenTre
     """What the standing plan has for these trees."""
     query = select(ChosenTree).where(ChosenTree.tree_id.in_(list(tree_ids)))
     return {row.tree_id: row for row in session.scalars(query)}
-
-
-def with_stops(session: Session) -> list[tuple[ChosenTree, UUID]]:
-    """What the standing plan has for each tree, and the stop where that stands, its site where it has none."""
-    query = select(ChosenTree, func.coalesce(Tree.stop_id, Tree.site_id)).join(Tree, Tree.id == ChosenTree.tree_id)
-    return [(row, key) for row, key in session.execute(query)]
 
 
 def people(session: Session) -> dict[UUID, str]:

@@ -15,6 +15,7 @@ from june_shade.api.schemas.choosing import (
     LentIn,
     LetGoIn,
     LetGoOut,
+    PlanOut,
     RestrictionIn,
     RestrictionOut,
     StopIn,
@@ -39,6 +40,12 @@ router = APIRouter(prefix="/api", tags=["the plan under limits"], route_class=Re
 def get_fortnight(session: Reading, site_id: UUID | None = None) -> FortnightOut:
     """Every tree by day for a fortnight, of all sites or of one."""
     return FortnightOut.model_validate(page.of_all(session, site_id))
+
+
+@router.get("/plan")
+def get_plan(session: Reading) -> PlanOut:
+    """The standing plan: when it was chosen, how sure it is, whether something changed since."""
+    return PlanOut.model_validate(page.standing(session))
 
 
 @router.post("/fortnight/try")

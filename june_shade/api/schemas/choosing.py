@@ -93,8 +93,17 @@ class CrewAhead(Out):
     tank_l: float | None = quantity("L", "Its tank")
 
 
-class FortnightOut(Out):
-    """Every tree by day for a fortnight."""
+class OrderAhead(Out):
+    """An order that holds within the fortnight."""
+
+    id: UUID
+    name: str
+    stage: int
+    begins: date | None = Field(description="When it begins, null = in force.")
+
+
+class PlanOut(Out):
+    """The standing plan."""
 
     plan_id: UUID | None
     made_at: datetime | None = Field(description="When the plan was chosen, null = none was.")
@@ -103,9 +112,15 @@ class FortnightOut(Out):
     seconds: float | None = quantity("s", "That choosing took")
     pins_missed: int
     outlook_from: int = Field(description="From this day on it is an outlook.")
+
+
+class FortnightOut(PlanOut):
+    """Every tree by day for a fortnight."""
+
     days: list[date]
     sites: list[SiteAhead]
     crews: list[CrewAhead]
+    orders: list[OrderAhead]
 
 
 class TryIn(In):

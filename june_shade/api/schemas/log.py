@@ -161,6 +161,28 @@ class LookAt(Out):
     minutes: float = quantity("min", "That a look takes")
 
 
+class CrewToday(Out):
+    """Who waters a site today."""
+
+    id: UUID
+    name: str
+    of_site: bool = Field(description="The site's own numbers stand for a crew.")
+    minutes: float = quantity("min", "That are left to do at this site: visits, set-up and way")
+    has_min: float | None = quantity("min", "That the crew has today at all its sites, null = no limit")
+
+
+class WaitsToday(Out):
+    """A tree that wants water today and was chosen for another day."""
+
+    id: UUID
+    tag: str
+    place: str
+    stop: str | None
+    day: date | None = Field(description="When it gets water, null = not within the plan's days.")
+    word: Literal["slower_growth", "leaves_suffer", "may_die"] | None = Field(description="What waiting costs it.")
+    dryness: float = Field(description="This morning, 0..1.")
+
+
 class RoundSite(Out):
     """A site's part of the round."""
 
@@ -180,9 +202,9 @@ class RoundSite(Out):
     high_c: float | None = quantity("degC", "Today's high")
     day_off: bool = Field(description="Not one of the crew's working days.")
     tank_l: float | None = quantity("L", "The truck's tank")
-    crew_hours: float | None = quantity("h", "Hours the crew has")
     cost: float | None = Field(description="The day's logged water and time at the site's prices, if it has them.")
-    work_min: float = quantity("min", "Minutes of standing by what is still to be watered")
+    crew: CrewToday | None = Field(description="Who waters here today; null where there is no plan.")
+    waiting: list[WaitsToday] = Field(description="Trees that want water today and wait, the worst first.")
     stops: list[RoundStop]
     plantings: list[PlantingRow] = Field(description="Planned for today or before, not in the ground yet.")
     care: list[TaskOut] = Field(description="Dated tasks that are due: mulch, stakes, flares.")

@@ -19,7 +19,7 @@ Material = Literal[
 ]  # fmt: skip
 Feel = Literal["wet", "moist", "drying", "dry"]
 End = Literal["dead", "removed", "stolen", "moved"]
-StateWord = Literal["resting", "ready", "due", "late", "too_wet", "unknown"]
+StateWord = Literal["resting", "ready", "due", "late", "waits", "too_wet", "unknown"]
 
 
 class FeelIn(In):

@@ -260,16 +260,34 @@ def crew_minutes(crew_of: Array, stop_minutes: Array, stop_of: Array, tree_minut
     return total
 
 
-def moved(group: Group, hands: Hands, tree: int, days: Sequence[int], share: float = 1.0) -> OfGroup:
-    """What it would come to if a tree, with all on its line, were visited on these days and no others.
+def moved(group: Group, hands: Hands, tree: int, options: Sequence[Sequence[int]]) -> list[OfGroup]:
+    """What it would come to if a tree, with all on its line, were visited on the days of each option and no others.
 
-    tree: its position; days: from 0 on; share: of the refill, 0..1. The answer holds the trees that move together.
+    tree: its position; options: days from 0 on. Each answer holds the trees that move together. All are walked at once.
     """
     on = next(unit for unit in group.units if tree in unit)
-    some = _of_some(group, on)
-    shares = np.zeros((PLAN_DAYS, len(on)))
-    shares[list(days)] = share
-    return of_visits(some, offers.plain(some), hands, shares)
+    some, size = _of_some(group, on), len(on)
+    shares = [some.wanted.astype(float), np.zeros((PLAN_DAYS, size))]
+    for days in options:
+        shares.append(np.zeros((PLAN_DAYS, size)))
+        shares[-1][list(days)] = 1.0
+    at = np.tile(np.arange(size), len(shares))
+    standing = some.standing.of_some(at, np.repeat(np.arange(len(shares)), size))
+    found = walked(standing, np.concatenate(shares, axis=1))
+    ways = [found.of_some(slice(n * size, (n + 1) * size)) for n in range(len(shares))]
+    plain = offers.plain_of(ways[0])
+    none = _outcome(ways[1], plain)
+    return [
+        OfGroup(
+            np.where(way.litres[:PLAN_DAYS] > 0, share, 0.0), way,
+            offers.minutes_of(some, hands, np.arange(size), way.litres[:PLAN_DAYS]), _outcome(way, plain), none, plain,
+        )
+        for way, share in zip(ways[2:], shares[2:], strict=True)
+    ]  # fmt: skip
+
+
+def _outcome(way: Walked, plain: Plain) -> Outcome:
+    return offers.outcome(way.ks, way.soggy, way.leaf, plain.harm, plain.dies)
 
 
 def _of_some(group: Group, on: Array) -> Group:

@@ -13,7 +13,7 @@ import numpy as np
 from june_shade.core.choosing import harm
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.water.load import visit_min
-from june_shade.core.water.visits import Standing, walked
+from june_shade.core.water.visits import Standing, Walked, walked
 
 PLAN_DAYS = 14
 EVERY_DAYS = range(1, 8)
@@ -104,7 +104,11 @@ class Outcome:
 
 def plain(group: Group) -> Plain:
     """The plan without limits gone through."""
-    found = walked(group.standing, group.wanted.astype(float))
+    return plain_of(walked(group.standing, group.wanted.astype(float)))
+
+
+def plain_of(found: Walked) -> Plain:
+    """What the plain plan's visits come to, as they were walked."""
     of = harm.of_days(found.ks, found.soggy, found.leaf, PLAN_DAYS)
     dies = harm.is_dying(found.ks[:PLAN_DAYS], found.leaf[:PLAN_DAYS])
     return Plain(of, dies, np.max(found.litres, axis=0))
@@ -231,11 +235,24 @@ def _is_plain(group: Group, unit: Array, share: Array) -> Array:
 
 def minutes_of(group: Group, hands: Hands, trees: Array, litres: Array) -> Array:
     """Minutes that visits take [min], array (days, trees). trees: positions; litres: poured [L], (days, trees)."""
-    crew, flow = group.crew[:, trees], np.maximum(group.flow_l_per_h[trees], 1e-9)
+    return visit_minutes(
+        hands, group.crew[:, trees], group.flow_l_per_h[trees], group.alone[trees], group.shared_by[trees], litres
+    )
+
+
+def visit_minutes(
+    hands: Hands, crew: Array, flow_l_per_h: Array, alone: Array, shared_by: Array, litres: Array
+) -> Array:
+    """Minutes that visits take a crew [min], array (days, trees).
+
+    crew: by position, litres: poured [L], arrays (days, trees); flow_l_per_h [L/h], alone: whether it runs on by
+    itself, shared_by: how many trees a visit's minutes are shared by, arrays (trees,).
+    """
+    flow = np.maximum(flow_l_per_h, 1e-9)
     day = np.arange(PLAN_DAYS)[:, None]
-    run_min = np.where(group.flow_l_per_h[trees] > 0, 60.0 * litres / flow, 0.0)
-    of_one = visit_min(group.alone[trees], run_min, hands.handling_min[crew, day], hands.at_once[crew, day])
-    return np.where(litres > 0, of_one / group.shared_by[trees], 0.0)
+    run_min = np.where(flow_l_per_h > 0, 60.0 * litres / flow, 0.0)
+    of_one = visit_min(alone, run_min, hands.handling_min[crew, day], hands.at_once[crew, day])
+    return np.where(litres > 0, of_one / shared_by, 0.0)
 
 
 def _undominated(found: Offers) -> Offers:

@@ -28,6 +28,10 @@ class Walked:
     soggy: Array
     leaf: Array
 
+    def of_some(self, chosen: slice) -> "Walked":
+        """Some of the trees. chosen: their positions."""
+        return Walked(*(getattr(self, name)[:, chosen] for name in Walked.__dataclass_fields__))
+
 
 @dataclass(frozen=True, slots=True)
 class Standing:

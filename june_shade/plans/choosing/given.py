@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import cached_property
 from uuid import UUID
+from zoneinfo import ZoneInfo
 
 import numpy as np
 
@@ -15,6 +16,7 @@ from june_shade.core.choosing.offers import PLAN_DAYS, Hands
 from june_shade.core.choosing.ways import Place
 from june_shade.core.limits.restriction import Restriction
 from june_shade.formats import restriction_json
+from june_shade.plans import clock
 from june_shade.store import choices, crews, limits
 from june_shade.store import log as log_store
 from june_shade.store import trees as tree_store
@@ -153,6 +155,17 @@ def load(session: Session, sites: Sequence[Site], first_day: date, now_min: floa
         now_min,
         tuple(tree_store.stops(session, [site.id for site in sites])),
     )  # fmt: skip
+
+
+def of_day(session: Session, sites: Sequence[Site]) -> Given:
+    """All of it from this morning on. sites: at least one."""
+    return load(session, sites, clock.today(session, sites[0].timezone))
+
+
+def now(session: Session, sites: Sequence[Site]) -> Given:
+    """All of it from this minute on. sites: at least one."""
+    at = clock.now(session).astimezone(ZoneInfo(sites[0].timezone))
+    return load(session, sites, at.date(), 60.0 * at.hour + at.minute)
 
 
 def _meets(row: RestrictionRow, first: date, last: date) -> bool:

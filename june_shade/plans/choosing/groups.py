@@ -6,7 +6,7 @@ from uuid import UUID
 
 import numpy as np
 
-from june_shade.core.choosing import harm
+from june_shade.core.choosing import harm, offers
 from june_shade.core.choosing.fortnight import Limits
 from june_shade.core.choosing.hands import open_min
 from june_shade.core.choosing.offers import PLAN_DAYS, Group
@@ -51,14 +51,11 @@ def group_of(made: SitePlan, site: Site, given: Given, wanted: Array) -> Group:
     """A site's trees as they are chosen for. wanted: the plain plan's visits, array (days, trees) of whether."""
     count, at = len(made.rows), made.course.today
     days = slice(at, at + PLAN_DAYS)
-    line = made.pouring.line if made.pouring.line is not None else np.full(count, -1)
+    line = _lines(made)
     units = [np.array([i]) for i in range(count) if line[i] < 0]
     units += [np.flatnonzero(line == number) for number in np.unique(line[line >= 0])]
-    shared = np.array([1.0 if n < 0 else float(np.sum(line == n)) for n in line])
     methods = [how.method for how in made.deliveries]
-    alone = np.array([load.runs_alone(method, bool(n >= 0)) for method, n in zip(methods, line, strict=True)])
-    flow = np.array([delivery.flow_l_per_h(how) for how in made.deliveries])
-    crew = np.repeat(np.array([given.crew_on(site.id, day) for day in given.days])[:, None], count, axis=1)
+    crew, flow, alone, shared = _handled(made, site, given)
     gross = np.where(made.plan.visit_gross_l[at:] > 0, made.plan.visit_gross_l[at:], np.nan)
     asked = np.full(count, np.nan)
     for one in made.followed:
@@ -80,6 +77,32 @@ def group_of(made: SitePlan, site: Site, given: Given, wanted: Array) -> Group:
         standing, tuple(units), crew, harm.weight(worth, made.plan.now_ground.establishment), flow, alone, shared,
         wanted, allowed & workable, pinned, most,
     )  # fmt: skip
+
+
+def _lines(made: SitePlan) -> Array:
+    """The line of each tree, -1 = none."""
+    return made.pouring.line if made.pouring.line is not None else np.full(len(made.rows), -1)
+
+
+def _handled(made: SitePlan, site: Site, given: Given) -> tuple[Array, Array, Array, Array]:
+    """Of each tree the crew on each day, its flow [L/h], whether water runs on by itself there, and how many trees a
+    visit's minutes are shared by."""
+    line = _lines(made)
+    shared = np.array([1.0 if n < 0 else float(np.sum(line == n)) for n in line])
+    alone = np.array([load.runs_alone(how.method, bool(n >= 0)) for how, n in zip(made.deliveries, line, strict=True)])
+    flow = np.array([delivery.flow_l_per_h(how) for how in made.deliveries])
+    crew = np.repeat(np.array([given.crew_on(site.id, day) for day in given.days])[:, None], len(line), axis=1)
+    return crew, flow, alone, shared
+
+
+def minutes_of(made: SitePlan, site: Site, given: Given) -> Array:
+    """Minutes of the plan's visits as they stand [min], array (days, trees)."""
+    at = made.course.today
+    litres = np.zeros((PLAN_DAYS, len(made.rows)))
+    planned = np.nan_to_num(made.plan.visit_gross_l[at : at + PLAN_DAYS])
+    litres[: len(planned)] = planned
+    crew, flow, alone, shared = _handled(made, site, given)
+    return offers.visit_minutes(given.hands, crew, flow, alone, shared, litres)
 
 
 def _allowed(
@@ -130,21 +153,30 @@ def _wished(made: SitePlan, given: Given, site_id: UUID, wish: str) -> Array:
     return found
 
 
-def limits_of(given: Given, found: list[SiteGroup]) -> tuple[Limits, list[UUID]]:
-    """What all crews have together for these sites, and the stops of the plan in order; a site's trees without a stop
-    have one of the site's own id."""
+@dataclass(frozen=True, slots=True)
+class Stops:
+    """Stops of some sites: key (a stop's id, the site's own for trees without one), place; minutes of set-up and way on
+    each day [min], crew on it, arrays (stops, days); between: the places."""
+
+    keys: tuple[UUID, ...]
+    places: tuple[Place, ...]
+    minutes: Array
+    crew_of: Array
+
+
+def stops_of(given: Given) -> Stops:
+    """The stops of all sites, in order, each site's own for its trees without one last."""
     stops, places, sites, set_up = [], [], [], []
-    by_id = {stop.id: stop for stop in given.stops}
-    for n, one in enumerate(found):
-        own = list(dict.fromkeys(row.stop_id or one.made.site.id for row in one.made.rows))
-        for key in own:
-            stop = by_id.get(key)
-            stops.append(key)
-            sites.append(one.made.site.id)
-            places.append(
-                Place(site=n) if stop is None else Place(stop.latitude_deg, stop.longitude_deg, n, stop.way_min)
-            )
-            set_up.append(None if stop is None else stop.set_up_min)
+    for n, site in enumerate(given.sites):
+        for stop in [stop for stop in given.stops if stop.site_id == site.id]:
+            stops.append(stop.id)
+            places.append(Place(stop.latitude_deg, stop.longitude_deg, n, stop.way_min))
+            sites.append(site.id)
+            set_up.append(stop.set_up_min)
+        stops.append(site.id)
+        places.append(Place(site=n))
+        sites.append(site.id)
+        set_up.append(None)
     minutes = np.zeros((len(stops), PLAN_DAYS))
     crew_of = np.zeros((len(stops), PLAN_DAYS), int)
     for d, day in enumerate(given.days):
@@ -154,7 +186,14 @@ def limits_of(given: Given, found: list[SiteGroup]) -> tuple[Limits, list[UUID]]
             way = nearest_min([places[s] for s in on], given.crews[crew].yard)
             usual = given.has[crew][d].set_up_min
             minutes[on, d] = way + [usual if set_up[s] is None else set_up[s] for s in on]
-    return Limits(given.hands, minutes, crew_of, _periods(given, found), _closings(given, found)), stops
+    return Stops(tuple(stops), tuple(places), minutes, crew_of)
+
+
+def limits_of(given: Given, found: list[SiteGroup]) -> tuple[Limits, Stops]:
+    """What all crews have together for these sites, and the stops of the plan."""
+    stops = stops_of(given)
+    limits = Limits(given.hands, stops.minutes, stops.crew_of, _periods(given, found), _closings(given, found))
+    return limits, stops
 
 
 def _periods(

@@ -14,7 +14,7 @@ from june_shade.core.choosing.offers import PLAN_DAYS
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.errors import InputError, JuneShadeError
 from june_shade.core.water import delivery
-from june_shade.plans import clock, log, register, water
+from june_shade.plans import log, register, water
 from june_shade.plans.choosing import given as loading
 from june_shade.plans.choosing import groups, work
 from june_shade.plans.choosing.given import Given
@@ -23,7 +23,7 @@ from june_shade.plans.water import SitePlan, remembered
 from june_shade.plans.water import page as water_page
 from june_shade.store import choices as store
 from june_shade.store import trees as tree_store
-from june_shade.store.choice_tables import ChosenPlan, ChosenTree
+from june_shade.store.choice_tables import ChosenTree
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Site
@@ -94,8 +94,9 @@ class CrewAhead:
     tank_l: float | None
 
 
-def standing(session: Session, sites: Sequence[Site]) -> dict[str, Any]:
+def standing(session: Session) -> dict[str, Any]:
     """What is told of the standing plan: when it was made, how sure, whether something changed since."""
+    sites = tree_store.sites(session)
     plan = store.standing(session)
     told = plan.told if plan is not None else {}
     return {
@@ -112,15 +113,29 @@ def of_all(session: Session, site_id: UUID | None = None) -> dict[str, Any]:
     if site_id is not None:
         sites = [register.site(session, site_id)]
     every = tree_store.sites(session)
-    first = clock.today(session, every[0].timezone) if every else clock.now(session).date()
-    given = loading.load(session, every, first)
-    remembered.make_ready(session, sites)
+    if not every:
+        return standing(session) | {"days": [], "sites": [], "crews": [], "orders": []}
+    given = loading.of_day(session, every)
+    remembered.make_ready(session, every)
     told = [_of_site(session, site, given) for site in sites]
-    return standing(session, every) | {
+    return standing(session) | {
         "days": list(given.days),
         "sites": [one for one, _ in told if one["stops"]],
         "crews": _crews(session, given, sites),
+        "orders": orders_ahead(given, sites),
     }
+
+
+def orders_ahead(given: Given, sites: Sequence[Site]) -> list[dict[str, Any]]:
+    """Orders that hold for any of these sites within the fortnight, the strictest first."""
+    found = {one.row.id: one for site in sites for one in given.orders[site.id]}
+    return [
+        {
+            "id": one.row.id, "name": one.row.name, "stage": one.row.stage,
+            "begins": None if one.rules.in_force(given.first_day) else one.row.first_day,
+        }
+        for one in sorted(found.values(), key=lambda one: -one.row.stage)
+    ]  # fmt: skip
 
 
 def _of_site(session: Session, site: Site, given: Given) -> tuple[dict[str, Any], SitePlan | None]:
@@ -140,10 +155,11 @@ def _of_site(session: Session, site: Site, given: Given) -> tuple[dict[str, Any]
     for entry in log.on_day(session, site.id, made.today):
         entries.setdefault(entry.tree_id, []).append(entry)
     people = store.people(session)
+    minutes = groups.minutes_of(made, site, given)
     stops: dict[UUID | None, list[TreeAhead]] = {}
     for i, row in enumerate(made.rows):
         stops.setdefault(row.stop_id, []).append(
-            _tree(made, i, chosen.get(row.id), given, entries.get(row.id, []), people)
+            _tree(made, i, chosen.get(row.id), given, entries.get(row.id, []), people, minutes[:, i])
         )
     names: dict[UUID | None, str] = {stop.id: stop.name for stop in given.stops}
     rain = made.series.rain_mm[at:] * made.series.rain_share[at:]
@@ -159,7 +175,13 @@ def _closed(given: Given, site: Site) -> list[bool]:
 
 
 def _tree(
-    made: SitePlan, i: int, chosen: ChosenTree | None, given: Given, entries: list[LogEntry], people: dict[UUID, str]
+    made: SitePlan,
+    i: int,
+    chosen: ChosenTree | None,
+    given: Given,
+    entries: list[LogEntry],
+    people: dict[UUID, str],
+    minutes: Array,
 ) -> TreeAhead:
     plan, at, row = made.plan, made.course.today, made.rows[i]
     line = made.pouring.line
@@ -177,7 +199,7 @@ def _tree(
         limit=float(made.trees.dryness_limit[i]), now=float(plan.now_dryness[i]),
         dryness=tuple(float(v) for v in np.nan_to_num(plan.dryness[at:last, i])),
         worst_ks=float(np.nanmin(plan.ks[at:last, i])), due=due if due >= 0 else None,
-        visits=visits_of(made, i, chosen), wishes=wishes, poured_l=poured,
+        visits=visits_of(made, i, chosen, minutes), wishes=wishes, poured_l=poured,
         skipped=any(entry.kind == "skip" for entry in entries),
         word=None if chosen is None else harm.told(chosen.harm, chosen.dies),
         none_word=None if chosen is None else harm.told(chosen.none_harm, chosen.none_harm > harm.SUFFERS_TO),
@@ -198,33 +220,30 @@ def waits_word(chosen: ChosenTree | None) -> str | None:
     return harm.told(chosen.waits_cost, chosen.waits_cost > harm.SUFFERS_TO)
 
 
-def visits_of(made: SitePlan, i: int, chosen: ChosenTree | None) -> tuple[Visit, ...]:
-    """The visits of tree i from today on."""
+def visits_of(
+    made: SitePlan, i: int, chosen: ChosenTree | None = None, minutes: Array | None = None
+) -> tuple[Visit, ...]:  # fmt: skip
+    """The visits of tree i from today on. minutes: of its days [min], array (days,)."""
     at, found = made.course.today, []
     for day in range(at, min(len(made.series), at + PLAN_DAYS)):
         if made.plan.visit_gross_l[day, i] > 0:
             visit = water.visit_on(made, i, day)
-            share, minutes = 1.0, 0.0
-            if chosen is not None:
-                n = day - since(chosen, made.series.dates[0])
-                if 0 <= n < len(chosen.share):
-                    share, minutes = chosen.share[n] or 1.0, chosen.minutes[n]
-            found.append(Visit(day - at, visit.metric.litres, visit.us.litres, minutes, share))
+            n = -1 if chosen is None else day - since(chosen, made.series.dates[0])
+            share = chosen.share[n] if chosen is not None and 0 <= n < len(chosen.share) else 1.0
+            taken = 0.0 if minutes is None else float(minutes[day - at])
+            found.append(Visit(day - at, visit.metric.litres, visit.us.litres, taken, share or 1.0))
     return tuple(found)
 
 
 def _crews(session: Session, given: Given, sites: Sequence[Site]) -> list[CrewAhead]:
     """Hours and litres by crew and day, as the standing plan has them."""
-    plan = store.standing(session)
-    minutes = _minutes(session, given, plan)
+    plans = [(site, made) for site in given.sites if (made := remembered.known(session, site)) is not None]
+    minutes = crew_minutes(given, plans)
     ids = {site.id for site in sites}
     litres, litres_us = (np.zeros((len(given.crews), PLAN_DAYS)) for _ in range(2))
-    for site in given.sites:
-        made = remembered.known(session, site)
-        if made is None:
-            continue
+    for site, made in plans:
         for i in range(len(made.rows)):
-            for visit in visits_of(made, i, None):
+            for visit in visits_of(made, i):
                 crew = given.crew_on(site.id, given.days[visit.day])
                 litres[crew, visit.day] += visit.litres
                 litres_us[crew, visit.day] += visit.litres_us
@@ -239,25 +258,16 @@ def _crews(session: Session, given: Given, sites: Sequence[Site]) -> list[CrewAh
     ]  # fmt: skip
 
 
-def _minutes(session: Session, given: Given, plan: ChosenPlan | None) -> Array:
-    """Minutes of crews' days by what was chosen, array (crews, days)."""
-    blank = np.zeros((len(given.crews), PLAN_DAYS))
-    if plan is None or not plan.told or plan.first_day != given.first_day:
-        return blank
-    at_stop = {stop["id"]: n for n, stop in enumerate(plan.told["stops"])}
-    index = {crew["id"]: n for n, crew in enumerate(plan.told["crews"])}
-    rows = [(row, key) for row, key in store.with_stops(session) if str(key) in at_stop]
-    if not rows:
-        return blank
-    found = fortnight.crew_minutes(
-        np.array([stop["crew"] for stop in plan.told["stops"]]),
-        np.array([stop["minutes"] for stop in plan.told["stops"]]),
-        np.array([at_stop[str(key)] for _, key in rows]), np.array([row.minutes for row, _ in rows]).T, len(index),
-    )  # fmt: skip
-    for n, crew in enumerate(given.crews):
-        if str(crew.id) in index:
-            blank[n] = found[index[str(crew.id)]]
-    return blank
+def crew_minutes(given: Given, plans: Sequence[tuple[Site, SitePlan]]) -> Array:
+    """Minutes of crews' days by the visits that are planned, those of today that are left, array (crews, days)."""
+    stops = groups.stops_of(given)
+    at_stop = {key: n for n, key in enumerate(stops.keys)}
+    of = [(groups.minutes_of(made, site, given), made) for site, made in plans]
+    if not of:
+        return np.zeros((len(given.crews), PLAN_DAYS))
+    stop_of = np.array([at_stop[row.stop_id or made.site.id] for _, made in of for row in made.rows])
+    minutes = np.concatenate([own for own, _ in of], axis=1)
+    return fortnight.crew_minutes(stops.crew_of, stops.minutes, stop_of, minutes, len(given.crews))
 
 
 def tried(session: Session, tree_id: UUID, days: Sequence[int]) -> dict[str, Any]:
@@ -266,13 +276,11 @@ def tried(session: Session, tree_id: UUID, days: Sequence[int]) -> dict[str, Any
         raise InputError(f"must be different days from 0 to {PLAN_DAYS - 1}", "days")
     tree = register.tree(session, tree_id)
     made = remembered.around(session, tree.site, [tree.id])
-    given = loading.load(session, tree_store.sites(session), made.today)
+    given = loading.now(session, tree_store.sites(session))
     chosen = store.of_trees(session, [row.id for row in made.rows])
     group = groups.group_of(made, tree.site, given, wanted_of(made, chosen))
     i = made.index_of(tree.id)
-    before = days_of(made, i)
-    now = fortnight.moved(group, given.hands, i, before)
-    then = fortnight.moved(group, given.hands, i, sorted(days))
+    now, then = fortnight.moved(group, given.hands, i, [days_of(made, i), sorted(days)])
     on = next(unit for unit in group.units if i in unit)
     own = int(np.flatnonzero(on == i)[0])
     forbidden = [day for day in days if not group.allowed[day, i]]

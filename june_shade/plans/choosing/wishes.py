@@ -77,12 +77,13 @@ def _follow(session: Session, new: NewWish, today: date) -> None:
     if new.instead_of is not None:
         days.discard((new.instead_of - today).days)
     days = days | {day} if new.wish == PIN else days - {day}
-    given = loading.load(session, tree_store.sites(session), made.today)
+    given = loading.now(session, tree_store.sites(session))
     chosen = store.of_trees(session, [row.id for row in made.rows])
     wanted = wanted_of(made, chosen)
     group = groups.group_of(made, tree.site, given, wanted)
     on = next(unit for unit in group.units if i in unit)
-    _keep(session, made, fortnight.moved(group, given.hands, i, sorted(days)), on, wanted, group.weight, chosen)
+    (then,) = fortnight.moved(group, given.hands, i, [sorted(days)])
+    _keep(session, made, then, on, wanted, group.weight, chosen)
 
 
 def _keep(

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
 from uuid import UUID, uuid4
-from zoneinfo import ZoneInfo
 
 import numpy as np
 
@@ -19,7 +18,7 @@ from june_shade.plans.changes import Changed, What
 from june_shade.plans.choosing import given as loading
 from june_shade.plans.choosing import groups
 from june_shade.plans.choosing.given import Given
-from june_shade.plans.choosing.groups import SiteGroup
+from june_shade.plans.choosing.groups import SiteGroup, Stops
 from june_shade.plans.choosing.in_force import since
 from june_shade.plans.water.run import plan_sites
 from june_shade.store import choices as store
@@ -39,16 +38,16 @@ class Chosen:
     given: Given
     sites: tuple[SiteGroup, ...]
     limits: Limits
-    stops: tuple[UUID, ...]
+    stops: Stops
     fortnight: Fortnight
     seconds: float
 
-    def moved(self, tree_id: UUID, days: Sequence[int], share: float = 1.0) -> OfGroup:
-        """What it would come to if a tree were visited on these days. days: from 0 on; share: of the refill, 0..1."""
+    def moved(self, tree_id: UUID, days: Sequence[int]) -> OfGroup:
+        """What it would come to if a tree were visited on these days. days: from 0 on."""
         for one in self.sites:
             for i, row in enumerate(one.made.rows):
                 if row.id == tree_id:
-                    return fortnight.moved(one.group, self.limits.hands, i, days, share)
+                    return fortnight.moved(one.group, self.limits.hands, i, [days])[0]
         raise KeyError(tree_id)
 
 
@@ -94,8 +93,7 @@ def chosen(session: Session, sites: Sequence[Site], *, seconds: float) -> Chosen
     if not sites:
         return None
     begins = time.monotonic()
-    now = clock.now(session).astimezone(ZoneInfo(sites[0].timezone))
-    given = loading.load(session, sites, now.date(), 60.0 * now.hour + now.minute)
+    given = loading.now(session, sites)
     plans = plan_sites(session, given.limited, limits=False)
     found = []
     for site in given.limited:
@@ -108,13 +106,13 @@ def chosen(session: Session, sites: Sequence[Site], *, seconds: float) -> Chosen
     if not found:
         return None
     limits, stops = groups.limits_of(given, found)
-    at_stop = {key: n for n, key in enumerate(stops)}
+    at_stop = {key: n for n, key in enumerate(stops.keys)}
     of_trees = [np.array([at_stop[row.stop_id or one.made.site.id] for row in one.made.rows]) for one in found]
     plan = fortnight.plan(
         [one.group for one in found], of_trees, limits, [_promised(session, one, given) for one in found],
         seconds=seconds, clock=time.monotonic,
     )  # fmt: skip
-    return Chosen(given, tuple(found), limits, tuple(stops), plan, time.monotonic() - begins)
+    return Chosen(given, tuple(found), limits, stops, plan, time.monotonic() - begins)
 
 
 def _promised(session: Session, one: SiteGroup, given: Given) -> Array:
@@ -188,15 +186,4 @@ def told(found: Chosen) -> dict[str, Any]:
         "harm": choice.plan.harm, "pins_missed": plan.pins_missed,
         "litres": np.asarray(litres).tolist(),
         "words": {word: words.count(word) for word in harm.WORDS},
-        "crews": [
-            {"id": str(crew.id), "name": crew.name, "of_site": crew.of_site,
-             "minutes": minutes.tolist(), "limits": [None if np.isinf(m) else m for m in has.tolist()]}
-            for crew, minutes, has in zip(
-                found.given.crews, plan.crew_minutes, found.limits.hands.minutes, strict=True
-            )
-        ],
-        "stops": [
-            {"id": str(stop), "minutes": row.tolist(), "crew": crew.tolist()}
-            for stop, row, crew in zip(found.stops, found.limits.stop_minutes, found.limits.crew_of, strict=True)
-        ],
     }  # fmt: skip

@@ -185,6 +185,8 @@ def state_of(made: SitePlan, i: int) -> str:
     plan, today = made.plan, made.course.today
     if plan.visit[i] == today:
         return "late" if plan.late_days[i] > 0 else "due"
+    if plan.due[i] == today and not made.course.poured_today[i]:
+        return "waits"
     if today > 0 and plan.soggy[today - 1, i]:
         return "too_wet"
     return "ready" if plan.ready[i] == today and not made.course.poured_today[i] else "resting"

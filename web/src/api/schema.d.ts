@@ -1118,6 +1118,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Plan
+         * @description The standing plan: when it was chosen, how sure it is, whether something changed since.
+         */
+        get: operations["get_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plantings/look": {
         parameters: {
             query?: never;
@@ -4059,6 +4079,34 @@ export interface components {
             yard_longitude_deg?: number | null;
         };
         /**
+         * CrewToday
+         * @description Who waters a site today.
+         */
+        CrewToday: {
+            /**
+             * Has Min
+             * @description That the crew has today at all its sites, null = no limit [min]
+             */
+            has_min: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Minutes
+             * @description That are left to do at this site: visits, set-up and way [min]
+             */
+            minutes: number;
+            /** Name */
+            name: string;
+            /**
+             * Of Site
+             * @description The site's own numbers stand for a crew.
+             */
+            of_site: boolean;
+        };
+        /**
          * Crumble
          * @description A handful from the depth of the hole, rubbed between the fingers.
          */
@@ -5183,6 +5231,8 @@ export interface components {
              * @description When the plan was chosen, null = none was.
              */
             made_at: string | null;
+            /** Orders */
+            orders: components["schemas"]["OrderAhead"][];
             /**
              * Outlook From
              * @description From this day on it is an outlook.
@@ -6879,6 +6929,26 @@ export interface components {
             tee_head_m: number;
         };
         /**
+         * OrderAhead
+         * @description An order that holds within the fortnight.
+         */
+        OrderAhead: {
+            /**
+             * Begins
+             * @description When it begins, null = in force.
+             */
+            begins: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Stage */
+            stage: number;
+        };
+        /**
          * OrderOut
          * @description One material: needed, spare, on hand, to buy, loads, what carries it.
          */
@@ -7322,6 +7392,41 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * PlanOut
+         * @description The standing plan.
+         */
+        PlanOut: {
+            /**
+             * Gap
+             * @description How much better another plan tried could be at most, share of its harm.
+             */
+            gap: number | null;
+            /**
+             * Made At
+             * @description When the plan was chosen, null = none was.
+             */
+            made_at: string | null;
+            /**
+             * Outlook From
+             * @description From this day on it is an outlook.
+             */
+            outlook_from: number;
+            /** Pins Missed */
+            pins_missed: number;
+            /** Plan Id */
+            plan_id: string | null;
+            /**
+             * Seconds
+             * @description That choosing took [s]
+             */
+            seconds: number | null;
+            /**
+             * Stale
+             * @description Something changed since that matters to it.
+             */
+            stale: boolean;
         };
         /**
          * PlantIn
@@ -8945,11 +9050,8 @@ export interface components {
              * @description The day's logged water and time at the site's prices, if it has them.
              */
             cost: number | null;
-            /**
-             * Crew Hours
-             * @description Hours the crew has [h]
-             */
-            crew_hours: number | null;
+            /** @description Who waters here today; null where there is no plan. */
+            crew: components["schemas"]["CrewToday"] | null;
             /**
              * Day Off
              * @description Not one of the crew's working days.
@@ -9013,10 +9115,10 @@ export interface components {
              */
             tank_l: number | null;
             /**
-             * Work Min
-             * @description Minutes of standing by what is still to be watered [min]
+             * Waiting
+             * @description Trees that want water today and wait, the worst first.
              */
-            work_min: number;
+            waiting: components["schemas"]["WaitsToday"][];
             /**
              * Zone
              * @description IANA zone.
@@ -9722,7 +9824,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "resting" | "ready" | "due" | "late" | "too_wet" | "unknown";
+            state: "resting" | "ready" | "due" | "late" | "waits" | "too_wet" | "unknown";
         };
         /**
          * ShapeOut
@@ -11983,6 +12085,38 @@ export interface components {
              * @description Of the whole refill, 0..1.
              */
             share: number;
+        };
+        /**
+         * WaitsToday
+         * @description A tree that wants water today and was chosen for another day.
+         */
+        WaitsToday: {
+            /**
+             * Day
+             * @description When it gets water, null = not within the plan's days.
+             */
+            day: string | null;
+            /**
+             * Dryness
+             * @description This morning, 0..1.
+             */
+            dryness: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Place */
+            place: string;
+            /** Stop */
+            stop: string | null;
+            /** Tag */
+            tag: string;
+            /**
+             * Word
+             * @description What waiting costs it.
+             */
+            word: ("slower_growth" | "leaves_suffer" | "may_die") | null;
         };
         /**
          * WaterPageOut
@@ -14406,6 +14540,36 @@ export interface operations {
             };
         };
     };
+    get_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     look_at_planting: {
         parameters: {
             query?: never;
@@ -16227,7 +16391,7 @@ export interface operations {
                 kind?: ("container" | "box" | "fabric_bag" | "balled" | "bare_root") | null;
                 method?: ("hose" | "bucket" | "tank" | "bag" | "emitters" | "soaker" | "sprinkler" | "wicked") | null;
                 /** @description Only trees that stand so today, or died or went. */
-                state?: ("resting" | "ready" | "due" | "late" | "too_wet" | "unknown") | "ended" | null;
+                state?: ("resting" | "ready" | "due" | "late" | "waits" | "too_wet" | "unknown") | "ended" | null;
                 /** @description dry: the driest first; next: the soonest due first. */
                 sort?: "place" | "tag" | "species" | "planted" | "dry" | "next";
                 limit?: number;

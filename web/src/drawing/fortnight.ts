@@ -17,6 +17,8 @@ export interface RowDrawn {
   forbidden: number[]
   /** Day on which it wants water and gets none. */
   waits: string | null
+  /** Waiting costs it something. */
+  hurts: boolean
   /** Where the line would bend to while a visit is moved. */
   bent: number[] | null
 }
@@ -140,7 +142,6 @@ export function paint(ctx: CanvasRenderingContext2D, f: Frame, sheet: Sheet, c: 
       path(ctx, line(f, top, then[0]!, then.slice(1)))
       ctx.stroke()
     }
-    bars(ctx, f, sheet, row, top, c)
     ctx.fillStyle = c.hair
     ctx.fillRect(0, top + f.row - 1, f.width, 1)
   })
@@ -150,6 +151,7 @@ export function paint(ctx: CanvasRenderingContext2D, f: Frame, sheet: Sheet, c: 
     hatch(ctx, cellX(f, from), 0, f.width - cellX(f, from), f.row * sheet.rows.length, c.hair)
     ctx.globalAlpha = 1
   }
+  sheet.rows.forEach((row, n) => bars(ctx, f, sheet, row, n * f.row, c))
 }
 
 function bars(ctx: CanvasRenderingContext2D, f: Frame, sheet: Sheet, row: RowDrawn, top: number, c: Colours) {
@@ -185,8 +187,8 @@ function bars(ctx: CanvasRenderingContext2D, f: Frame, sheet: Sheet, row: RowDra
     ctx.fillText(visit.words, x + wide + 3, floor)
   }
   if (row.waits && sheet.first === 0) {
-    ctx.fillStyle = c.warning
-    ctx.font = `600 16px ${c.font}`
-    ctx.fillText(`▲ ${row.waits}`, cellX(f, 0) + 4, floor)
+    ctx.fillStyle = row.hurts ? c.warning : c.soft
+    ctx.font = `${row.hurts ? 600 : 500} 16px ${c.font}`
+    ctx.fillText(row.hurts ? `▲ ${row.waits}` : row.waits, cellX(f, 0) + 4, floor)
   }
 }

@@ -42,7 +42,9 @@ async function choose(tree: TreeAhead, day: number) {
   chosen.value = { id: tree.id, day }
   if (!tablet.value) week.value = day < WEEK ? 0 : 1
   await nextTick()
-  document.querySelector<HTMLElement>(`[data-cell="${tree.id}/${day}"]`)?.focus({ preventScroll: false })
+  const cell = document.querySelector<HTMLElement>(`[data-cell="${tree.id}/${day}"]`)
+  cell?.focus({ preventScroll: true })
+  cell?.scrollIntoView({ block: tablet.value ? 'nearest' : 'center' })
 }
 function leave(tree: TreeAhead, day: number, down: boolean) {
   const at = trees.value.findIndex((one) => one.tree.id === tree.id)
@@ -130,43 +132,45 @@ function pickSite(event: Event) {
   >
     <template #title>
       <h1 class="visually-hidden">{{ t('fortnight.title') }}</h1>
-      <div v-if="data" class="head">
-        <BigFigure dimension="volume" :value="today.litres" :digits="0" :size="tablet ? 56 : 40" />
-        <span class="hours">{{
-          today.of
-            ? t('fortnight.today', { n: today.hours, of: today.of })
-            : t('fortnight.todayFree', { n: today.hours })
-        }}</span>
-      </div>
-    </template>
-    <template #beside>
-      <FormField id="fortnight-site" class="no-print which" :label="t('care.site')">
-        <select id="fortnight-site" :value="site" @change="pickSite">
-          <option value="">{{ t('care.all') }}</option>
-          <option v-for="s in sites ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
-        </select>
-      </FormField>
-    </template>
-    <template #empty>
-      <EmptyPlace :title="t('fortnight.title')" :words="t('fortnight.none')">
-        <RouterLink class="button" :to="{ name: 'tree-new' }">{{ t('trees.add') }}</RouterLink>
-      </EmptyPlace>
-    </template>
-    <template v-if="data">
-      <div class="told">
-        <div>
+      <div v-if="data" class="left">
+        <div class="head">
+          <BigFigure dimension="volume" :value="today.litres" :digits="0" :size="tablet ? 56 : 40" />
+          <span class="hours">{{
+            today.of
+              ? t('fortnight.today', { n: today.hours, of: today.of })
+              : t('fortnight.todayFree', { n: today.hours })
+          }}</span>
+        </div>
+        <div class="price-of">
           <p class="price">{{ price }}</p>
           <p v-if="dies" class="warn">{{ dies }}</p>
           <p v-if="data.pins_missed" class="warn">
             {{ t('fortnight.pinsMissed', { n: data.pins_missed }, data.pins_missed) }}
           </p>
         </div>
-        <div class="made narrow">
+      </div>
+    </template>
+    <template #beside>
+      <div class="right">
+        <FormField id="fortnight-site" class="no-print which" :label="t('care.site')">
+          <select id="fortnight-site" :value="site" @change="pickSite">
+            <option value="">{{ t('care.all') }}</option>
+            <option v-for="s in sites ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
+          </select>
+        </FormField>
+        <div v-if="data" class="made narrow">
           <p v-if="data.made_at">
             {{ t(data.stale ? 'fortnight.stale' : 'fortnight.made', { when: moment(data.made_at) }) }}
           </p>
           <p v-else>{{ t(data.stale ? 'fortnight.notYet' : 'fortnight.free') }}</p>
           <p v-if="sure">{{ sure }}</p>
+          <p v-for="order in data.orders" :key="order.id">
+            <span>{{
+              order.begins
+                ? t('fortnight.orderFrom', { name: order.name, day: longDay(order.begins) })
+                : t('fortnight.order', { name: order.name })
+            }}</span>
+          </p>
           <button
             v-if="data.made_at || data.stale"
             type="button"
@@ -178,6 +182,13 @@ function pickSite(event: Event) {
           </button>
         </div>
       </div>
+    </template>
+    <template #empty>
+      <EmptyPlace :title="t('fortnight.title')" :words="t('fortnight.none')">
+        <RouterLink class="button" :to="{ name: 'tree-new' }">{{ t('trees.add') }}</RouterLink>
+      </EmptyPlace>
+    </template>
+    <template v-if="data">
       <p role="status" class="said">{{ said }}</p>
       <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
       <div v-if="!tablet" class="weeks">
@@ -206,7 +217,7 @@ function pickSite(event: Event) {
               class="day"
               :class="{ today: i === 0, outlook: i >= data.outlook_from }"
             >
-              <span>{{ i === 0 ? t('fortnight.todayWord') : weekdayShort(day) }}</span>
+              <span class="of-week">{{ i === 0 ? t('fortnight.todayWord') : weekdayShort(day) }}</span>
               <b>{{ Number(day.slice(8)) }}</b>
             </span>
           </div>
@@ -298,13 +309,13 @@ function pickSite(event: Event) {
 .which {
   margin-left: auto;
   width: min(100%, 300px);
+  margin-bottom: var(--space-2);
 }
-.told {
+.page > :deep(header) {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: var(--space-3) var(--space-6);
+  grid-template-columns: minmax(0, 1fr) minmax(0, 420px);
   align-items: start;
-  margin-top: calc(-1 * var(--space-3));
+  margin-bottom: var(--space-2);
 }
 .price {
   font-size: var(--text-3);
@@ -313,6 +324,7 @@ function pickSite(event: Event) {
 .made {
   text-align: right;
   max-width: 44ch;
+  margin-left: auto;
   color: var(--ink-2);
 }
 .said:empty {
@@ -352,7 +364,10 @@ function pickSite(event: Event) {
   padding-bottom: var(--space-1);
 }
 .day b {
-  font-weight: 500;
+  font-weight: inherit;
+}
+.of-week {
+  margin-right: 0.3em;
 }
 .day.today {
   font-weight: 600;
@@ -390,14 +405,22 @@ h3 {
   max-width: 90ch;
 }
 @media (max-width: 767px) {
-  .told {
+  .page > :deep(header) {
     grid-template-columns: minmax(0, 1fr);
+  }
+  .which {
+    width: 100%;
   }
   .made {
     text-align: left;
+    margin: 0;
   }
   .hours {
     font-size: var(--text-2);
+  }
+  .of-week {
+    display: block;
+    margin: 0;
   }
 }
 </style>

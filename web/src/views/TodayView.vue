@@ -16,6 +16,7 @@ import LookAtList from '@/components/today/LookAtList.vue'
 import LoadBar from '@/components/today/LoadBar.vue'
 import PrintRound from '@/components/today/PrintRound.vue'
 import RoundList from '@/components/today/RoundList.vue'
+import WaitingList from '@/components/today/WaitingList.vue'
 import { useHow } from '@/composables/useHow'
 import { usePageTitle } from '@/composables/usePageTitle'
 import { useKeys } from '@/composables/useKeys'
@@ -26,6 +27,7 @@ import { fullDay, weekday } from '@/logic/dates'
 import { text } from '@/units'
 
 const FeelDialog = later(() => import('@/components/looking/FeelDialog.vue'))
+const DayChanged = later(() => import('@/components/today/DayChanged.vue'))
 const OtherDialog = later(() => import('@/components/today/OtherDialog.vue'))
 const WrongTreeDialog = later(() => import('@/components/today/WrongTreeDialog.vue'))
 const EndDialog = later(() => import('@/components/trees/EndDialog.vue'))
@@ -79,15 +81,25 @@ const missed = computed(() => [...open.value, ...skipped.value])
 const dryByBalance = computed(() => (data.value?.sites ?? []).filter((s) => s.dry_by_balance.length))
 const daysOff = computed(() => (data.value?.sites ?? []).filter((s) => s.day_off))
 const priced = computed(() => (data.value?.sites ?? []).filter((s) => s.cost))
+const OVER_MIN = 0.5
 const money = (value: number) => value.toLocaleString('en-US', { minimumFractionDigits: 2, maximumFractionDigits: 2 })
 const work = computed(() => {
-  const sites = (data.value?.sites ?? []).filter((s) => s.crew_hours && s.work_min > 0)
-  const minutes = sites.reduce((n, s) => n + s.work_min, 0)
-  const hours = sites.reduce((n, s) => n + s.crew_hours!, 0)
+  const sites = (data.value?.sites ?? []).filter((s) => s.crew && s.crew.has_min !== null && s.crew.minutes > 0)
+  const limits = new Map(sites.map((s) => [s.crew!.id, s.crew!.has_min!]))
+  const minutes = sites.reduce((n, s) => n + s.crew!.minutes, 0)
+  const most = [...limits.values()].reduce((n, m) => n + m, 0)
   if (!sites.length) return null
-  const over = minutes > hours * 60
-  return { over, words: t(over ? 'today.workOver' : 'today.work', { time: time(minutes), hours: time(hours * 60) }) }
+  const over = minutes > most + OVER_MIN
+  return { over, words: t(over ? 'today.workOver' : 'today.work', { time: time(minutes), hours: time(most) }) }
 })
+/** Crews proper, which can be short of a hand; a site that stands for its own is changed at the site. */
+const crews = computed(() => {
+  const found = new Map<string, { id: string; name: string }>()
+  for (const s of data.value?.sites ?? []) if (s.crew && !s.crew.of_site) found.set(s.crew.id, s.crew)
+  return [...found.values()]
+})
+const changed = ref(false)
+const changedAsked = onceOpen(changed)
 function start() {
   sessionStorage.setItem(startedKey.value, '1')
   started.value = true
@@ -157,6 +169,9 @@ function pick(id: string) {
               </ul>
               <p v-if="work" :class="{ warn: work.over }">{{ work.words }}</p>
               <ActButton class="main start" @act="start">{{ t('today.start') }}</ActButton>
+              <ActButton v-if="crews.length" class="plain no-print" @act="changed = true">{{
+                t('today.changed.ask')
+              }}</ActButton>
               <ActButton class="plain no-print" @act="print">{{ t('today.print') }}</ActButton>
             </section>
             <section v-else-if="ended && done + missed.length > 0" class="yard">
@@ -230,6 +245,10 @@ function pick(id: string) {
               @wrong="askWrong"
               @whole="logWhole"
             />
+            <WaitingList v-if="!ended" :sites="data.sites" />
+            <ActButton v-if="crews.length && !inYard && !ended" class="plain foot no-print" @act="changed = true">{{
+              t('today.changed.ask')
+            }}</ActButton>
             <ActButton v-if="!inYard && !ended && rows.length" class="plain foot no-print" @act="end(true)">{{
               t('today.endDay')
             }}</ActButton>
@@ -266,6 +285,7 @@ function pick(id: string) {
           :from="wrong.row.tree"
           @move="(tree) => acts.moveEntry(wrong!.entry, tree)"
         />
+        <DayChanged v-if="changedAsked" v-model:open="changed" :crews="crews" :day="data.day" @planned="load" />
         <PrintRound v-if="painted" :day="data.day" :groups="groups" :total="all - done" :notes="ahead" />
       </template>
     </StatePanel>

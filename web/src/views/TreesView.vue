@@ -29,7 +29,7 @@ const site = ref(String(route.query.site ?? ''))
 const stop = ref(String(route.query.stop ?? ''))
 const state = ref(String(route.query.state ?? ''))
 const sort = ref(String(route.query.sort ?? 'place'))
-const STATES = ['late', 'due', 'ready', 'resting', 'too_wet', 'unknown', 'ended'] as const
+const STATES = ['late', 'due', 'waits', 'ready', 'resting', 'too_wet', 'unknown', 'ended'] as const
 const SORTS = ['place', 'tag', 'species', 'planted', 'dry', 'next'] as const
 type Query = NonNullable<paths['/api/trees']['get']['parameters']['query']>
 /** How many are listed goes with the page's place in the history: coming back finds the same list. */

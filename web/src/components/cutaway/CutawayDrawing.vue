@@ -33,7 +33,7 @@ const share = (have: number | null, holds: number) =>
 const ball = computed(() => share(props.section.ball_available_l, props.section.ball_holds_l))
 const ring = computed(() => share(props.section.ring_available_l, props.section.ring_holds_l))
 const far = computed(() => (d.value.farFill ? share(props.section.far_available_l, props.section.far_holds_l) : null))
-const heavy = computed(() => ['due', 'late'].includes(props.section.state))
+const heavy = computed(() => ['due', 'late', 'waits'].includes(props.section.state))
 const stroke = computed(() => (heavy.value ? 2 : 1))
 /** Water of the ring: what our water reaches, and what only rain does, outside it or between it and the ball. */
 const ringFills = computed(() => {

@@ -65,6 +65,7 @@ const drawn = (tree: TreeAhead): RowDrawn => {
     visits,
     forbidden: tree.wishes.filter((w) => w.wish === 'forbid').map((w) => w.day),
     waits: tree.waits ? t('fortnight.waits') : null,
+    hurts: tree.waits_word !== null,
     bent: bentOf(tree)?.tried?.dryness ?? null,
   }
 }
@@ -189,16 +190,15 @@ function click(tree: TreeAhead, day: number) {
           :ground="12"
           aria-hidden="true"
         />
-        <RouterLink :to="{ name: 'tree-water', params: { id: tree.id } }"
-          ><strong>{{ tree.tag }}</strong></RouterLink
-        >
-        <span v-if="names > 160" class="narrow kind">{{ tree.common }}</span>
-        <span
-          v-if="tree.word && names > 160"
-          class="narrow"
-          :class="{ warn: tree.word === 'may_die', kind: tree.word !== 'may_die' }"
-          >{{ t(`harm.${tree.word}`) }}</span
-        >
+        <span class="who">
+          <RouterLink :to="{ name: 'tree-water', params: { id: tree.id } }"
+            ><strong>{{ tree.tag }}</strong></RouterLink
+          >
+          <span v-if="tree.word" class="narrow" :class="tree.word === 'may_die' ? 'warn' : 'kind'">{{
+            t(`harm.${tree.word}`)
+          }}</span>
+          <span v-if="names > 160" class="narrow kind full">{{ tree.common }}</span>
+        </span>
       </div>
       <button
         v-for="day in visible"
@@ -243,28 +243,29 @@ canvas {
 .name {
   position: absolute;
   inset: 0 auto 0 0;
-  display: grid;
-  grid-template-columns: auto 1fr;
-  grid-auto-rows: min-content;
-  align-content: center;
-  column-gap: var(--space-3);
+  display: flex;
+  align-items: center;
+  gap: var(--space-3);
+  padding-right: var(--space-2);
   overflow: hidden;
-  line-height: 1.15;
 }
-.name > :first-child:not(a) {
-  grid-row: span 2;
+.who {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 0 var(--space-2);
+  min-width: 0;
+  line-height: 1.2;
 }
-.name > :nth-child(4) {
-  grid-column: 2;
-}
-.name a {
+.who a {
   color: var(--ink);
   text-decoration: none;
-  align-self: center;
-  min-height: 24px;
 }
-.name a:hover {
+.who a:hover {
   text-decoration: underline;
+}
+.full {
+  flex-basis: 100%;
 }
 .kind {
   color: var(--ink-2);
@@ -273,6 +274,7 @@ canvas {
   text-overflow: ellipsis;
 }
 .cell {
+  scroll-margin: 120px 0 220px;
   position: absolute;
   top: 0;
   bottom: 0;

@@ -75,7 +75,10 @@ const warns = computed(
 <template>
   <section class="panel no-print" :aria-label="title">
     <div class="told" aria-live="polite">
-      <h2>{{ title }}</h2>
+      <h2>
+        {{ title }}
+        <button type="button" class="button plain close" @click="$emit('close')">{{ t('common.close') }}</button>
+      </h2>
       <p :class="{ warn: warns }">{{ words }}</p>
     </div>
     <div v-if="moving" class="acts">
@@ -108,7 +111,6 @@ const warns = computed(
       <ActButton v-if="wish" class="plain" :disabled="busy" @act="$emit('wish', 'free')">{{
         t('fortnight.panel.free')
       }}</ActButton>
-      <ActButton class="plain" @act="$emit('close')">{{ t('common.close') }}</ActButton>
     </div>
   </section>
 </template>
@@ -128,6 +130,12 @@ const warns = computed(
 }
 h2 {
   font-size: var(--text-3);
+  display: flex;
+  align-items: center;
+  gap: var(--space-4);
+}
+.close {
+  font-size: var(--text-1);
 }
 .acts {
   display: flex;
@@ -143,9 +151,17 @@ h2 {
   .panel {
     bottom: 64px;
   }
+  h2 {
+    justify-content: space-between;
+  }
+  .acts {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: var(--space-1) var(--space-3);
+  }
   .acts > * {
-    flex: 1 1 40%;
-    min-height: 56px;
+    min-height: 52px;
+    padding: 0;
   }
 }
 </style>
