@@ -11,6 +11,7 @@ from june_shade.api.schemas.choosing import (
     CrewDayOut,
     CrewIn,
     CrewOut,
+    DroughtOut,
     FortnightOut,
     LentIn,
     LetGoIn,
@@ -27,7 +28,7 @@ from june_shade.api.schemas.choosing import (
     WithdrawnIn,
 )
 from june_shade.plans import crews, restrictions
-from june_shade.plans.choosing import page, wishes
+from june_shade.plans.choosing import drought, page, wishes
 from june_shade.plans.choosing.wishes import NewWish
 from june_shade.plans.records import Crew
 from june_shade.plans.restrictions import Shown
@@ -132,6 +133,13 @@ def _order_out(found: Shown) -> RestrictionOut:
     return RestrictionOut.model_validate(own | {
         "id": row.id, "sites": list(found.sites), "in_force": found.in_force, "withdrawn": row.withdrawn_at is not None,
     })  # fmt: skip
+
+
+@router.get("/drought")
+def get_drought(session: Reading) -> DroughtOut:
+    """Orders, what is wanted, allowed and chosen by week, and the trees that go without."""
+    found = drought.of_all(session)
+    return DroughtOut.model_validate(found | {"orders": [_order_out(one) for one in found["orders"]]})
 
 
 @router.get("/restrictions")

@@ -312,6 +312,49 @@ class RestrictionOut(RestrictionIn, Out):
     version: int
 
 
+class WeekOut(Out):
+    """A week of the plan."""
+
+    first_day: date
+    wanted_l: float = quantity("L", "That trees want")
+    wanted_min: float = quantity("min", "Of work for that")
+    allowed_l: float | None = quantity("L", "That orders allow, null = no limit")
+    allowed_min: float | None = quantity("min", "That crews have, null = no limit")
+    chosen_l: float = quantity("L", "Planned")
+    chosen_us_l: float = quantity("L", "Planned, in steps of half a gallon")
+    chosen_min: float = quantity("min", "Of work for that")
+
+
+class WithoutOut(Out):
+    """A tree that the plan costs something."""
+
+    id: UUID
+    tag: str
+    place: str
+    site: str
+    word: HarmWord
+    next: date | None = Field(description="Its next visit, null = none in two weeks.")
+    visits: int
+
+
+class LetGoneOut(Out):
+    """A tree that was let go."""
+
+    id: UUID = Field(description="Of the entry, to take it back.")
+    tag: str
+    by_name: str
+    day: date
+
+
+class DroughtOut(Out):
+    """Orders, weeks, trees that go without."""
+
+    orders: list[RestrictionOut]
+    weeks: list[WeekOut]
+    without: list[WithoutOut]
+    let_go: list[LetGoneOut]
+
+
 class WithdrawnIn(In):
     """Whether an order is taken back."""
 

@@ -121,7 +121,7 @@ def of_all(session: Session, site_id: UUID | None = None) -> dict[str, Any]:
     return standing(session) | {
         "days": list(given.days),
         "sites": [one for one, _ in told if one["stops"]],
-        "crews": _crews(session, given, sites),
+        "crews": crews_ahead(given, sites, session),
         "orders": orders_ahead(given, sites),
     }
 
@@ -235,7 +235,7 @@ def visits_of(
     return tuple(found)
 
 
-def _crews(session: Session, given: Given, sites: Sequence[Site]) -> list[CrewAhead]:
+def crews_ahead(given: Given, sites: Sequence[Site], session: Session) -> list[CrewAhead]:
     """Hours and litres by crew and day, as the standing plan has them."""
     plans = [(site, made) for site in given.sites if (made := remembered.known(session, site)) is not None]
     minutes = crew_minutes(given, plans)

@@ -11,8 +11,9 @@ import numpy as np
 
 from june_shade.core.choosing import fortnight, harm
 from june_shade.core.choosing.fortnight import Fortnight, Limits, OfGroup
-from june_shade.core.choosing.offers import PLAN_DAYS
+from june_shade.core.choosing.offers import PLAN_DAYS, minutes_of
 from june_shade.core.choosing.patterns import Array
+from june_shade.core.water.visits import walked
 from june_shade.plans import changes, clock
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.choosing import given as loading
@@ -177,13 +178,43 @@ def _rows(found: Chosen, one: SiteGroup, of: OfGroup) -> list[dict[str, Any]]:
 def told(found: Chosen) -> dict[str, Any]:
     """What is told of a whole plan: how sure, how long it took, what it comes to by day against limits."""
     plan, choice = found.fortnight, found.fortnight.choice
-    litres = sum(of.walked.litres[:PLAN_DAYS].sum(axis=1) for of in plan.groups)
     harms = np.concatenate([of.outcome.harm for of in plan.groups])
     dies = np.concatenate([of.outcome.dies for of in plan.groups])
     words = [harm.word(float(h), bool(d)) for h, d in zip(harms, dies, strict=True) if h > 0 or d]
     return {
         "seconds": found.seconds, "gap": choice.gap, "least_harm": choice.least_harm, "bound": choice.bound,
         "harm": choice.plan.harm, "pins_missed": plan.pins_missed,
-        "litres": np.asarray(litres).tolist(),
+        "weeks": _weeks(found),
         "words": {word: words.count(word) for word in harm.WORDS},
     }  # fmt: skip
+
+
+WEEK = 7
+
+
+def _weeks(found: Chosen) -> list[dict[str, Any]]:
+    """What trees want in each week, and the litres that orders allow, None without such an order."""
+    days = range(0, PLAN_DAYS, WEEK)
+    litres, minutes = np.zeros(PLAN_DAYS), np.zeros(PLAN_DAYS)
+    at_stop = {key: n for n, key in enumerate(found.stops.keys)}
+    crews = len(found.given.crews)
+    for one, _ in _pairs(found):
+        wanted = walked(one.group.standing, one.group.wanted.astype(float)).litres[:PLAN_DAYS]
+        own = minutes_of(one.group, found.limits.hands, np.arange(len(one.made.rows)), wanted)
+        stop_of = np.array([at_stop[row.stop_id or one.made.site.id] for row in one.made.rows])
+        of_crews = fortnight.crew_minutes(found.stops.crew_of, found.stops.minutes, stop_of, own, crews)
+        litres, minutes = litres + wanted.sum(axis=1), minutes + of_crews.sum(axis=0)
+    return [
+        {
+            "wanted_l": float(litres[first : first + WEEK].sum()),
+            "wanted_min": float(minutes[first : first + WEEK].sum()),
+            "allowed_l": _allowed_l(found.limits, range(first, first + WEEK)),
+        }
+        for first in days
+    ]  # fmt: skip
+
+
+def _allowed_l(limits: Limits, days: range) -> float | None:
+    """Litres that orders allow within these days, the share of weeks that are cut by them."""
+    shares = [most * len(set(own) & set(days)) / len(own) for own, most, _ in limits.periods]
+    return sum(shares) if shares else None

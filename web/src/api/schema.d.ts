@@ -510,6 +510,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drought": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Drought
+         * @description Orders, what is wanted, allowed and chosen by week, and the trees that go without.
+         */
+        get: operations["get_drought"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/flow": {
         parameters: {
             query?: never;
@@ -4633,6 +4653,20 @@ export interface components {
             y_m: number;
         };
         /**
+         * DroughtOut
+         * @description Orders, weeks, trees that go without.
+         */
+        DroughtOut: {
+            /** Let Go */
+            let_go: components["schemas"]["LetGoneOut"][];
+            /** Orders */
+            orders: components["schemas"]["RestrictionOut"][];
+            /** Weeks */
+            weeks: components["schemas"]["WeekOut"][];
+            /** Without */
+            without: components["schemas"]["WithoutOut"][];
+        };
+        /**
          * DryTest
          * @description Two weeks in which the plan leaves a tree dry.
          */
@@ -5826,6 +5860,27 @@ export interface components {
             tree_id: string;
             /** Withdrawn At */
             withdrawn_at: string | null;
+        };
+        /**
+         * LetGoneOut
+         * @description A tree that was let go.
+         */
+        LetGoneOut: {
+            /** By Name */
+            by_name: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Id
+             * Format: uuid
+             * @description Of the entry, to take it back.
+             */
+            id: string;
+            /** Tag */
+            tag: string;
         };
         /**
          * Likely
@@ -12352,6 +12407,52 @@ export interface components {
             short_mm: number;
         };
         /**
+         * WeekOut
+         * @description A week of the plan.
+         */
+        WeekOut: {
+            /**
+             * Allowed L
+             * @description That orders allow, null = no limit [L]
+             */
+            allowed_l: number | null;
+            /**
+             * Allowed Min
+             * @description That crews have, null = no limit [min]
+             */
+            allowed_min: number | null;
+            /**
+             * Chosen L
+             * @description Planned [L]
+             */
+            chosen_l: number;
+            /**
+             * Chosen Min
+             * @description Of work for that [min]
+             */
+            chosen_min: number;
+            /**
+             * Chosen Us L
+             * @description Planned, in steps of half a gallon [L]
+             */
+            chosen_us_l: number;
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Wanted L
+             * @description That trees want [L]
+             */
+            wanted_l: number;
+            /**
+             * Wanted Min
+             * @description Of work for that [min]
+             */
+            wanted_min: number;
+        };
+        /**
          * WishIn
          * @description What somebody wants of a tree's day.
          */
@@ -12440,6 +12541,35 @@ export interface components {
         WithdrawnIn: {
             /** Withdrawn */
             withdrawn: boolean;
+        };
+        /**
+         * WithoutOut
+         * @description A tree that the plan costs something.
+         */
+        WithoutOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Next
+             * @description Its next visit, null = none in two weeks.
+             */
+            next: string | null;
+            /** Place */
+            place: string;
+            /** Site */
+            site: string;
+            /** Tag */
+            tag: string;
+            /** Visits */
+            visits: number;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "slower_growth" | "leaves_suffer" | "may_die";
         };
         /**
          * WorkOfMonth
@@ -13416,6 +13546,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProofOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_drought: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DroughtOut"];
                 };
             };
             /** @description What was wrong, as problem details */

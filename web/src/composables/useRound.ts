@@ -1,4 +1,5 @@
 /** Today's round, flattened for a screen: what is open, what is done, which tree is next. No arithmetic of the trade. */
+import { useLocalStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { api, mayLag, take, type Schema } from '@/api/client'
 import { system } from '@/units'
@@ -20,9 +21,22 @@ export function useRound() {
     live: true,
   })
   const chosen = ref<string | null>(null)
+  /** Whose round this device shows: a crew's, or all. */
+  const crew = useLocalStorage('june-shade-crew', '')
+  const crews = computed(() => {
+    const found = new Map<string, { id: string; name: string }>()
+    for (const s of resource.data.value?.sites ?? []) if (s.crew && !s.crew.of_site) found.set(s.crew.id, s.crew)
+    return [...found.values()]
+  })
+  const ofCrew = computed(() => (crews.value.some((c) => c.id === crew.value) ? crew.value : ''))
+  const data = computed(() => {
+    const whole = resource.data.value
+    if (!whole || !ofCrew.value) return whole
+    return { ...whole, sites: whole.sites.filter((s) => s.crew?.id === ofCrew.value) }
+  })
 
   const rows = computed<Row[]>(() =>
-    (resource.data.value?.sites ?? []).flatMap((site) =>
+    (data.value?.sites ?? []).flatMap((site) =>
       site.stops.flatMap((stop) => stop.trees.map((tree) => ({ site, stop: stop.name, tree }))),
     ),
   )
@@ -59,5 +73,22 @@ export function useRound() {
   })
   const done = computed(() => groups.value.reduce((sum, g) => sum + g.done, 0))
   const all = computed(() => groups.value.reduce((sum, g) => sum + g.all, 0))
-  return { ...resource, rows, open, skipped, current, after, chosen, groups, done, all, doneL, openL }
+  return {
+    ...resource,
+    data,
+    crew,
+    crews,
+    ofCrew,
+    rows,
+    open,
+    skipped,
+    current,
+    after,
+    chosen,
+    groups,
+    done,
+    all,
+    doneL,
+    openL,
+  }
 }

@@ -6,7 +6,7 @@ const BELOW: [Place, string[]][] = [
   ['today', ['/today']],
   ['ahead', ['/ahead']],
   ['trees', ['/trees', '/plants', '/walk']],
-  ['sites', ['/sites', '/plantings', '/lines', '/copy']],
+  ['sites', ['/sites', '/plantings', '/lines', '/copy', '/crews']],
   ['weather', ['/weather']],
   ['rehearse', ['/rehearse']],
   ['book', ['/book']],

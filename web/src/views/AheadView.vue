@@ -14,6 +14,7 @@ const pages = computed(() =>
       ['fortnight', 'water'],
       ['care', 'care'],
       ['order', 'order'],
+      ['drought', 'drought'],
     ] as const
   ).map(([name, page]) => ({
     key: name,

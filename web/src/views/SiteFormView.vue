@@ -51,9 +51,12 @@ const blank = {
   tank_flow_l_per_h: null as number | null,
   station_id: '',
   traffic: false,
+  crew_id: '',
+  house_number: '' as number | '',
   version: null as number | null,
 }
 const { form, errors, unreadable, refused, other, busy, fill, save, discard } = useForm(props.id ?? 'new-site', blank)
+const { data: crews } = useResource((signal) => take(api.GET('/api/crews', { signal })))
 /** 2024-01-01 was a Monday. */
 const dayName = (d: number) => weekdayShort(`2024-01-0${d + 1}`)
 const zones = Intl.supportedValuesOf('timeZone')
@@ -63,6 +66,8 @@ watch(data, (got) => {
     fill({
       ...(Object.fromEntries(Object.keys(blank).map((k) => [k, s[k as keyof typeof s]])) as typeof blank),
       station_id: s.station_id ?? '',
+      crew_id: s.crew_id ?? '',
+      house_number: s.house_number ?? '',
       water_ec_ds_m: s.water_ec_ds_m ?? '',
       water_sar: s.water_sar ?? '',
     })
@@ -79,6 +84,8 @@ async function submit() {
     water_price_per_m3: number(form.water_price_per_m3),
     hour_price: number(form.hour_price),
     station_id: form.station_id || null,
+    crew_id: form.crew_id || null,
+    house_number: number(form.house_number),
   } as Schema['SiteIn']
   const done = await save(
     [
@@ -200,6 +207,20 @@ const usualStep = computed(() => (isUs.value ? 3.785411784 / 2 : 1))
       </fieldset>
       <fieldset>
         <legend>{{ t('sites.crew') }}</legend>
+        <FormField id="s-crew" :label="t('sites.whichCrew')" :hint="t('sites.whichCrewHint')" :error="errors.crew_id">
+          <select id="s-crew" v-model="form.crew_id">
+            <option value="">{{ t('sites.ownCrew') }}</option>
+            <option v-for="c in crews ?? []" :key="c.id" :value="c.id">{{ c.name }}</option>
+          </select>
+        </FormField>
+        <FormField
+          id="s-house"
+          :label="t('sites.houseNumber')"
+          :hint="t('sites.houseNumberHint')"
+          :error="errors.house_number"
+        >
+          <input id="s-house" v-model="form.house_number" class="plain-input" inputmode="numeric" autocomplete="off" />
+        </FormField>
         <QuantityInput
           id="s-tank"
           v-model="form.tank_l"

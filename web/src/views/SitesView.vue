@@ -64,6 +64,7 @@ function bucket(site: Schema['SiteOut']): string {
   >
     <template #beside>
       <RouterLink class="button main" :to="{ name: 'site-new' }">{{ t('sites.add') }}</RouterLink>
+      <RouterLink class="copy" :to="{ name: 'crews' }">{{ t('crews.title') }}</RouterLink>
       <RouterLink class="copy" :to="{ name: 'copy' }">{{ t('copy.title') }}</RouterLink>
     </template>
     <template #empty>

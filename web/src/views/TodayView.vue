@@ -37,7 +37,24 @@ const wide = useMediaQuery('(min-width: 768px)')
 const beside = useMediaQuery('(min-width: 1101px)')
 const round = useRound()
 usePageTitle(() => t('today.title'))
-const { data, error, loading, load, rows, open, skipped, current, after, chosen, groups, done, all } = round
+const {
+  data,
+  crew,
+  crews,
+  ofCrew,
+  error,
+  loading,
+  load,
+  rows,
+  open,
+  skipped,
+  current,
+  after,
+  chosen,
+  groups,
+  done,
+  all,
+} = round
 const { time } = useHow()
 const painted = oncePainted(() => data.value)
 const acts = useRoundActs(round)
@@ -91,12 +108,6 @@ const work = computed(() => {
   if (!sites.length) return null
   const over = minutes > most + OVER_MIN
   return { over, words: t(over ? 'today.workOver' : 'today.work', { time: time(minutes), hours: time(most) }) }
-})
-/** Crews proper, which can be short of a hand; a site that stands for its own is changed at the site. */
-const crews = computed(() => {
-  const found = new Map<string, { id: string; name: string }>()
-  for (const s of data.value?.sites ?? []) if (s.crew && !s.crew.of_site) found.set(s.crew.id, s.crew)
-  return [...found.values()]
 })
 const changed = ref(false)
 const changedAsked = onceOpen(changed)
@@ -160,6 +171,13 @@ function pick(id: string) {
         <div class="halves">
           <div class="left">
             <p class="day narrow">{{ weekday(data.day) }}, {{ fullDay(data.day) }}</p>
+            <label v-if="crews.length > 1" class="whose no-print">
+              <span>{{ t('today.whose') }}</span>
+              <select :value="ofCrew" @change="crew = ($event.target as HTMLSelectElement).value">
+                <option value="">{{ t('today.everyone') }}</option>
+                <option v-for="c in crews" :key="c.id" :value="c.id">{{ c.name }}</option>
+              </select>
+            </label>
             <section v-if="inYard" class="yard">
               <h2>{{ t('today.load') }}</h2>
               <BigFigure dimension="volume" :value="all - done" :digits="0" :size="wide ? 112 : 88" />
@@ -315,6 +333,17 @@ function pick(id: string) {
   font-size: var(--text-2);
   color: var(--ink-2);
   margin-bottom: var(--space-2);
+}
+.whose {
+  display: flex;
+  align-items: center;
+  gap: var(--space-3);
+  margin-bottom: var(--space-3);
+}
+.whose select {
+  min-height: 56px;
+  flex: 1;
+  max-width: 300px;
 }
 .yard {
   display: grid;

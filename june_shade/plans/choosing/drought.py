@@ -1,0 +1,106 @@
+"""The drought page: orders in force, what is wanted, allowed and chosen by week, who goes without."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import date, timedelta
+from typing import Any
+from uuid import UUID
+
+from june_shade.core.choosing import harm
+from june_shade.core.choosing.offers import PLAN_DAYS
+from june_shade.plans import restrictions
+from june_shade.plans.choosing import given as loading
+from june_shade.plans.choosing import page
+from june_shade.plans.choosing.given import Given
+from june_shade.plans.water import SitePlan, remembered
+from june_shade.store import choices as store
+from june_shade.store import trees as tree_store
+from june_shade.store.choice_tables import ChosenPlan
+from june_shade.store.session import Session
+from june_shade.store.site_tables import Site
+
+WEEK = 7
+
+
+@dataclass(frozen=True, slots=True)
+class Week:
+    """A week of the plan: litres [L] and minutes of work [min] that trees want, that are allowed, None = no limit, and
+    that were chosen."""
+
+    first_day: date
+    wanted_l: float
+    wanted_min: float
+    allowed_l: float | None
+    allowed_min: float | None
+    chosen_l: float
+    chosen_us_l: float
+    chosen_min: float
+
+
+@dataclass(frozen=True, slots=True)
+class Without:
+    """A tree that the plan costs something: in a word, its next visit, how many it gets."""
+
+    id: UUID
+    tag: str
+    place: str
+    site: str
+    word: str
+    next: date | None
+    visits: int
+
+
+def of_all(session: Session) -> dict[str, Any]:
+    """What the page shows."""
+    sites = tree_store.sites(session)
+    told: dict[str, Any] = {"orders": restrictions.every(session), "weeks": [], "without": [], "let_go": []}
+    if not sites:
+        return told
+    given = loading.of_day(session, sites)
+    remembered.make_ready(session, sites)
+    plans = [(site, made) for site in sites if (made := remembered.known(session, site)) is not None]
+    tags = {row.id: row.tag for _, made in plans for row in made.rows}
+    return told | {
+        "weeks": _weeks(session, given, store.standing(session), sites),
+        "without": _without(session, plans),
+        "let_go": [
+            {"id": row.id, "tag": tags[row.tree_id], "by_name": row.by_name, "day": row.day}
+            for row in store.let_go(session).values()
+            if row.tree_id in tags
+        ],
+    }
+
+
+def _weeks(session: Session, given: Given, plan: ChosenPlan | None, sites: Sequence[Site]) -> list[Week]:
+    """The plan's two weeks; none where nothing was chosen for today."""
+    if plan is None or "weeks" not in plan.told or plan.first_day != given.first_day:
+        return []
+    crews = page.crews_ahead(given, sites, session)
+    found = []
+    for n, week in enumerate(plan.told["weeks"]):
+        days = slice(n * WEEK, (n + 1) * WEEK)
+        limits = [crew.limits[days] for crew in crews]
+        free = any(minutes is None for own in limits for minutes in own)
+        found.append(Week(
+            given.first_day + timedelta(days=n * WEEK), week["wanted_l"], week["wanted_min"], week["allowed_l"],
+            None if free else sum(minutes or 0.0 for own in limits for minutes in own),
+            sum(sum(crew.litres[days]) for crew in crews), sum(sum(crew.litres_us[days]) for crew in crews),
+            sum(sum(crew.minutes[days]) for crew in crews),
+        ))  # fmt: skip
+    return found
+
+
+def _without(session: Session, plans: Sequence[tuple[Site, SitePlan]]) -> list[Without]:
+    """Trees that the plan costs something, the worst first."""
+    found: list[tuple[tuple[bool, float], Without]] = []
+    for site, made in plans:
+        chosen = store.of_site(session, site.id)
+        for i, row in enumerate(made.rows):
+            of = chosen.get(row.id)
+            word = None if of is None else harm.told(of.harm, of.dies)
+            if of is not None and word is not None:
+                days = [day for day in page.days_of(made, i) if day < PLAN_DAYS]
+                day = made.today + timedelta(days=days[0]) if days else None
+                tree = Without(row.id, row.tag, row.place, site.name, word, day, len(days))
+                found.append(((of.dies, of.weight * of.harm), tree))
+    return [tree for _, tree in sorted(found, key=lambda one: one[0], reverse=True)]
