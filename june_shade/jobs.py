@@ -21,6 +21,7 @@ from june_shade.plans.choosing import work as choosing
 from june_shade.plans.drip import layouts
 from june_shade.plans.looking import thirst
 from june_shade.plans.work import BusyError, SessionMaker, UnavailableError, is_collision, reading, transaction
+from june_shade.settings import Settings
 from june_shade.store import jobs as queue
 
 log = logging.getLogger("june_shade")
@@ -38,6 +39,11 @@ AFTER_MIDNIGHTS = "1,31 * * * *"
 def _sessions(context: JobContext) -> SessionMaker:
     sessions: SessionMaker = context.additional_context["sessions"]
     return sessions
+
+
+def _settings(context: JobContext) -> Settings:
+    settings: Settings = context.additional_context["settings"]
+    return settings
 
 
 class _Met(RetryStrategy):
@@ -87,16 +93,18 @@ def learn(context: JobContext, site_id: str) -> None:
 
 def choose(context: JobContext, timestamp: int = 0) -> None:
     """Choose the plan under limits where it is due."""
-    sessions = _sessions(context)
+    sessions, settings = _sessions(context), _settings(context)
+    if not settings.chooses:
+        return
     with reading(sessions) as session:
         due = choosing.is_due(session)
     if due:
-        choosing.work(sessions)
+        choosing.work(sessions, seconds=settings.choose_seconds)
 
 
 def choose_now(context: JobContext) -> None:
     """Choose it because somebody asks for it."""
-    choosing.work(_sessions(context))
+    choosing.work(_sessions(context), seconds=_settings(context).choose_seconds)
 
 
 async def take_over(app: App, sessions: SessionMaker) -> None:
@@ -135,11 +143,11 @@ def _app(connector: PsycopgConnector) -> App:
 
 
 class Worker:
-    """Does jobs in a thread of this process until it is stopped. url: the database; service: forecasts, if any."""
+    """Does jobs in a thread of this process until it is stopped. service: forecasts, if any."""
 
-    def __init__(self, url: str, sessions: SessionMaker, service: WeatherService | None) -> None:
-        self._url, self._sessions = url, sessions
-        self._context = {"sessions": sessions, "service": service}
+    def __init__(self, settings: Settings, sessions: SessionMaker, service: WeatherService | None) -> None:
+        self._url, self._sessions = settings.database_url, sessions
+        self._context = {"sessions": sessions, "service": service, "settings": settings}
         self._loop: asyncio.AbstractEventLoop | None = None
         self._over: asyncio.Event | None = None
         self._stopped = threading.Event()

@@ -12,7 +12,9 @@ ROOT = Path(__file__).resolve().parent.parent
 class Settings(BaseSettings):
     """database_url: PostgreSQL. forecast_url: the forecast service, empty = none. forecast_made_up: that service is
     the stand-in. demo: the made-up town. warm: compute each morning's round before anyone asks for it. works: do the
-    background's jobs in this process; false where another does. cores: what workers and connections are counted by.
+    background's jobs in this process; false where another does. chooses: choose the plan under limits by itself where
+    it is due, else only when asked; choose_seconds: how long that may take. cores: what workers and connections are
+    counted by.
     hosts: names it answers at beside loopback's, as JSON."""
 
     model_config = SettingsConfigDict(env_prefix="JUNE_", populate_by_name=True)
@@ -23,6 +25,8 @@ class Settings(BaseSettings):
     forecast_timeout_s: float = 3.0
     warm: bool = False
     works: bool = True
+    chooses: bool = True
+    choose_seconds: float = Field(20.0, gt=0)
     cores: int = Field(default_factory=lambda: len(os.sched_getaffinity(0)), ge=1)
     demo: bool = False
     hosts: tuple[str, ...] = ()

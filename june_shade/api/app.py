@@ -63,7 +63,7 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
             threading.Thread(target=_keep_warm, args=(app, stop), daemon=True).start()
         worker = None
         if settings.works and engine is not None:
-            worker = Worker(settings.database_url, app.state.sessions, app.state.weather_service)
+            worker = Worker(settings, app.state.sessions, app.state.weather_service)
             worker.start()
         yield
         stop.set()

@@ -15,7 +15,7 @@ def work() -> int:
     settings, over = Settings(), threading.Event()
     service = service_at(settings.forecast_url, settings.forecast_timeout_s, made_up=settings.forecast_made_up)
     engine = make_engine(settings.database_url, AT_ONCE + 1)
-    worker = Worker(settings.database_url, make_sessions(engine), service)
+    worker = Worker(settings, make_sessions(engine), service)
 
     def end(number: int, frame: FrameType | None) -> None:
         over.set()

@@ -12,6 +12,7 @@ from june_shade.core.stock import balls
 from june_shade.core.water import felt
 from june_shade.plans import changes, clock, soil_in_force
 from june_shade.plans.changes import Changed, What
+from june_shade.plans.choosing.in_force import was_planned
 from june_shade.store import jobs as queue
 from june_shade.store import log as store
 from june_shade.store import trees as tree_store
@@ -29,6 +30,8 @@ AGAIN_WITHIN, SAME_AMOUNT = timedelta(minutes=10), 0.01
 """The same amount, give or take a hundredth, so soon after is asked about: it may be a second tap."""
 AT_ONE_MOMENT, WET = timedelta(minutes=30), frozenset({"wet", "like_clay"})
 """What is felt so soon after is of the same soil: wet and dry it can't be."""
+QUIET = frozenset({"note"})
+"""What is logged so changes no plan under limits."""
 TWICE_WITHIN = timedelta(hours=1)
 """Two waterings of a tree from different devices within this time may be one, logged twice: both stay, marked."""
 
@@ -76,7 +79,8 @@ def put_all(session: Session, entries: Sequence[NewEntry], *, ask_again: bool = 
         stored.append(entry)
         changed += told
     if changed:
-        changes.tell(session, *_together(changed))
+        as_planned = all(entry.kind in QUIET or was_planned(session, entry) for entry in stored)
+        changes.tell(session, *_together(changed), as_planned=as_planned)
         _learn(session, [(entry, trees[entry.tree_id].site_id) for entry in stored])
     return stored
 
@@ -113,7 +117,8 @@ def put(
         _not_twice(session, [new])
     entry, is_new, changed = _put(session, new, tree, known, correcting, void_id)
     if changed:
-        changes.tell(session, *changed)
+        as_planned = correcting is None and (entry.kind in QUIET or was_planned(session, entry))
+        changes.tell(session, *changed, as_planned=as_planned)
         _learn(session, [(entry, one.site_id) for one in changed])
     return entry, is_new
 

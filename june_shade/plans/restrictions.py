@@ -15,11 +15,11 @@ from june_shade.plans.changes import Changed, What
 from june_shade.plans.choosing.given import Order, order_of
 from june_shade.plans.choosing.groups import asked_of
 from june_shade.store import limits as store
-from june_shade.store.facts import TreeFacts
+from june_shade.store import trees as tree_store
 from june_shade.store.limit_tables import Restriction
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.session import Session
-from june_shade.store.site_tables import Site
+from june_shade.store.tree_tables import Tree
 
 RULES = ("weekdays", "windows", "methods", "event_l", "exempt")
 
@@ -96,29 +96,29 @@ class Against:
     words: str
 
 
-def against(
-    session: Session, site: Site, row: TreeFacts, method: str, entries: Sequence[LogEntry]
-) -> dict[UUID, tuple[Against, ...]]:  # fmt: skip
-    """What logged waterings of a tree went against, by entry; those that kept to all orders are not there."""
+def against(session: Session, entries: Sequence[LogEntry]) -> dict[UUID, tuple[Against, ...]]:
+    """What logged waterings went against, by entry; those that kept to all orders are not there."""
     poured = [entry for entry in entries if entry.kind == "water"]
-    if not poured:
+    standing = store.standing(session) if poured else ()
+    if not standing:
         return {}
-    days = [entry.local_date for entry in poured]
-    orders = [order_of(one) for one in store.of_site(session, site.id, min(days), max(days))]
+    holds = store.sites_of(session)
+    orders = [(order_of(row), holds[row.id]) for row in standing]
+    trees = tree_store.trees_by_id(session, list({entry.tree_id for entry in poured}))
     found = {}
-    for entry in poured if orders else ():
-        broken = _broken(orders, site, row, method, entry)
-        if broken:
-            found[entry.id] = broken
+    for entry in poured:
+        tree = trees.get(entry.tree_id)
+        if tree is not None:
+            broken = _broken([order for order, sites in orders if tree.site_id in sites], tree, entry)
+            if broken:
+                found[entry.id] = broken
     return found
 
 
-def _broken(
-    orders: Sequence[Order], site: Site, row: TreeFacts, method: str, entry: LogEntry
-) -> tuple[Against, ...]:  # fmt: skip
+def _broken(orders: Sequence[Order], tree: Tree, entry: LogEntry) -> tuple[Against, ...]:
     at, minutes = entry.local_time, entry.duration_min or 0.0  # a tap is made when the water is off
     asked = replace(
-        asked_of(site, site.house_number, row, method, entry.local_date),
+        asked_of(tree.site, tree.site.house_number, tree.planted_on, tree.method, entry.local_date),
         start_min=max(0.0, 60.0 * at.hour + at.minute - minutes), minutes=minutes, litres=entry.volume_l,
     )  # fmt: skip
     found = []

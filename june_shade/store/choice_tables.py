@@ -59,7 +59,8 @@ class ChosenPlan(Base):
 
 
 class ChosenTree(Base):
-    """What the standing plan has for a tree, by day from first_day on: shares of the refill, 0 = no visit.
+    """What the standing plan has for a tree, by day from first_day on: shares of the refill, 0 = no visit,
+    litres [L] and minutes [min].
 
     wanted: the plain plan's visits. harm: beyond the plain plan's [days], none_harm: without any visit; waits_cost: of
     not going today, NULL where it does not wait; dies: it may.
@@ -70,6 +71,7 @@ class ChosenTree(Base):
     tree_id: Mapped[UUID] = mapped_column(ForeignKey("tree.id", ondelete="CASCADE"), primary_key=True)
     first_day: Mapped[date]
     share: Mapped[list[float]] = mapped_column(ARRAY(Float(53)))
+    litres: Mapped[list[float]] = mapped_column(ARRAY(Float(53)))
     minutes: Mapped[list[float]] = mapped_column(ARRAY(Float(53)))
     wanted: Mapped[list[bool]] = mapped_column(ARRAY(Boolean))
     harm: Mapped[float]

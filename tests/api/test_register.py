@@ -357,7 +357,7 @@ class TheCrew(RegisterTest):
         tree = self.round()["stops"][0]["trees"][0]
         self.assertLess(tree["without_ks"], 0.9)
         self.assertGreater(tree["without_dryness"], 0.5)
-        self.assertGreater(self.round()["work_min"], 1)
+        self.assertGreater(self.round()["crew"]["minutes"], 1)
 
 
 if __name__ == "__main__":

@@ -53,6 +53,8 @@ class BrowserTest(unittest.TestCase):
             forecast_url=forecast_url,
             forecast_made_up=True,
             demo=cls.data == "demo",
+            chooses=False,
+            choose_seconds=2.0,
         )
         cls.address = cls._stack.enter_context(serving.background(settings))
 

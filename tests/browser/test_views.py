@@ -25,6 +25,8 @@ VIEWS = {
     f"/trees/{TREE}/history": "Everything done", f"/rehearse?tree={TREE}": "The balance",
     "/trees/file": "Trees as a file",
     f"/walk?site={SITE}&stop=Bus%20loop": "Feel the row",
+    "/ahead/water": "today", "/ahead/drought": "Ochre Falls stage 3", "/ahead/orders/new": "Enter an order",
+    "/crews": "North crew", "/crews/new": "Add a crew",
     "/weather/stations/new": "Add a station", f"/weather/stations/{STATION}/edit": "Edit", "/more": "Noor",
 }  # fmt: skip
 US_UNIT = re.compile(r"\b(gal|in|ft|°F|mph)\b")

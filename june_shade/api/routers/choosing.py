@@ -1,6 +1,5 @@
 """The plan under limits: the fortnight, moves and wishes; crews and their days; orders."""
 
-from datetime import date
 from uuid import UUID
 
 from fastapi import APIRouter
@@ -27,6 +26,7 @@ from june_shade.api.schemas.choosing import (
     WishOut,
     WithdrawnIn,
 )
+from june_shade.api.schemas.common import Day
 from june_shade.plans import crews, restrictions
 from june_shade.plans.choosing import drought, page, wishes
 from june_shade.plans.choosing.wishes import NewWish
@@ -104,19 +104,19 @@ def put_crew_closed(session: Db, crew_id: UUID, body: WithdrawnIn) -> CrewOut:
 
 
 @router.get("/crews/{crew_id}/days/{day}")
-def get_crew_day(session: Reading, crew_id: UUID, day: date) -> CrewDayOut:
+def get_crew_day(session: Reading, crew_id: UUID, day: Day) -> CrewDayOut:
     """What a day takes from a crew."""
     return CrewDayOut.model_validate(crews.day_of(session, crew_id, day))
 
 
 @router.put("/crews/{crew_id}/days/{day}")
-def put_crew_day(session: Db, crew_id: UUID, day: date, body: CrewDayIn) -> CrewDayOut:
+def put_crew_day(session: Db, crew_id: UUID, day: Day, body: CrewDayIn) -> CrewDayOut:
     """What a day takes from a crew: hands missing, a late start, an early end, a broken pump."""
     return CrewDayOut.model_validate(crews.put_day(session, crew_id, day, body.model_dump()))
 
 
 @router.put("/sites/{site_id}/lent/{day}")
-def put_lent(session: Db, site_id: UUID, day: date, body: LentIn) -> None:
+def put_lent(session: Db, site_id: UUID, day: Day, body: LentIn) -> None:
     """Have another crew water a site on a day."""
     crews.lend(session, site_id, day, body.crew_id)
 

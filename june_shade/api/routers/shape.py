@@ -12,7 +12,7 @@ from june_shade.core.care.cautions import OF_TASKS
 from june_shade.core.errors import TooLargeError
 from june_shade.core.water.schools import NEEDS, Routine
 from june_shade.formats.weather_csv import MOST_BYTES
-from june_shade.plans import kinds, log, register, routines
+from june_shade.plans import kinds, log, register, restrictions, routines
 from june_shade.plans.care import Due
 from june_shade.plans.records import LogEntry, RoutineChoice, Tree
 from june_shade.plans.water.followed import COLUMNS
@@ -49,11 +49,17 @@ def entries_out(session: Session, entries: list[LogEntry], voided: set[UUID] | N
     names: dict[UUID | None, str] = {person.id: person.name for person in kinds.people(session)}
     gone = voided or set()
     twice = log.twice([entry for entry in entries if entry.id not in gone])
-    own = [name for name in EntryOut.model_fields if name not in ("person", "voided", "twice")]
+    own = [name for name in EntryOut.model_fields if name not in ("person", "voided", "twice", "against")]
+    against = restrictions.against(session, entries)
     return [
         EntryOut.model_validate(
             {name: getattr(entry, name) for name in own}
-            | {"person": names.get(entry.person_id), "voided": entry.id in gone, "twice": entry.id in twice}
+            | {
+                "person": names.get(entry.person_id),
+                "voided": entry.id in gone,
+                "twice": entry.id in twice,
+                "against": against.get(entry.id, ()),
+            }
         )
         for entry in entries
     ]

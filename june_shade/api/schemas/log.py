@@ -93,6 +93,14 @@ class BatchIn(In):
     entries: Annotated[list[EntryWithId], Field(min_length=1, max_length=500)]
 
 
+class AgainstOut(Out):
+    """An order that a watering went against; its own words decide."""
+
+    order: str
+    rules: list[Literal["weekdays", "windows", "methods", "event_l"]]
+    words: str
+
+
 class EntryOut(Out):
     """A stored entry."""
 
@@ -118,6 +126,7 @@ class EntryOut(Out):
     voids: UUID | None
     voided: bool
     twice: bool = Field(description="Another device logged water for this tree within the hour: is it the same?")
+    against: list[AgainstOut] = Field(description="Orders that this watering went against.")
 
 
 class RoundTree(Out):

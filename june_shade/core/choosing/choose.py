@@ -142,7 +142,7 @@ class _Programme:
 
         known: what the plan that is there comes to, inf where it won't do; seconds: how long it may take; gap: how far
         off the least it may be, as a share of it; good: whether a plan, rounded to whole patterns, keeps to all that it
-        must.
+        must; clock: what time it is [s].
         """
         ends = clock() + seconds
         if self.patterns <= FEW_PATTERNS:

@@ -86,7 +86,11 @@ class Rows:
     def by_tree(
         cls, tree: Array, harm: Array, deaths: Array, visits: Array, day_litres: Array, day_minutes: Array
     ) -> "Rows":
-        """Patterns in order of their trees, each of which has one without visits. harm, deaths: weighted."""
+        """Patterns in order of their trees, each of which has one without visits.
+
+        tree: by position; harm [days], deaths: weighted; visits: whether on each day; day_litres [L], day_minutes
+        [min]: of each day.
+        """
         count = int(tree[-1]) + 1 if len(tree) else 0
         first = np.searchsorted(tree, np.arange(count))
         none = np.flatnonzero(~np.any(visits, axis=1))[::-1]

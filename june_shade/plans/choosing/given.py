@@ -157,15 +157,21 @@ def load(session: Session, sites: Sequence[Site], first_day: date, now_min: floa
     )  # fmt: skip
 
 
-def of_day(session: Session, sites: Sequence[Site]) -> Given:
-    """All of it from this morning on. sites: at least one."""
+def of_day(session: Session, sites: Sequence[Site], also: Site | None = None) -> Given:
+    """All of it from this morning on. sites: at least one; also: one that may be closed."""
+    sites = _with(sites, also)
     return load(session, sites, clock.today(session, sites[0].timezone))
 
 
-def now(session: Session, sites: Sequence[Site]) -> Given:
-    """All of it from this minute on. sites: at least one."""
+def now(session: Session, sites: Sequence[Site], also: Site | None = None) -> Given:
+    """All of it from this minute on. sites: at least one; also: one that may be closed."""
+    sites = _with(sites, also)
     at = clock.now(session).astimezone(ZoneInfo(sites[0].timezone))
     return load(session, sites, at.date(), 60.0 * at.hour + at.minute)
+
+
+def _with(sites: Sequence[Site], also: Site | None) -> Sequence[Site]:
+    return sites if also is None or any(site.id == also.id for site in sites) else [*sites, also]
 
 
 def _meets(row: RestrictionRow, first: date, last: date) -> bool:

@@ -41,10 +41,10 @@ def way_of(method: str) -> str:
     return WAY_OF.get(method, method)
 
 
-def asked_of(site: Site | SiteFacts, house_number: int | None, row: TreeFacts, method: str, day: date) -> Watering:
+def asked_of(site: Site | SiteFacts, house_number: int | None, planted_on: date, method: str, day: date) -> Watering:
     """A watering of a tree on a day, of any hour and amount, as an order is asked about it."""
     water = WATER_OF.get(site.water_source, site.water_source)
-    return Watering(day, None, 0.0, way_of(method), None, house_number, row.planted_on, water)
+    return Watering(day, None, 0.0, way_of(method), None, house_number, planted_on, water)
 
 
 def group_of(made: SitePlan, site: Site, given: Given, wanted: Array) -> Group:
@@ -134,7 +134,7 @@ def _ruled(
     alone: bool,
 ) -> tuple[bool, float]:  # fmt: skip
     """Whether orders leave a day to a tree, and litres a watering."""
-    asked = asked_of(site, site.house_number, row, method, day)
+    asked = asked_of(site, site.house_number, row.planted_on, method, day)
     if hours.closed_by(orders, asked):
         return False, np.inf
     left = hours.open_hours(orders, asked)
@@ -236,7 +236,7 @@ def _closings(given: Given, found: list[SiteGroup]) -> tuple[tuple[int, float, i
             groups: dict[float, list[int]] = {}
             for i, row in enumerate(one.made.rows):
                 if not one.group.alone[i]:
-                    asked = asked_of(site, site.house_number, row, one.made.deliveries[i].method, day)
+                    asked = asked_of(site, site.house_number, row.planted_on, one.made.deliveries[i].method, day)
                     left = open_min(hours.open_hours(orders, asked), has.starts_min, has.ends_min)
                     groups.setdefault(left, []).append(i)
             whole = has.ends_min - has.starts_min

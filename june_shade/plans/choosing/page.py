@@ -109,14 +109,13 @@ def standing(session: Session) -> dict[str, Any]:
 
 def of_all(session: Session, site_id: UUID | None = None) -> dict[str, Any]:
     """The fortnight of all sites, or of one."""
-    sites = tree_store.sites(session)
-    if site_id is not None:
-        sites = [register.site(session, site_id)]
     every = tree_store.sites(session)
-    if not every:
+    one = None if site_id is None else register.site(session, site_id)
+    sites = every if one is None else [one]
+    if not sites:
         return standing(session) | {"days": [], "sites": [], "crews": [], "orders": []}
-    given = loading.of_day(session, every)
-    remembered.make_ready(session, every)
+    given = loading.of_day(session, every, one)
+    remembered.make_ready(session, given.sites)
     told = [_of_site(session, site, given) for site in sites]
     return standing(session) | {
         "days": list(given.days),
@@ -276,7 +275,7 @@ def tried(session: Session, tree_id: UUID, days: Sequence[int]) -> dict[str, Any
         raise InputError(f"must be different days from 0 to {PLAN_DAYS - 1}", "days")
     tree = register.tree(session, tree_id)
     made = remembered.around(session, tree.site, [tree.id])
-    given = loading.now(session, tree_store.sites(session))
+    given = loading.now(session, tree_store.sites(session), tree.site)
     chosen = store.of_trees(session, [row.id for row in made.rows])
     group = groups.group_of(made, tree.site, given, wanted_of(made, chosen))
     i = made.index_of(tree.id)

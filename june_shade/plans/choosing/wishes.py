@@ -77,7 +77,7 @@ def _follow(session: Session, new: NewWish, today: date) -> None:
     if new.instead_of is not None:
         days.discard((new.instead_of - today).days)
     days = days | {day} if new.wish == PIN else days - {day}
-    given = loading.now(session, tree_store.sites(session))
+    given = loading.now(session, tree_store.sites(session), tree.site)
     chosen = store.of_trees(session, [row.id for row in made.rows])
     wanted = wanted_of(made, chosen)
     group = groups.group_of(made, tree.site, given, wanted)
@@ -94,6 +94,7 @@ def _keep(
         row = chosen.get(made.rows[i].id) or ChosenTree(tree_id=made.rows[i].id)
         row.first_day = made.today
         row.share, row.minutes = of.share[:, own].tolist(), of.minutes[:, own].tolist()
+        row.litres = of.walked.litres[:PLAN_DAYS, own].tolist()
         row.wanted = wanted[:, i].tolist()
         row.harm, row.none_harm = float(of.outcome.harm[own]), float(of.none.harm[own])
         row.dies, row.waits_cost, row.weight = bool(of.outcome.dies[own]), None, float(weight[i])

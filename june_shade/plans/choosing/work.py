@@ -166,7 +166,8 @@ def _rows(found: Chosen, one: SiteGroup, of: OfGroup) -> list[dict[str, Any]]:
         {
             "tree_id": row.id, "first_day": found.given.first_day, "waits_cost": float(costs[i]) if waits[i] else None,
             "share": of.share[:, i].tolist(),
-            "minutes": of.minutes[:, i].tolist(), "wanted": one.group.wanted[:, i].tolist(),
+            "litres": of.walked.litres[:PLAN_DAYS, i].tolist(), "minutes": of.minutes[:, i].tolist(),
+            "wanted": one.group.wanted[:, i].tolist(),
             "harm": float(of.outcome.harm[i]),
             "none_harm": float(of.none.harm[i]), "dies": bool(of.outcome.dies[i]),
             "weight": float(one.group.weight[i]),

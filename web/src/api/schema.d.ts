@@ -2836,6 +2836,18 @@ export interface components {
             widen_to_m?: number | null;
         };
         /**
+         * AgainstOut
+         * @description An order that a watering went against; its own words decide.
+         */
+        AgainstOut: {
+            /** Order */
+            order: string;
+            /** Rules */
+            rules: ("weekdays" | "windows" | "methods" | "event_l")[];
+            /** Words */
+            words: string;
+        };
+        /**
          * BackfillOut
          * @description A school of backfill against this ground and stock.
          */
@@ -4838,6 +4850,11 @@ export interface components {
          * @description A stored entry.
          */
         EntryOut: {
+            /**
+             * Against
+             * @description Orders that this watering went against.
+             */
+            against: components["schemas"]["AgainstOut"][];
             /** Ball Feel */
             ball_feel: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
             /**

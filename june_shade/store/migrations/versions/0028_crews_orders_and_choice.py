@@ -152,6 +152,7 @@ def upgrade() -> None:
         _tree(primary_key=True),
         sa.Column("first_day", sa.Date(), nullable=False),
         sa.Column("share", postgresql.ARRAY(sa.Float()), nullable=False),
+        sa.Column("litres", postgresql.ARRAY(sa.Float()), nullable=False),
         sa.Column("minutes", postgresql.ARRAY(sa.Float()), nullable=False),
         sa.Column("wanted", postgresql.ARRAY(sa.Boolean()), nullable=False),
         *(sa.Column(name, sa.Float(), nullable=False) for name in ("harm", "none_harm", "weight")),

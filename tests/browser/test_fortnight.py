@@ -1,0 +1,115 @@
+"""A lead plans two weeks: the plan is made, a visit moved by keys and by thumb, the day changes, an order is entered."""
+
+import re
+import unittest
+
+from june_shade.launch.browser import PHONE, WIDE
+from tests.browser.harness import BrowserTest, expect, scenario
+
+PLANNED = re.compile("^Planned ")
+
+
+class Fortnight(BrowserTest):
+    def plan(self, page) -> None:
+        """Have the plan made, as the button does."""
+        self.open(page, "/ahead/water")
+        page.get_by_role("button", name=re.compile("^Plan again now")).click()
+        page.get_by_text(PLANNED).wait_for(timeout=60_000)
+        expect(page.get_by_role("button", name="Plan again now")).to_be_visible(timeout=60_000)
+
+    def visit(self, page):
+        """The first cell of a coming day that has a visit."""
+        return page.get_by_role("gridcell", name=re.compile(r"^HL-\d+, (Thu|Fri|Sat).*visit, ")).first
+
+    def test_a_visit_is_moved_by_keys_and_stays_where_it_was_put(self):
+        page = self.device(WIDE)
+        self.plan(page)
+        cell = self.visit(page)
+        name = cell.get_attribute("aria-label") or ""
+        tag = name.split(",")[0]
+        cell.click()
+        page.keyboard.press("Enter")
+        page.keyboard.press("ArrowRight")
+        panel = page.locator(".panel")
+        expect(panel.get_by_role("button", name=re.compile("^Keep "))).to_be_enabled()
+        expect(panel).to_contain_text(re.compile("as before|before:"))
+        page.keyboard.press("Escape")
+        expect(panel.get_by_role("button", name=re.compile("^Keep "))).to_have_count(0)
+        page.keyboard.press("Enter")
+        page.keyboard.press("ArrowRight")
+        expect(panel.get_by_role("button", name=re.compile("^Keep "))).to_be_enabled()
+        page.keyboard.press("Enter")
+        page.get_by_role("status").get_by_text(f"{tag} is pinned to").wait_for()
+        expect(page.get_by_role("gridcell", name=re.compile(f"^{tag},.*visit, .*pinned")).first).to_be_visible()
+        self.fits(page)
+        self.accessible(page)
+        self.open(page, f"/trees/{scenario.name_id('tree', 'HL', int(tag[3:]))}/water")
+        self.accessible(page)
+
+    def test_on_a_phone_a_week_is_seen_and_a_visit_moved_by_buttons(self):
+        page = self.device(PHONE, units="metric")
+        self.plan(page)
+        expect(page.get_by_role("columnheader")).to_have_count(8)
+        self.visit(page).click()
+        page.get_by_role("button", name="A day later").click()
+        expect(page.get_by_role("button", name=re.compile("^Keep "))).to_be_enabled()
+        page.get_by_role("button", name="Put back").click()
+        page.get_by_role("button", name="No visit on this day").click()
+        page.get_by_text(re.compile("^No visit to HL-")).wait_for()
+        page.get_by_role("button", name="Next week").click()
+        self.fits(page)
+        self.accessible(page)
+
+    def test_the_day_changed_and_the_rest_is_planned_again(self):
+        page = self.device(PHONE)
+        self.plan(page)
+        self.open(page, "/today")
+        expect(page.get_by_role("heading", name=re.compile("trees wait"))).to_be_visible()
+        page.get_by_role("button", name="The day changed").click()
+        dialog = page.get_by_role("dialog")
+        dialog.get_by_label("Ends sooner, at").fill("07:00")
+        self.accessible(page)
+        dialog.get_by_role("button", name="Plan the rest again").click()
+        expect(page.get_by_role("dialog")).to_have_count(0, timeout=60_000)
+        page.get_by_label("Round of").select_option("North crew")
+        self.fits(page)
+
+    def test_orders_and_who_goes_without(self):
+        page = self.device(WIDE)
+        self.plan(page)
+        self.open(page, "/ahead/drought")
+        page.get_by_text("Only on Wednesday and Saturday.").wait_for()
+        page.get_by_role("link", name="Enter an order").click()
+        page.get_by_label("Name", exact=True).fill("Supplier's notice")
+        page.get_by_label("Days", exact=True).select_option("certain weekdays")
+        page.get_by_label("Sun", exact=True).check()
+        page.get_by_role("button", name="Add hours").click()
+        page.get_by_role("button", name="Add an exemption").click()
+        self.accessible(page)
+        page.get_by_role("button", name="Save").click()
+        page.get_by_role("heading", name="Supplier's notice").wait_for()
+        page.get_by_text("Only on Sunday.").wait_for()
+        self.fits(page)
+        self.accessible(page)
+        notice = page.locator("li").filter(has=page.get_by_role("heading", name="Supplier's notice"))
+        notice.get_by_role("button", name="Take back").click()
+        expect(page.get_by_role("heading", name="Supplier's notice")).to_have_count(0)
+
+    def test_a_crew_is_entered_and_changed(self):
+        page = self.device(PHONE)
+        self.open(page, "/crews")
+        page.get_by_role("link", name="Add a crew").click()
+        page.get_by_label("Name", exact=True).fill("South crew")
+        page.get_by_label("People").fill("0")
+        page.get_by_role("button", name="Save").click()
+        expect(page.locator(".field.bad")).to_contain_text("People")
+        page.get_by_label("People").fill("4")
+        page.get_by_role("button", name="Save").click()
+        page.get_by_role("heading", name="South crew").wait_for()
+        expect(page.get_by_text("4 people, 8 h")).to_be_visible()
+        self.fits(page)
+        self.accessible(page)
+
+
+if __name__ == "__main__":
+    unittest.main()
