@@ -8,6 +8,7 @@ import asyncio
 import contextlib
 import logging
 import threading
+from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
@@ -21,7 +22,6 @@ from june_shade.plans.choosing import work as choosing
 from june_shade.plans.drip import layouts
 from june_shade.plans.looking import thirst
 from june_shade.plans.work import BusyError, SessionMaker, UnavailableError, is_collision, reading, transaction
-from june_shade.settings import Settings
 from june_shade.store import jobs as queue
 
 log = logging.getLogger("june_shade")
@@ -41,9 +41,17 @@ def _sessions(context: JobContext) -> SessionMaker:
     return sessions
 
 
-def _settings(context: JobContext) -> Settings:
-    settings: Settings = context.additional_context["settings"]
-    return settings
+@dataclass(frozen=True, slots=True)
+class Choosing:
+    """How plans under limits are chosen: by themselves where they are due, or only when asked; seconds: how long."""
+
+    by_itself: bool = True
+    seconds: float = choosing.SECONDS
+
+
+def _choosing(context: JobContext) -> Choosing:
+    how: Choosing = context.additional_context["choosing"]
+    return how
 
 
 class _Met(RetryStrategy):
@@ -93,18 +101,18 @@ def learn(context: JobContext, site_id: str) -> None:
 
 def choose(context: JobContext, timestamp: int = 0) -> None:
     """Choose the plan under limits where it is due."""
-    sessions, settings = _sessions(context), _settings(context)
-    if not settings.chooses:
+    sessions, how = _sessions(context), _choosing(context)
+    if not how.by_itself:
         return
     with reading(sessions) as session:
         due = choosing.is_due(session)
     if due:
-        choosing.work(sessions, seconds=settings.choose_seconds)
+        choosing.work(sessions, seconds=how.seconds)
 
 
 def choose_now(context: JobContext) -> None:
     """Choose it because somebody asks for it."""
-    choosing.work(_sessions(context), seconds=_settings(context).choose_seconds)
+    choosing.work(_sessions(context), seconds=_choosing(context).seconds)
 
 
 async def take_over(app: App, sessions: SessionMaker) -> None:
@@ -143,11 +151,13 @@ def _app(connector: PsycopgConnector) -> App:
 
 
 class Worker:
-    """Does jobs in a thread of this process until it is stopped. service: forecasts, if any."""
+    """Does jobs in a thread of this process until it is stopped. url: the database; service: forecasts, if any."""
 
-    def __init__(self, settings: Settings, sessions: SessionMaker, service: WeatherService | None) -> None:
-        self._url, self._sessions = settings.database_url, sessions
-        self._context = {"sessions": sessions, "service": service, "settings": settings}
+    def __init__(
+        self, url: str, sessions: SessionMaker, service: WeatherService | None, choosing: Choosing | None = None
+    ) -> None:
+        self._url, self._sessions = url, sessions
+        self._context = {"sessions": sessions, "service": service, "choosing": choosing or Choosing()}
         self._loop: asyncio.AbstractEventLoop | None = None
         self._over: asyncio.Event | None = None
         self._stopped = threading.Event()

@@ -26,7 +26,7 @@ class Settings(BaseSettings):
     warm: bool = False
     works: bool = True
     chooses: bool = True
-    choose_seconds: float = Field(20.0, gt=0)
+    choose_seconds: float = 28.0
     cores: int = Field(default_factory=lambda: len(os.sched_getaffinity(0)), ge=1)
     demo: bool = False
     hosts: tuple[str, ...] = ()

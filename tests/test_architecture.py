@@ -46,7 +46,7 @@ CORE_ORDER = (
     "choosing",
     "fields",
 )
-OUTSIDE_CORE = {"numpy", "scipy", "shapely"}
+OUTSIDE_CORE = {"numpy", "ortools", "scipy", "shapely"}
 """The libraries that the core may use: arrays, sparse systems, plane geometry."""
 
 

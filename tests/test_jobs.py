@@ -10,10 +10,10 @@ from uuid import uuid4
 
 import psycopg
 
-from june_shade.jobs import Worker
+from june_shade.jobs import Choosing, Worker
 from june_shade.plans import imports
 from june_shade.plans.work import make_engine, make_sessions, transaction
-from june_shade.settings import ROOT, Settings
+from june_shade.settings import ROOT
 from june_shade.store import jobs
 from tests.support import database, fresh_database, small_site
 
@@ -53,7 +53,7 @@ class Work(unittest.TestCase):
             time.sleep(0.05)
 
     def working(self):
-        worker = Worker(Settings(database_url=self.url, chooses=False), self.sessions, None)
+        worker = Worker(self.url, self.sessions, None, Choosing(by_itself=False))
         worker.start()
         self.addCleanup(worker.stop)
         return worker

@@ -38,7 +38,7 @@ from june_shade.api.routers import (
     trees,
     weather,
 )
-from june_shade.jobs import Worker
+from june_shade.jobs import Choosing, Worker
 from june_shade.outside.forecast import WeatherService, service_at
 from june_shade.plans.work import make_engine, make_sessions
 from june_shade.settings import Settings
@@ -63,7 +63,10 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
             threading.Thread(target=_keep_warm, args=(app, stop), daemon=True).start()
         worker = None
         if settings.works and engine is not None:
-            worker = Worker(settings, app.state.sessions, app.state.weather_service)
+            worker = Worker(
+                settings.database_url, app.state.sessions, app.state.weather_service,
+                Choosing(settings.chooses, settings.choose_seconds),
+            )  # fmt: skip
             worker.start()
         yield
         stop.set()

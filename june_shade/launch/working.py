@@ -4,7 +4,7 @@ import signal
 import threading
 from types import FrameType
 
-from june_shade.jobs import AT_ONCE, Worker
+from june_shade.jobs import AT_ONCE, Choosing, Worker
 from june_shade.outside.forecast import service_at
 from june_shade.settings import Settings
 from june_shade.store.session import make_engine, make_sessions
@@ -15,7 +15,9 @@ def work() -> int:
     settings, over = Settings(), threading.Event()
     service = service_at(settings.forecast_url, settings.forecast_timeout_s, made_up=settings.forecast_made_up)
     engine = make_engine(settings.database_url, AT_ONCE + 1)
-    worker = Worker(settings, make_sessions(engine), service)
+    worker = Worker(
+        settings.database_url, make_sessions(engine), service, Choosing(settings.chooses, settings.choose_seconds)
+    )
 
     def end(number: int, frame: FrameType | None) -> None:
         over.set()

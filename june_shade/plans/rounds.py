@@ -105,6 +105,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
                 "without_ks": float(made.plan.today_ks[i]), "without_dryness": float(made.plan.today_dryness[i]),
             }
         )  # fmt: skip
+    order = fortnight.driving_order(session, made.today)
     ready = (made.plan.ready == at) & (made.plan.visit != at) & (made.plan.due != at) & ~made.course.poured_today
     return blank | {
         "cautions": page.day_cautions(made, care.tender_c(session, site, made.today), traffic=site.traffic),
@@ -119,7 +120,10 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         "look_at": asked.of_site(session, made, {key for key, logged in entries.items() if _felt(logged)}),
         "cost": _cost(site, [entry for logged in entries.values() for entry in logged]),
         "dry_by_balance": _dry_by_balance(made),
-        "stops": [{"name": names.get(key), "trees": trees} for key, trees in stops.items()],
+        "stops": [
+            {"name": names.get(key), "trees": trees, "position": order.get(key or site.id)}
+            for key, trees in stops.items()
+        ],
     }
 
 

@@ -9,7 +9,7 @@ from june_shade.store.session import reading
 from june_shade.store.site_tables import Site
 from tests.support import DAY, client, new_id, plant_id, small_site, tree_body, water_body
 
-CREW = {"name": "North", "people": 2, "hours": 2.0, "break_min": 60.0, "hoses": 1, "working_days": list(range(7))}
+CREW = {"name": "North", "people": 2, "hours": 2.0, "break_min": 45.0, "hoses": 1, "working_days": list(range(7))}
 TREES = 12
 ORDER = {
     "name": "Stage 3",
@@ -21,7 +21,7 @@ ORDER = {
 
 
 class Limited(unittest.TestCase):
-    """A site of a dozen thirsty trees, with a crew that has an hour a day."""
+    """A site of a dozen thirsty trees, with a crew that has little more than an hour a day."""
 
     def setUp(self):
         self.client = self.enterContext(client())
@@ -33,7 +33,7 @@ class Limited(unittest.TestCase):
         self.trees = []
         for n in range(TREES):
             self.trees.append(new_id())
-            body = tree_body(self.site, self.plant, tag=f"T-{n:02d}", planted_on=planted, stop=f"Stop {n % 2}")
+            body = tree_body(self.site, self.plant, tag=f"T-{n:02d}", planted_on=planted, stop="Gate")
             answer = self.client.put(f"/api/trees/{self.trees[-1]}", json=body)
             self.assertEqual(answer.status_code, 200, answer.text)
         self.crew = new_id()
@@ -50,7 +50,7 @@ class Limited(unittest.TestCase):
         answer = self.put(f"/api/sites/{self.site}", body | changed)
         self.assertEqual(answer.status_code, 200, answer.text)
 
-    def choose(self, seconds: float = 4.0):
+    def choose(self, seconds: float = 2.0):
         work.work(self.sessions, seconds=seconds)
 
     def fortnight(self) -> dict:
@@ -250,8 +250,8 @@ class Crews(Limited):
         self.assertTrue([v for t in self.rows(found) for v in t["visits"] if v["day"] == 1])
 
     def test_a_day_that_ends_early_has_less_in_it_and_a_lent_site_another_crew(self):
-        self.put(f"/api/crews/{self.crew}/days/{DAY}", {"ends_min": 7 * 60})
-        self.assertEqual(self.client.get(f"/api/crews/{self.crew}/days/{DAY}").json()["ends_min"], 420)
+        self.put(f"/api/crews/{self.crew}/days/{DAY}", {"ends_min": 405})
+        self.assertEqual(self.client.get(f"/api/crews/{self.crew}/days/{DAY}").json()["ends_min"], 405)
         self.assertEqual(self.fortnight()["crews"][0]["limits"][0], 0.0)
         other = new_id()
         self.put(f"/api/crews/{other}", CREW | {"name": "South", "hours": 10.0})

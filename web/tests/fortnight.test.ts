@@ -103,7 +103,7 @@ describe('an order in words', () => {
       withdrawn: false,
       version: 1,
     } as Parameters<ReturnType<typeof useOrderWords>['rules']>[0]
-    const told = await within(() => useOrderWords().rules(order))
+    const { found: told } = await within(() => useOrderWords().rules(order))
     expect(told[0]).toBe('Only on Wednesday and Saturday.')
     expect(told[1]).toContain('midnight')
     expect(told.some((words) => /\d\s?(gal|L)/.test(words))).toBe(true)

@@ -155,6 +155,7 @@ class RoundStop(Out):
     """A stop with the trees that want water today or had it."""
 
     name: str | None
+    position: int | None = Field(description="In the driving order of its crew's day, null where none was worked out.")
     trees: list[RoundTree]
 
 

@@ -156,11 +156,12 @@ def _wished(made: SitePlan, given: Given, site_id: UUID, wish: str) -> Array:
 @dataclass(frozen=True, slots=True)
 class Stops:
     """Stops of some sites: key (a stop's id, the site's own for trees without one), place; minutes of set-up and way on
-    each day [min], crew on it, arrays (stops, days); between: the places."""
+    each day [min], of these the set-up, crew on it, arrays (stops, days)."""
 
     keys: tuple[UUID, ...]
     places: tuple[Place, ...]
     minutes: Array
+    set_up_min: Array
     crew_of: Array
 
 
@@ -177,7 +178,7 @@ def stops_of(given: Given) -> Stops:
         places.append(Place(site=n))
         sites.append(site.id)
         set_up.append(None)
-    minutes = np.zeros((len(stops), PLAN_DAYS))
+    minutes, set_ups = np.zeros((len(stops), PLAN_DAYS)), np.zeros((len(stops), PLAN_DAYS))
     crew_of = np.zeros((len(stops), PLAN_DAYS), int)
     for d, day in enumerate(given.days):
         crew_of[:, d] = [given.crew_on(site_id, day) for site_id in sites]
@@ -185,8 +186,9 @@ def stops_of(given: Given) -> Stops:
             on = np.flatnonzero(crew_of[:, d] == crew)
             way = nearest_min([places[s] for s in on], given.crews[crew].yard)
             usual = given.has[crew][d].set_up_min
-            minutes[on, d] = way + [usual if set_up[s] is None else set_up[s] for s in on]
-    return Stops(tuple(stops), tuple(places), minutes, crew_of)
+            set_ups[on, d] = [usual if set_up[s] is None else set_up[s] for s in on]
+            minutes[on, d] = way + set_ups[on, d]
+    return Stops(tuple(stops), tuple(places), minutes, set_ups, crew_of)
 
 
 def limits_of(given: Given, found: list[SiteGroup]) -> tuple[Limits, Stops]:

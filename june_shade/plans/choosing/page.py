@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 from uuid import UUID
 
@@ -105,6 +105,16 @@ def standing(session: Session) -> dict[str, Any]:
         "gap": told.get("gap"), "seconds": told.get("seconds"), "pins_missed": told.get("pins_missed", 0),
         "outlook_from": OUTLOOK_FROM,
     }  # fmt: skip
+
+
+def driving_order(session: Session, today: date) -> dict[UUID, int]:
+    """Where each stop comes on its crew's way today, by the stop's id or, for trees without one, the site's."""
+    plan = store.standing(session)
+    if plan is None or plan.first_day != today:
+        return {}
+    return {
+        UUID(key): n for one in plan.told.get("routes", ()) if one["day"] == 0 for n, key in enumerate(one["stops"])
+    }
 
 
 def of_all(session: Session, site_id: UUID | None = None) -> dict[str, Any]:

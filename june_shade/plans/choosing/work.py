@@ -1,9 +1,10 @@
 """The plan under limits is chosen: when it is due, and what is kept of it."""
 
 import time
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 from datetime import timedelta
+from functools import cached_property
 from typing import Any
 from uuid import UUID, uuid4
 
@@ -17,7 +18,7 @@ from june_shade.core.water.visits import walked
 from june_shade.plans import changes, clock
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.choosing import given as loading
-from june_shade.plans.choosing import groups
+from june_shade.plans.choosing import groups, routing
 from june_shade.plans.choosing.given import Given
 from june_shade.plans.choosing.groups import SiteGroup, Stops
 from june_shade.plans.choosing.in_force import since
@@ -28,8 +29,11 @@ from june_shade.store.choice_tables import ChosenPlan
 from june_shade.store.session import Session, SessionMaker, reading, transaction
 from june_shade.store.site_tables import Site
 
-SECONDS = 20.0
+SECONDS = 28.0
 LEAST_BETWEEN = timedelta(minutes=15)
+TRIES, ROUTED_DAYS, FIRST_TRY = 3, 2, 0.7
+"""Where a day's way is longer than was reckoned its stops are raised and it is chosen again, so often at most; for so
+many days, later ones are routed afterwards. A try that is not the last takes that share of the time that is left."""
 
 
 @dataclass(frozen=True)
@@ -42,6 +46,26 @@ class Chosen:
     stops: Stops
     fortnight: Fortnight
     seconds: float
+    routes: tuple[routing.DayRoute, ...] = ()
+
+    @cached_property
+    def minutes(self) -> Array:
+        """Minutes of visits at each stop on each day, stops left out [min], array (stops, days)."""
+        return self._at_stops([of.minutes for of in self.fortnight.groups], lambda one: np.ones(len(one.made.rows)))
+
+    @cached_property
+    def tank_l(self) -> Array:
+        """Litres that come from a tank at each stop on each day [L], array (stops, days)."""
+        poured = [of.walked.litres[:PLAN_DAYS] for of in self.fortnight.groups]
+        return self._at_stops(poured, lambda one: (one.made.site.tank_l is not None) * ~one.group.alone)
+
+    def _at_stops(self, values: Sequence[Array], counts: Callable[[SiteGroup], Array]) -> Array:
+        total = np.zeros(self.stops.minutes.shape)
+        at_stop = {key: n for n, key in enumerate(self.stops.keys)}
+        for one, of in zip(self.sites, values, strict=True):
+            at = np.array([at_stop[row.stop_id or one.made.site.id] for row in one.made.rows])
+            np.add.at(total, at, (of * counts(one)).T)
+        return total
 
     def moved(self, tree_id: UUID, days: Sequence[int]) -> OfGroup:
         """What it would come to if a tree were visited on these days. days: from 0 on."""
@@ -109,11 +133,19 @@ def chosen(session: Session, sites: Sequence[Site], *, seconds: float) -> Chosen
     limits, stops = groups.limits_of(given, found)
     at_stop = {key: n for n, key in enumerate(stops.keys)}
     of_trees = [np.array([at_stop[row.stop_id or one.made.site.id] for row in one.made.rows]) for one in found]
-    plan = fortnight.plan(
-        [one.group for one in found], of_trees, limits, [_promised(session, one, given) for one in found],
-        seconds=seconds, clock=time.monotonic,
-    )  # fmt: skip
-    return Chosen(given, tuple(found), limits, stops, plan, time.monotonic() - begins)
+    promised = [_promised(session, one, given) for one in found]
+    for left in range(TRIES - 1, -1, -1):
+        plan = fortnight.plan(
+            [one.group for one in found], of_trees, limits, promised,
+            seconds=(seconds - (time.monotonic() - begins)) * (FIRST_TRY if left else 1.0), clock=time.monotonic,
+        )  # fmt: skip
+        drawn = Chosen(given, tuple(found), limits, stops, plan, time.monotonic() - begins)
+        routes = routing.of_plan(drawn.given, stops, drawn.minutes, drawn.tank_l)
+        longer = routing.raised(given, limits, routes, ROUTED_DAYS) if left else None
+        if longer is None:
+            break
+        limits = longer
+    return replace(drawn, routes=routes, seconds=time.monotonic() - begins)
 
 
 def _promised(session: Session, one: SiteGroup, given: Given) -> Array:
@@ -186,6 +218,11 @@ def told(found: Chosen) -> dict[str, Any]:
         "seconds": found.seconds, "gap": choice.gap, "least_harm": choice.least_harm, "bound": choice.bound,
         "harm": choice.plan.harm, "pins_missed": plan.pins_missed,
         "weeks": _weeks(found),
+        "routes": [
+            {"crew": str(found.given.crews[one.crew].id), "day": one.day, "minutes": one.minutes,
+             "stops": [str(found.stops.keys[n]) for n in one.stops], "fills_before": list(one.fills_before)}
+            for one in found.routes
+        ],
         "words": {word: words.count(word) for word in harm.WORDS},
     }  # fmt: skip
 

@@ -9204,6 +9204,11 @@ export interface components {
         RoundStop: {
             /** Name */
             name: string | null;
+            /**
+             * Position
+             * @description In the driving order of its crew's day, null where none was worked out.
+             */
+            position: number | null;
             /** Trees */
             trees: components["schemas"]["RoundTree"][];
         };

@@ -6,6 +6,9 @@ import { system } from '@/units'
 import { dayCount } from './useDay'
 import { useResource } from './useResource'
 
+/** More stops than any crew's day has. */
+const MANY = 1000
+
 export interface Row {
   site: Schema['RoundSite']
   stop: string | null
@@ -35,10 +38,14 @@ export function useRound() {
     return { ...whole, sites: whole.sites.filter((s) => s.crew?.id === ofCrew.value) }
   })
 
+  /** Crews one after the other, each in its driving order; what was not planned comes last, as it stands. */
+  const by = ({ site, stop }: { site: Schema['RoundSite']; stop: Schema['RoundStop'] }) =>
+    crews.value.findIndex((c) => c.id === site.crew?.id) * MANY + (stop.position ?? MANY - 1)
   const rows = computed<Row[]>(() =>
-    (data.value?.sites ?? []).flatMap((site) =>
-      site.stops.flatMap((stop) => stop.trees.map((tree) => ({ site, stop: stop.name, tree }))),
-    ),
+    (data.value?.sites ?? [])
+      .flatMap((site) => site.stops.map((stop) => ({ site, stop })))
+      .sort((a, b) => by(a) - by(b))
+      .flatMap(({ site, stop }) => stop.trees.map((tree) => ({ site, stop: stop.name, tree }))),
   )
   const open = computed(() => rows.value.filter((r) => r.tree.next && !r.tree.skipped))
   const skipped = computed(() => rows.value.filter((r) => r.tree.skipped))
