@@ -1,11 +1,14 @@
 """Pictures of every main view from the demo's data: what `./june shots` puts into docs/screenshots."""
 
 import argparse
+import re
 import sys
+import time
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
+import httpx
 from playwright.sync_api import Page
 
 from june_shade.demo import scenario
@@ -25,12 +28,10 @@ def _start_round(page: Page) -> None:
     page.get_by_role("button", name="Start the round").click()
 
 
-def _two_clocks(page: Page) -> None:
-    _start_round(page)
-    for _ in range(2):
-        page.get_by_role("button", name="Start the clock").click()
-        page.wait_for_timeout(700)  # a second tap within 0.6 s would be ignored
-    page.get_by_role("button", name="Water HL-01").click()
+def _moved(page: Page) -> None:
+    page.get_by_role("gridcell", name=re.compile(r"^HL-\d+, (Thu|Fri|Sat).*visit, ")).first.click()
+    page.get_by_role("button", name="A day later").click()
+    page.get_by_role("button", name=re.compile("^Keep ")).wait_for()
 
 
 def _check_up(page: Page) -> None:
@@ -61,7 +62,9 @@ def _tree(number: int, site: str = "HL") -> str:
 SHOTS = (
     Shot("today", "/today", browser.WIDE, _start_round),
     Shot("today-phone", "/today", browser.PHONE, _start_round),
-    Shot("today-clocks-phone", "/today", browser.PHONE, _two_clocks),
+    Shot("fortnight", "/ahead/water", browser.WIDE, _moved),
+    Shot("fortnight-phone", "/ahead/water", browser.PHONE, _moved),
+    Shot("drought", "/ahead/drought", browser.WIDE),
     Shot("trees", "/trees", browser.WIDE),
     Shot("tree-water", f"{_tree(3)}/water", browser.WIDE),
     Shot("tree-water-phone", f"{_tree(3)}/water", browser.PHONE),
@@ -69,16 +72,22 @@ SHOTS = (
     Shot("tree-checks", f"{_tree(12)}/checks", browser.WIDE),
     Shot("check-up-phone", f"{_tree(6)}/checks", browser.PHONE, _check_up),
     Shot("tree-drip", f"{_tree(20, 'RT')}/drip", browser.WIDE),
-    Shot("line", f"/lines/{scenario.name_id('line', 'RT', 'Hedge valve')}", browser.WIDE),
     Shot("planting", f"/plantings/{scenario.name_id('planting', 'HL', 'playground')}", browser.WIDE),
     Shot("order", f"/order?site={scenario.name_id('site', 'HL')}", browser.WIDE),
-    Shot("care", "/care", browser.WIDE),
     Shot("weather", "/weather", browser.WIDE),
     Shot("rehearse", f"/rehearse?tree={scenario.name_id('tree', 'HL', 4)}&season=past", browser.WIDE, _rehearsed),
     Shot("book", "/book?what=felt", browser.WIDE),
     Shot("book-month", f"/book/month?site={scenario.name_id('site', 'HL')}", browser.WIDE),
     Shot("site", f"/sites/{scenario.name_id('site', 'HL')}", browser.WIDE),
 )
+
+
+def _choose(address: str) -> None:
+    """Have the plan under limits chosen before pictures of it are taken."""
+    with httpx.Client(base_url=address) as client:
+        client.post("/api/fortnight/again").raise_for_status()
+        while client.get("/api/plan").json()["plan_id"] is None:
+            time.sleep(0.5)
 
 
 def take(shots: list[Shot], folder: Path, units: str) -> None:
@@ -88,8 +97,11 @@ def take(shots: list[Shot], folder: Path, units: str) -> None:
         url = server.ensure_database("shots")
         upgrade(url)
         serving.prepare(url, demo=True)
-        settings = Settings(database_url=url, forecast_url=forecast_url, forecast_made_up=True, demo=True)
+        settings = Settings(
+            database_url=url, forecast_url=forecast_url, forecast_made_up=True, demo=True, chooses=False
+        )
         with serving.background(settings) as address, browser.chromium() as chromium:
+            _choose(address)
             person = {"id": str(scenario.name_id("person", "Noor")), "name": "Noor"}
             for shot in shots:
                 device = browser.context(chromium, shot.size, units, person)

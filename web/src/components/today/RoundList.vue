@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import ActButton from '@/components/common/ActButton.vue'
 import type { Schema } from '@/api/client'
+import AgainstOrder from '@/components/common/AgainstOrder.vue'
 import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
 import { useFeeling } from '@/composables/useFeeling'
 import { pourOf, type Row } from '@/composables/useRound'
@@ -94,6 +95,7 @@ function entryWords(e: Schema['EntryOut'], zone: string): string {
           <div v-for="e in r.tree.entries" :key="e.id" class="entry">
             <span>{{ entryWords(e, g.site.zone) }}</span>
             <span v-if="e.twice" class="warn">{{ t('today.twice') }}</span>
+            <AgainstOrder v-if="e.against.length" :against="e.against" />
             <button
               v-if="e.volume_l"
               type="button"

@@ -3,6 +3,7 @@
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
+import AgainstOrder from '@/components/common/AgainstOrder.vue'
 import { useFeeling } from '@/composables/useFeeling'
 import { clockTime, longDay } from '@/logic/dates'
 import { text } from '@/units'
@@ -62,6 +63,7 @@ async function note() {
           </span>
         </span>
         <span v-if="e.twice" class="warn">{{ t('today.twice') }}</span>
+        <AgainstOrder v-if="e.against.length && !e.voided" :against="e.against" />
         <span v-if="e.voided" class="quiet">{{ t('treePage.voided') }}</span>
         <span v-else class="acts no-print">
           <button
