@@ -16,6 +16,7 @@ class ADay(BrowserTest):
 
     def begin(self, page):
         self.open(page, "/today")
+        page.locator("section.yard, section.current").first.wait_for()
         if page.get_by_role("button", name="Start the round").count():
             page.get_by_role("button", name="Start the round").click()
 

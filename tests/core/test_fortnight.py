@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from june_shade.core.choosing import fortnight, offers
+from june_shade.core.choosing import fortnight, offers, paths
 from june_shade.core.choosing.fortnight import Limits, crew_minutes
 from june_shade.core.choosing.offers import PLAN_DAYS, Group, Hands
 from june_shade.core.choosing.patterns import Problem, Stop, Tree, keeps, nothing, plan_of, thriftier
@@ -168,6 +168,32 @@ class People(unittest.TestCase):
         same = ~waits
         np.testing.assert_allclose(today.outcome.harm[same], found.groups[0].outcome.harm[same], atol=1e-9)
         self.assertTrue(np.any(waits))
+
+
+class Weather(unittest.TestCase):
+    def test_a_plan_holds_on_the_weather_that_it_was_made_for_and_on_milder_not_on_any_heat(self):
+        of = group()
+        found = chosen(of, 60.0).groups[0]
+
+        def on(times: float):
+            return paths.Paths(np.full((PLAN_DAYS, 3), times), np.full((PLAN_DAYS, 3), np.nan))
+
+        self.assertTrue(np.all(paths.holds(of, found, on(1.0))))
+        self.assertFalse(np.any(paths.holds(of, found, on(3.0))))
+        wet = paths.Paths(np.full((PLAN_DAYS, 3), 0.2), np.full((PLAN_DAYS, 3), 1.0))
+        self.assertTrue(np.all(paths.holds(of, found, wet)))
+
+    def test_paths_are_fortnights_of_the_season_s_own_past_the_first_days_the_surest(self):
+        days = 800
+        season = np.sin(2 * np.pi * np.arange(days) / 365)
+        known = series_of(days=days)
+        known = replace(known, eto_mm=5.0 + 3.0 * season, rain_mm=np.zeros(days))
+        found = paths.drawn(known, 770, np.random.default_rng(1))
+        self.assertEqual(found.eto_times.shape, (PLAN_DAYS, paths.PATHS))
+        spread = found.eto_times.std(axis=1)
+        self.assertLess(spread[0], spread[-1])
+        self.assertTrue(np.all(np.isnan(found.rain_mm[0])) and np.all(found.rain_mm[-1] == 0.0))
+        self.assertIsNone(paths.drawn(known, 10, np.random.default_rng(1)))
 
 
 class Offered(unittest.TestCase):

@@ -109,6 +109,7 @@ class PlanOut(Out):
     made_at: datetime | None = Field(description="When the plan was chosen, null = none was.")
     stale: bool = Field(description="Something changed since that matters to it.")
     gap: float | None = Field(description="How much better another plan tried could be at most, share of its harm.")
+    holds: list[int] | None = Field(description="On how many paths of weather it holds, of how many.")
     seconds: float | None = quantity("s", "That choosing took")
     pins_missed: int
     outlook_from: int = Field(description="From this day on it is an outlook.")

@@ -89,6 +89,15 @@ def told(harm: float, dies: bool) -> str | None:
     return word(harm, dies) if dies or harm > NOTHING_TO else None
 
 
+def rank(harm: Array, dies: Array) -> Array:
+    """Harm by its word, from 0 = none to tell, array (trees,).
+
+    harm: beyond that of the plain plan [days], dies: whether a tree may die of it; arrays (trees,).
+    """
+    found: Array = (harm > NOTHING_TO).astype(int) + (harm > SLOWER_TO)
+    return np.where(dies, len(WORDS), found)
+
+
 def weight(worth: Array, establishment: Array) -> Array:
     """How much a tree's harm counts: the new go first, since the old have roots elsewhere.
 

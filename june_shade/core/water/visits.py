@@ -72,15 +72,18 @@ class Standing:
             self.asked_l[chosen],
         )  # fmt: skip
 
-    def under(self, eto_times: Array, rain_mm: Array, rain_share: Array) -> "Standing":
+    def under(self, eto_times: Array, rain_mm: Array) -> "Standing":
         """The same under other weather from today on.
 
-        eto_times: how many times the demand; rain_mm: rain [mm]; rain_share: what of it counts; arrays (days ahead,).
+        eto_times: how many times the demand that is forecast; rain_mm: rain that falls [mm], NaN = as forecast; arrays
+        (days ahead, trees).
         """
-        course, at = self.course, slice(self.course.today, self.course.today + len(eto_times))
-        eto, rain, share = (np.array(values) for values in (course.eto_mm, course.rain_mm, course.rain_share))
-        eto[at] *= eto_times[:, None]
-        rain[at], share[at] = rain_mm[:, None], rain_share[:, None]
+        course = self.course
+        at, wide = slice(course.today, course.today + len(eto_times)), np.ones(eto_times.shape[1])
+        eto, rain, share = (values * wide for values in (course.eto_mm, course.rain_mm, course.rain_share))
+        eto[at] *= eto_times
+        told = ~np.isnan(rain_mm)
+        rain[at], share[at] = np.where(told, rain_mm, rain[at]), np.where(told, 1.0, share[at])
         return replace(self, course=replace(course, eto_mm=eto, rain_mm=rain, rain_share=share))
 
 

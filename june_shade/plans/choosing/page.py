@@ -100,10 +100,9 @@ def standing(session: Session) -> dict[str, Any]:
     plan = store.standing(session)
     told = plan.told if plan is not None else {}
     return {
-        "plan_id": plan.id if plan is not None else None, "made_at": plan.made_at if plan is not None else None, 
-        "stale": work.is_stale(session, sites),
-        "gap": told.get("gap"), "seconds": told.get("seconds"), "pins_missed": told.get("pins_missed", 0),
-        "outlook_from": OUTLOOK_FROM,
+        "plan_id": plan.id if plan is not None else None, "made_at": plan.made_at if plan is not None else None,
+        "stale": work.is_stale(session, sites), "gap": told.get("gap"), "holds": told.get("holds"),
+        "seconds": told.get("seconds"), "pins_missed": told.get("pins_missed", 0), "outlook_from": OUTLOOK_FROM,
     }  # fmt: skip
 
 

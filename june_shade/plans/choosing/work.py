@@ -10,7 +10,7 @@ from uuid import UUID, uuid4
 
 import numpy as np
 
-from june_shade.core.choosing import fortnight, harm
+from june_shade.core.choosing import fortnight, harm, paths
 from june_shade.core.choosing.fortnight import Fortnight, Limits, OfGroup
 from june_shade.core.choosing.offers import PLAN_DAYS, minutes_of
 from june_shade.core.choosing.patterns import Array
@@ -217,7 +217,7 @@ def told(found: Chosen) -> dict[str, Any]:
     return {
         "seconds": found.seconds, "gap": choice.gap, "least_harm": choice.least_harm, "bound": choice.bound,
         "harm": choice.plan.harm, "pins_missed": plan.pins_missed,
-        "weeks": _weeks(found),
+        "weeks": _weeks(found), "holds": _holds(found),
         "routes": [
             {"crew": str(found.given.crews[one.crew].id), "day": one.day, "minutes": one.minutes,
              "stops": [str(found.stops.keys[n]) for n in one.stops], "fills_before": list(one.fills_before)}
@@ -250,6 +250,23 @@ def _weeks(found: Chosen) -> list[dict[str, Any]]:
         }
         for first in days
     ]  # fmt: skip
+
+
+SEED = 20
+"""Paths of weather are drawn alike each time."""
+
+
+def _holds(found: Chosen) -> list[int] | None:
+    """On how many paths of weather the plan holds, of how many; None where too little of the past is known."""
+    kept = None
+    for one, of in _pairs(found):
+        known = one.made.known
+        drawn = paths.drawn(known, known.index(one.made.today), np.random.Generator(np.random.PCG64(SEED)))
+        if drawn is None:
+            return None
+        own = paths.holds(one.group, of, drawn)
+        kept = own if kept is None else kept & own
+    return None if kept is None else [int(kept.sum()), len(kept)]
 
 
 def _allowed_l(limits: Limits, days: range) -> float | None:

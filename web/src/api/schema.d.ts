@@ -5278,6 +5278,11 @@ export interface components {
              */
             gap: number | null;
             /**
+             * Holds
+             * @description On how many paths of weather it holds, of how many.
+             */
+            holds: number[] | null;
+            /**
              * Made At
              * @description When the plan was chosen, null = none was.
              */
@@ -7475,6 +7480,11 @@ export interface components {
              * @description How much better another plan tried could be at most, share of its harm.
              */
             gap: number | null;
+            /**
+             * Holds
+             * @description On how many paths of weather it holds, of how many.
+             */
+            holds: number[] | null;
             /**
              * Made At
              * @description When the plan was chosen, null = none was.

@@ -164,6 +164,7 @@ function pickSite(event: Event) {
           </p>
           <p v-else>{{ t(data.stale ? 'fortnight.notYet' : 'fortnight.free') }}</p>
           <p v-if="sure">{{ sure }}</p>
+          <p v-if="data.holds">{{ t('fortnight.sure.holds', { n: data.holds[0], of: data.holds[1] }) }}</p>
           <p v-for="order in data.orders" :key="order.id">
             <span>{{
               order.begins

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The trees of a stop by day: painted on a canvas, with a grid of cells over it for keys, pointers and readers. */
-import { useElementSize } from '@vueuse/core'
+import { useElementSize, useIntersectionObserver } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
@@ -34,6 +34,9 @@ const ROW_PX = 56
 const canvas = ref<HTMLCanvasElement | null>(null)
 const body = ref<HTMLElement | null>(null)
 const { width } = useElementSize(body)
+/** A stop is drawn once it comes near the eyes: a contract has hundreds of rows. */
+const near = ref(false)
+useIntersectionObserver(body, ([seen]) => (near.value ||= Boolean(seen?.isIntersecting)), { rootMargin: '900px' })
 const frame = computed<Frame>(() => ({ width: width.value, names: props.names, days: props.shown, row: ROW_PX }))
 
 const words = (visit: Schema['VisitOut']) => show('volume', litresOf(visit)).value
@@ -99,7 +102,7 @@ function draw() {
   const sheet = { rows: props.trees.map(drawn), first: props.first, outlook: props.outlook, closed: props.closed }
   paint(ctx, frame.value, sheet, colours())
 }
-watch([() => props.trees, () => props.lifted, () => props.first, () => props.shown, width, isUs, system], draw, {
+watch([near, () => props.trees, () => props.lifted, () => props.first, () => props.shown, width, isUs, system], draw, {
   flush: 'post',
 })
 onMounted(async () => {
@@ -172,9 +175,9 @@ function click(tree: TreeAhead, day: number) {
 
 <template>
   <div ref="body" class="body" role="rowgroup" :style="{ height: `${ROW_PX * trees.length}px` }">
-    <canvas ref="canvas" aria-hidden="true" />
+    <canvas v-if="near" ref="canvas" aria-hidden="true" />
     <div
-      v-for="(tree, n) in trees"
+      v-for="(tree, n) in near ? trees : []"
       :key="tree.id"
       role="row"
       class="row"
@@ -227,7 +230,6 @@ function click(tree: TreeAhead, day: number) {
 <style scoped>
 .body {
   position: relative;
-  content-visibility: auto;
 }
 canvas {
   position: absolute;
