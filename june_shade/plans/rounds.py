@@ -131,7 +131,7 @@ def crew_today(session: Session, site: Site, made: SitePlan) -> dict[str, Any]:
     """Who waters a site today: minutes that are left to do there, and those of the whole day, None without a limit."""
     given = loading.of_day(session, store.sites(session))
     crew = given.crew_on(site.id, given.first_day)
-    minutes = float(fortnight.crew_minutes(given, [(site, made)])[crew, 0])
+    minutes = float(fortnight.crew_minutes(session, given, [(site, made)])[crew, 0])
     has = given.has[crew][0].minutes
     return {
         "id": given.crews[crew].id, "name": given.crews[crew].name, "of_site": given.crews[crew].of_site,

@@ -246,7 +246,7 @@ def visits_of(
 def crews_ahead(given: Given, sites: Sequence[Site], session: Session) -> list[CrewAhead]:
     """Hours and litres by crew and day, as the standing plan has them."""
     plans = [(site, made) for site in given.sites if (made := remembered.known(session, site)) is not None]
-    minutes = crew_minutes(given, plans)
+    minutes = crew_minutes(session, given, plans)
     ids = {site.id for site in sites}
     litres, litres_us = (np.zeros((len(given.crews), PLAN_DAYS)) for _ in range(2))
     for site, made in plans:
@@ -266,16 +266,26 @@ def crews_ahead(given: Given, sites: Sequence[Site], session: Session) -> list[C
     ]  # fmt: skip
 
 
-def crew_minutes(given: Given, plans: Sequence[tuple[Site, SitePlan]]) -> Array:
-    """Minutes of crews' days by the visits that are planned, those of today that are left, array (crews, days)."""
+def crew_minutes(session: Session, given: Given, plans: Sequence[tuple[Site, SitePlan]]) -> Array:
+    """Minutes of crews' days by the visits that are planned, those of today that are left, array (crews, days).
+
+    A stop's way takes as much longer than is usual as the day's own way does, where that was worked out.
+    """
     stops = groups.stops_of(given)
+    stop_minutes = stops.minutes.copy()
+    at_crew = {str(crew.id): n for n, crew in enumerate(given.crews)}
+    plan = store.standing(session)
+    if plan is not None and plan.first_day == given.first_day:
+        for one in plan.told.get("routes", ()):
+            on = stops.crew_of[:, one["day"]] == at_crew.get(one["crew"], -1)
+            stop_minutes[on, one["day"]] *= one["longer"]
     at_stop = {key: n for n, key in enumerate(stops.keys)}
     of = [(groups.minutes_of(made, site, given), made) for site, made in plans]
     if not of:
         return np.zeros((len(given.crews), PLAN_DAYS))
     stop_of = np.array([at_stop[row.stop_id or made.site.id] for _, made in of for row in made.rows])
     minutes = np.concatenate([own for own, _ in of], axis=1)
-    return fortnight.crew_minutes(stops.crew_of, stops.minutes, stop_of, minutes, len(given.crews))
+    return fortnight.crew_minutes(stops.crew_of, stop_minutes, stop_of, minutes, len(given.crews))
 
 
 def tried(session: Session, tree_id: UUID, days: Sequence[int]) -> dict[str, Any]:

@@ -220,7 +220,8 @@ def told(found: Chosen) -> dict[str, Any]:
         "weeks": _weeks(found), "holds": _holds(found),
         "routes": [
             {"crew": str(found.given.crews[one.crew].id), "day": one.day, "minutes": one.minutes,
-             "stops": [str(found.stops.keys[n]) for n in one.stops], "fills_before": list(one.fills_before)}
+             "stops": [str(found.stops.keys[n]) for n in one.stops], "fills_before": list(one.fills_before),
+             "longer": one.way_min / max(one.reckoned_min, 1.0)}
             for one in found.routes
         ],
         "words": {word: words.count(word) for word in harm.WORDS},
