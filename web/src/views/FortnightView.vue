@@ -110,9 +110,12 @@ const dies = computed(() => {
     dying.value.length,
   )
 })
+/** Where a better plan could be this much better, a figure would say more than is known. */
+const UNPROVEN = 0.25
 const sure = computed(() => {
   if (!data.value?.made_at || data.value.gap === null) return ''
   const share = (100 * data.value.gap).toFixed(1)
+  if (data.value.gap > UNPROVEN) return t('fortnight.sure.open')
   return data.value.gap <= 0 ? t('fortnight.sure.best') : t('fortnight.sure.gap', { share })
 })
 function pickSite(event: Event) {
