@@ -121,9 +121,11 @@ def _allowed(
             allowed[d] &= alone & (np.array(methods) == "emitters")
         known: dict[tuple[object, ...], tuple[bool, float]] = {}
         for i, row in enumerate(made.rows if orders else ()):
-            key = methods[i], row.planted_on, bool(alone[i])
+            key = methods[i], row.planted_on, bool(alone[i]), float(flow_l_per_h[i])
             if key not in known:
-                known[key] = _ruled(given, orders, site, row, methods[i], day, crew, d, alone=bool(alone[i]))
+                known[key] = _ruled(
+                    given, orders, site, row, methods[i], day, crew, d, alone=bool(alone[i]), flow=key[3]
+                )
             may, most[d, i] = known[key]
             allowed[d, i] &= may
     return allowed, most
@@ -131,16 +133,22 @@ def _allowed(
 
 def _ruled(
     given: Given, orders: list[Restriction], site: Site, row: TreeFacts, method: str, day: date, crew: int, d: int, *,
-    alone: bool,
+    alone: bool, flow: float,
 ) -> tuple[bool, float]:  # fmt: skip
-    """Whether orders leave a day to a tree, and litres a watering."""
+    """Whether orders leave a day to a tree, and litres a watering; what drips has to fit into the longest open hours.
+
+    flow: what runs there [L/h].
+    """
     asked = asked_of(site, site.house_number, row.planted_on, method, day)
     if hours.closed_by(orders, asked):
         return False, np.inf
     left = hours.open_hours(orders, asked)
     has = given.has[crew][d]
     may = len(left) > 0 if alone else open_min(left, has.starts_min, has.ends_min) > 0
-    return may, hours.most_l(orders, asked)
+    most = hours.most_l(orders, asked)
+    if method == "emitters" and len(left):
+        most = min(most, flow * float(np.max(left[:, 1] - left[:, 0])) / 60.0)
+    return may, most
 
 
 def _wished(made: SitePlan, given: Given, site_id: UUID, wish: str) -> Array:

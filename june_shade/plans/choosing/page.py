@@ -128,7 +128,7 @@ def of_all(session: Session, site_id: UUID | None = None) -> dict[str, Any]:
     told = [_of_site(session, site, given) for site in sites]
     return standing(session) | {
         "days": list(given.days),
-        "sites": [one for one, _ in told if one["stops"]],
+        "sites": [one for one in told if one["stops"]],
         "crews": crews_ahead(given, sites, session),
         "orders": orders_ahead(given, sites),
     }
@@ -146,7 +146,7 @@ def orders_ahead(given: Given, sites: Sequence[Site]) -> list[dict[str, Any]]:
     ]  # fmt: skip
 
 
-def _of_site(session: Session, site: Site, given: Given) -> tuple[dict[str, Any], SitePlan | None]:
+def _of_site(session: Session, site: Site, given: Given) -> dict[str, Any]:
     blank = {
         "id": site.id, "name": site.name, "crew": given.crews[given.crew_of_site[site.id]].name, "rain_mm": [],
         "closed": _closed(given, site), "stops": [], "problem": None,
@@ -154,9 +154,9 @@ def _of_site(session: Session, site: Site, given: Given) -> tuple[dict[str, Any]
     try:
         made = remembered.of_site(session, site)
     except JuneShadeError as e:
-        return blank | {"problem": e.message}, None
+        return blank | {"problem": e.message}
     if made is None:
-        return blank, None
+        return blank
     chosen = store.of_site(session, site.id)
     at = made.course.today
     entries: dict[UUID, list[LogEntry]] = {}
@@ -174,7 +174,7 @@ def _of_site(session: Session, site: Site, given: Given) -> tuple[dict[str, Any]
     return blank | {
         "rain_mm": [float(mm) for mm in rain[:PLAN_DAYS]],
         "stops": [{"id": key, "name": names.get(key), "trees": trees} for key, trees in stops.items()],
-    }, made
+    }
 
 
 def _closed(given: Given, site: Site) -> list[bool]:

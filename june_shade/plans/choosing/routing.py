@@ -52,9 +52,10 @@ def of_plan(given: Given, stops: Stops, visit_min: Array, tank_l: Array) -> tupl
     return tuple(found)
 
 
-def raised(given: Given, limits: Limits, routes: Sequence[DayRoute], days: int) -> Limits | None:
+def raised(given: Given, stops: Stops, limits: Limits, routes: Sequence[DayRoute], days: int) -> Limits | None:
     """The limits with stops taking longer on days whose way is over the crew's hours; None where none is.
 
+    A stop takes as many times its usual minutes as the day's own way does, however often it was raised before.
     days: how many of the first are looked at.
     """
     minutes, over = limits.stop_minutes.copy(), False
@@ -62,6 +63,6 @@ def raised(given: Given, limits: Limits, routes: Sequence[DayRoute], days: int) 
         has = given.has[one.crew][one.day].minutes
         if one.day < days and one.minutes > has + SLACK_MIN and one.way_min > one.reckoned_min + SLACK_MIN:
             on = limits.crew_of[:, one.day] == one.crew
-            minutes[on, one.day] *= one.way_min / max(one.reckoned_min, 1.0)
+            minutes[on, one.day] = stops.minutes[on, one.day] * one.way_min / max(one.reckoned_min, 1.0)
             over = True
     return replace(limits, stop_minutes=minutes) if over else None

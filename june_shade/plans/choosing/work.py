@@ -141,7 +141,7 @@ def chosen(session: Session, sites: Sequence[Site], *, seconds: float) -> Chosen
         )  # fmt: skip
         drawn = Chosen(given, tuple(found), limits, stops, plan, time.monotonic() - begins)
         routes = routing.of_plan(drawn.given, stops, drawn.minutes, drawn.tank_l)
-        longer = routing.raised(given, limits, routes, ROUTED_DAYS) if left else None
+        longer = routing.raised(given, stops, limits, routes, ROUTED_DAYS) if left else None
         if longer is None:
             break
         limits = longer
