@@ -18,6 +18,7 @@ from procrastinate.jobs import Status
 
 from june_shade.outside.forecast import WeatherService
 from june_shade.plans import changes, forecast, imports, rounds
+from june_shade.plans.choosing import beside
 from june_shade.plans.choosing import work as choosing
 from june_shade.plans.drip import layouts
 from june_shade.plans.looking import thirst
@@ -115,6 +116,17 @@ def choose_now(context: JobContext) -> None:
     choosing.work(_sessions(context), seconds=_choosing(context).seconds)
 
 
+def compare(context: JobContext, timestamp: int = 0) -> None:
+    """Compare the plan under limits with others where it is due."""
+    sessions, how = _sessions(context), _choosing(context)
+    if not how.by_itself:
+        return
+    with reading(sessions) as session:
+        due = beside.is_due(session)
+    if due:
+        beside.work_on(sessions)
+
+
 async def take_over(app: App, sessions: SessionMaker) -> None:
     """Give jobs of workers that are gone to others; put in what imports wait for and nobody does."""
     for job in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=SILENT_S):
@@ -134,7 +146,7 @@ def _go_on(sessions: SessionMaker) -> None:
 REGULAR = {
     queue.FORECASTS: (EVERY_5_MINUTES, forecasts),
     queue.GROWTH: (EVERY_5_MINUTES, growth), queue.PLANS: (AFTER_MIDNIGHTS, plans),
-    queue.CHOOSE: (EVERY_MINUTE, choose),
+    queue.CHOOSE: (EVERY_MINUTE, choose), queue.COMPARE: (EVERY_5_MINUTES, compare),
 }  # fmt: skip
 """What is done again and again, and once when a worker begins: when, and how."""
 

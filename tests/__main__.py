@@ -1,6 +1,6 @@
 """`python -m tests [WORD ...]`: all tests, or those whose dotted name contains one of the words.
 
-With no word they run in four lanes, the browser's two, the API's and all others, three at a time, each a process;
+With no word they run in five lanes, the browser's two, the API's two and all others, three at a time, each a process;
 they share a database server. `--lane NAME` runs one of them. Ends with the slowest and a line
 `N passed, N failed, N skipped`; not zero where one failed or none ran.
 """
@@ -31,8 +31,10 @@ def _flat(suite: unittest.TestSuite) -> Iterator[unittest.TestCase]:
             yield part
 
 
-LANES = ("browser_2", "api", "browser_1", "rest")
+LANES = ("browser_2", "api_2", "browser_1", "api_1", "rest")
 """In the order in which they begin."""
+HALVES = {"browser": "test_j", "api": "test_n"}
+"""From which module on a folder's second half goes."""
 AT_ONCE = 3
 """Lanes that run at a time: on two cores one more only makes all wait."""
 SLOWEST = 8
@@ -55,11 +57,11 @@ class Timed(unittest.TextTestResult):
 
 
 def lane_of(test: unittest.TestCase) -> str:
-    """The lane that a test runs in, by its folder; the browser's half by half."""
+    """The lane that a test runs in, by its folder; the browser's and the API's half by half."""
     _, folder, module, *_ = test.id().split(".")
-    if folder == "browser":
-        return "browser_1" if module < "test_j" else "browser_2"
-    return folder if folder in LANES else LANES[-1]
+    if folder not in HALVES:
+        return LANES[-1]
+    return f"{folder}_{1 if module < HALVES[folder] else 2}"
 
 
 def all_lanes() -> int:

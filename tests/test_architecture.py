@@ -39,6 +39,7 @@ CORE_ORDER = (
     "water",
     "drip",
     "planting",
+    "saving",
     "care",
     "looking",
     "book",

@@ -32,6 +32,7 @@ from june_shade.api.routers import (
     own,
     planting,
     rehearse,
+    saving,
     sites,
     soil,
     stock,
@@ -102,6 +103,7 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
         imports, trees, planting, drip, mulch, care, log, looking, rehearse, book, own, sites, soil, weather,
         stock, backups,
         choosing,
+        saving,
     )  # fmt: skip
     for part in parts:
         app.include_router(part.router)

@@ -15,7 +15,9 @@ from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
 from functools import partial
 from hashlib import sha256
+from secrets import token_hex
 from threading import Lock
+from typing import Any
 
 from june_shade.api.routers.shape import entries_out, task_out
 from june_shade.api.schemas.log import RoundSite
@@ -44,11 +46,20 @@ class Made:
         return time.monotonic() - self.of_s
 
 
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A site's part of the round as it goes out, and who waters it."""
+
+    json: bytes
+    crew: dict[str, Any] | None
+
+
 class Round:
     """Makes the round and keeps the last one."""
 
     def __init__(self, sessions: SessionMaker) -> None:
-        self._sessions, self._parts = sessions, Kept[bytes]()
+        self._sessions, self._parts = sessions, Kept[Part]()
+        self._born = token_hex(4)  # after a backup is brought in, stamps of other data may be the same
         self._maker = ThreadPoolExecutor(1, thread_name_prefix="round")
         self._lock = Lock()
         self._made: Made | None = None
@@ -91,30 +102,36 @@ class Round:
     def _of_now(self, of_s: float, last: Made | None) -> Made:
         with reading(self._sessions) as session:
             sites, head = rounds.stamps(session), rounds.head(session)
-            rests_on = [str(head["day"]), str(head["trees"]), *(f"{site.id}{stamp}" for site, stamp in sites)]
+            rests_on = [
+                self._born,
+                str(head["day"]),
+                str(head["trees"]),
+                *(f"{site.id}{stamp}" for site, stamp in sites),
+            ]
             etag = f'"{sha256(" ".join(rests_on).encode()).hexdigest()[:24]}"'
             parts = self._of_sites(session, sites) if last is None or last.etag != etag else None
         if last is not None and parts is None:
             return Made(etag, last.plain, last.zipped, of_s)
+        parts = parts or []
+        head |= {"work": rounds.work(part.crew for part in parts)}
         whole = json.dumps(head, default=str)[:-1].encode()
-        plain = b'%s,"sites":[%s]}' % (whole, b",".join(parts or ()))
+        plain = b'%s,"sites":[%s]}' % (whole, b",".join(part.json for part in parts))
         return Made(etag, plain, gzip.compress(plain, ZIP_LEVEL), of_s)
 
-    def _of_sites(self, session: Session, sites: Sequence[tuple[Site, Hashable]]) -> list[bytes]:
+    def _of_sites(self, session: Session, sites: Sequence[tuple[Site, Hashable]]) -> "list[Part]":
         missing = [site for site, stamp in sites if self._parts.known(site.id, stamp) is None]
         remembered.make_ready(session, missing)
-        return [self._parts.get(site.id, stamp, partial(_site_json, session, site)) for site, stamp in sites]
+        return [self._parts.get(site.id, stamp, partial(_part, session, site)) for site, stamp in sites]
 
 
-def _site_json(session: Session, site: Site) -> bytes:
-    """A site's part of the round as it goes out."""
+def _part(session: Session, site: Site) -> Part:
     found = rounds.round_of_site(session, site)
     trees = [tree for stop in found["stops"] for tree in stop["trees"]]
     shaped = {e.id: e for e in entries_out(session, [entry for tree in trees for entry in tree["entries"]])}
     for tree in trees:
         tree["entries"] = [shaped[entry.id] for entry in tree["entries"]]
     found["care"] = [task_out(due, site.id, site.name) for due in found["care"]]
-    return RoundSite.model_validate(found).model_dump_json().encode()
+    return Part(RoundSite.model_validate(found).model_dump_json().encode(), found["crew"])
 
 
 def older_s(cache_control: str) -> float:

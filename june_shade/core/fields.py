@@ -10,6 +10,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from june_shade.core.choosing.harm import WORTH
 from june_shade.core.mulch.materials import materials
 from june_shade.core.mulch.ring import CLEAR_GAP_M
 from june_shade.core.stock.balls import KINDS
@@ -60,7 +61,8 @@ class TreeField:
     name: as a file's column and a person's word; column: in the database, where that is another (a site has a name
     and an id). unit: m, L, L/h, L/h/m, deg, "" for none. named: values that have a name of their own. empty: what it
     means left out, GIVEN = it can't be. usual: what a form begins with, None = nothing. rests: what of the plan rests
-    on it: all of a tree's computed past, the way it is watered from a day on, or only what pages show. filed: whether
+    on it: all of a tree's computed past, the way it is watered from a day on, the plan under limits, or only what
+    pages show. filed: whether
     it stands in the register's file.
     """
 
@@ -73,7 +75,7 @@ class TreeField:
     longest: int | None = None
     empty: Any = None
     usual: Any = None
-    rests: Literal["past", "way", "page"] = "page"
+    rests: Literal["past", "way", "limits", "page"] = "page"
     column: str = ""
     filed: bool = True
 
@@ -129,6 +131,7 @@ TREE: tuple[TreeField, ...] = (
     _number("sprinkler_flow_l_per_h", "L/h", 5000, usual=60.0, rests="way"),
     _number("reservoir_l", "L", 500, usual=55.0, rests="way"),
     _choice("mode", MODES),
+    _number("worth", "", 2, low=0.5, empty=1.0, usual=1.0, named=tuple(WORTH.items()), rests="limits"),
     _choice("mulch_material", materials()),
     _number("mulch_depth_m", "m", 0.6, low=0, empty=0.0, usual=0.075),
     _number("mulch_outer_radius_m", "m", 10, usual=0.75),
@@ -175,6 +178,8 @@ def odds(tree: Mapping[str, Any]) -> tuple[str, str] | None:
     ):
         if tree["method"] == method and not tree.get(field):
             return field, words
+    if tree.get("worth", 1.0) not in WORTH.values():
+        return "worth", "must be 0.5 where it could be spared, 1, or 2 where it is kept for something"
     if tree["mulch_material"] is not None:
         least = tree["caliper_m"] / 2 + CLEAR_GAP_M
         if tree["mulch_outer_radius_m"] is None:

@@ -1,6 +1,8 @@
 """What the town's crews have, and the order that the water board gave out for July: a plan under limits to look at."""
 
 from datetime import date
+from typing import Any
+from uuid import UUID
 
 from sqlalchemy.orm import Session, sessionmaker
 
@@ -9,7 +11,7 @@ from june_shade.plans import crews, restrictions
 from june_shade.store.session import transaction
 from june_shade.store.site_tables import Site, Stop
 
-CREWS = {
+CREWS: dict[str, tuple[tuple[str, ...], dict[str, Any]]] = {
     "North crew": (
         ("HL", "SO"),
         {"people": 2, "working_days": [0, 1, 2, 3, 4, 5, 6], "hours": 3.25, "hoses": 2, "tank_l": 800.0,
@@ -49,6 +51,14 @@ ORDER = {
         ],
     },
 }  # fmt: skip
+
+
+def hoses_at(site_id: UUID) -> int:
+    """How many hoses the crew of a site has running at once."""
+    return next(
+        values["hoses"] for prefixes, values in CREWS.values()
+        if any(name_id("site", prefix) == site_id for prefix in prefixes)
+    )  # fmt: skip
 
 
 def fill(sessions: sessionmaker[Session], today: date) -> None:

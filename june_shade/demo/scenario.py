@@ -14,6 +14,7 @@ import numpy as np
 from sqlalchemy import select
 from sqlalchemy.orm import Session, sessionmaker
 
+from june_shade.core.water import load
 from june_shade.demo import ends, felt, limits, planting
 from june_shade.demo.names import name_id
 from june_shade.demo.steps import as_days
@@ -37,6 +38,8 @@ PLACE = {"latitude_deg": 40.2, "longitude_deg": -104.7, "elevation_m": 1490.0}
 PEOPLE = ("Noor", "Tavi", "Inez")
 DEVICE = "yard tablet"
 MISSED_SHARE = 0.06
+SET_UP_AND_WAY_MIN, HANDLING_MIN = 9.0, 1.5
+"""What a new stop and a tree take the crews that keep this log."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -326,19 +329,22 @@ def _keep_log(sessions: sessionmaker[Session], start: date) -> None:
 
 
 def _water_site(session: Session, made: SitePlan, day: date, order: int, rng: np.random.Generator) -> None:
-    at = datetime.combine(day, time(6, 40), ZoneInfo(ZONE)) + timedelta(minutes=70 * order)
+    at = datetime.combine(day, time(6, 40), ZoneInfo(ZONE)) + timedelta(minutes=40 * order)
     person = name_id("person", PEOPLE[order % len(PEOPLE)])
-    entries = []
+    entries, stop, hoses = [], None, limits.hoses_at(made.site.id)
     for i, row in enumerate(made.rows):
         if made.plan.visit[i] != made.course.today or row.opened_on > day:
             continue
         if rng.random() < MISSED_SHARE and not made.on_a_line(i):
             continue
         pour = water.visit_on(made, i, made.course.today).us
-        at += timedelta(minutes=4)
+        beside = load.runs_alone(made.deliveries[i].method, made.on_a_line(i))
+        came = 0.0 if row.stop_id == stop else SET_UP_AND_WAY_MIN
+        stop = row.stop_id
+        at += timedelta(minutes=came + HANDLING_MIN + (0.0 if beside else pour.run_min / hoses))
         entry = NewEntry(
-            id=name_id("entry", row.id, day), tree_id=row.id, kind="water", happened_at=at, device_id=DEVICE,
-            person_id=person, volume_l=pour.litres, duration_min=round(pour.run_min, 1),
+            id=name_id("entry", row.id, day), tree_id=row.id, kind="water", happened_at=at,
+            device_id=f"{DEVICE}-{order}", person_id=person, volume_l=pour.litres, duration_min=round(pour.run_min, 1),
         )  # fmt: skip
         entries.append(entry)
     if day.weekday() == 2 and order == 0 and made.rows:

@@ -1,11 +1,11 @@
 """The book as files: a line a row as CSV, or a JSON object a line. SI, unrounded, days and moments as ISO 8601."""
 
-import csv
-import io
 import json
 from collections.abc import Iterable, Iterator
 from dataclasses import asdict, is_dataclass
 from typing import Any
+
+from june_shade.formats.cells import csv_line
 
 COLUMNS = (
     "day", "at", "kind", "subject", "site", "tag", "place", "species", "person", "undone", "volume_l", "duration_min",
@@ -41,12 +41,12 @@ def plain(row: Row) -> dict[str, Any]:
 
 def csv_lines(rows: Iterable[Row]) -> Iterator[str]:
     """The rows as CSV, the names of the columns first. Text that a spreadsheet would take for a formula is quoted."""
-    yield _line(COLUMNS)
+    yield csv_line(COLUMNS)
     for row in rows:
         told = plain(row)
         if "routine" in told:
             told["routine"] = told["routine"]["name"]
-        yield _line([_safe(told.get(name, "")) for name in COLUMNS])
+        yield csv_line(_said(told.get(name, "")) for name in COLUMNS)
 
 
 def json_lines(rows: Iterable[Row]) -> Iterator[str]:
@@ -59,13 +59,5 @@ def _flat(value: Any) -> Any:
     return asdict(value) if is_dataclass(value) and not isinstance(value, type) else value
 
 
-def _safe(value: Any) -> Any:
-    if isinstance(value, bool):
-        return "yes" if value else "no"
-    return f"'{value}" if isinstance(value, str) and value[:1] in "=+-@\t\r" else value
-
-
-def _line(cells: Iterable[Any]) -> str:
-    out = io.StringIO()
-    csv.writer(out, lineterminator="\r\n").writerow(cells)
-    return out.getvalue()
+def _said(value: Any) -> Any:
+    return ("yes" if value else "no") if isinstance(value, bool) else value

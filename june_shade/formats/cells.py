@@ -4,7 +4,10 @@ come with a mark before.
 Source: OWASP, CSV injection.
 """
 
-from collections.abc import Sequence
+import csv
+import io
+from collections.abc import Iterable, Sequence
+from typing import Any
 
 from june_shade.core.errors import InputError
 
@@ -20,6 +23,15 @@ def defused(words: str) -> str:
 def plain(cell: str) -> str:
     """Words as they come in again."""
     return cell[1:] if cell.startswith(MARK) and cell[1:].startswith(FORMULA_SIGNS) else cell
+
+
+def csv_line(cells: Iterable[Any]) -> str:
+    """One line of CSV as it goes out."""
+    out = io.StringIO()
+    csv.writer(out, lineterminator="\r\n").writerow(
+        defused(cell) if isinstance(cell, str) else cell for cell in cells
+    )  # fmt: skip
+    return out.getvalue()
 
 
 LONGEST_HEADER, MOST_COLUMNS = 20_000, 300

@@ -38,7 +38,7 @@ def chromium() -> Iterator[Browser]:
 
 _open: WeakKeyDictionary[BrowserContext, set[Request]] = WeakKeyDictionary()
 """What each device has asked for and not got yet."""
-QUIET_S, PATIENCE_S, LOOK_EVERY_MS = 0.25, 8.0, 30
+QUIET_S, PATIENCE_S, LOOK_EVERY_MS = 0.25, 30.0, 30
 
 
 def _watch(made: BrowserContext) -> None:
@@ -47,6 +47,11 @@ def _watch(made: BrowserContext) -> None:
     made.on("request", lambda request: asked.add(request))
     made.on("requestfinished", lambda request: asked.discard(request))
     made.on("requestfailed", lambda request: asked.discard(request))
+
+
+def forget(made: BrowserContext) -> None:
+    """Whatever a device has asked for is waited for no longer."""
+    _open[made].clear()
 
 
 def context(browser: Browser, size: tuple[int, int], units: str = "us", person: dict | None = None) -> BrowserContext:
@@ -60,7 +65,7 @@ def context(browser: Browser, size: tuple[int, int], units: str = "us", person: 
 
         kept["june-shade-person"] = json.dumps(person)
     script = "".join(f"localStorage.getItem({k!r}) ?? localStorage.setItem({k!r}, {v!r});" for k, v in kept.items())
-    made.add_init_script(script)
+    made.add_init_script("if (location.protocol === 'http:') {" + script + "}")
     made.set_default_timeout(15_000)
     _watch(made)
     return made

@@ -154,9 +154,9 @@ def _config(settings: Settings) -> uvicorn.Config:
 
 
 @contextmanager
-def background(settings: Settings, service=None) -> Iterator[str]:
-    """The application in a thread, for tests, pictures and measurements; its address."""
-    listener = listen(0)
+def background(settings: Settings, service=None, port: int = 0) -> Iterator[str]:
+    """The application in a thread, for tests, pictures and measurements; its address. port: 0 = a free one."""
+    listener = listen(port)
     sys.setswitchinterval(TURN_S)
     config = uvicorn.Config(create_app(settings, service), log_level="warning", timeout_graceful_shutdown=1)
     server = uvicorn.Server(config)

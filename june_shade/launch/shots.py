@@ -77,8 +77,8 @@ SHOTS = (
     Shot("weather", "/weather", browser.WIDE),
     Shot("rehearse", f"/rehearse?tree={scenario.name_id('tree', 'HL', 4)}&season=past", browser.WIDE, _rehearsed),
     Shot("book", "/book?what=felt", browser.WIDE),
-    Shot("book-month", f"/book/month?site={scenario.name_id('site', 'HL')}", browser.WIDE),
-    Shot("site", f"/sites/{scenario.name_id('site', 'HL')}", browser.WIDE),
+    Shot("savings", "/ahead/savings", browser.WIDE),
+    Shot("book-sheet", "/book/sheet", browser.WIDE),
 )
 
 

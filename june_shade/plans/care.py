@@ -20,8 +20,10 @@ from june_shade.plans.changes import Changed, What
 from june_shade.plans.looking import proofs
 from june_shade.plans.mulch import stands
 from june_shade.plans.planting import batches
+from june_shade.plans.saving import tasks as savings
 from june_shade.store import care as store
 from june_shade.store import looking
+from june_shade.store import savings as saving_store
 from june_shade.store.care_tables import ACTS, CalendarFeed, CareAct, CarePublished
 from june_shade.store.looking_tables import OwnAct, TreeCheckup
 from june_shade.store.session import Session
@@ -77,10 +79,11 @@ def of_site(
     rows = store.rows(session, site.id, tree_ids)
     frost = _frost(session, site, rows)
     looked = looking.standing_checkups(session, site.id, tree_ids)
-    own = looking.own_of_site(session, site.id)
+    own, saving = looking.own_of_site(session, site.id), saving_store.of_site(session, site.id)
     found = []
     for row in rows:
         facts = _with_checkups(facts_of(row, site, mulch.get(row.id, []), frost), looked.get(row.id, ()))
+        facts = replace(facts, savings=tuple((f"save_{s.measure}", s.made_on) for s in saving.get(row.id, ())))
         facts = _on_its_own(facts, row, own.get(row.id, ()), looked.get(row.id, ()), today)
         for task in calendar.tasks(facts, today, _acts(said, row.id), ahead_days):
             found.append(Due(row.id, None, row.tag, row.place, row.stop, row.common, task))
@@ -188,6 +191,8 @@ def put_act(
     )  # fmt: skip
     session.add(row)
     changes.tell(session, Changed(site.id, What.PAGE))
+    if act == "done" and subject.tree_id is not None:
+        savings.said_done(session, subject.tree_id, key)
     return row
 
 
@@ -196,6 +201,8 @@ def withdraw(session: Session, act_id: UUID) -> CareAct:
     row = session.get(CareAct, act_id)
     if row is None:
         raise NotFoundError("nothing was said under this id", "act_id")
+    if row.withdrawn_at is None and row.act == "done" and row.tree_id is not None:
+        savings.said_done(session, row.tree_id, row.key, undone=True)
     row.withdrawn_at = row.withdrawn_at or clock.now(session)
     changes.tell(session, Changed(Subject(row.tree_id, row.planting_id).site(session).id, What.PAGE))
     return row

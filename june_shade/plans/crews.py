@@ -1,10 +1,12 @@
 """Crews made, changed and closed; what a day takes from them; sites lent for a day."""
 
 from collections.abc import Sequence
-from datetime import date
+from dataclasses import dataclass
+from datetime import date, timedelta
 from typing import Any
 from uuid import UUID
 
+from june_shade.core.choosing.offers import PLAN_DAYS
 from june_shade.core.errors import InputError, NotFoundError
 from june_shade.plans import changes, clock, register
 from june_shade.plans.changes import Changed, What
@@ -97,6 +99,29 @@ def lend(session: Session, site_id: UUID, day: date, crew_id: UUID | None) -> No
         session.add(SiteLoan(site_id=site_id, day=day, crew_id=crew_id))
         session.flush()
     changes.tell(session, Changed(site_id, What.PAGE | What.LIMITS))
+
+
+@dataclass(frozen=True, slots=True)
+class Loan:
+    """A site that another crew waters on a day."""
+
+    site_id: UUID
+    site: str
+    day: date
+    crew_id: UUID
+    crew: str
+
+
+def loans(session: Session) -> list[Loan]:
+    """Loans from today on, in order of days."""
+    names = {row.id: row.name for row in store.crews(session)}
+    found = []
+    for site in tree_store.sites(session):
+        today = clock.today(session, site.timezone)
+        for (site_id, day), crew_id in store.loans(session, today, today + timedelta(days=PLAN_DAYS - 1)).items():
+            if site_id == site.id and crew_id in names:
+                found.append(Loan(site.id, site.name, day, crew_id, names[crew_id]))
+    return sorted(found, key=lambda one: (one.day, one.site))
 
 
 def put_stop(session: Session, stop_id: UUID, values: dict[str, Any]) -> Stop:

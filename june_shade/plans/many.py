@@ -60,6 +60,8 @@ def write(session: Session, sketches: Sequence[Sketch]) -> dict[UUID, JuneShadeE
         if sketch.new_way is not None:
             former.setdefault(sketch.new_way, {})[sketch.tree_id] = sketch.former
             told.append(Changed(site_id, What.WATER, (sketch.tree_id,), sketch.new_way))
+        if sketch.limited:
+            told.append(Changed(site_id, What.LIMITS))
         if sketch.on_drip:
             told.append(Changed(site_id, What.DRIP, (sketch.tree_id,)))
     many_trees.insert_many(session, new)

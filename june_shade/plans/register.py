@@ -135,6 +135,8 @@ RESTS_ON = (*fields.columns(resting="past"), "opened_on", "opening", "ball_wetne
 """Columns of a tree that all of its computed past rests on; how it is watered holds from a day on."""
 
 
+OF_LIMITS = fields.columns(resting="limits")
+"""Columns of a tree that only the plan under limits rests on."""
 FEW = 20
 """From more than so many trees on, what changed is written in a few statements."""
 
@@ -146,7 +148,8 @@ class Sketch:
     values: as `save_tree` takes them. columns: all of a new tree, what is another of one that is there, stop and line
     left out. version: of the tree as it was read, None = a new one. past: all of its computed past rests on what
     changes. new_way: how it is watered changes, from today on; former: how it was until then, as it is kept. singly:
-    it has to be saved by itself, since its tag changes. on_drip: layouts rest on it.
+    it has to be saved by itself, since its tag changes. on_drip: layouts rest on it; limited: the plan under
+    limits does.
     """
 
     tree_id: UUID
@@ -158,6 +161,7 @@ class Sketch:
     former: dict[str, Any] | None
     singly: bool
     on_drip: bool
+    limited: bool
 
 
 class Saving:
@@ -240,6 +244,7 @@ class Saving:
         names = {name: values.pop(name, None) for name in ("stop", "line")}
         feel, since = values.pop("feel", None), values.pop("way_since", None) or ways.FROM_TODAY
         was = way_of(known) if known is not None else {}
+        worth = tuple(getattr(known, name) for name in OF_LIMITS) if known is not None else ()
         stood = {name: getattr(known, name) for name in RESTS_ON} if known is not None else {}
         if known is not None:
             said = {"stop": known.stop.name if known.stop else None, "line": known.line.name if known.line else None}
@@ -253,6 +258,7 @@ class Saving:
         _open(row, today, feel, new=known is None)
         changed_past = any(getattr(row, name) != value for name, value in stood.items())
         new_way = bool(was) and way_of(row) != was
+        limited = known is not None and worth != tuple(getattr(row, name) for name in OF_LIMITS)
         if known is None or changed_past or new_way:
             tree_model.check(describe(_View(row, plant), where, self._grounds[where.id], today).spec)
         self._known[tree_id] = row
@@ -263,7 +269,7 @@ class Saving:
                 tree_id, given, dict(vars(row)) if known is None else many_trees.changed_columns(row),
                 None if known is None else known.version, changed_past, today if new_way else None,
                 ways.former(self._session, row, was, today) if new_way else None,
-                renamed or (new_way and since != ways.FROM_TODAY), on_drip,
+                renamed or (new_way and since != ways.FROM_TODAY), on_drip, limited,
             ))  # fmt: skip
             return row
         self._session.add(row)
@@ -272,6 +278,8 @@ class Saving:
             self._session.flush()  # its old tag is free for the next one
         if changed_past or known is None:
             self._changed.append(Changed(where.id, What.WATER, (row.id,)))
+        if limited:
+            self._changed.append(Changed(where.id, What.LIMITS))
         if new_way:
             self._session.flush()
             day = ways.changed(self._session, row, was, today, since)

@@ -216,7 +216,7 @@ def _as_planted(made: Prepared, row: TreeFacts, i: int, span: SeasonSpan) -> _St
     known, site = made.known, made.loaded.site
     first, end = known.index(span.first), known.index(span.last) + 1
     cut = days.cut(known, first)
-    cut = Series(*(getattr(cut, name)[: end - first] for name in Series.__dataclass_fields__))
+    cut = cut.days(0, end - first)
     cut = days.with_days_off(cut, site.working_days, span.first)
     row = replace(row, planted_on=span.first, opened_on=span.first)
     found = describe.describe(row, site, made.loaded.soil, span.first)

@@ -1,18 +1,20 @@
 """The round of a day: each site's stops in order, what each tree wants, what was done, where the tank is filled."""
 
+from collections.abc import Iterable
 from datetime import date
 from typing import Any
 from uuid import UUID
 
 import numpy as np
 
-from june_shade.core.choosing import harm
+from june_shade.core.choosing import hands, harm
 from june_shade.core.errors import JuneShadeError
 from june_shade.core.looking import queue
 from june_shade.core.water import load
 from june_shade.plans import care, clock, forecast, log
 from june_shade.plans.choosing import given as loading
 from june_shade.plans.choosing import page as fortnight
+from june_shade.plans.choosing.given import Given
 from june_shade.plans.looking import asked
 from june_shade.plans.planting import page as planting_page
 from june_shade.plans.water import SitePlan, page, remembered
@@ -37,6 +39,17 @@ def head(session: Session) -> dict[str, Any]:
         "trees": sum(store.tree_counts(session).values()),
         "look_minutes": queue.MINUTES_A_DAY,
     }
+
+
+def work(crews: Iterable[dict[str, Any] | None]) -> dict[str, Any] | None:
+    """What is left to do at all sites and the hours that there are, None where no crew that has any is to go anywhere.
+
+    crews: of each site as `crew_today` tells it.
+    """
+    found = hands.together(
+        (one["id"], one["minutes"], one["has_min"]) for one in crews if one is not None and one["minutes"] > 0
+    )
+    return None if found.has_min is None else {"minutes": found.minutes, "has_min": found.has_min, "over": found.over}
 
 
 def make_ready(sessions: SessionMaker) -> None:
@@ -85,7 +98,6 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         entries.setdefault(entry.tree_id, []).append(entry)
     names: dict[UUID | None, str] = {stop.id: stop.name for stop in store.stops(session, [site.id])}
     stops: dict[UUID | None, list[dict[str, Any]]] = {}
-    tank = load.Tank(site.tank_l)
     for i, row in enumerate(made.rows):
         due = made.plan.visit[i] == at
         logged = entries.get(row.id, [])
@@ -100,12 +112,15 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
                 "emitter_count": row.emitter_count,
                 "emitter_flow_l_per_h": row.emitter_flow_l_per_h, "next": coming, "section": page.section(made, i),
                 "entries": logged, "skipped": skipped,
-                "fill_first": tank.pour(_litres(logged) if coming is None or skipped else coming.largest_l),
+                "fill_first": False,
+                "pours_l": _litres(logged) if coming is None or skipped else coming.largest_l,
                 "line": page.line_of(session, made, i) if due else None,
                 "without_ks": float(made.plan.today_ks[i]), "without_dryness": float(made.plan.today_dryness[i]),
             }
         )  # fmt: skip
     order = fortnight.driving_order(session, made.today)
+    given = loading.of_day(session, store.sites(session), site)
+    _fill_on_the_way(stops, order, site, given)
     ready = (made.plan.ready == at) & (made.plan.visit != at) & (made.plan.due != at) & ~made.course.poured_today
     return blank | {
         "cautions": page.day_cautions(made, care.tender_c(session, site, made.today), traffic=site.traffic),
@@ -115,7 +130,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         "ready": int(np.sum(ready)),
         "high_c": float(made.series.tmax_c[at]),
         "day_off": made.today.weekday() not in site.working_days,
-        "crew": crew_today(session, site, made),
+        "crew": crew_today(session, site, made, given),
         "waiting": waiting(session, made, names),
         "look_at": asked.of_site(session, made, {key for key, logged in entries.items() if _felt(logged)}),
         "cost": _cost(site, [entry for logged in entries.values() for entry in logged]),
@@ -127,9 +142,19 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
     }
 
 
-def crew_today(session: Session, site: Site, made: SitePlan) -> dict[str, Any]:
+def _fill_on_the_way(
+    stops: dict[UUID | None, list[dict[str, Any]]], order: dict[UUID, int], site: Site, given: Given
+) -> None:  # fmt: skip
+    """Mark the trees before which the tank is filled: that of the crew which comes today, stops as they are driven."""
+    holds = given.crews[given.crew_on(site.id, given.first_day)].tank_l if site.tank_l is not None else None
+    tank = load.Tank(holds)
+    for key in sorted(stops, key=lambda key: order.get(key or site.id, len(order))):
+        for tree in stops[key]:
+            tree["fill_first"] = tank.pour(tree.pop("pours_l"))
+
+
+def crew_today(session: Session, site: Site, made: SitePlan, given: Given) -> dict[str, Any]:
     """Who waters a site today: minutes that are left to do there, and those of the whole day, None without a limit."""
-    given = loading.of_day(session, store.sites(session))
     crew = given.crew_on(site.id, given.first_day)
     minutes = float(fortnight.crew_minutes(session, given, [(site, made)])[crew, 0])
     has = given.has[crew][0].minutes

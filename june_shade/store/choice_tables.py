@@ -79,3 +79,15 @@ class ChosenTree(Base):
     waits_cost: Mapped[float | None]
     dies: Mapped[bool]
     weight: Mapped[float]
+
+
+class PlansBeside(Base):
+    """What plans beside the standing one come to: other hands and terms, ever fewer litres. A cache, as the plan is."""
+
+    __tablename__ = "plans_beside"
+
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    organisation_id: Mapped[UUID] = mapped_column(ForeignKey("organisation.id"), default=ONLY_ORGANISATION)
+    made_at: Mapped[datetime]
+    first_day: Mapped[date]
+    told: Mapped[dict[str, Any]] = mapped_column(JSONB)

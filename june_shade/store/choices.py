@@ -8,8 +8,9 @@ from uuid import UUID
 from sqlalchemy import delete, insert, select
 from sqlalchemy.orm import Session
 
-from june_shade.store.choice_tables import FREE, ChosenPlan, ChosenTree, LetGo, VisitWish
+from june_shade.store.choice_tables import FREE, ChosenPlan, ChosenTree, LetGo, PlansBeside, VisitWish
 from june_shade.store.log_tables import Person
+from june_shade.store.site_tables import ONLY_ORGANISATION, Organisation
 from june_shade.store.tree_tables import Tree
 
 
@@ -45,6 +46,17 @@ def put(session: Session, plan: ChosenPlan, trees: Sequence[dict[str, Any]]) -> 
         session.execute(insert(ChosenTree), list(trees))
 
 
+def slack(session: Session) -> float:
+    """How much more than the least harm a plan may cost that saves water, a share."""
+    return session.get_one(Organisation, ONLY_ORGANISATION).harm_slack
+
+
+def put_slack(session: Session, slack: float) -> None:
+    """The same from now on. slack: a share."""
+    session.get_one(Organisation, ONLY_ORGANISATION).harm_slack = slack
+    session.flush()
+
+
 def wishes(session: Session, site_id: UUID, first: date, last: date) -> dict[tuple[UUID, date], VisitWish]:
     """What people want of days from first to last, the newest of each tree and day; what was left free is not there."""
     query = (
@@ -61,3 +73,14 @@ def let_go(session: Session) -> dict[UUID, LetGo]:
     """Trees that somebody let go, by tree."""
     query = select(LetGo).where(LetGo.withdrawn_at.is_(None)).order_by(LetGo.said_at)
     return {row.tree_id: row for row in session.scalars(query)}
+
+
+def beside(session: Session) -> PlansBeside | None:
+    """What plans beside the standing one come to, None where they were not compared yet."""
+    return session.scalars(select(PlansBeside).order_by(PlansBeside.made_at.desc()).limit(1)).first()
+
+
+def put_beside(session: Session, found: PlansBeside) -> None:
+    """A comparison stands in place of all before it."""
+    session.execute(delete(PlansBeside))
+    session.add(found)

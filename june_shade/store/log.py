@@ -151,6 +151,18 @@ def on_day(session: Session, site_id: UUID, day: date) -> Sequence[LogEntry]:
     return session.scalars(query).all()
 
 
+def waterings_between(session: Session, site_ids: Iterable[UUID], first: date, last: date) -> Sequence[LogEntry]:
+    """Standing waterings of these sites on local dates from first to last, in order of time."""
+    query = (
+        select(LogEntry)
+        .join(Tree, Tree.id == LogEntry.tree_id)
+        .where(Tree.site_id.in_(list(site_ids)), LogEntry.kind == "water", STANDING)
+        .where(LogEntry.local_date.between(first, last))
+        .order_by(LogEntry.happened_at)
+    )
+    return session.scalars(query).all()
+
+
 def by_ids(session: Session, ids: Iterable[UUID]) -> dict[UUID, LogEntry]:
     """Those of these entries that are there, by id."""
     return {row.id: row for row in session.scalars(select(LogEntry).where(LogEntry.id.in_(list(ids))))}

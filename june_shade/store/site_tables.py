@@ -17,6 +17,7 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from june_shade.core.choosing.fortnight import SLACK, SLACK_RANGE
 from june_shade.core.soil.in_force import KINDS as SOIL_TESTS
 from june_shade.core.soil.textures import textures
 from june_shade.core.water.modes import MODES
@@ -32,12 +33,14 @@ ONLY_ORGANISATION = UUID("00000000-0000-4000-8000-000000000001")
 
 
 class Organisation(Base):
-    """Who sites belong to."""
+    """Who sites belong to. harm_slack: how much more than the least harm a plan may cost that saves water, a share."""
 
     __tablename__ = "organisation"
+    __table_args__ = (within("harm_slack", *SLACK_RANGE),)
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     name: Mapped[str] = mapped_column(unique=True)
+    harm_slack: Mapped[float] = mapped_column(default=SLACK)
 
 
 class Site(Versioned, Base):

@@ -17,6 +17,7 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
+from june_shade.core.choosing.harm import WORTH
 from june_shade.core.mulch.materials import materials
 from june_shade.core.mulch.ring import CLEAR_GAP_M
 from june_shade.core.stock.balls import KINDS
@@ -29,10 +30,6 @@ from june_shade.store.base import Base, Versioned, one_of, within
 from june_shade.store.site_tables import Line, Site, Stop
 
 OPENINGS = ("full", "reading", "guessed")
-
-
-WORTHS = (0.5, 1.0, 2.0)
-"""What a tree is worth: spare, ordinary, kept for something."""
 
 
 class Plant(Versioned, Base):
@@ -113,7 +110,7 @@ class Tree(Versioned, Base):
         one_of("opening", OPENINGS),
         one_of("mulch_material", materials()),
         one_of("mode", MODES),
-        CheckConstraint(f"worth IN ({', '.join(f'{w:g}' for w in WORTHS)})", name="worth_known"),
+        CheckConstraint(f"worth IN ({', '.join(f'{w:g}' for w in WORTH.values())})", name="worth_known"),
         within("caliper_m", 0, 1, above=True),
         within("ball_diameter_m", 0, 5, above=True),
         within("ball_height_m", 0, 3, above=True),

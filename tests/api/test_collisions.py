@@ -8,6 +8,7 @@ from unittest import mock
 import psycopg
 from sqlalchemy.exc import OperationalError
 
+from june_shade.api.schemas.weather import StationIn
 from june_shade.plans import log
 from tests.api.test_trees import RegisterTest
 from tests.support import new_id, tree_body, water_body
@@ -87,8 +88,7 @@ class Beside(RegisterTest):
         for number, tree in enumerate(trees):
             self.client.put(f"/api/trees/{tree}", json=tree_body(self.site_id, self.plant, tag=f"C-{number}"))
         station = self.client.get("/api/stations").json()[0]
-        known = self.client.get("/api/openapi.json").json()["components"]["schemas"]["StationIn"]["properties"]
-        body = {name: value for name, value in station.items() if name in known and name != "version"}
+        body = {name: value for name, value in station.items() if name in StationIn.model_fields and name != "version"}
         loops = [[lambda: self.client.get("/api/today")] * 6 for _ in range(3)]
         loops.append([
             partial(self.client.put, f"/api/stations/{station['id']}", json=body | {"wind_height_m": 2.0 + n % 2})

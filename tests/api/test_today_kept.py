@@ -4,6 +4,10 @@ import unittest
 from datetime import timedelta
 from unittest import mock
 
+from fastapi.testclient import TestClient
+
+from june_shade.api.app import create_app
+from june_shade.settings import Settings
 from tests.api.test_trees import RegisterTest
 from tests.support import DAY, SITE_SHOWN, new_id, tree_body, water_body
 
@@ -39,6 +43,16 @@ class Kept(RegisterTest):
             self.assertEqual(again.content, first.content)
             unchanged = self.today(first.headers["etag"])
         self.assertEqual((unchanged.status_code, unchanged.content), (304, b""))
+
+    def test_a_program_that_was_begun_anew_answers_whole(self):
+        """A backup that was brought in meanwhile may have the same counts of changes and other trees."""
+        first = self.today()
+        address = self.client.app.state.sessions.kw["bind"].url.render_as_string(hide_password=False)
+        begun = create_app(Settings(database_url=address))
+        self.addCleanup(begun.state.sessions.kw["bind"].dispose)
+        asked = {"If-None-Match": first.headers["etag"]}
+        again = TestClient(begun, "http://127.0.0.1").get("/api/today", headers=asked)
+        self.assertEqual((again.status_code, again.content), (200, first.content))
 
     def test_whatever_changes_makes_another(self):
         person, entry = new_id(), new_id()

@@ -3,10 +3,11 @@
 import atexit
 import re
 import unittest
-from contextlib import ExitStack
+from collections.abc import Iterator
+from contextlib import ExitStack, contextmanager
 from functools import cache
 
-from playwright.sync_api import Browser, Locator, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Locator, Page, expect
 
 from june_shade.demo import scenario
 from june_shade.launch import browser, serving
@@ -26,7 +27,7 @@ BLINK_MS = 150
 AXE_TAGS = ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]
 
 
-expect.set_options(timeout=10_000)
+expect.set_options(timeout=20_000)
 
 
 @cache
@@ -35,6 +36,20 @@ def shared() -> tuple[Browser, str]:
     stack = ExitStack()
     atexit.register(stack.close)
     return stack.enter_context(browser.chromium()), stack.enter_context(weather_stand_in())
+
+
+_devices: dict[tuple, BrowserContext] = {}
+"""Devices of this process that no test holds, by size, units and person: the program lies there for the next."""
+_ports: list[int] = []
+"""The port that all servers of this process have, one after the other."""
+
+
+@contextmanager
+def serving_at(settings: Settings) -> Iterator[str]:
+    """A server, at the same address as all before it."""
+    with serving.background(settings, port=_ports[0] if _ports else 0) as address:
+        _ports[:] = [int(address.rsplit(":", 1)[1])]
+        yield address
 
 
 class BrowserTest(unittest.TestCase):
@@ -56,19 +71,36 @@ class BrowserTest(unittest.TestCase):
             chooses=False,
             choose_seconds=2.0,
         )
-        cls.address = cls._stack.enter_context(serving.background(settings))
+        cls.address = cls._stack.enter_context(serving_at(settings))
 
     def device(self, size=browser.WIDE, units="us", person=NOOR) -> Page:
-        """A page of a new device; errors on its console fail the test."""
-        context = browser.context(self.chromium, size, units, person)
-        self.addCleanup(context.close)
-        context.add_init_script(SHIFT)
+        """A page of a device that holds nothing of a test before; errors on its console fail the test."""
+        key = (size, units, person and person["id"])
+        context = _devices.pop(key, None)
+        if context is None:
+            context = browser.context(self.chromium, size, units, person)
+            context.add_init_script(SHIFT)
         page = context.new_page()
+        self.addCleanup(self._emptied, key, context, page)
         self.complaints: list[str] = []
         page.on("pageerror", lambda error: self.complaints.append(str(error)))
         page.on("console", lambda m: self.complaints.append(m.text) if m.type == "error" else None)
         self.addCleanup(lambda: self.assertEqual(self.complaints, []))
         return page
+
+    def _emptied(self, key: tuple, context: BrowserContext, page: Page) -> None:
+        """Take what a test left on its device away, and put it back."""
+        page.goto("about:blank")  # what is kept when a page is left is kept by now
+        context.new_cdp_session(page).send("Storage.clearDataForOrigin", {
+            "origin": self.address, "storageTypes": "cookies,local_storage,indexeddb,service_workers"
+        })  # fmt: skip
+        for one in context.pages:
+            one.close()
+        browser.forget(context)
+        if key in _devices:
+            context.close()
+        else:
+            _devices[key] = context
 
     def open(self, page: Page, path: str) -> None:
         """Go to a path of the interface and wait until it rests."""

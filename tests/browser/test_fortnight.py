@@ -79,6 +79,10 @@ class Fortnight(BrowserTest):
         self.plan(page)
         self.open(page, "/ahead/drought")
         page.get_by_text("Only on Wednesday and Saturday.").wait_for()
+        worst = page.get_by_role("region", name="go without").get_by_role("listitem")
+        self.assertEqual(worst.count(), 12, "the worst are in sight first")
+        page.get_by_role("button", name=re.compile(r"^Show \d+ more$")).click()
+        self.assertGreater(worst.count(), 20)
         page.get_by_role("link", name="Enter an order").click()
         page.get_by_label("Name", exact=True).fill("Supplier's notice")
         page.get_by_label("Days", exact=True).select_option("certain weekdays")
@@ -108,6 +112,60 @@ class Fortnight(BrowserTest):
         page.get_by_role("button", name="Save").click()
         page.get_by_role("heading", name="South crew").wait_for()
         expect(page.get_by_text("4 people, 8 h")).to_be_visible()
+        self.fits(page)
+        self.accessible(page)
+
+
+class Crews(BrowserTest):
+    def test_a_site_is_lent_for_a_day_and_a_crew_closed_and_taken_back(self):
+        page = self.device(PHONE)
+        self.open(page, "/crews")
+        page.get_by_label("Site", exact=True).select_option(label="Old Quarry rail trail")
+        page.get_by_label("To", exact=True).select_option(label="North crew")
+        page.get_by_role("button", name="Lend it").click()
+        expect(page.get_by_role("status")).to_contain_text("Old Quarry rail trail is lent to North crew")
+        page.get_by_role("button", name="Take back").click()
+        expect(page.get_by_role("button", name="Take back")).to_have_count(0)
+        page.get_by_role("listitem").filter(has_text="North crew").get_by_role("button", name="Close it").click()
+        expect(page.get_by_role("heading", name="North crew")).to_have_count(0)
+        page.get_by_role("button", name="Take it back").click()
+        expect(page.get_by_role("heading", name="North crew")).to_be_visible()
+        self.fits(page)
+        self.accessible(page)
+
+
+class Saving(BrowserTest):
+    def test_what_saves_most_is_put_on_the_list_and_stands_among_the_work(self):
+        page = self.device(PHONE)
+        self.open(page, "/ahead/savings")
+        offer = page.get_by_role("listitem").filter(has_text="Put slow-release bags on").first
+        offer.get_by_text("Tree by tree").click()
+        button = offer.get_by_role("button", name=re.compile("^Put it on the list of ")).first
+        tag = (button.get_attribute("aria-label") or "").rsplit(" ", 1)[1]
+        button.click()
+        page.get_by_role("status").get_by_text("Put slow-release bags on: on the list of 1 tree.").wait_for()
+        page.get_by_role("link", name="See the work ahead").click()
+        expect(page.get_by_text("Put a slow-release bag on")).to_be_visible()
+        expect(page.locator("main")).to_contain_text(tag)
+        self.fits(page)
+
+    def test_the_sheet_prints_on_one_page(self):
+        page = self.device(WIDE)
+        self.open(page, "/book/sheet")
+        page.get_by_label("Site").select_option(label="Hobb Lane School")
+        expect(page.get_by_role("heading", level=1)).to_contain_text("Hobb Lane School")
+        page.get_by_label("From").fill("2026-07-01")
+        page.get_by_label("From").press("Tab")
+        expect(page.get_by_role("heading", level=1)).to_contain_text("Jul 1, 2026")
+        self.accessible(page)
+        self.assertEqual(self.prints(page, "Letter"), 1)
+
+    def test_when_to_plant_stands_with_the_batch(self):
+        page = self.device(PHONE)
+        self.open(page, f"/plantings/{scenario.name_id('planting', 'HL', 'playground')}")
+        when = page.locator(".when")
+        expect(when.get_by_role("cell", name="hard frost").first).to_be_visible(timeout=30_000)
+        expect(when).to_contain_text("less water to the end of its second summer")
         self.fits(page)
         self.accessible(page)
 

@@ -6,7 +6,7 @@ from datetime import date
 
 import numpy as np
 
-from june_shade.core.choosing.hands import CrewHas, DayTakes, on_day, open_min
+from june_shade.core.choosing.hands import OVER_MIN, CrewHas, DayTakes, on_day, open_min, together
 from june_shade.core.choosing.ways import BETWEEN_MIN, INSIDE_MIN, Place, nearest_min, ways
 from june_shade.core.limits import hours
 from june_shade.core.limits.restriction import Exemption, Restriction, Watering, Window
@@ -41,6 +41,24 @@ class Days(unittest.TestCase):
         self.assertEqual(float(visit_min(False, 30.0, 1.0, 2.0)), 16.0)
         self.assertEqual(float(visit_min(runs_alone("emitters", False), 300.0)), 2.0)
         self.assertTrue(runs_alone("soaker", True) and not runs_alone("soaker", False))
+
+
+class Together(unittest.TestCase):
+    """The day of several crews as one sum."""
+
+    def test_a_crew_s_hours_count_once_however_many_sites_it_goes_to(self):
+        found = together([("north", 40.0, 100.0), ("north", 50.0, 100.0), ("south", 30.0, 60.0)])
+        self.assertEqual((found.minutes, found.has_min, found.over), (120.0, 160.0, False))
+
+    def test_work_of_crews_without_a_limit_is_no_comparison(self):
+        found = together([("north", 120.0, 100.0), ("free", 500.0, None)])
+        self.assertEqual((found.minutes, found.has_min, found.over), (120.0, 100.0, True))
+        free = together([("free", 500.0, None)])
+        self.assertEqual((free.minutes, free.has_min, free.over), (500.0, None, False))
+        self.assertEqual(together([]).minutes, 0.0)
+
+    def test_a_rounded_minute_is_not_over(self):
+        self.assertFalse(together([("north", 100.0 + OVER_MIN, 100.0)]).over)
 
 
 class Hours(unittest.TestCase):

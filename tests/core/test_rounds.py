@@ -9,7 +9,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from june_shade.core.choosing.choose import choose
+from june_shade.core.choosing.choose import choose, sureness
 from june_shade.core.choosing.patterns import Pattern, Period, Problem, Stop, Tree, better, keeps, nothing, plan_of
 from june_shade.core.errors import InputError
 from june_shade.formats import rounds_json
@@ -104,6 +104,10 @@ class Relations(unittest.TestCase):
         found = choose(shut, clock=time.monotonic)
         self.assertEqual(float(found.plan.minutes), 0.0)
         self.assertTrue(found.optimal)
+
+    def test_how_sure_a_plan_is_told_to_be(self):
+        self.assertEqual([sureness(gap) for gap in (-0.0, 0.0, 0.004, 0.25, 0.26, 5.0)],
+                         ["best", "best", "gap", "gap", "open", "open"])  # fmt: skip
 
     def test_slack_buys_litres_and_never_more_harm_than_it_says(self):
         for seed in range(20):

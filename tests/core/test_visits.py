@@ -7,7 +7,7 @@ import numpy as np
 
 from june_shade.core.water import planner
 from june_shade.core.water.course import Course
-from june_shade.core.water.visits import Standing, walked
+from june_shade.core.water.visits import Standing, next_morning, walked
 from june_shade.core.water.walk import Era, Opening
 from tests.core.test_planner import TODAY, kept, plan_of, series_of, usual
 from tests.support import full, of_specs, one, spec
@@ -74,6 +74,19 @@ class TheSamePath(unittest.TestCase):
         found = walked(stands.of_some(np.array([0, 1, 0, 1]), np.array([0, 0, 1, 1])), ways)
         self.assertAlmostEqual(found.litres[3, 0], 2 * found.litres[3, 1], places=6)
         np.testing.assert_array_equal(found.litres[3, 2:], 0.0)
+
+
+class DayByDay(unittest.TestCase):
+    def test_morning_after_morning_is_the_same_as_all_at_once(self):
+        made, series = of_specs(*(spec(label) for label in MIXED)), series_of(rain={5: 9.0})
+        stands = standing(made, kept(made, series), series)
+        ways = np.zeros((14, 3))
+        ways[2, 0] = ways[6, 1] = ways[7, 2] = 1.0
+        whole = walked(stands, ways)
+        for day in range(14):
+            stands, today = next_morning(stands, ways[day])
+            for name in ("litres", "dryness", "ks", "soggy", "leaf"):
+                np.testing.assert_allclose(getattr(today, name)[0], getattr(whole, name)[day], atol=1e-12)
 
 
 class Beyond(unittest.TestCase):

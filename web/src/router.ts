@@ -58,6 +58,8 @@ export const router = createRouter({
       children: [
         { path: 'water', name: 'fortnight', component: () => import('@/views/FortnightView.vue') },
         { path: 'drought', name: 'drought', component: () => import('@/views/DroughtView.vue') },
+        { path: 'plant', name: 'plant-ahead', component: () => import('@/views/PlantAheadView.vue') },
+        { path: 'savings', name: 'savings', component: () => import('@/views/SavingsView.vue') },
         { path: 'work', name: 'care', component: () => import('@/views/CareView.vue') },
         { path: 'load', name: 'order', component: () => import('@/views/OrderView.vue') },
       ],
@@ -93,6 +95,7 @@ export const router = createRouter({
       children: [
         { path: '', name: 'book', component: () => import('@/views/BookEntriesView.vue') },
         { path: 'numbers', name: 'book-numbers', component: () => import('@/views/BookNumbersView.vue') },
+        { path: 'sheet', name: 'book-sheet', component: () => import('@/views/BookSheetView.vue') },
         { path: 'month', name: 'book-month', component: () => import('@/views/BookMonthView.vue') },
       ],
     },

@@ -1,5 +1,5 @@
 /** What a composable gives inside a component: run once in one's setup, with the words and an address. */
-import { createSSRApp, h } from 'vue'
+import { createRenderer, createSSRApp, h } from 'vue'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import { renderToString } from 'vue/server-renderer'
 import { i18n } from '@/i18n'
@@ -17,4 +17,23 @@ export async function within<T>(run: () => T, path = '/') {
   })
   await renderToString(app.use(i18n).use(router))
   return { found: found as T, router }
+}
+
+/** The same in a component that lives on: what it watches goes on, until `end`. */
+export async function living<T>(run: () => T) {
+  const nothing = () => {}
+  const node = () => ({})
+  const { createApp } = createRenderer<object, object>({
+    patchProp: nothing, insert: nothing, remove: nothing, createElement: node, createText: node, createComment: node,
+    setText: nothing, setElementText: nothing, parentNode: () => null, nextSibling: () => null,
+  }) // prettier-ignore
+  let found: T | undefined
+  const app = createApp({
+    setup() {
+      found = run()
+      return () => h('i')
+    },
+  })
+  app.use(i18n).mount({})
+  return { found: found as T, end: () => app.unmount() }
 }

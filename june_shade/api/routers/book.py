@@ -7,11 +7,11 @@ from uuid import UUID
 from fastapi import APIRouter, Depends, Query, Response
 
 from june_shade.api.context import Reading, Retried
-from june_shade.api.routers.shape import routine_out
-from june_shade.api.schemas.book import BookKind, BookMonth, BookPage, BookRow, NumbersOut
+from june_shade.api.routers.shape import order_out, routine_out
+from june_shade.api.schemas.book import BookKind, BookMonth, BookPage, BookRow, NumbersOut, SheetOut
 from june_shade.api.schemas.common import Day
-from june_shade.formats import book_file
-from june_shade.plans import book, clock
+from june_shade.formats import book_file, sheet_csv
+from june_shade.plans import book, clock, sheet
 from june_shade.plans.book import Asked, Row
 
 router = APIRouter(prefix="/api", tags=["book"], route_class=Retried)
@@ -69,6 +69,31 @@ def get_month(session: Reading, site_id: UUID, month: Day) -> BookMonth:
     own = {name: getattr(found, name) for name in ("first", "last", "numbers", "days", "rain_mm", "standing")}
     told = {"site_id": found.site.id, "site_name": found.site.name, "rows": [_row(row) for row in found.rows]}
     return BookMonth.model_validate(own | told)
+
+
+@router.get("/book/sheet")
+def get_sheet(
+    session: Reading, first: Day | None = None, last: Day | None = None, site_id: UUID | None = None
+) -> SheetOut:  # fmt: skip
+    """What was ordered, done and lost, for a client or an authority; the last four weeks where no dates are given."""
+    found = sheet.sheet(session, site_id, first, last)
+    own = {name: getattr(found, name) for name in SheetOut.model_fields if hasattr(found, name)}
+    named = None if found.site is None else found.site.name
+    return SheetOut.model_validate(own | {"site_name": named, "orders": [order_out(one) for one in found.orders]})
+
+
+@router.get("/book/sheet.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
+def get_sheet_csv(
+    session: Reading, first: Day | None = None, last: Day | None = None, site_id: UUID | None = None
+) -> Response:  # fmt: skip
+    """The same as CSV, day by day."""
+    found = sheet.sheet(session, site_id, first, last)
+    return _csv(sheet_csv.lines(found), f"water-{found.first}-{found.last}.csv")
+
+
+def _csv(lines: Iterator[str], name: str) -> Response:
+    headers = {"Content-Disposition": f"attachment; filename={name}"}
+    return Response("".join(lines), media_type="text/csv; charset=utf-8", headers=headers)
 
 
 def _file(lines: Iterator[str], session: Reading, ending: str, media: str) -> Response:

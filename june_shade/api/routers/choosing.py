@@ -5,21 +5,19 @@ from uuid import UUID
 from fastapi import APIRouter
 
 from june_shade.api.context import Db, Reading, Retried
+from june_shade.api.routers.shape import order_out
 from june_shade.api.schemas.choosing import (
-    CrewDayIn,
-    CrewDayOut,
-    CrewIn,
-    CrewOut,
     DroughtOut,
     FortnightOut,
-    LentIn,
     LetGoIn,
     LetGoOut,
+    ModesAskedIn,
+    ModesIn,
+    ModesProposedOut,
     PlanOut,
     RestrictionIn,
     RestrictionOut,
-    StopIn,
-    StopKnown,
+    SlackIn,
     TryIn,
     TryOut,
     WishIn,
@@ -27,11 +25,22 @@ from june_shade.api.schemas.choosing import (
     WithdrawnIn,
 )
 from june_shade.api.schemas.common import Day
+from june_shade.api.schemas.crews import (
+    CrewDayIn,
+    CrewDayOut,
+    CrewIn,
+    CrewLearnedOut,
+    CrewOut,
+    LentIn,
+    LoanOut,
+    StopIn,
+    StopKnown,
+    StopSeenOut,
+)
 from june_shade.plans import crews, restrictions
-from june_shade.plans.choosing import drought, page, wishes
+from june_shade.plans.choosing import drought, learned, page, terms, wishes
 from june_shade.plans.choosing.wishes import NewWish
 from june_shade.plans.records import Crew
-from june_shade.plans.restrictions import Shown
 from june_shade.plans.work import Session
 
 router = APIRouter(prefix="/api", tags=["the plan under limits"], route_class=Retried)
@@ -59,6 +68,25 @@ def try_days(session: Reading, body: TryIn) -> TryOut:
 def choose_again(session: Db) -> None:
     """Have the plan chosen again now."""
     wishes.again(session)
+
+
+@router.put("/plan/slack")
+def put_slack(session: Db, body: SlackIn) -> PlanOut:
+    """Say how much more than the least harm a plan may cost that saves water; it is chosen again by it."""
+    wishes.put_slack(session, body.slack)
+    return PlanOut.model_validate(page.standing(session))
+
+
+@router.post("/modes/proposed")
+def propose_modes(session: Reading, body: ModesAskedIn) -> ModesProposedOut:
+    """What would be wanted of each tree within some litres a week; nothing is stored."""
+    return ModesProposedOut.model_validate(terms.propose(session, body.week_l))
+
+
+@router.put("/modes")
+def put_modes(session: Db, body: ModesIn) -> list[UUID]:
+    """Have plans go by these modes, all or none; sent twice it changes nothing."""
+    return terms.use(session, body.trees)
 
 
 @router.put("/wishes/{wish_id}")
@@ -115,10 +143,34 @@ def put_crew_day(session: Db, crew_id: UUID, day: Day, body: CrewDayIn) -> CrewD
     return CrewDayOut.model_validate(crews.put_day(session, crew_id, day, body.model_dump()))
 
 
+@router.get("/loans")
+def list_loans(session: Reading) -> list[LoanOut]:
+    """Sites that are lent to another crew on days from today on."""
+    return [LoanOut.model_validate(one) for one in crews.loans(session)]
+
+
 @router.put("/sites/{site_id}/lent/{day}")
 def put_lent(session: Db, site_id: UUID, day: Day, body: LentIn) -> None:
     """Have another crew water a site on a day."""
     crews.lend(session, site_id, day, body.crew_id)
+
+
+@router.get("/crews/{crew_id}/learned")
+def get_learned(session: Reading, crew_id: UUID) -> CrewLearnedOut:
+    """What a crew's log says of its minutes: at a tree beside the water, and to set up at a stop."""
+    return CrewLearnedOut.model_validate(learned.of_crew(session, crew_id))
+
+
+@router.get("/sites/{site_id}/stops")
+def list_stops(session: Reading, site_id: UUID) -> list[StopSeenOut]:
+    """A site's stops in order, with what the log says that coming there takes."""
+    return [
+        StopSeenOut.model_validate(
+            {name: getattr(one.row, name) for name in StopKnown.model_fields}
+            | {"trees": one.trees, "arriving": one.arriving}
+        )
+        for one in learned.stops_of(session, site_id)
+    ]
 
 
 @router.put("/stops/{stop_id}")
@@ -127,25 +179,17 @@ def put_stop(session: Db, stop_id: UUID, body: StopIn) -> StopKnown:
     return StopKnown.model_validate(crews.put_stop(session, stop_id, body.model_dump()))
 
 
-def _order_out(found: Shown) -> RestrictionOut:
-    row = found.row
-    own = {name: getattr(row, name) for name in RestrictionIn.model_fields if name != "sites"}
-    return RestrictionOut.model_validate(own | {
-        "id": row.id, "sites": list(found.sites), "in_force": found.in_force, "withdrawn": row.withdrawn_at is not None,
-    })  # fmt: skip
-
-
 @router.get("/drought")
 def get_drought(session: Reading) -> DroughtOut:
     """Orders, what is wanted, allowed and chosen by week, and the trees that go without."""
     found = drought.of_all(session)
-    return DroughtOut.model_validate(found | {"orders": [_order_out(one) for one in found["orders"]]})
+    return DroughtOut.model_validate(found | {"orders": [order_out(one) for one in found["orders"]]})
 
 
 @router.get("/restrictions")
 def list_restrictions(session: Reading) -> list[RestrictionOut]:
     """All orders that stand, the strictest first."""
-    return [_order_out(found) for found in restrictions.every(session)]
+    return [order_out(found) for found in restrictions.every(session)]
 
 
 @router.put("/restrictions/{order_id}")
@@ -153,10 +197,10 @@ def put_restriction(session: Db, order_id: UUID, body: RestrictionIn) -> Restric
     """Enter an order under an id that the client chose, or change it. Its own words decide."""
     values = body.model_dump()
     sites = values.pop("sites")
-    return _order_out(restrictions.put(session, order_id, values, sites))
+    return order_out(restrictions.put(session, order_id, values, sites))
 
 
 @router.put("/restrictions/{order_id}/withdrawn")
 def put_withdrawn(session: Db, order_id: UUID, body: WithdrawnIn) -> RestrictionOut:
     """Take an order back, or have it stand again."""
-    return _order_out(restrictions.withdraw(session, order_id, withdrawn=body.withdrawn))
+    return order_out(restrictions.withdraw(session, order_id, withdrawn=body.withdrawn))

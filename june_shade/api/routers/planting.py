@@ -18,9 +18,10 @@ from june_shade.api.schemas.planting import (
     StockCheckOut,
     TreePlanting,
     TreePlantingIn,
+    WhenOut,
 )
 from june_shade.core.drip.scene import Obstacle
-from june_shade.plans.planting import batches, page, planted
+from june_shade.plans.planting import batches, page, planted, when
 
 router = APIRouter(prefix="/api", tags=["planting"], route_class=Retried)
 OWN = {"choice", "mature_spread_m", "mature_height_m", "sun_wants_h"}
@@ -67,10 +68,22 @@ def list_plantings(session: Db, site_id: UUID) -> list[PlantingRow]:
     return [PlantingRow.model_validate(row) for row in page.site_rows(session, site_id)]
 
 
+@router.get("/plantings")
+def list_plantings_to_come(session: Reading) -> list[PlantingRow]:
+    """Plantings of all sites that are still to come, the next first."""
+    return [PlantingRow.model_validate(row) for row in page.to_come(session)]
+
+
 @router.put("/plantings/{planting_id}")
 def put_planting(session: Db, planting_id: UUID, body: PlantingIn) -> PlantingOut:
     """Make or change a planting that is to come, under an id that the client chose."""
     return _batch(page.page_of(session, batches.save(session, planting_id, *_given(body))))
+
+
+@router.get("/plantings/{planting_id}/when")
+def get_when(session: Reading, planting_id: UUID) -> WhenOut:
+    """When to plant a batch: its water by month of a usual year, and the days of the coming fortnight."""
+    return WhenOut.model_validate(when.of_batch(session, planting_id))
 
 
 @router.get("/plantings/{planting_id}")

@@ -4,7 +4,11 @@ from datetime import date, datetime
 from typing import Literal
 from uuid import UUID
 
+from pydantic import Field
+
+from june_shade.api.schemas.choosing import RestrictionOut
 from june_shade.api.schemas.common import Out, quantity
+from june_shade.api.schemas.log import AgainstOut
 from june_shade.api.schemas.routines import RoutineOut
 
 BookKind = Literal[
@@ -137,3 +141,54 @@ class BookMonth(Out):
     rain_mm: float = quantity("mm", "Measured in the month")
     standing: int
     rows: list[BookRow]
+
+
+class SheetWeek(Out):
+    """A week, or what is left of one."""
+
+    first: date
+    last: date
+    litres: float = quantity("L", "Poured")
+    hours: float = quantity("h", "Written down with the water")
+    waterings: int
+    allowed_l: float | None = quantity("L", "That the order with least room allowed, null = no such order")
+    counted_l: float | None = quantity("L", "Poured at the sites of that order")
+
+
+class SheetBroken(Out):
+    """A watering against an order."""
+
+    day: date
+    site: str
+    tag: str
+    litres: float = quantity("L", "Poured")
+    against: list[AgainstOut]
+
+
+class SheetLost(Out):
+    """A tree that ended."""
+
+    day: date
+    site: str
+    tag: str
+    place: str
+    common: str
+    end: Literal["dead", "removed", "stolen", "moved"]
+    cause: str
+
+
+class SheetOut(Out):
+    """What was ordered, done, and lost, over any dates."""
+
+    site_name: str | None = Field(description="null = all sites.")
+    first: date
+    last: date
+    orders: list[RestrictionOut]
+    weeks: list[SheetWeek]
+    broken: list[SheetBroken]
+    lost: list[SheetLost]
+    litres: float = quantity("L", "Poured")
+    hours: float = quantity("h", "Written down with the water")
+    waterings: int
+    watered: int = Field(description="Trees that had water.")
+    trees: int = Field(description="Trees that stand now.")

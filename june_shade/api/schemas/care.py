@@ -18,6 +18,7 @@ TaskKind = Literal[
     "mulch_top_up", "mulch_check", "weeds_through", "ring_move", "frost_ready", "frost_off", "stake_off", "wrap_check",
     "wrap_off", "flowers_off", "flowers_thin", "feed", "pest_look", "flare_check", "compost",
     "expose_flare", "cut_circling", "arborist", "stake_and_firm", "drain_test", "take_tie_off", "guard_trunk",
+    "save_basin_narrow", "save_basin_wide", "save_bag", "save_mulch", "save_turf", "save_drip", "save_box", "save_dawn",
     "catch_test", "flush_salts", "shade_and_mulch", "identify_pest", "prove_dry_spell",
     "prove_firm", "prove_growth", "prove_flare", "prove_supports_off", "hand_over", "own_look", "look_again",
 ]  # fmt: skip

@@ -1,16 +1,15 @@
 """The plan under limits: the fortnight, moves, wishes; crews and their days; orders."""
 
 from datetime import date, datetime
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
 from pydantic import Field
 
 from june_shade.api.schemas.common import Day, In, Name, Note, Out, quantity
-from june_shade.api.schemas.sites import Latitude, Longitude
-from june_shade.api.schemas.stock import Method
+from june_shade.api.schemas.stock import Method, Mode
 from june_shade.api.schemas.trees import Section
-from june_shade.core.choosing import hands
+from june_shade.core.choosing.fortnight import SLACK_RANGE
 
 HarmWord = Literal["slower_growth", "leaves_suffer", "may_die"]
 Wish = Literal["pin", "forbid", "free"]
@@ -109,15 +108,79 @@ class PlanOut(Out):
     made_at: datetime | None = Field(description="When the plan was chosen, null = none was.")
     stale: bool = Field(description="Something changed since that matters to it.")
     gap: float | None = Field(description="How much better another plan tried could be at most, share of its harm.")
+    sure: Literal["best", "gap", "open"] | None = Field(
+        description="What is known of that: none is better, no more than the gap, or too little to tell a figure."
+    )
     holds: list[int] | None = Field(description="On how many paths of weather it holds, of how many.")
     seconds: float | None = quantity("s", "That choosing took")
     pins_missed: int
     outlook_from: int = Field(description="From this day on it is an outlook.")
+    slack: float = Field(description="How much more than the least harm it may cost to save water, a share.")
+    slack_most: float = Field(description="The most that this can be.")
+
+
+class ModesAskedIn(In):
+    """Litres a week within which modes are to be chosen."""
+
+    week_l: float = quantity("L", "For all trees together, a week", ge=0, le=10_000_000)
+
+
+class ModeChanged(Out):
+    """A tree whose mode would change."""
+
+    id: UUID
+    tag: str
+    place: str
+    site: str
+    word: HarmWord | None = Field(description="What it costs the tree beside growing.")
+
+
+class ModeChange(Out):
+    """Trees that would go from one mode to another."""
+
+    now: Mode
+    then: Mode
+    saves_l: float = quantity("L", "A week, all together; below 0 = it takes more")
+    trees: list[ModeChanged]
+
+
+class ModesProposedOut(Out):
+    """Modes that the program would choose; nothing is stored."""
+
+    week_l: float = quantity("L", "A week, as asked")
+    litres: float = quantity("L", "A week, by the modes proposed")
+    now_l: float = quantity("L", "A week, by the modes that stand")
+    least_l: float = quantity("L", "A week, the least without letting a tree die")
+    fits: bool = Field(description="They keep to what was asked.")
+    modes: dict[Mode, int] = Field(description="How many trees are on each.")
+    changes: list[ModeChange] = Field(description="What saves most first.")
+
+
+class ModesIn(In):
+    """Modes to go by, by tree."""
+
+    trees: dict[UUID, Mode] = Field(min_length=1, max_length=20_000)
+
+
+class SlackIn(In):
+    """How much more than the least harm a plan may cost that saves water."""
+
+    slack: float = Field(ge=SLACK_RANGE[0], le=SLACK_RANGE[1], description="A share.")
+
+
+class FirstDayOut(Out):
+    """What is left to do today at the sites shown."""
+
+    litres: float = quantity("L", "Poured, in steps of litres")
+    litres_us: float = quantity("L", "Poured, in steps of gallons")
+    minutes: float = quantity("min", "Of crews that have a limit, or of all where none has")
+    has_min: float | None = quantity("min", "That they have, null where none has a limit")
 
 
 class FortnightOut(PlanOut):
     """Every tree by day for a fortnight."""
 
+    today: FirstDayOut | None
     days: list[date]
     sites: list[SiteAhead]
     crews: list[CrewAhead]
@@ -181,80 +244,6 @@ class LetGoOut(Out):
     by_name: str
     day: date
     withdrawn_at: datetime | None
-
-
-def _of(name: str) -> dict[str, Any]:
-    low, high = hands.RANGES[name]
-    return {"ge": low, "le": high}
-
-
-class CrewIn(In):
-    """A crew as it is typed."""
-
-    name: Name
-    yard_latitude_deg: Latitude | None = None
-    yard_longitude_deg: Longitude | None = None
-    people: int = Field(2, description="Who work together.", ge=1, le=50)
-    working_days: list[Annotated[int, Field(ge=0, le=6)]] = Field(
-        default_factory=lambda: list(range(5)), min_length=1, max_length=7, description="Monday 0 to Sunday 6."
-    )
-    starts_min: int = quantity("min", "Minute of the day it starts", hands.STARTS_MIN, **_of("starts_min"))
-    hours: float = quantity("h", "Hours of a day", hands.HOURS, **_of("hours"))
-    break_min: float = quantity("min", "For yard and breaks together", hands.BREAK_MIN, **_of("break_min"))
-    hoses: int = Field(1, description="Hoses or nozzles that run at once.", ge=1, le=20)
-    tank_l: float | None = quantity("L", "Its tank", None, **_of("tank_l"))
-    fill_min: float = quantity("min", "To fill it", hands.FILL_MIN, **_of("fill_min"))
-    set_up_min: float = quantity("min", "To set up a stop", hands.SET_UP_MIN, **_of("set_up_min"))
-    handling_min: float = quantity("min", "To handle a tree", hands.HANDLING_MIN, **_of("handling_min"))
-    version: int | None = Field(None, description="As it was read; an older one is refused.")
-
-
-class CrewOut(CrewIn, Out):
-    """A crew as it is stored."""
-
-    id: UUID
-    working_days: list[int]
-    sites: list[str] = Field(description="Names of its sites.")
-    closed_on: date | None
-    version: int
-
-
-class CrewDayIn(In):
-    """What a day takes from a crew."""
-
-    people_less: int = Field(0, ge=0, le=50, description="Hands missing.")
-    starts_min: int | None = quantity("min", "Minute of the day it starts, later than usual", None, ge=0, le=1440)
-    ends_min: int | None = quantity("min", "Minute of the day it ends, sooner than usual", None, ge=0, le=1440)
-    pump_broken: bool = False
-
-
-class CrewDayOut(CrewDayIn, Out):
-    """The same as it is stored."""
-
-    crew_id: UUID
-    day: date
-
-
-class LentIn(In):
-    """The crew that waters a site on a day in place of its own; null takes that back."""
-
-    crew_id: UUID | None
-
-
-class StopIn(In):
-    """What is known of a stop."""
-
-    set_up_min: float | None = quantity("min", "To set up there; as the crew's where null", None, ge=0, le=240)
-    way_min: float | None = quantity("min", "From the stop before", None, ge=0, le=240)
-    latitude_deg: Latitude | None = None
-    longitude_deg: Longitude | None = None
-
-
-class StopKnown(StopIn, Out):
-    """A stop as it is stored."""
-
-    id: UUID
-    name: str
 
 
 class ByNumberIn(In):
@@ -347,11 +336,54 @@ class LetGoneOut(Out):
     day: date
 
 
+class BesidePlan(Out):
+    """What a plan comes to a week, and trees by what it costs them."""
+
+    name: Literal["as_ordered", "hand", "hour", "tank", "hold", "cap"]
+    litres: float = quantity("L", "A week")
+    minutes: float = quantity("min", "Of work a week")
+    may_die: int
+    leaves_suffer: int
+    slower_growth: int
+    trees: int = Field(description="Trees whose terms it changes.")
+
+
+class BesideOut(Out):
+    """Plans beside the standing one."""
+
+    made_at: datetime
+    first_day: date
+    plans: list[BesidePlan]
+    caps: list[BesidePlan] = Field(description="Least harm with ever more litres.")
+    knee: int = Field(description="Which of these: past it a liter more helps less.")
+
+
+class DrySpan(Out):
+    """Rain of the last days against the same days of other years."""
+
+    days: int
+    rain_mm: float = quantity("mm", "Measured")
+    usual_mm: float = quantity("mm", "Median of the other years")
+    years: int = Field(description="Other years that were measured.")
+    drier: int = Field(description="Of these, years that were wetter than this one.")
+    spi: float | None = Field(description="Standardized precipitation index, null = too few years.")
+
+
+class StationSeason(Out):
+    """A station's season against others."""
+
+    station: str
+    spans: list[DrySpan]
+
+
 class DroughtOut(Out):
     """Orders, weeks, trees that go without."""
 
     orders: list[RestrictionOut]
     weeks: list[WeekOut]
+    short_l: float = quantity("L", "Less than the trees want in the first week")
+    beside: BesideOut | None
+    seasons: list[StationSeason]
     without: list[WithoutOut]
     let_go: list[LetGoneOut]
 

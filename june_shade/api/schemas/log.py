@@ -220,10 +220,19 @@ class RoundSite(Out):
     care: list[TaskOut] = Field(description="Dated tasks that are due: mulch, stakes, flares.")
 
 
+class DayWorkOut(Out):
+    """What is left to do on a day at all sites of crews that have a limit."""
+
+    minutes: float = quantity("min", "Visits, set-up and way")
+    has_min: float = quantity("min", "That the crews have")
+    over: bool = Field(description="It is more than they have.")
+
+
 class RoundOut(Out):
     """Today."""
 
     day: date
+    work: DayWorkOut | None = Field(description="null where no crew with a limit has anything to do.")
     sites: list[RoundSite]
     trees: int = Field(description="Trees in the register.")
     look_minutes: float = quantity("min", "For looking at trees, a day")

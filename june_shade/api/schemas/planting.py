@@ -290,9 +290,11 @@ class PlantingOut(Out):
 
 
 class PlantingRow(Out):
-    """A planting in a site's list."""
+    """A planting in a list."""
 
     id: UUID
+    site_id: UUID
+    site_name: str
     stop: str
     planned_on: date
     planted_on: date | None
@@ -359,3 +361,43 @@ class TreePlantingIn(In):
 
     choice: PlantingChoiceIO
     flare_below_top_m: float = quantity("m", "Soil that came off its flare", 0.0, ge=0, le=1)
+
+
+class PlantingMonth(Out):
+    """A month to plant in, by a usual year."""
+
+    month: int
+    litres: float = quantity("L", "A tree to the end of its second whole summer, its first soaking among it")
+    frost_days: float = Field(description="Days of hard frost in it, on the mean.")
+    heat_days: float = Field(description="Days of heat in it, on the mean.")
+    leafless: bool
+    against: list[Literal["frost", "heat", "in_leaf"]]
+
+
+class PlantingDayOut(Out):
+    """A day to plant on."""
+
+    day: date
+    low_c: float = quantity("degC", "Low")
+    high_c: float = quantity("degC", "High")
+    left_min: float | None = quantity("min", "That the crew has left, null = no limit")
+    litres: float = quantity("L", "Of the batch's first fortnight, its first soaking among it")
+    against: list[Literal["too_wet", "frost", "heat", "no_hands"]]
+    dig_dry: bool = Field(description="The ground is dry: water it the day before.")
+
+
+class WhenOut(Out):
+    """When to plant a batch."""
+
+    months: list[PlantingMonth] = Field(description="None where no whole year was measured.")
+    best_month: int | None
+    planned_month: int
+    saved_share: float | None = Field(
+        description="By which share a tree takes less water in the best month than in the planned one; 0 = not less."
+    )
+    days: list[PlantingDayOut]
+    best_day: date | None
+    nearest_day: date | None = Field(description="The day that least speaks against.")
+    needs_min: float = quantity("min", "Of work for the batch")
+    trees: int
+    problem: str | None

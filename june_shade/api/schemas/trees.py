@@ -56,6 +56,7 @@ class TreeIn(WayIn):
     microclimate: float = typed("microclimate", "Shade 0.5 to reflected heat 1.4.")
     surround: Surround = "bare"
     mode: Mode | None = Field(None, description="What is wanted of it; the site's where null.")
+    worth: float = typed("worth", "In a drought: 0.5 could be spared, 1, 2 kept for something.")
     mulch_material: Material | None = None
     mulch_depth_m: float = typed("mulch_depth_m", "Settled depth when measured")
     mulch_outer_radius_m: float | None = typed("mulch_outer_radius_m", "Mulch ring's outer radius")
@@ -116,6 +117,7 @@ class SameForMany(In):
     sprinkler_flow_l_per_h: float | None = typed("sprinkler_flow_l_per_h", "Its flow", None)
     reservoir_l: float | None = typed("reservoir_l", "What a wicked box holds", None)
     mode: Mode | None = None
+    worth: float | None = typed("worth", "0.5 could be spared, 1, 2 kept for something.", None)
     crown_diameter_m: float | None = typed("crown_diameter_m", "Measured crown", None)
     mulch_material: Material | None = None
     mulch_depth_m: float | None = typed("mulch_depth_m", "Settled depth when measured", None)
@@ -220,6 +222,7 @@ class TreeOut(Out):
     sprinkler_flow_l_per_h: float | None = quantity("L/h", "Flow of the sprinkler")
     reservoir_l: float | None = quantity("L", "What a wicked box holds")
     mode: Mode | None
+    worth: float
     mulch_material: Material | None
     mulch_depth_m: float = quantity("m", "Mulch depth when measured")
     mulch_outer_radius_m: float | None = quantity("m", "Mulch ring's outer radius")

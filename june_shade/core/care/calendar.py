@@ -14,6 +14,7 @@ from june_shade.core.care.frost import YOUNG_YEARS, Season
 from june_shade.core.mulch.look import stage_days
 from june_shade.core.mulch.underlay import weeds_held_months
 from june_shade.core.planting.fittings import SUPPORT_DAYS, WRAP_DAYS
+from june_shade.core.saving.measures import TASKS as OF_SAVINGS
 
 OF_PLANTINGS = ("locate_call", "water_stock")
 """Tasks of a batch that is still to be planted; all others are a tree's."""
@@ -28,7 +29,7 @@ KINDS = (
     *OF_PLANTINGS, "mulch_first", "emitters_lift", "mulch_pull_back", "mulch_stage", "mulch_thin_out", "mulch_top_up",
     "mulch_check", "weeds_through", "ring_move", "frost_ready", "frost_off", "stake_off", "wrap_check", "wrap_off",
     "flowers_off", "flowers_thin", "feed", "pest_look", "flare_check", "compost", *OF_CHECKUPS,
-    *OF_PROOFS, "hand_over", "own_look", "look_again",
+    *OF_SAVINGS, *OF_PROOFS, "hand_over", "own_look", "look_again",
 )  # fmt: skip
 AHEAD_DAYS = 400
 LINGERS_DAYS, PESTS_LINGER_DAYS = 45, 21
@@ -57,7 +58,7 @@ class Facts:
     mulch_to_come: its planting asks for mulch. feed: somebody means to feed it. pests: what its kind is looked over
     for; frost: when frost usually is, None where it does not hurt the kind. checkups: day of each and what came of it;
     look_on: when the last of them said to look again. offered_on: since when it is to be handed over, with what is not
-    proven yet; handed_on: since when it stands on its own.
+    proven yet; handed_on: since when it stands on its own. savings: kinds of tasks that save water, with their day.
     """
 
     planted_on: date
@@ -83,6 +84,7 @@ class Facts:
     offered_on: date | None = None
     unproven: tuple[str, ...] = ()
     handed_on: date | None = None
+    savings: tuple[tuple[str, date], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -171,6 +173,8 @@ def _once(facts: Facts) -> Iterable[Task]:
     for day, tasks_then in facts.checkups:
         for kind in tasks_then:
             yield Task(kind, f"{kind}:{day}", day)
+    for kind, day in facts.savings:
+        yield Task(kind, f"{kind}:{day}", day)
     if facts.look_on is not None:
         yield Task("look_again", f"look_again:{facts.look_on}", facts.look_on)
     if facts.offered_on is not None and facts.handed_on is None:

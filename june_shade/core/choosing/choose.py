@@ -9,11 +9,13 @@ does not rule out: a plan with one that is left out costs at least the relaxed l
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Literal
 
 import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, linprog, milp
 from scipy.sparse import csr_array, vstack
 
+from june_shade.core.choosing import again, schedules
 from june_shade.core.choosing.patterns import (
     TOLERANCE,
     Array,
@@ -29,12 +31,20 @@ from june_shade.core.choosing.patterns import (
 OBJECTIVE_SCALE = 1e3
 """Goals are scaled to this order, so that the solver's absolute gap is far below what is told."""
 MOST_CUTS = 50
-FEW_PATTERNS = 3000
-"""So many patterns are all tried."""
+FEW_PATTERNS, MANY_PATTERNS = 3000, 15_000
+"""So many patterns are all tried; of more than the second, setting up is a small part of the days."""
 TRIED_OF_A_TREE = 8
 """Of more, so many a tree at first, those with the least reduced cost."""
-OF_DEATHS, OF_HARM, OF_LITRES = 0.3, 0.7, 0.6
+OF_DEATHS, OF_HARM, OF_LITRES = 0.4, 0.7, 0.6
 """Goals take at most these shares of the time that is left, minutes the rest."""
+OF_PRICES, OF_AGAIN = 0.15, 0.5
+"""Of all time so much goes at most into prices, and into taking a plan apart and putting it together by them."""
+NEAR = 0.05
+"""Of many patterns single ones are gone through only where so little is left open."""
+OF_BOUND, OF_BOUND_OF_MANY = 0.3, 0.8
+"""Of a goal's time so much goes at most into proving it stop by stop."""
+OF_SCHEDULES = 0.7
+"""Of a goal's time so much goes at most into whole schedules of stops, the rest into patterns tree by tree."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,6 +61,21 @@ class Choice:
     def gap(self) -> float:
         """By how much another plan could be better at most, as a share of the least harm found."""
         return (self.least_harm - self.bound) / self.least_harm if self.least_harm > TOLERANCE else 0.0
+
+
+UNPROVEN = 0.25
+"""Where another plan could be better by more than this share of the harm, a figure would say more than is known."""
+Sureness = Literal["best", "gap", "open"]
+
+
+def sureness(gap: float) -> Sureness:
+    """How sure a plan is to be told: none better; better by this much at most; that it is not known.
+
+    gap: by how much another plan could be better at most, a share.
+    """
+    if gap > UNPROVEN:
+        return "open"
+    return "best" if gap <= 0 else "gap"
 
 
 @dataclass(frozen=True, slots=True)
@@ -130,6 +155,18 @@ class _Programme:
         """
         return np.concatenate([values, np.zeros(self.count - self.patterns)])
 
+    def split(self, goal: Array) -> tuple[Array, Array]:
+        """A goal's part of patterns (patterns,) and of open stops (stops, days)."""
+        return goal[: self.patterns], goal[self.patterns :].reshape(self.problem.stop_minutes.shape)
+
+    def limits(self) -> list[schedules.Row]:
+        """All limits but those that open stops."""
+        found = []
+        for row in self.rows[1:]:
+            for line, most in zip(row.matrix.toarray(), row.most, strict=True):
+                found.append(schedules.Row(*self.split(line), float(most)))
+        return found
+
     def cap(self, goal: Array, most: float) -> None:
         """From here on a goal stays at most here."""
         self.rows.append(_row(goal, most))
@@ -145,7 +182,7 @@ class _Programme:
         must; clock: what time it is [s].
         """
         ends = clock() + seconds
-        if self.patterns <= FEW_PATTERNS:
+        if self.patterns <= FEW_PATTERNS or not math.isfinite(known):
             return self._solve(goal, np.ones(self.count, bool), seconds, gap, good)
         parts = self.relaxed(goal, seconds)
         if parts is None:
@@ -237,34 +274,72 @@ def _row(line: Array, most: float) -> _Rows:
 
 
 def choose(
-    problem: Problem, *, slack: float = 0.0, seconds: float = 60.0, gap: float = 0.0, clock: Callable[[], float]
-) -> Choice:
+    problem: Problem, start: Array | None = None, *, slack: float = 0.0, seconds: float = 60.0, gap: float = 0.0,
+    clock: Callable[[], float],
+) -> Choice:  # fmt: skip
     """The plan with the fewest weighted deaths, then least weighted harm, then litres, then minutes.
 
-    slack: how much more than the least harm a plan may cost that saves litres, as a share of it; seconds: for all goals
-    together; gap: how far off its least each goal may be, as a share of it; clock: what time it is [s]. Where time runs
-    out the best plan found stands.
+    start: a plan to begin with by pattern of each tree, array (trees,), None = no visits; slack: how much more than the
+    least harm a plan may cost that saves litres, as a share of it; seconds: for all goals together; gap: how far off
+    its least each goal may be, as a share of it; clock: what time it is [s]. Where time runs out the best plan found
+    stands.
     """
     ends = clock() + seconds
     rows, programme = problem.rows, _Programme(problem)
     plan = better(problem, nothing(problem))
+    if start is not None and keeps(problem, begun := plan_of(problem, start)):
+        plan = min(plan, better(problem, begun), key=lambda one: (round(one.deaths, 6), one.harm))
     if not problem.trees:
         return Choice(plan, 0.0, 0.0, True)
+    made: schedules.Schedules | None = None
+    if programme.patterns > FEW_PATTERNS and problem.days <= schedules.MOST_DAYS and keeps(problem, plan):
+        plan, made = _again(problem, programme, plan, seconds=ends - clock(), clock=clock)
+    of_bound = OF_BOUND if programme.patterns <= MANY_PATTERNS else OF_BOUND_OF_MANY
     capped: list[tuple[Callable[[Plan], float], float]] = []
     proven = True
 
     def good(tried: Plan) -> bool:
         return keeps(problem, tried) and all(of(tried) <= most + 1e-9 for of, most in capped)
 
-    def least(goal: Array, of: Callable[[Plan], float], share: float) -> float:
-        """Go for a goal; what is proven of it. share: of the time that is left."""
+    def least(goal: Array, of: Callable[[Plan], float], share: float, tie: float = 0.0, guide: float = 0.0) -> float:
+        """Go for a goal; what is proven of it. share: of the time that is left; tie, guide: what a day of harm counts
+        beside it where plans are compared, and where schedules are made."""
         nonlocal plan, proven
         if of(plan) <= TOLERANCE and good(plan):  # nothing is less than nothing
             return 0.0
+        until = clock() + share * (ends - clock())
         known = of(plan) if good(plan) else math.inf
-        found, bound, is_least = programme.solve(goal, known, share * (ends - clock()), gap, good, clock)
-        if found is not None and of(found) < known:
-            plan = found
+        bound = -math.inf
+        by_stops = made is not None and good(plan)
+        if made is not None and by_stops:
+            bound = schedules.bound(
+                problem, *programme.split(goal), programme.limits(), plan, known,
+                seconds=of_bound * (until - clock()), gap=gap, like=made, clock=clock,
+            )  # fmt: skip
+            if known - bound <= max(gap * abs(known), TOLERANCE):
+                proven = proven and known - bound <= TOLERANCE
+                return min(bound, known)
+            if programme.patterns > MANY_PATTERNS and known - bound > NEAR * abs(known):
+                proven = False  # parts of patterns know too little of whole stops: it would only take time
+                return bound
+        if by_stops and programme.patterns <= MANY_PATTERNS:
+
+            def worth(one: Plan) -> float:
+                return of(one) + tie * one.harm
+
+            found, of_schedules = schedules.least(
+                problem, *programme.split(goal + guide * programme.goal(rows.harm)), programme.limits(), plan,
+                worth(plan), seconds=OF_SCHEDULES * (until - clock()), gap=gap, good=good, worth=worth, clock=clock,
+            )  # fmt: skip
+            if found is not None:
+                plan, known = found, of(found)
+            bound = bound if guide else max(bound, of_schedules)
+        is_least = known - bound <= TOLERANCE
+        if known - bound > max(gap * abs(known), TOLERANCE):
+            found, at_least, is_least = programme.solve(goal, known, until - clock(), gap, good, clock)
+            bound = max(bound, at_least)
+            if found is not None and of(found) < known:
+                plan = found
         proven = proven and is_least
         return min(bound, of(plan))
 
@@ -274,7 +349,8 @@ def choose(
 
     if np.any(rows.deaths > 0):
         goal = programme.goal(rows.deaths)
-        least(goal, lambda tried: tried.deaths, OF_DEATHS)
+        tie, guide = _tie(problem, float(np.sum(rows.harm))), _tie(problem, plan.harm)
+        least(goal, lambda tried: tried.deaths, OF_DEATHS, tie, guide)
         keep(goal, lambda tried: tried.deaths, plan.deaths + TOLERANCE)
         plan = better(problem, plan)
     goal = programme.goal(rows.harm)
@@ -287,6 +363,35 @@ def choose(
     keep(goal, lambda tried: tried.litres, plan.litres + TOLERANCE)
     least(programme.minutes(), lambda tried: tried.minutes, 1.0)
     return Choice(plan, least_harm, max(0.0, bound), proven)
+
+
+def _again(
+    problem: Problem, programme: _Programme, plan: Plan, *, seconds: float, clock: Callable[[], float]
+) -> tuple[Plan, schedules.Schedules]:  # fmt: skip
+    """A plan with fewer deaths, or as many and less harm, found stop by stop; the schedules that gave its prices.
+
+    seconds: for all goals together.
+    """
+    rows, limits = problem.rows, programme.limits()
+    dying = bool(np.any(rows.deaths > 0))
+    goal = rows.deaths + _tie(problem, plan.harm) * rows.harm if dying else rows.harm
+    own = schedules.Schedules(problem, goal, np.zeros(problem.stop_minutes.shape), limits)
+    own.add_plan(plan)
+    own.add_plan(nothing(problem))
+    own.bound(float(goal[rows.first + plan.chosen].sum()), 0.0, OF_PRICES * seconds, clock)
+    found = own.prices()
+    prices = np.zeros(len(limits)) if found is None else -found[1]
+    tried = again.searched(problem, goal, limits, plan, prices, seconds=OF_AGAIN * seconds, clock=clock)
+    return min(plan, better(problem, tried), key=lambda one: (round(one.deaths, 6), one.harm)), own
+
+
+def _tie(problem: Problem, most_harm: float) -> float:
+    """What a day of harm counts among plans with as few deaths, so that so much of it is half of the least death.
+
+    most_harm: weighted [days].
+    """
+    deaths = problem.rows.deaths
+    return float(np.min(deaths[deaths > 0])) / (2.0 * most_harm) if most_harm > 0 else 0.0
 
 
 def liked(problem: Problem, *, seconds: float) -> Array:

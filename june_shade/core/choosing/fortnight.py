@@ -15,6 +15,8 @@ from june_shade.core.choosing.patterns import Array, Closing, Period, Problem, R
 from june_shade.core.water.visits import Walked, walked
 
 SLACK, GAP = 0.02, 0.01
+SLACK_RANGE = (0.0, 0.2)
+"""How much more than the least harm a plan may cost that saves water, and what that can be, shares."""
 PROMISED_DAYS, PROMISE_HARM = 2, 0.3
 """Visits of the first so many days are promised; each that is dropped or moved off its day counts as so much weighted
 harm (calibrated)."""
@@ -69,23 +71,26 @@ class Fortnight:
 
 
 def plan(
-    groups: Sequence[Group], stops: Sequence[Array], limits: Limits, promised: Sequence[Array], *,
-    seconds: float, slack: float = SLACK, gap: float = GAP, clock: Callable[[], float],
+    groups: Sequence[Group], stops: Sequence[Array], limits: Limits, before: Sequence[Array], *,
+    start: Sequence[Array] | None = None, seconds: float, slack: float = SLACK, gap: float = GAP,
+    clock: Callable[[], float],
 ) -> Fortnight:  # fmt: skip
     """The plan of a fortnight.
 
-    stops: stop of each tree of a group by position, arrays (trees,); promised: visits that were promised, arrays (days,
-    trees) of whether; slack, gap: as of `choose`, shares; seconds: for all of it; clock: what time it is [s].
+    stops: stop of each tree of a group by position, arrays (trees,); before: visits that the plan has which stands, as
+    shares of the refill, arrays (days, trees): the first of them are promised; start: those that the choice begins
+    with, None = the same; slack, gap: as of `choose`, shares; seconds: for all of it; clock: what time it is [s].
     """
-    begins = clock()
+    begins, begun = clock(), before if start is None else start
     plains = [offers.plain(group) for group in groups]
     offered = [
         offers.offers(group, of_plain, limits.hands, [
-            offers.first_offers(np.flatnonzero(np.any(group.wanted[:, on], axis=1)).tolist()) for on in group.units
+            offers.first_offers(np.flatnonzero(np.any(group.wanted[:, on], axis=1)).tolist()) | {_visits(stood[:, on])}
+            for on in group.units
         ])
-        for group, of_plain in zip(groups, plains, strict=True)
+        for group, of_plain, stood in zip(groups, plains, begun, strict=True)
     ]  # fmt: skip
-    problem = _problem(groups, stops, limits, promised, offered)
+    problem = _problem(groups, stops, limits, before, offered)
     for _ in range(ROUNDS_OF_MORE):
         if clock() - begins > SHARE_FOR_MORE * seconds:
             break
@@ -94,18 +99,40 @@ def plan(
         if sum(map(len, grown)) == sum(map(len, offered)):
             break
         offered = grown
-        problem = _problem(groups, stops, limits, promised, offered)
+        problem = _problem(groups, stops, limits, before, offered)
     left = max(1.0, seconds - (clock() - begins))
-    found = _chosen(problem, np.concatenate([of.plain for of in offered]), slack, gap, left, clock)
+    first = _standing(problem, groups, begun)
+    found = _chosen(problem, np.concatenate([of.plain for of in offered]), first, slack, gap, left, clock)
     return _told(groups, plains, limits, offered, found)
 
 
+def _visits(stood: Array) -> Visits:
+    """What a unit's trees have in a plan, as a pattern. stood: shares of the refill, array (days, trees)."""
+    share = np.max(stood, axis=1, initial=0.0).astype(float)
+    return tuple((int(day), 1.0 if share[day] > offers.HALF else offers.HALF) for day in np.flatnonzero(share > 0))
+
+
+def _standing(problem: Problem, groups: Sequence[Group], before: Sequence[Array]) -> Array:
+    """The number of each unit's pattern that visits on the days of the plan which stands, where it is offered still,
+    else of none, array (trees,)."""
+    days = np.concatenate([
+        np.stack([np.any(stood[:, on] > 0, axis=1) for on in group.units])
+        for group, stood in zip(groups, before, strict=True)
+    ])  # fmt: skip
+    rows = problem.rows
+    same = np.flatnonzero(np.all(rows.visits == days[rows.tree], axis=1))
+    chosen = rows.empty.copy()
+    chosen[rows.tree[same]] = rows.number[same]
+    return chosen
+
+
 def _chosen(
-    problem: Problem, plain: Array, slack: float, gap: float, seconds: float, clock: Callable[[], float]
+    problem: Problem, plain: Array, start: Array, slack: float, gap: float, seconds: float, clock: Callable[[], float]
 ) -> Choice:
     """A choice for trees that share nothing each by itself; where the plain plan keeps to all limits it is taken.
 
-    plain: which rows are the plain plan's, array (patterns,); slack, gap: shares; seconds: for all.
+    plain: which rows are the plain plan's, array (patterns,); start: the pattern that each tree begins with, array
+    (trees,); slack, gap: shares; seconds: for all.
     """
     rows, chosen = problem.rows, np.zeros(problem.trees, int)
     harm = bound = 0.0
@@ -122,7 +149,8 @@ def _chosen(
     size = sum(len(own.rows.tree) for _, own in hard)
     for trees, own in hard:
         began = clock()
-        found = choose(own, slack=slack, gap=gap, seconds=max(1.0, left * len(own.rows.tree) / size), clock=clock)
+        share = max(1.0, left * len(own.rows.tree) / size)
+        found = choose(own, start[trees], slack=slack, gap=gap, seconds=share, clock=clock)
         left, size = left - (clock() - began), size - len(own.rows.tree)
         chosen[trees] = found.plan.chosen
         harm, bound, optimal = harm + found.least_harm, bound + found.bound, optimal and found.optimal
@@ -141,14 +169,14 @@ def _plain_of(problem: Problem, plain: Array) -> Array | None:
 
 
 def _problem(
-    groups: Sequence[Group], stops: Sequence[Array], limits: Limits, promised: Sequence[Array],
+    groups: Sequence[Group], stops: Sequence[Array], limits: Limits, before: Sequence[Array],
     offered: Sequence[Offers],
 ) -> Problem:  # fmt: skip
     """The choice among all that is offered; every unit of every group is one of its trees."""
     firsts = np.concatenate([[0], np.cumsum([len(group.units) for group in groups])])
     unit = np.concatenate([of.unit + first for of, first in zip(offered, firsts, strict=False)]).astype(int)
     harm = np.concatenate([
-        of.harm + _broken(group, of, said) for group, of, said in zip(groups, offered, promised, strict=True)
+        of.harm + _broken(group, of, said) for group, of, said in zip(groups, offered, before, strict=True)
     ])  # fmt: skip
     deaths = np.concatenate([of.deaths + PIN_FIRST * of.missed for of in offered])
     litres, minutes = (np.concatenate([getattr(of, name) for of in offered]) for name in ("litres", "minutes"))
@@ -178,7 +206,7 @@ def _units(groups: Sequence[Group], firsts: Array, trees: Sequence[Sequence[int]
 
 def _broken(group: Group, of: Offers, promised: Array) -> Array:
     """What patterns cost that drop or move promised visits, as weighted harm."""
-    said = np.stack([np.any(promised[:PROMISED_DAYS, on], axis=1) for on in group.units], axis=1)
+    said = np.stack([np.any(promised[:PROMISED_DAYS, on] > 0, axis=1) for on in group.units], axis=1)
     return PROMISE_HARM * np.sum(said[:, of.unit].T & (of.share[:, :PROMISED_DAYS] <= 0), axis=1)
 
 

@@ -1,5 +1,6 @@
 """What a crew can do on a day: its minutes, how many hoses run at once, how long a stop and a tree take it."""
 
+from collections.abc import Hashable, Iterable
 from dataclasses import dataclass
 
 import numpy as np
@@ -80,6 +81,33 @@ def on_day(crew: CrewHas, weekday: int, takes: DayTakes = NOTHING) -> DayHas:
         starts, ends, float(minutes), float(max(1, min(crew.hoses, there))), crew.set_up_min * slower,
         crew.handling_min * slower,
     )  # fmt: skip
+
+
+OVER_MIN = 0.5
+"""Work is more than a crew's hours from so many minutes over them on."""
+
+
+@dataclass(frozen=True, slots=True)
+class DayWork:
+    """What several crews have to do on a day and the time that they have [min], None = no limit; over: it is more."""
+
+    minutes: float
+    has_min: float | None
+    over: bool
+
+
+def together(parts: Iterable[tuple[Hashable, float, float | None]]) -> DayWork:
+    """The day of several crews. Where any has a limit those without one are left out, since theirs is no comparison.
+
+    parts: the crew, minutes of work, the time that it has [min] or None, once or more often for a crew.
+    """
+    rows = list(parts)
+    limits = {crew: has for crew, _, has in rows if has is not None}
+    minutes = sum(work for crew, work, _ in rows if not limits or crew in limits)
+    if not limits:
+        return DayWork(minutes, None, over=False)
+    has_min = sum(limits.values())
+    return DayWork(minutes, has_min, minutes > has_min + OVER_MIN)
 
 
 def open_min(windows: Array, starts_min: float, ends_min: float) -> float:

@@ -302,36 +302,44 @@ class _Room:
             self.closed_stops[n, list(closing.stops)] = True
         self.closed_on = np.array([one.day for one in problem.closings], int)
 
-    def fits(self, row: int) -> bool:
-        """Whether a tree can follow a pattern instead of its own."""
-        return all(bool(np.all(left >= -TOLERANCE)) for left in self._left(row)[:4])
+    def fits(self, rows: Array) -> Array:
+        """Whether its tree can follow each of these patterns instead of its own, array (rows,). rows: positions."""
+        found = np.ones(len(rows), bool)
+        for left in self._left(rows)[:4]:
+            found &= np.all(left >= -TOLERANCE, axis=1)
+        return found
 
     def take(self, row: int) -> None:
         """Have a tree follow a pattern instead of its own."""
         tree = int(self.problem.rows.tree[row])
         stop = int(self.problem.stop_of[tree])
-        self.litres, self.periods, minutes, self.closings, visitors = self._left(row)
+        self.litres, self.periods, minutes, self.closings, visitors = (
+            left[0] for left in self._left(np.array([row]))
+        )  # fmt: skip
         self.minutes[self.problem.crew_of[stop], np.arange(self.problem.days)] = minutes
         self.visitors[stop], self.at[tree] = visitors, row
 
-    def _left(self, row: int) -> tuple[Array, Array, Array, Array, Array]:
-        """What would be left of litres, periods, minutes of the crew, closings; visitors of the stop by day."""
+    def _left(self, row: Array) -> tuple[Array, Array, Array, Array, Array]:
+        """What each of these patterns would leave of litres, periods, minutes of its crew, closings; visitors of its
+        stop by day; arrays (rows, ...)."""
         problem, rows = self.problem, self.problem.rows
-        tree = int(rows.tree[row])
-        old, stop = int(self.at[tree]), int(problem.stop_of[tree])
+        tree = rows.tree[row]
+        old, stop = self.at[tree], problem.stop_of[tree]
         litres = rows.day_litres[row] - rows.day_litres[old]
         visitors = self.visitors[stop] - rows.visits[old] + rows.visits[row]
         opens = ((visitors > 0).astype(float) - (self.visitors[stop] > 0)) * problem.stop_minutes[stop]
         own = rows.day_minutes[row] - rows.day_minutes[old]
         crew = problem.crew_of[stop], np.arange(problem.days)
-        closed = self.closed[:, tree] * own[self.closed_on] + self.closed_stops[:, stop] * opens[self.closed_on]
+        closed = self.closed[:, tree].T * own[:, self.closed_on]
+        closed = closed + self.closed_stops[:, stop].T * opens[:, self.closed_on]
         return (
-            self.litres - litres, self.periods - self.shares[:, tree] * (self.within @ litres),
+            self.litres - litres, self.periods - self.shares[:, tree].T * (litres @ self.within.T),
             self.minutes[crew] - own - opens, self.closings - closed, visitors,
         )  # fmt: skip
 
 
-MOST_PASSES = 20
+MOST_PASSES, TRIED_AT_ONCE = 30, 500
+"""Patterns are gone through so often at most, so many at once."""
 
 
 def better(problem: Problem, plan: Plan) -> Plan:
@@ -377,11 +385,13 @@ def thriftier(problem: Problem, plan: Plan, most_harm: float) -> Plan:
 def _taken(room: "_Room", order: Array, also: Callable[[int], bool]) -> bool:
     """Go through patterns in this order, each tree once; whether any was taken."""
     moved = np.zeros(room.problem.trees, bool)
-    for row in order:
-        tree = room.problem.rows.tree[row]
-        if not moved[tree] and room.fits(int(row)) and also(int(row)):
-            room.take(int(row))
-            moved[tree] = True
+    for first in range(0, len(order), TRIED_AT_ONCE):
+        some = order[first : first + TRIED_AT_ONCE]
+        for row in some[room.fits(some)]:
+            tree = room.problem.rows.tree[row]
+            if not moved[tree] and room.fits(np.array([row]))[0] and also(int(row)):
+                room.take(int(row))
+                moved[tree] = True
     return bool(np.any(moved))
 
 

@@ -14,7 +14,8 @@ from ortools.constraint_solver import pywrapcp, routing_enums_pb2
 from june_shade.core.choosing.patterns import Array
 
 EXACT_STOPS = 9
-SEARCH_S = 1
+SEARCH_MS_A_STOP = 20
+"""So long the solver looks for a better order, for each stop."""
 STEPS_PER_MIN = 60
 """The routing solver counts in whole steps: seconds."""
 
@@ -106,7 +107,7 @@ def _searched(way_min: Array) -> list[int]:
     asked = pywrapcp.DefaultRoutingSearchParameters()
     asked.first_solution_strategy = routing_enums_pb2.FirstSolutionStrategy.PATH_CHEAPEST_ARC
     asked.local_search_metaheuristic = routing_enums_pb2.LocalSearchMetaheuristic.GUIDED_LOCAL_SEARCH
-    asked.time_limit.seconds = SEARCH_S
+    asked.time_limit.FromMilliseconds(SEARCH_MS_A_STOP * places)
     found = model.SolveWithParameters(asked)
     order, at = [], model.Start(0)
     while not model.IsEnd(at):

@@ -7,7 +7,7 @@ import numpy as np
 
 from june_shade.core.water import refill
 from june_shade.core.water.amounts import pour
-from june_shade.core.water.balance import laid_in
+from june_shade.core.water.balance import Fluxes, laid_in
 from june_shade.core.water.course import Course
 from june_shade.core.water.pouring import Pouring
 from june_shade.core.water.stores import Array, State, Trees, pick, some
@@ -106,18 +106,42 @@ def walked(standing: Standing, share: Array) -> Walked:
     walk = Walk(standing.trees, course, standing.opening, (standing.era,))
     rows: Sequence[list[Array]] = ([], [], [], [])
     for day in range(course.today, len(course)):
-        logged = course.first_net_l[day], course.second_net_l[day]
-        morning = walk.felt_today(walk.morning(day), logged[0] + logged[1])
-        first, second, _ = walk.boxes.draw(morning.state, *logged)
-        net = np.zeros_like(first)
-        poured = net
-        if np.any(course.chosen[day] > 0):
-            wanted = refill.refill(morning.ground, laid_in(morning.ground, morning.state, first + second)).net_l
-            visit = (course.chosen[day] > 0) & morning.active & ((wanted > 0) | walk.boxes.there)
-            found = pour(walk, course, morning, wanted, visit, standing.asked_l)
-            net, poured = found.net_l, found.gross_l
-        moved = walk.evening(morning, first + net, second)
+        poured, moved = _through(walk, course, day, standing.asked_l)
         for row, value in zip(rows, (poured, moved.dryness, moved.ks, moved.soggy), strict=True):
             row.append(value)
     litres, dryness, ks, soggy = (np.array(row) for row in rows)
     return Walked(litres, dryness, ks, soggy, course.leaf[course.today :])
+
+
+def _through(walk: Walk, course: Course, day: int, asked_l: Array) -> tuple[Array, Fluxes]:
+    """A day walked with the visits that were chosen for it; litres poured, and what moved."""
+    logged = course.first_net_l[day], course.second_net_l[day]
+    morning = walk.felt_today(walk.morning(day), logged[0] + logged[1])
+    first, second, _ = walk.boxes.draw(morning.state, *logged)
+    net = np.zeros_like(first)
+    poured = net
+    if np.any(course.chosen[day] > 0):
+        wanted = refill.refill(morning.ground, laid_in(morning.ground, morning.state, first + second)).net_l
+        visit = (course.chosen[day] > 0) & morning.active & ((wanted > 0) | walk.boxes.there)
+        found = pour(walk, course, morning, wanted, visit, asked_l)
+        net, poured = found.net_l, found.gross_l
+    return poured, walk.evening(morning, first + net, second)
+
+
+def next_morning(standing: Standing, share: Array) -> tuple[Standing, Walked]:
+    """Today walked with these visits: how the trees stand tomorrow, and what came of today.
+
+    share: of the refill that is poured, 0 = no visit, array (trees,).
+    """
+    course = standing.course
+    chosen = np.zeros_like(course.chosen)
+    chosen[course.today] = share
+    walk = Walk(standing.trees, replace(course, chosen=chosen), standing.opening, (standing.era,))
+    poured, moved = _through(walk, walk.course, course.today, standing.asked_l)
+    begun = standing.opening.index <= course.today
+    now = Opening(
+        np.maximum(standing.opening.index, course.today + 1), walk.state, standing.opening.fresh & ~begun,
+        standing.opening.late_days, walk.boxes.level_l,
+    )  # fmt: skip
+    today = Walked(*(v[None] for v in (poured, moved.dryness, moved.ks, moved.soggy, course.leaf[course.today])))
+    return replace(standing, opening=now, course=replace(course, today=course.today + 1)), today

@@ -81,6 +81,10 @@ class Series:
         """Position of a day; it may lie outside."""
         return int((np.datetime64(day, "D") - self.dates[0]).astype(int))
 
+    def days(self, first: int = 0, end: int | None = None) -> "Series":
+        """Some of the days: from the position of the first up to, not including, that of the end."""
+        return Series(*(getattr(self, name)[first:end] for name in Series.__dataclass_fields__))
+
 
 @dataclass(frozen=True, slots=True)
 class Known:

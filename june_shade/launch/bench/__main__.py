@@ -1,5 +1,5 @@
-"""`./june bench [PART ...]`: measure all, or some of model, looking, choosing, city, site, weather, phones, pages or
-start."""
+"""`./june bench [PART ...]`: measure all, or some of model, looking, choosing, drought, city, site, weather, phones,
+pages or start."""
 
 import os
 import subprocess
@@ -8,7 +8,7 @@ import tempfile
 import time
 import urllib.request
 
-from june_shade.launch.bench import choosing, city, files, looking, model, pages, phones
+from june_shade.launch.bench import choosing, city, drought, files, looking, model, pages, phones
 from june_shade.launch.bench.tell import tell
 from june_shade.settings import ROOT
 
@@ -48,6 +48,7 @@ def start() -> None:
 PARTS = {
     "model": model.measure,
     "looking": looking.measure,
+    "drought": drought.measure,
     "choosing": choosing.measure,
     "city": city.measure,
     "site": files.site,

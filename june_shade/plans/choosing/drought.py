@@ -6,11 +6,13 @@ from datetime import date, timedelta
 from typing import Any
 from uuid import UUID
 
+import numpy as np
+
 from june_shade.core.choosing import harm
 from june_shade.core.choosing.offers import PLAN_DAYS
 from june_shade.plans import restrictions
 from june_shade.plans.choosing import given as loading
-from june_shade.plans.choosing import page
+from june_shade.plans.choosing import page, seasons
 from june_shade.plans.choosing.given import Given
 from june_shade.plans.water import SitePlan, remembered
 from june_shade.store import choices as store
@@ -53,15 +55,22 @@ class Without:
 def of_all(session: Session) -> dict[str, Any]:
     """What the page shows."""
     sites = tree_store.sites(session)
-    told: dict[str, Any] = {"orders": restrictions.every(session), "weeks": [], "without": [], "let_go": []}
+    told: dict[str, Any] = {
+        "orders": restrictions.every(session), "weeks": [], "short_l": 0.0, "without": [], "let_go": [], "beside": None,
+        "seasons": [],
+    }  # fmt: skip
     if not sites:
         return told
     given = loading.of_day(session, sites)
     remembered.make_ready(session, sites)
     plans = [(site, made) for site in sites if (made := remembered.known(session, site)) is not None]
     tags = {row.id: row.tag for _, made in plans for row in made.rows}
+    weeks = _weeks(session, given, store.standing(session), sites)
     return told | {
-        "weeks": _weeks(session, given, store.standing(session), sites),
+        "weeks": weeks,
+        "short_l": max(0.0, weeks[0].wanted_l - weeks[0].chosen_l) if weeks else 0.0,
+        "beside": _beside(session),
+        "seasons": seasons.of_stations(session, sites),
         "without": _without(session, plans),
         "let_go": [
             {"id": row.id, "tag": tags[row.tree_id], "by_name": row.by_name, "day": row.day}
@@ -69,6 +78,24 @@ def of_all(session: Session) -> dict[str, Any]:
             if row.tree_id in tags
         ],
     }
+
+
+def _beside(session: Session) -> dict[str, Any] | None:
+    """What plans beside the standing one come to a week, and up to which litres more water helps much."""
+    found = store.beside(session)
+    if found is None:
+        return None
+    plans, caps = ([_weekly(one) for one in found.told[name]] for name in ("plans", "caps"))
+    at = harm.knee(*(np.array([one[name] for one in found.told["caps"]]) for name in ("litres", "harm")))
+    return {"made_at": found.made_at, "first_day": found.first_day, "plans": plans, "caps": caps, "knee": at}
+
+
+def _weekly(one: dict[str, Any]) -> dict[str, Any]:
+    weeks = PLAN_DAYS / WEEK
+    return {
+        "name": one["name"], "litres": one["litres"] / weeks, "minutes": one["minutes"] / weeks,
+        "trees": one["trees"], **one["words"],
+    }  # fmt: skip
 
 
 def _weeks(session: Session, given: Given, plan: ChosenPlan | None, sites: Sequence[Site]) -> list[Week]:

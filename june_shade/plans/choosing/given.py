@@ -64,7 +64,8 @@ class Given:
 
     takes: what days take from crews; lent: the crew, by position, that a site is lent to on a day; orders: those that
     hold for each site; wishes: by site; let_go: trees that nobody spends water on any more; poured_l: litres logged in
-    the week before and today, by site and day [L]; now_min: the minute of the first day [min].
+    the week before and today, by site and day [L]; now_min: the minute of the first day [min]; slack: how much more
+    than the least harm a plan may cost that saves water, a share.
     """
 
     first_day: date
@@ -79,6 +80,7 @@ class Given:
     poured_l: dict[tuple[UUID, date], float]
     now_min: float
     stops: tuple[Stop, ...]
+    slack: float
 
     @cached_property
     def days(self) -> tuple[date, ...]:
@@ -154,6 +156,7 @@ def load(session: Session, sites: Sequence[Site], first_day: date, now_min: floa
         log_store.poured_by_day(session, [site.id for site in sites], first_day - timedelta(days=6), first_day),
         now_min,
         tuple(tree_store.stops(session, [site.id for site in sites])),
+        choices.slack(session),
     )  # fmt: skip
 
 

@@ -8,8 +8,9 @@ from uuid import UUID
 
 import numpy as np
 
-from june_shade.core.choosing import fortnight, harm
-from june_shade.core.choosing.fortnight import OUTLOOK_FROM, OfGroup
+from june_shade.core.choosing import fortnight, hands, harm
+from june_shade.core.choosing.choose import sureness
+from june_shade.core.choosing.fortnight import OUTLOOK_FROM, SLACK_RANGE, OfGroup
 from june_shade.core.choosing.offers import PLAN_DAYS
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.errors import InputError, JuneShadeError
@@ -99,10 +100,13 @@ def standing(session: Session) -> dict[str, Any]:
     sites = tree_store.sites(session)
     plan = store.standing(session)
     told = plan.told if plan is not None else {}
+    gap = told.get("gap")
     return {
         "plan_id": plan.id if plan is not None else None, "made_at": plan.made_at if plan is not None else None,
-        "stale": work.is_stale(session, sites), "gap": told.get("gap"), "holds": told.get("holds"),
+        "stale": work.is_stale(session, sites), "gap": gap, "sure": None if gap is None else sureness(gap),
+        "holds": told.get("holds"),
         "seconds": told.get("seconds"), "pins_missed": told.get("pins_missed", 0), "outlook_from": OUTLOOK_FROM,
+        "slack": store.slack(session), "slack_most": SLACK_RANGE[1],
     }  # fmt: skip
 
 
@@ -122,16 +126,26 @@ def of_all(session: Session, site_id: UUID | None = None) -> dict[str, Any]:
     one = None if site_id is None else register.site(session, site_id)
     sites = every if one is None else [one]
     if not sites:
-        return standing(session) | {"days": [], "sites": [], "crews": [], "orders": []}
+        return standing(session) | {"days": [], "sites": [], "crews": [], "orders": [], "today": None}
     given = loading.of_day(session, every, one)
     remembered.make_ready(session, given.sites)
-    told = [_of_site(session, site, given) for site in sites]
+    told, crews = [_of_site(session, site, given) for site in sites], crews_ahead(given, sites, session)
     return standing(session) | {
         "days": list(given.days),
         "sites": [one for one in told if one["stops"]],
-        "crews": crews_ahead(given, sites, session),
+        "crews": crews,
+        "today": _first_day(crews),
         "orders": orders_ahead(given, sites),
     }
+
+
+def _first_day(crews: Sequence[CrewAhead]) -> dict[str, Any]:
+    """What crews pour today and the hours of it."""
+    work = hands.together((crew.id, crew.minutes[0], crew.limits[0]) for crew in crews)
+    return {
+        "litres": sum(crew.litres[0] for crew in crews), "litres_us": sum(crew.litres_us[0] for crew in crews),
+        "minutes": work.minutes, "has_min": work.has_min,
+    }  # fmt: skip
 
 
 def orders_ahead(given: Given, sites: Sequence[Site]) -> list[dict[str, Any]]:

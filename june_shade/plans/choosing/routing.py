@@ -30,15 +30,20 @@ class DayRoute:
     reckoned_min: float
 
 
-def of_plan(given: Given, stops: Stops, visit_min: Array, tank_l: Array) -> tuple[DayRoute, ...]:
-    """The routes of all crews and days.
+def of_plan(
+    given: Given, stops: Stops, visit_min: Array, tank_l: Array, days: range = range(PLAN_DAYS),
+    crew: int | None = None,
+) -> tuple[DayRoute, ...]:  # fmt: skip
+    """The routes of all crews, or of one, on these days.
 
     visit_min: minutes of visits at each stop and day [min], tank_l: litres from a tank there [L], arrays (stops, days).
     """
     found = []
-    for crew, of in enumerate(given.crews):
-        for day in range(PLAN_DAYS):
-            own = np.flatnonzero((visit_min[:, day] > 0) & (stops.crew_of[:, day] == crew))
+    for number, of in enumerate(given.crews):
+        if crew is not None and number != crew:
+            continue
+        for day in days:
+            own = np.flatnonzero((visit_min[:, day] > 0) & (stops.crew_of[:, day] == number))
             if not len(own):
                 continue
             between = ways([of.yard, *(stops.places[n] for n in own)])
@@ -46,7 +51,7 @@ def of_plan(given: Given, stops: Stops, visit_min: Array, tank_l: Array) -> tupl
             set_up = float(np.sum(stops.set_up_min[own, day]))
             way = set_up + drawn.minutes
             found.append(DayRoute(
-                crew, day, tuple(int(own[n]) for n in drawn.order), way + float(visit_min[own, day].sum()),
+                number, day, tuple(int(own[n]) for n in drawn.order), way + float(visit_min[own, day].sum()),
                 drawn.fills_before, way, float(np.sum(stops.minutes[own, day])),
             ))  # fmt: skip
     return tuple(found)

@@ -107,6 +107,18 @@ def again(session: Session) -> None:
     queue.choose_now(session)
 
 
+def put_slack(session: Session, slack: float) -> None:
+    """How much more than the least harm a plan may cost that saves water; the plan is chosen again by it now.
+
+    slack: a share.
+    """
+    sites = [site.id for site in tree_store.sites(session)]
+    changes.hold(session, sites)
+    store.put_slack(session, slack)
+    changes.tell(session, *(Changed(site_id, What.PAGE | What.LIMITS) for site_id in sites))
+    again(session)
+
+
 def let_go(session: Session, let_id: UUID, tree_id: UUID, by_name: str) -> LetGo:
     """Somebody lets a tree go, by name: no water is spent on it from the next plan on."""
     tree = register.tree(session, tree_id)

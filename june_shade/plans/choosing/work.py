@@ -1,7 +1,7 @@
 """The plan under limits is chosen: when it is due, and what is kept of it."""
 
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import timedelta
 from functools import cached_property
@@ -19,10 +19,11 @@ from june_shade.plans import changes, clock
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.choosing import given as loading
 from june_shade.plans.choosing import groups, routing
+from june_shade.plans.choosing.fitted import fitted
 from june_shade.plans.choosing.given import Given
 from june_shade.plans.choosing.groups import SiteGroup, Stops
 from june_shade.plans.choosing.in_force import since
-from june_shade.plans.water.run import plan_sites
+from june_shade.plans.water.run import SitePlan, plan_sites
 from june_shade.store import choices as store
 from june_shade.store import trees as tree_store
 from june_shade.store.choice_tables import ChosenPlan
@@ -31,9 +32,10 @@ from june_shade.store.site_tables import Site
 
 SECONDS = 28.0
 LEAST_BETWEEN = timedelta(minutes=15)
-TRIES, ROUTED_DAYS, FIRST_TRY = 3, 2, 0.7
+TRIES, ROUTED_DAYS, FIRST_TRY, LAST_TRY = 3, 2, 0.8, 0.85
 """Where a day's way is longer than was reckoned its stops are raised and it is chosen again, so often at most; for so
-many days, later ones are routed afterwards. A try that is not the last takes that share of the time that is left."""
+many days, later ones are routed afterwards. A try that is not the last takes that share of the time that is left; none
+begins when the last share of all time is over."""
 
 
 @dataclass(frozen=True)
@@ -57,7 +59,7 @@ class Chosen:
     def tank_l(self) -> Array:
         """Litres that come from a tank at each stop on each day [L], array (stops, days)."""
         poured = [of.walked.litres[:PLAN_DAYS] for of in self.fortnight.groups]
-        return self._at_stops(poured, lambda one: (one.made.site.tank_l is not None) * ~one.group.alone)
+        return self._at_stops(poured, _from_tank)
 
     def _at_stops(self, values: Sequence[Array], counts: Callable[[SiteGroup], Array]) -> Array:
         total = np.zeros(self.stops.minutes.shape)
@@ -74,6 +76,12 @@ class Chosen:
                 if row.id == tree_id:
                     return fortnight.moved(one.group, self.limits.hands, i, [days])[0]
         raise KeyError(tree_id)
+
+
+def _from_tank(one: SiteGroup) -> Array:
+    """Whether each tree of a site is poured from a tank, array (trees,)."""
+    found: Array = (one.made.site.tank_l is not None) * ~one.group.alone
+    return found
 
 
 def is_stale(session: Session, sites: Sequence[Site]) -> bool:
@@ -119,7 +127,13 @@ def chosen(session: Session, sites: Sequence[Site], *, seconds: float) -> Chosen
         return None
     begins = time.monotonic()
     given = loading.now(session, sites)
-    plans = plan_sites(session, given.limited, limits=False)
+    found = wanting(given, plan_sites(session, given.limited, limits=False))
+    before = [_before(session, one, given) for one in found]
+    return chosen_for(given, found, before, seconds=seconds - (time.monotonic() - begins)) if found else None
+
+
+def wanting(given: Given, plans: Mapping[UUID, SitePlan]) -> list[SiteGroup]:
+    """The sites that anything limits, with what their trees want. plans: without limits, by site."""
     found = []
     for site in given.limited:
         made = plans.get(site.id)
@@ -128,36 +142,53 @@ def chosen(session: Session, sites: Sequence[Site], *, seconds: float) -> Chosen
             wanted = np.nan_to_num(made.plan.visit_gross_l[at : at + PLAN_DAYS]) > 0
             wanted = np.concatenate([wanted, np.zeros((PLAN_DAYS - len(wanted), len(made.rows)), bool)])
             found.append(SiteGroup(made, groups.group_of(made, site, given, wanted)))
-    if not found:
-        return None
-    limits, stops = groups.limits_of(given, found)
+    return found
+
+
+def chosen_for(
+    given: Given, found: Sequence[SiteGroup], before: Sequence[Array], *, seconds: float,
+    most_l: float | None = None, gap: float = fortnight.GAP,
+) -> Chosen:  # fmt: skip
+    """A plan for these sites. before: shares by the plan that stands, arrays (days, trees); seconds: how long it may
+    take; most_l: litres of the whole fortnight [L], None = as orders allow; gap: at which it is good enough."""
+    begins = time.monotonic()
+    limits, stops = groups.limits_of(given, list(found))
+    if most_l is not None:
+        every = tuple(tuple(range(len(one.made.rows))) for one in found)
+        limits = replace(limits, periods=(*limits.periods, (tuple(range(PLAN_DAYS)), most_l, every)))
     at_stop = {key: n for n, key in enumerate(stops.keys)}
     of_trees = [np.array([at_stop[row.stop_id or one.made.site.id] for row in one.made.rows]) for one in found]
-    promised = [_promised(session, one, given) for one in found]
+    start = before
     for left in range(TRIES - 1, -1, -1):
+        time_left = seconds - (time.monotonic() - begins)
         plan = fortnight.plan(
-            [one.group for one in found], of_trees, limits, promised,
-            seconds=(seconds - (time.monotonic() - begins)) * (FIRST_TRY if left else 1.0), clock=time.monotonic,
+            [one.group for one in found], of_trees, limits, before, start=start,
+            seconds=time_left * (FIRST_TRY if left else 1.0), slack=given.slack, gap=gap, clock=time.monotonic,
         )  # fmt: skip
         drawn = Chosen(given, tuple(found), limits, stops, plan, time.monotonic() - begins)
-        routes = routing.of_plan(drawn.given, stops, drawn.minutes, drawn.tank_l)
+        routes = routing.of_plan(given, stops, drawn.minutes, drawn.tank_l, range(ROUTED_DAYS))
         longer = routing.raised(given, stops, limits, routes, ROUTED_DAYS) if left else None
-        if longer is None:
+        if longer is None or time.monotonic() - begins > seconds * LAST_TRY:
             break
-        limits = longer
+        limits, start = longer, [of.share for of in plan.groups]
+    tank_of = [_from_tank(one) for one in found]
+    plan = fitted(given, found, of_trees, stops, plan, tank_of, range(ROUTED_DAYS))
+    drawn = replace(drawn, fortnight=plan)
+    routes = routing.of_plan(given, stops, drawn.minutes, drawn.tank_l, range(ROUTED_DAYS))
+    routes += routing.of_plan(given, stops, drawn.minutes, drawn.tank_l, range(ROUTED_DAYS, PLAN_DAYS))
     return replace(drawn, routes=routes, seconds=time.monotonic() - begins)
 
 
-def _promised(session: Session, one: SiteGroup, given: Given) -> Array:
-    """Visits of today and tomorrow that the standing plan has, array (days, trees)."""
+def _before(session: Session, one: SiteGroup, given: Given) -> Array:
+    """Shares of the refill that the standing plan has from today on, array (days, trees)."""
     standing = store.of_site(session, one.made.site.id)
-    found = np.zeros((PLAN_DAYS, len(one.made.rows)), bool)
+    found = np.zeros((PLAN_DAYS, len(one.made.rows)))
     for i, row in enumerate(one.made.rows):
         of = standing.get(row.id)
-        if of is not None:
-            at = -since(of, np.datetime64(given.first_day, "D"))
-            for day in range(fortnight.PROMISED_DAYS):
-                found[day, i] = 0 <= at + day < len(of.share) and of.share[at + day] > 0
+        at = 0 if of is None else -since(of, np.datetime64(given.first_day, "D"))
+        if of is not None and 0 <= at < len(of.share):
+            left = of.share[at : at + PLAN_DAYS]
+            found[: len(left), i] = left
     return found
 
 

@@ -9,6 +9,7 @@ from june_shade.core.planting.stock_check import asked_of
 from june_shade.plans import clock, register
 from june_shade.plans.planting import batches, planted
 from june_shade.store import planting as store
+from june_shade.store import trees as tree_store
 from june_shade.store.planting_tables import Planting
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Site
@@ -34,12 +35,19 @@ def page_of(session: Session, row: Planting) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def to_come(session: Session) -> list[dict[str, Any]]:
+    """Plantings of all open sites that are still to come, the next first."""
+    rows = [row for site in tree_store.sites(session) for row in site_rows(session, site.id)]
+    return sorted((row for row in rows if row["planted_on"] is None), key=lambda row: (row["planned_on"], row["tag"]))
+
+
 def site_rows(session: Session, site_id: UUID) -> list[dict[str, Any]]:
     """A site's plantings."""
-    register.site(session, site_id)
+    site = register.site(session, site_id)
     return [
         {
-            "id": row.id, "stop": row.stop, "planned_on": row.planned_on, "planted_on": row.planted_on,
+            "id": row.id, "site_id": site.id, "site_name": site.name, "stop": row.stop,
+            "planned_on": row.planned_on, "planted_on": row.planted_on,
             "common": row.plant.common, "kind": row.kind, "count": row.count, "left": batches.left(row),
             "looked_at": len(row.checks or {}), "tag": row.tag,
         }

@@ -73,7 +73,7 @@ def plant_out(
         _mixed_in(session, job, figures.totals, when)
     for name, litres_taken in (taken or {}).items():
         yard.job_moves(session, job, name, when, 0.0, litres_taken, (back or {}).get(name, 0.0))
-    first = _first_tree(row, choice, when) | {"row_place": store.next_place(session, site.id, row.stop)}
+    first = first_tree(row, choice, when) | {"row_place": store.next_place(session, site.id, row.stop)}
     made = register.save_row(session, job, first, count, choice.spacing_m, 0.0)
     for tree in made:
         tree.planting_id, tree.obstacles = row.id, list(row.obstacles)
@@ -165,7 +165,7 @@ def _poured_at(session: Session, site: Site, day: date, at: time | None) -> date
     return min(when, now)
 
 
-def _first_tree(row: Planting, choice: PlantingChoice, day: date) -> dict[str, Any]:
+def first_tree(row: Planting, choice: PlantingChoice, day: date) -> dict[str, Any]:
     """The first tree of the batch as the register takes it; the others count on from it."""
     basin = choice.basin_diameter_m if row.method in delivery.INTO_A_BASIN else None
     return EMPTY | {

@@ -57,7 +57,7 @@ def _past(made: SitePlan, count: int) -> Series:
     """The last known days before today, as the crew works them."""
     at = made.known.index(made.today)
     cut = days.cut(made.known, at - count)
-    cut = Series(*(getattr(cut, name)[:count] for name in Series.__dataclass_fields__))
+    cut = cut.days(0, count)
     return days.with_days_off(cut, made.site.working_days, cut.dates[0].item())
 
 
@@ -73,13 +73,23 @@ def run(
     """
     cut = _past(made, count)
     leaf, wasted = _drivers(made, cut, chosen)
-    zero = np.zeros_like(leaf)
-    mulch = wasted if depth is None else depth
-    course = Course.of(cut, leaf, mulch, zero, zero, np.zeros(len(chosen), bool), 0)
     era = era or _of_some(made.eras[-1], chosen)
-    full = np.ones(len(chosen))
-    roots = np.minimum(made.plan.now.root_radius_m[chosen], trees.established_radius_m)
-    state: State = opening_state(trees, era.reach, roots, full, full, np.zeros(len(chosen), bool))
+    return over(cut, leaf, wasted if depth is None else depth, trees, era, made.plan.now.root_radius_m[chosen])
+
+
+def over(
+    cut: Series, leaf: np.ndarray, mulch: np.ndarray, trees: Trees, era: Era, roots_m: np.ndarray,
+    thirst: np.ndarray | None = None,
+) -> Again:  # fmt: skip
+    """Go through these days from full stores, every visit the plan's own.
+
+    leaf, mulch: shares on each day, arrays (days, trees); roots_m: where roots begin [m], array (trees,); thirst: how
+    many times the book's demand, array (days, trees), None = the book's.
+    """
+    zero, full = np.zeros_like(leaf), np.ones(len(trees))
+    course = Course.of(cut, leaf, mulch, zero, zero, np.zeros(len(trees), bool), 0, thirst=thirst)
+    roots = np.minimum(roots_m, trees.established_radius_m)
+    state: State = opening_state(trees, era.reach, roots, full, full, np.zeros(len(trees), bool))
     plan = planner.run(trees, Opening.of_all(state, fresh=True), course, (era,))
     gross = np.nan_to_num(plan.visit_gross_l)
     return Again(gross, plan.ks, thirsty(leaf, plan.ks, 1.0), plan.root_radius_m[-1])

@@ -23,7 +23,7 @@ FIRST_SEASON_DAYS = 300
 
 def cut(series: Series, first: int) -> Series:
     """The series from a position on."""
-    return Series(*(getattr(series, name)[first:] for name in Series.__dataclass_fields__))
+    return series.days(first)
 
 
 def with_days_off(series: Series, working_days: Sequence[int], today: date) -> Series:

@@ -146,6 +146,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/book/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Sheet
+         * @description What was ordered, done and lost, for a client or an authority; the last four weeks where no dates are given.
+         */
+        get: operations["get_sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/book/sheet.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Sheet Csv
+         * @description The same as CSV, day by day.
+         */
+        get: operations["get_sheet_csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendars": {
         parameters: {
             query?: never;
@@ -423,6 +463,26 @@ export interface paths {
          * @description What a day takes from a crew: hands missing, a late start, an early end, a broken pump.
          */
         put: operations["put_crew_day"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/crews/{crew_id}/learned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Learned
+         * @description What a crew's log says of its minutes: at a tree beside the water, and to set up at a stop.
+         */
+        get: operations["get_learned"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -918,6 +978,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/loans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Loans
+         * @description Sites that are lent to another crew on days from today on.
+         */
+        get: operations["list_loans"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/log": {
         parameters: {
             query?: never;
@@ -952,6 +1032,46 @@ export interface paths {
          */
         put: operations["put_entry"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/modes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Modes
+         * @description Have plans go by these modes, all or none; sent twice it changes nothing.
+         */
+        put: operations["put_modes"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/modes/proposed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose Modes
+         * @description What would be wanted of each tree within some litres a week; nothing is stored.
+         */
+        post: operations["propose_modes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1098,6 +1218,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/part-prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Prices
+         * @description Say what parts cost; null takes a price back.
+         */
+        put: operations["put_prices"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/people": {
         parameters: {
             query?: never;
@@ -1150,6 +1290,46 @@ export interface paths {
          * @description The standing plan: when it was chosen, how sure it is, whether something changed since.
          */
         get: operations["get_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/slack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Slack
+         * @description Say how much more than the least harm a plan may cost that saves water; it is chosen again by it.
+         */
+        put: operations["put_slack"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plantings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Plantings To Come
+         * @description Plantings of all sites that are still to come, the next first.
+         */
+        get: operations["list_plantings_to_come"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1256,6 +1436,26 @@ export interface paths {
          * @description They were not planted after all: the planting is to come again. Sent again it changes nothing.
          */
         post: operations["undo_planted"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plantings/{planting_id}/when": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get When
+         * @description When to plant a batch: its water by month of a usual year, and the days of the coming fortnight.
+         */
+        get: operations["get_when"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1456,6 +1656,46 @@ export interface paths {
          * @description Take a choice back: its trees follow what they did before.
          */
         post: operations["withdraw_routine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/savings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Savings
+         * @description What each change would save over the whole contract, gone through by the balance.
+         */
+        get: operations["get_savings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/savings/tasks/{batch_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Saving Tasks
+         * @description Put a change on the lists of these trees. Sent twice it is one.
+         */
+        put: operations["put_saving_tasks"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1777,7 +2017,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * List Stops
+         * @description A site's stops in order, with what the log says that coming there takes.
+         */
+        get: operations["list_stops"];
         /**
          * Put Stop Order
          * @description Put the stops into the lead's order; the round follows it.
@@ -2954,6 +3198,99 @@ export interface components {
             /** Entries */
             entries: components["schemas"]["EntryWithId"][];
         };
+        /**
+         * BesideOut
+         * @description Plans beside the standing one.
+         */
+        BesideOut: {
+            /**
+             * Caps
+             * @description Least harm with ever more litres.
+             */
+            caps: components["schemas"]["BesidePlan"][];
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Knee
+             * @description Which of these: past it a liter more helps less.
+             */
+            knee: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Plans */
+            plans: components["schemas"]["BesidePlan"][];
+        };
+        /**
+         * BesidePlan
+         * @description What a plan comes to a week, and trees by what it costs them.
+         */
+        BesidePlan: {
+            /** Leaves Suffer */
+            leaves_suffer: number;
+            /**
+             * Litres
+             * @description A week [L]
+             */
+            litres: number;
+            /** May Die */
+            may_die: number;
+            /**
+             * Minutes
+             * @description Of work a week [min]
+             */
+            minutes: number;
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "as_ordered" | "hand" | "hour" | "tank" | "hold" | "cap";
+            /** Slower Growth */
+            slower_growth: number;
+            /**
+             * Trees
+             * @description Trees whose terms it changes.
+             */
+            trees: number;
+        };
+        /**
+         * BestOut
+         * @description One change at each tree, the one that saves most for its minutes.
+         */
+        BestOut: {
+            /**
+             * High L
+             * @description Saved a week, the most of the seasons looked at [L]
+             */
+            high_l: number;
+            /**
+             * Litres
+             * @description Saved a week, by this season [L]
+             */
+            litres: number;
+            /**
+             * Low L
+             * @description Saved a week, the least of the seasons looked at [L]
+             */
+            low_l: number;
+            /**
+             * Minutes
+             * @description That it takes to do [min]
+             */
+            minutes: number;
+            /**
+             * Minutes A Week
+             * @description Of work saved a week, below 0 = more [min]
+             */
+            minutes_a_week: number;
+            /** Trees */
+            trees: number;
+        };
         /** Body_post_restore */
         Body_post_restore: {
             /** File */
@@ -3448,7 +3785,7 @@ export interface components {
              * @description Which of its acts are to be done as dated tasks.
              * @default []
              */
-            tasks: ("locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "prove_dry_spell" | "prove_firm" | "prove_growth" | "prove_flare" | "prove_supports_off" | "hand_over" | "own_look" | "look_again")[];
+            tasks: ("locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "save_basin_narrow" | "save_basin_wide" | "save_bag" | "save_mulch" | "save_turf" | "save_drip" | "save_box" | "save_dawn" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "prove_dry_spell" | "prove_firm" | "prove_growth" | "prove_flare" | "prove_supports_off" | "hand_over" | "own_look" | "look_again")[];
             /**
              * Tree Id
              * Format: uuid
@@ -3550,7 +3887,7 @@ export interface components {
             /** Person */
             person: string | null;
             /** Tasks */
-            tasks: ("locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "prove_dry_spell" | "prove_firm" | "prove_growth" | "prove_flare" | "prove_supports_off" | "hand_over" | "own_look" | "look_again")[];
+            tasks: ("locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "save_basin_narrow" | "save_basin_wide" | "save_bag" | "save_mulch" | "save_turf" | "save_drip" | "save_box" | "save_dawn" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "prove_dry_spell" | "prove_firm" | "prove_growth" | "prove_flare" | "prove_supports_off" | "hand_over" | "own_look" | "look_again")[];
             /**
              * Tree Id
              * Format: uuid
@@ -4030,6 +4367,14 @@ export interface components {
             yard_longitude_deg?: number | null;
         };
         /**
+         * CrewLearnedOut
+         * @description What a crew's log says of its minutes.
+         */
+        CrewLearnedOut: {
+            handling: components["schemas"]["LearnedOut"];
+            set_up: components["schemas"]["LearnedOut"];
+        };
+        /**
          * CrewOut
          * @description A crew as it is stored.
          */
@@ -4252,6 +4597,27 @@ export interface components {
             tmin_c: number | null;
             /** Wind M S */
             wind_m_s: number | null;
+        };
+        /**
+         * DayWorkOut
+         * @description What is left to do on a day at all sites of crews that have a limit.
+         */
+        DayWorkOut: {
+            /**
+             * Has Min
+             * @description That the crews have [min]
+             */
+            has_min: number;
+            /**
+             * Minutes
+             * @description Visits, set-up and way [min]
+             */
+            minutes: number;
+            /**
+             * Over
+             * @description It is more than they have.
+             */
+            over: boolean;
         };
         /**
          * DepthOut
@@ -4669,14 +5035,55 @@ export interface components {
          * @description Orders, weeks, trees that go without.
          */
         DroughtOut: {
+            beside: components["schemas"]["BesideOut"] | null;
             /** Let Go */
             let_go: components["schemas"]["LetGoneOut"][];
             /** Orders */
             orders: components["schemas"]["RestrictionOut"][];
+            /** Seasons */
+            seasons: components["schemas"]["StationSeason"][];
+            /**
+             * Short L
+             * @description Less than the trees want in the first week [L]
+             */
+            short_l: number;
             /** Weeks */
             weeks: components["schemas"]["WeekOut"][];
             /** Without */
             without: components["schemas"]["WithoutOut"][];
+        };
+        /**
+         * DrySpan
+         * @description Rain of the last days against the same days of other years.
+         */
+        DrySpan: {
+            /** Days */
+            days: number;
+            /**
+             * Drier
+             * @description Of these, years that were wetter than this one.
+             */
+            drier: number;
+            /**
+             * Rain Mm
+             * @description Measured [mm]
+             */
+            rain_mm: number;
+            /**
+             * Spi
+             * @description Standardized precipitation index, null = too few years.
+             */
+            spi: number | null;
+            /**
+             * Usual Mm
+             * @description Median of the other years [mm]
+             */
+            usual_mm: number;
+            /**
+             * Years
+             * @description Other years that were measured.
+             */
+            years: number;
         };
         /**
          * DryTest
@@ -5122,6 +5529,32 @@ export interface components {
             };
         };
         /**
+         * FirstDayOut
+         * @description What is left to do today at the sites shown.
+         */
+        FirstDayOut: {
+            /**
+             * Has Min
+             * @description That they have, null where none has a limit [min]
+             */
+            has_min: number | null;
+            /**
+             * Litres
+             * @description Poured, in steps of litres [L]
+             */
+            litres: number;
+            /**
+             * Litres Us
+             * @description Poured, in steps of gallons [L]
+             */
+            litres_us: number;
+            /**
+             * Minutes
+             * @description Of crews that have a limit, or of all where none has [min]
+             */
+            minutes: number;
+        };
+        /**
          * FirstWaterOut
          * @description The first water.
          */
@@ -5306,10 +5739,26 @@ export interface components {
             /** Sites */
             sites: components["schemas"]["SiteAhead"][];
             /**
+             * Slack
+             * @description How much more than the least harm it may cost to save water, a share.
+             */
+            slack: number;
+            /**
+             * Slack Most
+             * @description The most that this can be.
+             */
+            slack_most: number;
+            /**
              * Stale
              * @description Something changed since that matters to it.
              */
             stale: boolean;
+            /**
+             * Sure
+             * @description What is known of that: none is better, no more than the gap, or too little to tell a figure.
+             */
+            sure: ("best" | "gap" | "open") | null;
+            today: components["schemas"]["FirstDayOut"] | null;
         };
         /**
          * GaugeDay
@@ -5838,6 +6287,22 @@ export interface components {
             withdrawn: boolean;
         };
         /**
+         * LearnedOut
+         * @description What the log says that something takes.
+         */
+        LearnedOut: {
+            /**
+             * Minutes
+             * @description Median of the last ones seen, null where too few were [min]
+             */
+            minutes: number | null;
+            /**
+             * Of
+             * @description How many that are.
+             */
+            of: number;
+        };
+        /**
          * LentIn
          * @description The crew that waters a site on a day in place of its own; null takes that back.
          */
@@ -6104,6 +6569,31 @@ export interface components {
             wetting_l: number;
         };
         /**
+         * LoanOut
+         * @description A site that another crew waters on a day.
+         */
+        LoanOut: {
+            /** Crew */
+            crew: string;
+            /**
+             * Crew Id
+             * Format: uuid
+             */
+            crew_id: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Site */
+            site: string;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+        };
+        /**
          * LookAnswer
          * @description What a look at a ring comes to.
          */
@@ -6290,6 +6780,51 @@ export interface components {
             spoil_l: number;
         };
         /**
+         * ModeChange
+         * @description Trees that would go from one mode to another.
+         */
+        ModeChange: {
+            /**
+             * Now
+             * @enum {string}
+             */
+            now: "grow" | "hold" | "survive";
+            /**
+             * Saves L
+             * @description A week, all together; below 0 = it takes more [L]
+             */
+            saves_l: number;
+            /**
+             * Then
+             * @enum {string}
+             */
+            then: "grow" | "hold" | "survive";
+            /** Trees */
+            trees: components["schemas"]["ModeChanged"][];
+        };
+        /**
+         * ModeChanged
+         * @description A tree whose mode would change.
+         */
+        ModeChanged: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Place */
+            place: string;
+            /** Site */
+            site: string;
+            /** Tag */
+            tag: string;
+            /**
+             * Word
+             * @description What it costs the tree beside growing.
+             */
+            word: ("slower_growth" | "leaves_suffer" | "may_die") | null;
+        };
+        /**
          * ModeOutcomeOut
          * @description A mode over past days gone through again, all trees together.
          */
@@ -6321,6 +6856,70 @@ export interface components {
              * @description Least share of its thirst that any tree got on any day.
              */
             worst_ks: number;
+        };
+        /**
+         * ModesAskedIn
+         * @description Litres a week within which modes are to be chosen.
+         */
+        ModesAskedIn: {
+            /**
+             * Week L
+             * @description For all trees together, a week [L]
+             */
+            week_l: number;
+        };
+        /**
+         * ModesIn
+         * @description Modes to go by, by tree.
+         */
+        ModesIn: {
+            /** Trees */
+            trees: {
+                [key: string]: "grow" | "hold" | "survive";
+            };
+        };
+        /**
+         * ModesProposedOut
+         * @description Modes that the program would choose; nothing is stored.
+         */
+        ModesProposedOut: {
+            /**
+             * Changes
+             * @description What saves most first.
+             */
+            changes: components["schemas"]["ModeChange"][];
+            /**
+             * Fits
+             * @description They keep to what was asked.
+             */
+            fits: boolean;
+            /**
+             * Least L
+             * @description A week, the least without letting a tree die [L]
+             */
+            least_l: number;
+            /**
+             * Litres
+             * @description A week, by the modes proposed [L]
+             */
+            litres: number;
+            /**
+             * Modes
+             * @description How many trees are on each.
+             */
+            modes: {
+                [key: string]: number;
+            };
+            /**
+             * Now L
+             * @description A week, by the modes that stand [L]
+             */
+            now_l: number;
+            /**
+             * Week L
+             * @description A week, as asked [L]
+             */
+            week_l: number;
         };
         /**
          * MonthDayOut
@@ -6971,6 +7570,74 @@ export interface components {
             whole_line: boolean;
         };
         /**
+         * OfferOut
+         * @description One change at a site, with all trees that it suits.
+         */
+        OfferOut: {
+            /** Allowed */
+            allowed: boolean;
+            /**
+             * Cost
+             * @description Money, null = a price is missing.
+             */
+            cost: number | null;
+            /**
+             * High L
+             * @description Saved a week, the most of the seasons looked at [L]
+             */
+            high_l: number;
+            /**
+             * Litres
+             * @description Saved a week, by this season [L]
+             */
+            litres: number;
+            /**
+             * Low L
+             * @description Saved a week, the least of the seasons looked at [L]
+             */
+            low_l: number;
+            /**
+             * Measure
+             * @enum {string}
+             */
+            measure: "basin_narrow" | "basin_wide" | "bag" | "mulch" | "turf" | "drip" | "box" | "dawn" | "other_water";
+            /**
+             * Minutes
+             * @description That it takes to do [min]
+             */
+            minutes: number;
+            /**
+             * Minutes A Week
+             * @description Of work saved a week, below 0 = more [min]
+             */
+            minutes_a_week: number;
+            /**
+             * Open Days Now
+             * @description Days of two weeks that orders leave as it is watered now.
+             */
+            open_days_now: number | null;
+            /**
+             * Open Days Then
+             * @description Days of two weeks that orders leave after the change.
+             */
+            open_days_then: number | null;
+            parts: components["schemas"]["PartsOut"];
+            /**
+             * Pays Days
+             * @description Until it has paid, null = never [d]
+             */
+            pays_days: number | null;
+            /** Site */
+            site: string;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Trees */
+            trees: components["schemas"]["SavingTreeOut"][];
+        };
+        /**
          * OnLineOut
          * @description A tree of a line.
          */
@@ -7417,6 +8084,42 @@ export interface components {
             proven_on: string | null;
         };
         /**
+         * PartsOut
+         * @description What is bought for a change.
+         */
+        PartsOut: {
+            /**
+             * Bag
+             * @description Slow-release bags.
+             * @default 0
+             */
+            bag: number;
+            /**
+             * Box
+             * @description Wicked boxes.
+             * @default 0
+             */
+            box: number;
+            /**
+             * Emitter
+             * @description Emitters.
+             * @default 0
+             */
+            emitter: number;
+            /**
+             * Mulch M3
+             * @description Loose mulch.
+             * @default 0
+             */
+            mulch_m3: number;
+            /**
+             * Tube M
+             * @description Tube.
+             * @default 0
+             */
+            tube_m: number;
+        };
+        /**
          * Percentages
          * @description What a laboratory wrote.
          */
@@ -7505,10 +8208,25 @@ export interface components {
              */
             seconds: number | null;
             /**
+             * Slack
+             * @description How much more than the least harm it may cost to save water, a share.
+             */
+            slack: number;
+            /**
+             * Slack Most
+             * @description The most that this can be.
+             */
+            slack_most: number;
+            /**
              * Stale
              * @description Something changed since that matters to it.
              */
             stale: boolean;
+            /**
+             * Sure
+             * @description What is known of that: none is better, no more than the gap, or too little to tell a figure.
+             */
+            sure: ("best" | "gap" | "open") | null;
         };
         /**
          * PlantIn
@@ -7977,6 +8695,44 @@ export interface components {
             wrap: boolean;
         };
         /**
+         * PlantingDayOut
+         * @description A day to plant on.
+         */
+        PlantingDayOut: {
+            /** Against */
+            against: ("too_wet" | "frost" | "heat" | "no_hands")[];
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Dig Dry
+             * @description The ground is dry: water it the day before.
+             */
+            dig_dry: boolean;
+            /**
+             * High C
+             * @description High [degC]
+             */
+            high_c: number;
+            /**
+             * Left Min
+             * @description That the crew has left, null = no limit [min]
+             */
+            left_min: number | null;
+            /**
+             * Litres
+             * @description Of the batch's first fortnight, its first soaking among it [L]
+             */
+            litres: number;
+            /**
+             * Low C
+             * @description Low [degC]
+             */
+            low_c: number;
+        };
+        /**
          * PlantingFiguresOut
          * @description Everything about a planting.
          */
@@ -8178,6 +8934,33 @@ export interface components {
             version?: number | null;
         };
         /**
+         * PlantingMonth
+         * @description A month to plant in, by a usual year.
+         */
+        PlantingMonth: {
+            /** Against */
+            against: ("frost" | "heat" | "in_leaf")[];
+            /**
+             * Frost Days
+             * @description Days of hard frost in it, on the mean.
+             */
+            frost_days: number;
+            /**
+             * Heat Days
+             * @description Days of heat in it, on the mean.
+             */
+            heat_days: number;
+            /** Leafless */
+            leafless: boolean;
+            /**
+             * Litres
+             * @description A tree to the end of its second whole summer, its first soaking among it [L]
+             */
+            litres: number;
+            /** Month */
+            month: number;
+        };
+        /**
          * PlantingOut
          * @description A planting as it is stored, with its figures.
          */
@@ -8345,7 +9128,7 @@ export interface components {
         };
         /**
          * PlantingRow
-         * @description A planting in a site's list.
+         * @description A planting in a list.
          */
         PlantingRow: {
             /** Common */
@@ -8373,6 +9156,13 @@ export interface components {
             planned_on: string;
             /** Planted On */
             planted_on: string | null;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Site Name */
+            site_name: string;
             /** Stop */
             stop: string;
             /** Tag */
@@ -8519,6 +9309,50 @@ export interface components {
             total_min: number;
         };
         /**
+         * PricesIn
+         * @description What parts cost; those left out stay as they are.
+         */
+        PricesIn: {
+            /** Bag */
+            bag?: number | null;
+            /** Box */
+            box?: number | null;
+            /** Emitter */
+            emitter?: number | null;
+            /**
+             * Mulch M3
+             * @description Of a cubic meter of loose mulch.
+             */
+            mulch_m3?: number | null;
+            /**
+             * Tube M
+             * @description Of a meter of tube.
+             */
+            tube_m?: number | null;
+        };
+        /**
+         * PricesOut
+         * @description What a part costs, null = not known.
+         */
+        PricesOut: {
+            /** Bag */
+            bag?: number | null;
+            /** Box */
+            box?: number | null;
+            /** Emitter */
+            emitter?: number | null;
+            /**
+             * Mulch M3
+             * @description Of a cubic meter of loose mulch.
+             */
+            mulch_m3?: number | null;
+            /**
+             * Tube M
+             * @description Of a meter of tube.
+             */
+            tube_m?: number | null;
+        };
+        /**
          * Problem
          * @description Problem details (RFC 9457).
          */
@@ -8560,6 +9394,16 @@ export interface components {
              * @description Code stale: the version stored now; send it to overwrite.
              */
             version?: number | null;
+        };
+        /**
+         * ProblemOut
+         * @description A site that could not be gone through.
+         */
+        ProblemOut: {
+            /** Site */
+            site: string;
+            /** Words */
+            words: string;
         };
         /**
          * ProofIn
@@ -8623,6 +9467,56 @@ export interface components {
             note: string;
             /** Withdrawn */
             withdrawn: boolean;
+        };
+        /**
+         * ProvedOut
+         * @description What a change really saved.
+         */
+        ProvedOut: {
+            /** Days */
+            days: number;
+            /**
+             * High L
+             * @description Reckoned to save a week, the most [L]
+             */
+            high_l: number;
+            /**
+             * Low L
+             * @description Reckoned to save a week, the least [L]
+             */
+            low_l: number;
+            /**
+             * Measure
+             * @enum {string}
+             */
+            measure: "basin_narrow" | "basin_wide" | "bag" | "mulch" | "turf" | "drip" | "box" | "dawn" | "other_water";
+            /**
+             * Poured L
+             * @description Poured a week since [L]
+             */
+            poured_l: number;
+            /**
+             * Saved L
+             * @description Saved a week, below 0 = more was poured [L]
+             */
+            saved_l: number;
+            /**
+             * Since
+             * Format: date
+             */
+            since: string;
+            /** Tag */
+            tag: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /**
+             * Without L
+             * @description That a week would have taken without it, by the same days' weather [L]
+             */
+            without_l: number;
         };
         /**
          * Question
@@ -9114,6 +10008,8 @@ export interface components {
              * @description Trees in the register.
              */
             trees: number;
+            /** @description null where no crew with a limit has anything to do. */
+            work: components["schemas"]["DayWorkOut"] | null;
         };
         /**
          * RoundSite
@@ -9644,6 +10540,11 @@ export interface components {
              * @description Where how they are watered changes: from today on (also where left out), or always so.
              */
             way_since?: ("today" | "always") | null;
+            /**
+             * Worth
+             * @description 0.5 could be spared, 1, 2 kept for something.
+             */
+            worth?: number | null;
         };
         /**
          * SavingOut
@@ -9681,6 +10582,119 @@ export interface components {
              * @default []
              */
             working: components["schemas"]["WorkingLine"][];
+        };
+        /**
+         * SavingTaskOut
+         * @description A task that was made.
+         */
+        SavingTaskOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Made On
+             * Format: date
+             */
+            made_on: string;
+            /**
+             * Measure
+             * @enum {string}
+             */
+            measure: "basin_narrow" | "basin_wide" | "bag" | "mulch" | "turf" | "drip" | "box" | "dawn";
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+        };
+        /**
+         * SavingTasksIn
+         * @description Which change at which trees.
+         */
+        SavingTasksIn: {
+            /**
+             * Measure
+             * @enum {string}
+             */
+            measure: "basin_narrow" | "basin_wide" | "bag" | "mulch" | "turf" | "drip" | "box" | "dawn";
+            /** Tree Ids */
+            tree_ids: string[];
+        };
+        /**
+         * SavingTreeOut
+         * @description One change at one tree.
+         */
+        SavingTreeOut: {
+            /**
+             * Cost
+             * @description Money, null = a price is missing.
+             */
+            cost: number | null;
+            /**
+             * High L
+             * @description Saved a week, the most of the seasons looked at [L]
+             */
+            high_l: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Litres
+             * @description Saved a week, by this season [L]
+             */
+            litres: number;
+            /**
+             * Low L
+             * @description Saved a week, the least of the seasons looked at [L]
+             */
+            low_l: number;
+            /**
+             * Minutes
+             * @description That it takes to do [min]
+             */
+            minutes: number;
+            /**
+             * Minutes A Week
+             * @description Of work saved a week, below 0 = more [min]
+             */
+            minutes_a_week: number;
+            /**
+             * Pays Days
+             * @description Until it has paid, null = never [d]
+             */
+            pays_days: number | null;
+            /** Place */
+            place: string;
+            /** Tag */
+            tag: string;
+            /**
+             * Tasked
+             * @description It is on the tree's list already.
+             */
+            tasked: boolean;
+        };
+        /**
+         * SavingsOut
+         * @description Changes over the whole contract, those first that save most for what they take.
+         */
+        SavingsOut: {
+            best: components["schemas"]["BestOut"] | null;
+            /** Offers */
+            offers: components["schemas"]["OfferOut"][];
+            prices: components["schemas"]["PricesOut"];
+            /** Problems */
+            problems: components["schemas"]["ProblemOut"][];
+            /** Proved */
+            proved: components["schemas"]["ProvedOut"][];
+            /**
+             * Seasons
+             * @description How many were looked at, this one among them.
+             */
+            seasons: number;
         };
         /**
          * SceneOut
@@ -9935,6 +10949,143 @@ export interface components {
             kind: "paving" | "wall" | "post" | "turf" | "fence" | "foundation" | "drain_field";
             /** Outline */
             outline: number[][];
+        };
+        /**
+         * SheetBroken
+         * @description A watering against an order.
+         */
+        SheetBroken: {
+            /** Against */
+            against: components["schemas"]["AgainstOut"][];
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Litres
+             * @description Poured [L]
+             */
+            litres: number;
+            /** Site */
+            site: string;
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * SheetLost
+         * @description A tree that ended.
+         */
+        SheetLost: {
+            /** Cause */
+            cause: string;
+            /** Common */
+            common: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "dead" | "removed" | "stolen" | "moved";
+            /** Place */
+            place: string;
+            /** Site */
+            site: string;
+            /** Tag */
+            tag: string;
+        };
+        /**
+         * SheetOut
+         * @description What was ordered, done, and lost, over any dates.
+         */
+        SheetOut: {
+            /** Broken */
+            broken: components["schemas"]["SheetBroken"][];
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Hours
+             * @description Written down with the water [h]
+             */
+            hours: number;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /**
+             * Litres
+             * @description Poured [L]
+             */
+            litres: number;
+            /** Lost */
+            lost: components["schemas"]["SheetLost"][];
+            /** Orders */
+            orders: components["schemas"]["RestrictionOut"][];
+            /**
+             * Site Name
+             * @description null = all sites.
+             */
+            site_name: string | null;
+            /**
+             * Trees
+             * @description Trees that stand now.
+             */
+            trees: number;
+            /**
+             * Watered
+             * @description Trees that had water.
+             */
+            watered: number;
+            /** Waterings */
+            waterings: number;
+            /** Weeks */
+            weeks: components["schemas"]["SheetWeek"][];
+        };
+        /**
+         * SheetWeek
+         * @description A week, or what is left of one.
+         */
+        SheetWeek: {
+            /**
+             * Allowed L
+             * @description That the order with least room allowed, null = no such order [L]
+             */
+            allowed_l: number | null;
+            /**
+             * Counted L
+             * @description Poured at the sites of that order [L]
+             */
+            counted_l: number | null;
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Hours
+             * @description Written down with the water [h]
+             */
+            hours: number;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /**
+             * Litres
+             * @description Poured [L]
+             */
+            litres: number;
+            /** Waterings */
+            waterings: number;
         };
         /**
          * SiteAhead
@@ -10252,6 +11403,17 @@ export interface components {
             water_source: "potable" | "well" | "reclaimed" | "pond";
             /** Working Days */
             working_days: number[];
+        };
+        /**
+         * SlackIn
+         * @description How much more than the least harm a plan may cost that saves water.
+         */
+        SlackIn: {
+            /**
+             * Slack
+             * @description A share.
+             */
+            slack: number;
         };
         /**
          * SoilInForceOut
@@ -10609,6 +11771,16 @@ export interface components {
             wind_height_m: number;
         };
         /**
+         * StationSeason
+         * @description A station's season against others.
+         */
+        StationSeason: {
+            /** Spans */
+            spans: components["schemas"]["DrySpan"][];
+            /** Station */
+            station: string;
+        };
+        /**
          * StockCheckIn
          * @description A look at one tree of a batch.
          */
@@ -10778,6 +11950,37 @@ export interface components {
             name: string;
             /** Trees */
             trees: number;
+        };
+        /**
+         * StopSeenOut
+         * @description A stop of a site, with what the log says of it.
+         */
+        StopSeenOut: {
+            /** @description Set-up and way there together. */
+            arriving: components["schemas"]["LearnedOut"];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Latitude Deg */
+            latitude_deg?: number | null;
+            /** Longitude Deg */
+            longitude_deg?: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Set Up Min
+             * @description To set up there; as the crew's where null [min]
+             */
+            set_up_min?: number | null;
+            /** Trees */
+            trees: number;
+            /**
+             * Way Min
+             * @description From the stop before [min]
+             */
+            way_min?: number | null;
         };
         /**
          * SuggestionOut
@@ -11014,7 +12217,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "prove_dry_spell" | "prove_firm" | "prove_growth" | "prove_flare" | "prove_supports_off" | "hand_over" | "own_look" | "look_again";
+            kind: "locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "save_basin_narrow" | "save_basin_wide" | "save_bag" | "save_mulch" | "save_turf" | "save_drip" | "save_box" | "save_dawn" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "prove_dry_spell" | "prove_firm" | "prove_growth" | "prove_flare" | "prove_supports_off" | "hand_over" | "own_look" | "look_again";
             /** Moved From */
             moved_from: string | null;
             /** Part */
@@ -11483,6 +12686,12 @@ export interface components {
              * @enum {string}
              */
             way_since: "today" | "always";
+            /**
+             * Worth
+             * @description In a drought: 0.5 could be spared, 1, 2 kept for something.
+             * @default 1
+             */
+            worth: number;
         };
         /**
          * TreeList
@@ -11669,6 +12878,8 @@ export interface components {
             tag: string;
             /** Version */
             version: number;
+            /** Worth */
+            worth: number;
         };
         /**
          * TreePlanting
@@ -12012,6 +13223,12 @@ export interface components {
              * @enum {string}
              */
             way_since: "today" | "always";
+            /**
+             * Worth
+             * @description In a drought: 0.5 could be spared, 1, 2 kept for something.
+             * @default 1
+             */
+            worth: number;
         };
         /**
          * TreesFileOut
@@ -12485,6 +13702,44 @@ export interface components {
             wanted_min: number;
         };
         /**
+         * WhenOut
+         * @description When to plant a batch.
+         */
+        WhenOut: {
+            /** Best Day */
+            best_day: string | null;
+            /** Best Month */
+            best_month: number | null;
+            /** Days */
+            days: components["schemas"]["PlantingDayOut"][];
+            /**
+             * Months
+             * @description None where no whole year was measured.
+             */
+            months: components["schemas"]["PlantingMonth"][];
+            /**
+             * Nearest Day
+             * @description The day that least speaks against.
+             */
+            nearest_day: string | null;
+            /**
+             * Needs Min
+             * @description Of work for the batch [min]
+             */
+            needs_min: number;
+            /** Planned Month */
+            planned_month: number;
+            /** Problem */
+            problem: string | null;
+            /**
+             * Saved Share
+             * @description By which share a tree takes less water in the best month than in the planned one; 0 = not less.
+             */
+            saved_share: number | null;
+            /** Trees */
+            trees: number;
+        };
+        /**
          * WishIn
          * @description What somebody wants of a tree's day.
          */
@@ -12944,6 +14199,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NumbersOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_sheet: {
+        parameters: {
+            query?: {
+                first?: string | null;
+                last?: string | null;
+                site_id?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_sheet_csv: {
+        parameters: {
+            query?: {
+                first?: string | null;
+                last?: string | null;
+                site_id?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
                 };
             };
             /** @description What was wrong, as problem details */
@@ -13442,6 +14765,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CrewDayOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_learned: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                crew_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CrewLearnedOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -14334,6 +15689,36 @@ export interface operations {
             };
         };
     };
+    list_loans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LoanOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     put_entries: {
         parameters: {
             query?: {
@@ -14405,6 +15790,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EntryOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_modes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ModesIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    propose_modes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ModesAskedIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ModesProposedOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -14666,6 +16119,40 @@ export interface operations {
             };
         };
     };
+    put_prices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PricesIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PricesOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     list_people: {
         parameters: {
             query?: never;
@@ -14748,6 +16235,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_slack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SlackIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_plantings_to_come: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlantingRow"][];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -14959,6 +16510,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlantingOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_when: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                planting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhenOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -15295,6 +16878,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RoutineChoiceOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_savings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavingsOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_saving_tasks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SavingTasksIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavingTaskOut"][];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -15876,6 +17525,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SoilPage"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_stops: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StopSeenOut"][];
                 };
             };
             /** @description What was wrong, as problem details */

@@ -51,6 +51,8 @@ export const VALVE_METHODS = ['emitters', 'soaker', 'sprinkler'] as const
 export const SURROUNDS = TREE_FIELDS.surround.choices as NonNullable<Schema['TreeIn']['surround']>[]
 /** Places by what they look like, with the figure the plan takes for each. */
 export const MICROCLIMATES = TREE_FIELDS.microclimate.named as [string, number][]
+/** What a tree is worth in a drought, with the figure the plan under limits takes for each. */
+export const WORTHS = TREE_FIELDS.worth.named as [string, number][]
 export const MATERIALS = TREE_FIELDS.mulch_material.choices as NonNullable<Schema['TreeIn']['mulch_material']>[]
 export const MODES = TREE_FIELDS.mode.choices as NonNullable<Schema['TreeIn']['mode']>[]
 export const WATER_SOURCES = ['potable', 'well', 'reclaimed', 'pond'] as const

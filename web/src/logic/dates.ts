@@ -55,5 +55,9 @@ export function minutes(value: number): { n: number; unit: 's' | 'min' | 'h' } {
 export const monthShort = (at: number) =>
   formatter('en-US', { month: 'short', timeZone: 'UTC' }).format(new Date(Date.UTC(2024, at, 15)))
 
+/** "July", of 1 to 12. */
+export const monthName = (month: number) =>
+  formatter('en-US', { month: 'long', timeZone: 'UTC' }).format(new Date(Date.UTC(2024, month - 1, 15)))
+
 /** Names in a row as a person says them: a, b and c. */
 export const listed = (names: string[]) => new Intl.ListFormat('en-US', { type: 'conjunction' }).format(names)

@@ -1,5 +1,6 @@
 /** A tree as its form holds it, from a stored tree and back to what the API takes. */
 import type { Schema } from '@/api/client'
+import { sent } from './numbers'
 import { TREE_FIELDS, type TreeFieldName } from './treeFields'
 
 export type Tree = Schema['TreeIn']
@@ -49,6 +50,7 @@ export function blankTree() {
     sprinkler_flow_l_per_h: usual('sprinkler_flow_l_per_h') as number | null,
     reservoir_l: usual('reservoir_l') as number | null,
     mode: '',
+    worth: usual('worth') as number,
     mulch_material: '',
     mulch_depth_m: usual('mulch_depth_m') as number | null,
     mulch_outer_radius_m: usual('mulch_outer_radius_m') as number | null,
@@ -97,8 +99,8 @@ export function formToTree(form: TreeForm, asksFeel: boolean, today: string | nu
     note_for_crew: form.note_for_crew,
     stop: form.stop || null,
     line: form.line || null,
-    latitude_deg: form.latitude_deg === '' ? null : Number(form.latitude_deg),
-    longitude_deg: form.longitude_deg === '' ? null : Number(form.longitude_deg),
+    latitude_deg: sent(form.latitude_deg),
+    longitude_deg: sent(form.longitude_deg),
     version: form.version,
     row_place: Number(form.row_place) || 0,
     plant_id: form.plant_id,
@@ -126,6 +128,7 @@ export function formToTree(form: TreeForm, asksFeel: boolean, today: string | nu
     sprinkler_flow_l_per_h: only('sprinkler', form.sprinkler_flow_l_per_h),
     reservoir_l: only('wicked', form.reservoir_l),
     mode: (form.mode || null) as Tree['mode'],
+    worth: Number(form.worth),
     mulch_material: (form.mulch_material || null) as Tree['mulch_material'],
     mulch_depth_m: mulched ? (form.mulch_depth_m ?? 0) : 0,
     mulch_outer_radius_m: mulched ? form.mulch_outer_radius_m : null,

@@ -14,7 +14,9 @@ const pages = computed(() =>
       ['fortnight', 'water'],
       ['care', 'care'],
       ['order', 'order'],
+      ['plant-ahead', 'plant'],
       ['drought', 'drought'],
+      ['savings', 'savings'],
     ] as const
   ).map(([name, page]) => ({
     key: name,

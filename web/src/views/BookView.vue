@@ -14,6 +14,7 @@ const kept = computed(() => {
 const pages = computed(() => [
   { key: 'entries', words: t('bookPage.page.entries'), to: { name: 'book', query: kept.value } },
   { key: 'numbers', words: t('bookPage.page.numbers'), to: { name: 'book-numbers', query: kept.value } },
+  { key: 'sheet', words: t('bookPage.page.sheet'), to: { name: 'book-sheet', query: { site: kept.value.site } } },
   { key: 'month', words: t('bookPage.page.month'), to: { name: 'book-month', query: { site: kept.value.site } } },
 ])
 </script>

@@ -11,6 +11,7 @@ import QuantityInput from '@/components/common/QuantityInput.vue'
 import { useForm } from '@/composables/useForm'
 import { useResource } from '@/composables/useResource'
 import { weekdayShort } from '@/logic/dates'
+import { sent } from '@/logic/numbers'
 
 const props = defineProps<{ id?: string }>()
 const { t } = useI18n()
@@ -20,6 +21,11 @@ const { data, loading, error, load } = useResource(async (signal) => {
   if (props.id && !crews.some((c) => c.id === props.id)) throw missing(props.id)
   return crews
 })
+const { data: log } = useResource(async (signal) =>
+  props.id ? take(api.GET('/api/crews/{crew_id}/learned', { params: { path: { crew_id: props.id } }, signal })) : null,
+)
+const seen = (of?: Schema['LearnedOut']) =>
+  of && of.minutes !== null ? t('crews.learned', { n: of.minutes.toFixed(0), of: of.of }, of.of) : ''
 const own = computed(() => data.value?.find((c) => c.id === props.id) ?? null)
 const HOUR_MIN = 60
 const blank = {
@@ -46,19 +52,33 @@ watch(own, (c) => {
   const m = String(c.starts_min! % HOUR_MIN).padStart(2, '0')
   fill({ ...(kept as typeof blank), tank_l: c.tank_l ?? null, version: c.version, starts: `${h}:${m}` })
 })
+/** What the log says otherwise than is typed. */
+const learned = computed(() =>
+  (
+    [
+      ['set_up_min', log.value?.set_up],
+      ['handling_min', log.value?.handling],
+    ] as const
+  ).flatMap(([name, of]) => {
+    const minutes = of?.minutes === null || of?.minutes === undefined ? null : Math.round(of.minutes)
+    return minutes === null || minutes === Number(form[name]) ? [] : [{ name, minutes }]
+  }),
+)
+function goByLog() {
+  for (const { name, minutes } of learned.value) form[name] = minutes
+}
 const FIGURES = ['people', 'hours', 'break_min', 'hoses', 'fill_min', 'set_up_min', 'handling_min'] as const
 const dayName = (d: number) => weekdayShort(`2024-01-0${d + 1}`)
 const id = props.id ?? newId()
 async function submit() {
   const { starts, ...typed } = form
   const [h, m] = starts.split(':').map(Number)
-  const number = (value: number | '') => (value === '' ? null : Number(value))
   const body = {
     ...typed,
-    ...Object.fromEntries(FIGURES.map((name) => [name, Number(form[name])])),
+    ...Object.fromEntries(FIGURES.map((name) => [name, sent(form[name])])),
     starts_min: (h ?? 0) * HOUR_MIN + (m ?? 0),
-    yard_latitude_deg: number(form.yard_latitude_deg),
-    yard_longitude_deg: number(form.yard_longitude_deg),
+    yard_latitude_deg: sent(form.yard_latitude_deg),
+    yard_longitude_deg: sent(form.yard_longitude_deg),
   } as Schema['CrewIn']
   const done = await save(['name', ...FIGURES], () =>
     take(api.PUT('/api/crews/{crew_id}', { params: { path: { crew_id: id } }, body })),
@@ -122,10 +142,15 @@ function cancel() {
         <FormField id="c-fill" :label="t('crews.fill')" :error="errors.fill_min">
           <input id="c-fill" v-model="form.fill_min" class="plain-input" inputmode="numeric" autocomplete="off" />
         </FormField>
-        <FormField id="c-setup" :label="t('crews.setUp')" :error="errors.set_up_min">
+        <FormField id="c-setup" :label="t('crews.setUp')" :hint="seen(log?.set_up)" :error="errors.set_up_min">
           <input id="c-setup" v-model="form.set_up_min" class="plain-input" inputmode="decimal" autocomplete="off" />
         </FormField>
-        <FormField id="c-handling" :label="t('crews.handling')" :error="errors.handling_min">
+        <FormField
+          id="c-handling"
+          :label="t('crews.handling')"
+          :hint="seen(log?.handling)"
+          :error="errors.handling_min"
+        >
           <input
             id="c-handling"
             v-model="form.handling_min"
@@ -134,6 +159,9 @@ function cancel() {
             autocomplete="off"
           />
         </FormField>
+        <div v-if="learned.length" class="full">
+          <button type="button" class="button" @click="goByLog">{{ t('crews.goByLog') }}</button>
+        </div>
       </fieldset>
       <fieldset>
         <legend>{{ t('crews.yard') }}</legend>

@@ -245,18 +245,18 @@ function patternWords(c: Schema['ChoiceIO']): string {
         </section>
         <YearSlider v-model="year" class="years no-print" :looks="page.looks" :words="yearWords" />
         <section class="side">
-          <h2>{{ t('drip.side.title') }}</h2>
+          <h2 class="ruled-head spaced">{{ t('drip.side.title') }}</h2>
           <DripSection :look="shown" :width="phone ? 358 : 492" :reach="reach" />
         </section>
         <section class="six">
-          <h2>{{ t('drip.works') }}</h2>
+          <h2 class="ruled-head spaced">{{ t('drip.works') }}</h2>
           <p v-if="coming" class="quiet">
             {{ t('drip.forUsual', { litres: text('volume', shown.scene.volume_l), n: Math.round(shown.run.run_min) }) }}
           </p>
           <VerdictStrip :look="shown" />
         </section>
         <section class="measures no-print">
-          <h2>{{ t('drip.measures') }}</h2>
+          <h2 class="ruled-head spaced">{{ t('drip.measures') }}</h2>
           <ChoiceFields
             :model-value="choice"
             :errors="errors"
@@ -268,7 +268,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
       <p class="caution">{{ t('drip.caution') }}</p>
       <div v-if="painted" class="lower">
         <section>
-          <h2>{{ t('drip.parts') }}</h2>
+          <h2 class="ruled-head spaced">{{ t('drip.parts') }}</h2>
           <PartsList :parts="year > 0 && grown?.new_parts.length ? grown.new_parts : shown.parts" />
           <p v-if="year > 0 && grown?.new_parts.length" class="quiet">{{ t('drip.onlyNew') }}</p>
           <p class="files no-print">
@@ -280,19 +280,19 @@ function patternWords(c: Schema['ChoiceIO']): string {
           </p>
         </section>
         <section>
-          <h2>{{ t('drip.steps.title') }}</h2>
+          <h2 class="ruled-head spaced">{{ t('drip.steps.title') }}</h2>
           <LaySteps :look="shown" />
         </section>
         <section>
-          <h2>{{ t('drip.tasks') }}</h2>
+          <h2 class="ruled-head spaced">{{ t('drip.tasks') }}</h2>
           <DripTasks :tasks="page.tasks" :today="page.today" :laid="laid" :busy="busy" @done="carryOut" />
         </section>
         <section class="no-print">
-          <h2>{{ t('drip.proof.title') }}</h2>
+          <h2 class="ruled-head spaced">{{ t('drip.proof.title') }}</h2>
           <ProofForm :tree-id="id" :proofs="page.proofs" @changed="load" />
         </section>
         <section class="no-print">
-          <h2>{{ t('drip.beside.title') }}</h2>
+          <h2 class="ruled-head spaced">{{ t('drip.beside.title') }}</h2>
           <ObstacleFields :model-value="obstacles" :errors="errors" @update:model-value="stand" />
           <div class="buttons">
             <button type="button" class="button" :disabled="busy" @click="keepBeside(false)">
@@ -304,15 +304,15 @@ function patternWords(c: Schema['ChoiceIO']): string {
           </div>
         </section>
         <section class="no-print">
-          <h2>{{ t('drip.others') }}</h2>
+          <h2 class="ruled-head spaced">{{ t('drip.others') }}</h2>
           <OtherPatterns :suggestions="page.suggestions" @try="(c) => measure({ ...c })" />
         </section>
         <section class="no-print">
-          <h2>{{ t('drip.history') }}</h2>
+          <h2 class="ruled-head spaced">{{ t('drip.history') }}</h2>
           <DripHistory :layout="page.layout" :history="page.history" :busy="busy" @back="takeBack" />
         </section>
         <section class="no-print">
-          <h2>{{ t('treePage.workingFor') }}</h2>
+          <h2 class="ruled-head spaced">{{ t('treePage.workingFor') }}</h2>
           <WorkingLines :lines="shown.working" />
         </section>
       </div>
@@ -347,12 +347,6 @@ function patternWords(c: Schema['ChoiceIO']): string {
 }
 .measures {
   grid-area: measures;
-}
-h2 {
-  font-size: var(--text-3);
-  border-bottom: 2px solid var(--ink);
-  padding-bottom: var(--space-1);
-  margin-bottom: var(--space-2);
 }
 .six h2 {
   margin-bottom: 0;

@@ -1,10 +1,13 @@
 <script setup lang="ts">
 /** Drought: orders in force, what is wanted, allowed and chosen, who goes without. */
-import { computed } from 'vue'
+import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, newId, persist, take, type Schema } from '@/api/client'
 import BigFigure from '@/components/common/BigFigure.vue'
 import PageFrame from '@/components/common/PageFrame.vue'
+import ModesProposal from '@/components/fortnight/ModesProposal.vue'
+import PlansBeside from '@/components/fortnight/PlansBeside.vue'
+import SlackChoice from '@/components/fortnight/SlackChoice.vue'
 import { useActing } from '@/composables/useActing'
 import { useDevice } from '@/composables/useDevice'
 import { dayCount } from '@/composables/useDay'
@@ -18,13 +21,12 @@ const { data, error, loading, load } = useResource((signal) => take(api.GET('/ap
 const { busy, said, failed, act } = useActing(load)
 const { person, ensurePerson } = useDevice()
 const { rules, span } = useOrderWords()
+/** The worst come first: so many are shown at once, on paper all. */
+const FIRST = 12
+const whole = ref(false)
 const hours = (minutes: number | null) =>
   minutes === null ? t('drought.noLimit') : t('drought.hours', { n: (minutes / 60).toFixed(1) })
 const litres = (value: number | null) => (value === null ? t('drought.noLimit') : text('volume', value, 0))
-const short = computed(() => {
-  const week = data.value?.weeks[0]
-  return week ? Math.max(0, week.wanted_l - week.chosen_l) : 0
-})
 async function letGo(tree: Schema['WithoutOut']) {
   if (!(await ensurePerson())) return
   const id = newId()
@@ -62,7 +64,7 @@ function lift(order: Schema['RestrictionOut'], withdrawn: boolean) {
     <template #title>
       <h1 class="visually-hidden">{{ t('drought.title') }}</h1>
       <div v-if="data" class="head">
-        <BigFigure dimension="volume" :value="short" :digits="0" :size="56" />
+        <BigFigure dimension="volume" :value="data.short_l" :digits="0" :size="56" />
         <span class="for">{{ t('drought.short') }}</span>
       </div>
     </template>
@@ -97,7 +99,7 @@ function lift(order: Schema['RestrictionOut'], withdrawn: boolean) {
       <p v-else class="quiet">{{ t('drought.noPlan') }}</p>
 
       <section>
-        <h2>{{ t('drought.orders') }}</h2>
+        <h2 class="ruled-head large">{{ t('drought.orders') }}</h2>
         <p class="quiet">{{ t('drought.decides') }}</p>
         <ul>
           <li v-for="o in data.orders" :key="o.id">
@@ -117,21 +119,52 @@ function lift(order: Schema['RestrictionOut'], withdrawn: boolean) {
               <li v-for="r in rules(o)" :key="r">{{ r }}</li>
             </ul>
             <details v-if="o.words">
-              <summary>{{ t('drought.words') }}</summary>
+              <summary class="opens">{{ t('drought.words') }}</summary>
               <p class="words">{{ o.words }}</p>
               <a v-if="o.link" :href="o.link" rel="noopener noreferrer">{{ o.link }}</a>
             </details>
           </li>
         </ul>
         <p v-if="!data.orders.length">{{ t('drought.noOrders') }}</p>
-        <RouterLink class="button no-print" :to="{ name: 'restriction-new' }">{{ t('drought.add') }}</RouterLink>
+        <span class="links no-print">
+          <RouterLink class="button" :to="{ name: 'restriction-new' }">{{ t('drought.add') }}</RouterLink>
+          <RouterLink class="button" :to="{ name: 'savings' }">{{ t('drought.saving') }}</RouterLink>
+          <RouterLink class="button" :to="{ name: 'book-sheet' }">{{ t('sheet.title') }}</RouterLink>
+        </span>
       </section>
 
-      <section>
-        <h2>{{ t('drought.without', { n: data.without.length }, data.without.length) }}</h2>
+      <SlackChoice @changed="load" />
+      <PlansBeside :beside="data.beside" />
+      <ModesProposal :wanted-l="data.weeks[0]?.allowed_l ?? data.weeks[0]?.chosen_l ?? null" @changed="load" />
+      <section v-if="data.seasons.length">
+        <h2 class="ruled-head large">{{ t('drought.season') }}</h2>
+        <template v-for="s in data.seasons" :key="s.station">
+          <p v-for="d in s.spans" :key="d.days">
+            {{
+              t(
+                'drought.spanSays',
+                {
+                  station: s.station,
+                  rain: text('rain', d.rain_mm),
+                  n: d.days,
+                  usual: text('rain', d.usual_mm),
+                  drier: d.drier,
+                  years: d.years,
+                },
+                d.years,
+              )
+            }},
+            {{ d.spi === null ? t('drought.spiFew') : t('drought.spi', { value: d.spi.toFixed(1) }) }}
+          </p>
+        </template>
+      </section>
+      <section aria-labelledby="without">
+        <h2 id="without" class="ruled-head large">
+          {{ t('drought.without', { n: data.without.length }, data.without.length) }}
+        </h2>
         <p v-if="!data.without.length">{{ t('drought.noneWithout') }}</p>
         <ol>
-          <li v-for="tree in data.without" :key="tree.id" class="tree">
+          <li v-for="(tree, n) in data.without" :key="tree.id" class="tree" :class="{ folded: n >= FIRST && !whole }">
             <RouterLink :to="{ name: 'tree-water', params: { id: tree.id } }"
               ><strong>{{ tree.tag }}</strong></RouterLink
             >
@@ -155,6 +188,14 @@ function lift(order: Schema['RestrictionOut'], withdrawn: boolean) {
             </button>
           </li>
         </ol>
+        <button
+          v-if="data.without.length > FIRST && !whole"
+          type="button"
+          class="button plain no-print"
+          @click="whole = true"
+        >
+          {{ t('drought.more', { n: data.without.length - FIRST }) }}
+        </button>
         <template v-if="data.let_go.length">
           <h3>{{ t('drought.letGone') }}</h3>
           <ul>
@@ -188,16 +229,16 @@ function lift(order: Schema['RestrictionOut'], withdrawn: boolean) {
 .weeks {
   width: min(100%, 760px);
 }
+.weeks tbody th {
+  vertical-align: top;
+  padding-top: var(--space-2);
+  border-bottom: 1px solid var(--hair);
+}
 .strong {
   font-weight: 600;
 }
 section {
   margin-top: var(--space-7);
-}
-h2 {
-  font-size: var(--text-4);
-  border-bottom: 2px solid var(--ink);
-  padding-bottom: var(--space-1);
 }
 h3 {
   font-size: var(--text-3);
@@ -215,6 +256,11 @@ h3 {
 .acts {
   margin-left: auto;
 }
+.links {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--space-3);
+}
 .rules {
   padding: var(--space-1) 0 var(--space-2) var(--space-4);
 }
@@ -225,13 +271,10 @@ h3 {
   max-width: 70ch;
   white-space: pre-line;
 }
-summary {
-  min-height: var(--tap);
-  display: inline-flex;
-  align-items: center;
-  cursor: pointer;
-  text-decoration: underline;
-  text-underline-offset: 4px;
+@media screen {
+  .tree.folded {
+    display: none;
+  }
 }
 .tree {
   display: grid;

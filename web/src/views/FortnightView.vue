@@ -77,13 +77,12 @@ function wish(what: 'pin' | 'forbid' | 'free') {
 
 /** The crews' day: what is poured, and the hours of it. */
 const today = computed(() => {
-  const crews = data.value?.crews ?? []
-  const sum = (of: (c: (typeof crews)[number]) => number) => crews.reduce((n, c) => n + of(c), 0)
-  const limited = crews.filter((c) => c.limits[0] !== null)
+  const first = data.value?.today
+  const hours = (minutes: number) => (minutes / 60).toFixed(1)
   return {
-    litres: sum((c) => (isUs.value ? c.litres_us : c.litres)[0] ?? 0),
-    hours: (sum((c) => c.minutes[0] ?? 0) / 60).toFixed(1),
-    of: limited.length ? (limited.reduce((n, c) => n + (c.limits[0] ?? 0), 0) / 60).toFixed(1) : null,
+    litres: (isUs.value ? first?.litres_us : first?.litres) ?? 0,
+    hours: hours(first?.minutes ?? 0),
+    of: first && first.has_min !== null ? hours(first.has_min) : null,
   }
 })
 const all = computed(() => trees.value.map((one) => one.tree))
@@ -110,13 +109,10 @@ const dies = computed(() => {
     dying.value.length,
   )
 })
-/** Where a better plan could be this much better, a figure would say more than is known. */
-const UNPROVEN = 0.25
 const sure = computed(() => {
-  if (!data.value?.made_at || data.value.gap === null) return ''
-  const share = (100 * data.value.gap).toFixed(1)
-  if (data.value.gap > UNPROVEN) return t('fortnight.sure.open')
-  return data.value.gap <= 0 ? t('fortnight.sure.best') : t('fortnight.sure.gap', { share })
+  const of = data.value
+  if (!of?.made_at || !of.sure) return ''
+  return t(`fortnight.sure.${of.sure}`, { share: (100 * (of.gap ?? 0)).toFixed(1) })
 })
 function pickSite(event: Event) {
   const value = (event.target as HTMLSelectElement).value

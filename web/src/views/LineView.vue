@@ -177,11 +177,11 @@ async function setClosed(closed: boolean) {
         </section>
         <div class="lower" :class="{ few: data.trees.length <= 20 }">
           <section v-for="k in kinds.slice(0, 2)" :key="k.tags[0]" class="one">
-            <h2>{{ names(k.tags) }}: {{ t(`drip.pattern.${k.look.choice.pattern}`) }}</h2>
+            <h2 class="ruled-head spaced">{{ names(k.tags) }}: {{ t(`drip.pattern.${k.look.choice.pattern}`) }}</h2>
             <DripPlan :look="k.look" :size="phone ? 358 : 440" />
           </section>
           <section class="parts">
-            <h2>{{ t('drip.row.parts') }}</h2>
+            <h2 class="ruled-head spaced">{{ t('drip.row.parts') }}</h2>
             <PartsList :parts="data.parts" />
             <p class="files no-print">
               <a :href="`/api/lines/${id}/drip.csv`">{{ t('drip.file.csv') }}</a>
@@ -190,7 +190,7 @@ async function setClosed(closed: boolean) {
             </p>
           </section>
           <section class="laying">
-            <h2>{{ t('drip.steps.title') }}</h2>
+            <h2 class="ruled-head spaced">{{ t('drip.steps.title') }}</h2>
             <LaySteps
               v-for="k in kinds.slice(0, 2)"
               :key="k.tags[0]"
@@ -201,7 +201,7 @@ async function setClosed(closed: boolean) {
             />
           </section>
           <section class="trees">
-            <h2>{{ t('drip.row.trees') }}</h2>
+            <h2 class="ruled-head spaced">{{ t('drip.row.trees') }}</h2>
             <table class="ruled">
               <thead>
                 <tr>
@@ -229,7 +229,7 @@ async function setClosed(closed: boolean) {
             </table>
           </section>
           <section v-if="kinds[0]" class="six no-print">
-            <h2>{{ t('drip.works') }}</h2>
+            <h2 class="ruled-head spaced">{{ t('drip.works') }}</h2>
             <VerdictStrip :look="kinds[0].look" />
           </section>
         </div>
@@ -284,12 +284,6 @@ async function setClosed(closed: boolean) {
   grid-template-columns: minmax(0, 440px) minmax(0, 1fr);
   gap: var(--space-6) var(--space-7);
   align-items: start;
-}
-h2 {
-  font-size: var(--text-3);
-  border-bottom: 2px solid var(--ink);
-  padding-bottom: var(--space-1);
-  margin-bottom: var(--space-2);
 }
 .files {
   display: flex;

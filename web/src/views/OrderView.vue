@@ -153,7 +153,7 @@ const print = () => window.print()
     <template v-if="data">
       <p v-if="said" role="status" class="said">{{ said }}</p>
       <section class="materials">
-        <h2>{{ t('order.materials') }}</h2>
+        <h2 class="ruled-head spaced">{{ t('order.materials') }}</h2>
         <ul>
           <li v-for="m in data.materials" :key="m.material" class="material">
             <BigFigure dimension="bulk" :value="m.order.loose_l + m.order.spare_l" :size="44" />
@@ -200,7 +200,7 @@ const print = () => window.print()
     </template>
     <template #below>
       <YardCount class="no-print" @changed="load" />
-      <h2 class="scope no-print">{{ t('order.scope') }}</h2>
+      <h2 class="ruled-head spaced scope no-print">{{ t('order.scope') }}</h2>
       <div class="pick no-print">
         <FormField id="o-site" :label="t('form.site')">
           <select
@@ -247,7 +247,7 @@ const print = () => window.print()
       <template v-if="data && !empty">
         <div class="two">
           <section v-if="data.plantings.length">
-            <h2>{{ t('order.plantings') }}</h2>
+            <h2 class="ruled-head spaced">{{ t('order.plantings') }}</h2>
             <ul>
               <li v-for="p in data.plantings" :key="p.id">
                 <RouterLink :to="{ name: 'planting', params: { id: p.id } }">{{
@@ -268,7 +268,7 @@ const print = () => window.print()
             </ul>
           </section>
           <section v-if="data.mulched.length">
-            <h2>{{ t('order.mulched') }}</h2>
+            <h2 class="ruled-head spaced">{{ t('order.mulched') }}</h2>
             <table class="ruled">
               <tbody>
                 <tr v-for="r in data.mulched" :key="r.tree_id">
@@ -283,7 +283,7 @@ const print = () => window.print()
           </section>
         </div>
         <section v-for="m in data.materials.filter((x) => x.tree_ids.length)" :key="m.material" class="log no-print">
-          <h2>{{ t('order.log') }}: {{ t(`material.${m.material}`) }}</h2>
+          <h2 class="ruled-head spaced">{{ t('order.log') }}: {{ t(`material.${m.material}`) }}</h2>
           <p class="quiet">{{ t('order.logWords') }}</p>
           <div v-if="jobs[m.material]" class="fields">
             <QuantityInput
@@ -334,12 +334,6 @@ const print = () => window.print()
   gap: var(--space-3) var(--space-5);
   margin-bottom: var(--space-5);
   max-width: 960px;
-}
-h2 {
-  font-size: var(--text-3);
-  border-bottom: 2px solid var(--ink);
-  padding-bottom: var(--space-1);
-  margin-bottom: var(--space-2);
 }
 .material {
   display: grid;

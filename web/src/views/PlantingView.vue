@@ -13,6 +13,7 @@ import HoleDrawing from '@/components/planting/HoleDrawing.vue'
 import MovesTable from '@/components/planting/MovesTable.vue'
 import PlantedDialog from '@/components/planting/PlantedDialog.vue'
 import PlantingBody from '@/components/planting/PlantingBody.vue'
+import WhenToPlant from '@/components/planting/WhenToPlant.vue'
 import StockCheck from '@/components/planting/StockCheck.vue'
 import SoilScene from '@/components/water/SoilScene.vue'
 import { deviceId, useDevice } from '@/composables/useDevice'
@@ -253,6 +254,7 @@ usePageTitle(() => (data.value ? `${t('planting.title')} · ${data.value.tag}` :
         </template>
       </SoilScene>
       <p class="caution">{{ t('planting.cautions') }}</p>
+      <WhenToPlant v-if="!done && painted" :id="id" :changed="data" class="no-print" />
       <section v-if="!done && painted" class="stock no-print">
         <h2>
           {{

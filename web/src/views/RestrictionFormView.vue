@@ -11,6 +11,7 @@ import QuantityInput from '@/components/common/QuantityInput.vue'
 import { useForm } from '@/composables/useForm'
 import { useResource } from '@/composables/useResource'
 import { weekdayShort } from '@/logic/dates'
+import { sent } from '@/logic/numbers'
 
 const props = defineProps<{ id?: string }>()
 const { t } = useI18n()
@@ -111,7 +112,7 @@ async function submit() {
       exempt: form.exempt.map((e) => ({
         methods: some(e.methods),
         water: some(e.water),
-        planted_within_days: e.planted_within_days === '' ? null : Number(e.planted_within_days),
+        planted_within_days: sent(e.planted_within_days),
         rules: e.rules,
       })),
     },

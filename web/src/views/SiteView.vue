@@ -9,6 +9,7 @@ import RainGauge from '@/components/site/RainGauge.vue'
 import SitePlantings from '@/components/site/SitePlantings.vue'
 import SiteOwn from '@/components/site/SiteOwn.vue'
 import SiteThirst from '@/components/site/SiteThirst.vue'
+import SiteStops from '@/components/site/SiteStops.vue'
 import SiteLines from '@/components/site/SiteLines.vue'
 import SoilColumn from '@/components/soil/SoilColumn.vue'
 import TestOutcome from '@/components/soil/TestOutcome.vue'
@@ -97,7 +98,7 @@ const withdraw = (testId: string) =>
       </ul>
       <SitePlantings :site-id="id" />
       <section>
-        <h2>{{ t('soil.tests') }}</h2>
+        <h2 class="ruled-head apart">{{ t('soil.tests') }}</h2>
         <ul class="tests">
           <li v-for="s in SOIL_TESTS" :key="s.kind">
             <TestPicture :kind="s.kind" />
@@ -119,13 +120,14 @@ const withdraw = (testId: string) =>
           </li>
         </ul>
       </section>
+      <SiteStops :site-id="id" />
       <SiteLines :site-id="id" />
       <SiteThirst :id="id" />
       <SiteOwn :site-id="id" />
       <ModeChoice v-if="site" :site-id="id" :mode="site.mode" :busy="busy" @use="goBy" />
       <RainGauge :site-id="id" @changed="load" />
       <section v-if="data.tests.length">
-        <h2>{{ t('soil.record') }}</h2>
+        <h2 class="ruled-head apart">{{ t('soil.record') }}</h2>
         <ul class="record">
           <li v-for="x in data.tests" :key="x.id" :class="{ gone: x.withdrawn_at }">
             <span class="day">{{ fullDay(x.day) }}</span>
@@ -160,12 +162,6 @@ const withdraw = (testId: string) =>
 <style scoped>
 header .button {
   margin-left: auto;
-}
-h2 {
-  font-size: var(--text-3);
-  border-bottom: 2px solid var(--ink);
-  padding-bottom: var(--space-1);
-  margin-top: var(--space-6);
 }
 .label {
   color: var(--ink-2);

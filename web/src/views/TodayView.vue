@@ -98,16 +98,12 @@ const missed = computed(() => [...open.value, ...skipped.value])
 const dryByBalance = computed(() => (data.value?.sites ?? []).filter((s) => s.dry_by_balance.length))
 const daysOff = computed(() => (data.value?.sites ?? []).filter((s) => s.day_off))
 const priced = computed(() => (data.value?.sites ?? []).filter((s) => s.cost))
-const OVER_MIN = 0.5
 const money = (value: number) => value.toLocaleString('en-US', { minimumFractionDigits: 2, maximumFractionDigits: 2 })
 const work = computed(() => {
-  const sites = (data.value?.sites ?? []).filter((s) => s.crew && s.crew.has_min !== null && s.crew.minutes > 0)
-  const limits = new Map(sites.map((s) => [s.crew!.id, s.crew!.has_min!]))
-  const minutes = sites.reduce((n, s) => n + s.crew!.minutes, 0)
-  const most = [...limits.values()].reduce((n, m) => n + m, 0)
-  if (!sites.length) return null
-  const over = minutes > most + OVER_MIN
-  return { over, words: t(over ? 'today.workOver' : 'today.work', { time: time(minutes), hours: time(most) }) }
+  const w = data.value?.work
+  if (!w) return null
+  const words = t(w.over ? 'today.workOver' : 'today.work', { time: time(w.minutes), hours: time(w.has_min) })
+  return { over: w.over, words }
 })
 const changed = ref(false)
 const changedAsked = onceOpen(changed)

@@ -207,7 +207,7 @@ function change(litres: number) {
       </div>
       <div class="lower">
         <section id="sum">
-          <h2>{{ t('treePage.workingFor') }}</h2>
+          <h2 class="ruled-head">{{ t('treePage.workingFor') }}</h2>
           <p v-if="data.working[0]?.day" class="quiet">
             {{ t('treePage.workingDay', { day: longDay(data.working[0].day) }) }}
           </p>
@@ -301,11 +301,6 @@ function change(litres: number) {
   grid-template-columns: minmax(0, 548px) minmax(0, 560px);
   gap: var(--space-7);
   align-items: start;
-}
-h2 {
-  font-size: var(--text-3);
-  border-bottom: 2px solid var(--ink);
-  padding-bottom: var(--space-1);
 }
 #sum {
   scroll-margin-top: var(--space-4);

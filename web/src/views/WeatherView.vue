@@ -175,7 +175,7 @@ const when = (iso: string) => moment(iso, days.data.value?.zone)
       </div>
       <div class="halves">
         <section>
-          <h2>{{ forecastTitle }}</h2>
+          <h2 class="ruled-head">{{ forecastTitle }}</h2>
           <div class="told">
             <p v-if="station.forecast_fetched_at">
               {{ t('weather.forecastFrom', { when: when(station.forecast_fetched_at) }) }}
@@ -224,7 +224,7 @@ const when = (iso: string) => moment(iso, days.data.value?.zone)
           <BroughtIn ref="brought" :station-id="station.id" :zone="days.data.value?.zone" @undone="again" />
         </div>
         <section v-if="measured.length" class="full">
-          <h2>{{ t('weather.days') }}</h2>
+          <h2 class="ruled-head">{{ t('weather.days') }}</h2>
           <DaysTable
             :days="allDays ? measured : measured.slice(0, SHORT)"
             :caption="t('weather.days')"
@@ -284,11 +284,6 @@ const when = (iso: string) => moment(iso, days.data.value?.zone)
 }
 .full {
   grid-column: 1 / -1;
-}
-h2 {
-  font-size: var(--text-3);
-  border-bottom: 2px solid var(--ink);
-  padding-bottom: var(--space-1);
 }
 .told {
   display: flex;

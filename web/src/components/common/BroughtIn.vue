@@ -63,7 +63,7 @@ async function undo(row: Schema['ImportBrief']) {
 
 <template>
   <section v-if="data?.length" class="brought">
-    <h2>{{ t('import.title') }}</h2>
+    <h2 class="ruled-head">{{ t('import.title') }}</h2>
     <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
     <ul>
       <li v-for="row in shown" :key="row.id" :class="{ gone: row.state === 'undone' }">
@@ -106,11 +106,6 @@ async function undo(row: Schema['ImportBrief']) {
   gap: var(--space-3);
   align-content: start;
   width: 100%;
-}
-h2 {
-  font-size: var(--text-3);
-  border-bottom: 2px solid var(--ink);
-  padding-bottom: var(--space-1);
 }
 li {
   display: flex;

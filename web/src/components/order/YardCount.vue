@@ -40,7 +40,7 @@ async function count(reason: Schema['MoveIn']['reason']) {
 
 <template>
   <section>
-    <h2>{{ t('order.yardTitle') }}</h2>
+    <h2 class="ruled-head spaced">{{ t('order.yardTitle') }}</h2>
     <ul class="there">
       <li v-for="r in there" :key="r.material">
         <strong>{{ text('bulk', r.litres, 0) }}</strong> {{ t(`material.${r.material}`) }}
@@ -80,12 +80,6 @@ async function count(reason: Schema['MoveIn']['reason']) {
 <style scoped>
 section {
   margin-top: var(--space-6);
-}
-h2 {
-  font-size: var(--text-3);
-  border-bottom: 2px solid var(--ink);
-  padding-bottom: var(--space-1);
-  margin-bottom: var(--space-2);
 }
 .there {
   display: flex;

@@ -63,16 +63,16 @@ const room = (r: Schema['RoomOut']) =>
       />
     </section>
     <section>
-      <h2>{{ t('planting.stepsTitle') }}</h2>
+      <h2 class="ruled-head spaced">{{ t('planting.stepsTitle') }}</h2>
       <PlantSteps :figures="figures" :kind="kind" :fruit="fruit" />
     </section>
     <section>
-      <h2>{{ t('planting.place') }}</h2>
+      <h2 class="ruled-head spaced">{{ t('planting.place') }}</h2>
       <ul class="room">
         <li v-for="r in figures.room" :key="r.code" :class="{ warn: r.code !== 'crowns_touch' }">{{ room(r) }}</li>
         <li v-if="!figures.room.length">{{ t('planting.roomFine') }}</li>
       </ul>
-      <h2 class="second no-print">{{ t('planting.measures') }}</h2>
+      <h2 class="ruled-head spaced second no-print">{{ t('planting.measures') }}</h2>
       <PlantingFields
         v-model="choice"
         v-model:flare="flare"
@@ -92,7 +92,7 @@ const room = (r: Schema['RoomOut']) =>
       <slot />
     </section>
     <section class="no-print">
-      <h2>{{ t('planting.workingFor') }}</h2>
+      <h2 class="ruled-head spaced">{{ t('planting.workingFor') }}</h2>
       <WorkingLines :lines="figures.working" />
     </section>
   </div>
@@ -104,12 +104,6 @@ const room = (r: Schema['RoomOut']) =>
   grid-template-columns: minmax(0, 548px) minmax(0, 560px);
   gap: var(--space-6) var(--space-7);
   align-items: start;
-}
-h2 {
-  font-size: var(--text-3);
-  border-bottom: 2px solid var(--ink);
-  padding-bottom: var(--space-1);
-  margin-bottom: var(--space-2);
 }
 .second {
   margin-top: var(--space-5);

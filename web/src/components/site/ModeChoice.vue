@@ -29,7 +29,7 @@ const saves = (m: Schema['ModeOutcomeOut']) => {
 
 <template>
   <section>
-    <h2>{{ t('mode.title') }}</h2>
+    <h2 class="ruled-head apart">{{ t('mode.title') }}</h2>
     <p v-if="error" class="quiet">{{ error.detail }}</p>
     <template v-if="data">
       <p class="quiet">
@@ -78,12 +78,6 @@ const saves = (m: Schema['ModeOutcomeOut']) => {
 </template>
 
 <style scoped>
-h2 {
-  font-size: var(--text-3);
-  border-bottom: 2px solid var(--ink);
-  padding-bottom: var(--space-1);
-  margin-top: var(--space-6);
-}
 h3 {
   font-size: var(--text-3);
 }

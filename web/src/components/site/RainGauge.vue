@@ -38,7 +38,7 @@ function save() {
 
 <template>
   <section id="gauge">
-    <h2>{{ t('sites.gauge') }}</h2>
+    <h2 class="ruled-head apart">{{ t('sites.gauge') }}</h2>
     <p class="quiet">{{ t('sites.gaugeWords') }}</p>
     <form novalidate @submit.prevent="save">
       <div v-for="r in (data ?? []).slice(0, all ? 14 : 4)" :key="r.day" class="day">
@@ -64,12 +64,6 @@ function save() {
 </template>
 
 <style scoped>
-h2 {
-  font-size: var(--text-3);
-  border-bottom: 2px solid var(--ink);
-  padding-bottom: var(--space-1);
-  margin-top: var(--space-6);
-}
 form {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));

@@ -25,7 +25,7 @@ const { data: closed } = useResource(
 
 <template>
   <section v-if="data?.length || closed?.length">
-    <h2>{{ t('sites.lines') }}</h2>
+    <h2 class="ruled-head apart">{{ t('sites.lines') }}</h2>
     <p class="quiet">{{ t('sites.linesWords') }}</p>
     <ul>
       <li v-for="l in data" :key="l.id">
@@ -47,12 +47,6 @@ const { data: closed } = useResource(
 </template>
 
 <style scoped>
-h2 {
-  font-size: var(--text-3);
-  border-bottom: 2px solid var(--ink);
-  padding-bottom: var(--space-1);
-  margin-top: var(--space-6);
-}
 li {
   display: flex;
   flex-wrap: wrap;

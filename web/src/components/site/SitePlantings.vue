@@ -15,7 +15,7 @@ const { data } = useResource(
 
 <template>
   <section>
-    <h2>{{ t('planting.list.title') }}</h2>
+    <h2 class="ruled-head apart">{{ t('planting.list.title') }}</h2>
     <p v-if="data && !data.length" class="quiet">{{ t('planting.list.none') }}</p>
     <ul>
       <li v-for="p in data ?? []" :key="p.id">
@@ -43,12 +43,6 @@ const { data } = useResource(
 </template>
 
 <style scoped>
-h2 {
-  font-size: var(--text-3);
-  border-bottom: 2px solid var(--ink);
-  padding-bottom: var(--space-1);
-  margin-top: var(--space-6);
-}
 li {
   display: flex;
   flex-wrap: wrap;

@@ -20,7 +20,7 @@ const rows = computed(() => (data.value ?? []).filter((row) => row.trees.length)
 
 <template>
   <section v-if="rows.length" class="thirst">
-    <h2>{{ t('thirst.rows') }}</h2>
+    <h2 class="ruled-head">{{ t('thirst.rows') }}</h2>
     <div v-for="row in rows" :key="row.stop ?? ''" class="row">
       <h3>{{ t('thirst.rowUsual', { stop: row.stop ?? t('today.noStop'), m: times(row.usual ?? 1) }) }}</h3>
       <ul>
@@ -35,11 +35,6 @@ const rows = computed(() => (data.value ?? []).filter((row) => row.trees.length)
 </template>
 
 <style scoped>
-h2 {
-  font-size: var(--text-3);
-  border-bottom: 2px solid var(--ink);
-  padding-bottom: var(--space-1);
-}
 h3 {
   font-size: var(--text-2);
   margin-top: var(--space-3);

@@ -4,7 +4,7 @@ import { computed, reactive, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, Problem, take } from '@/api/client'
 import QuantityInput from '@/components/common/QuantityInput.vue'
-import { METHODS, METHOD_MEASURES, MICROCLIMATES, MODES, SURROUNDS } from '@/logic/choices'
+import { METHODS, METHOD_MEASURES, MICROCLIMATES, MODES, SURROUNDS, WORTHS } from '@/logic/choices'
 import { TREE_FIELDS, type TreeFieldName } from '@/logic/treeFields'
 import type { Dimension } from '@/units'
 
@@ -24,8 +24,10 @@ const CHOICES: Record<string, { label: string; words: string; values: (string | 
   microclimate: { label: 'form.microclimate', words: 'micro', values: MICROCLIMATES.map(([, v]) => v) },
   method: { label: 'form.method', words: 'method', values: [...METHODS] },
   mode: { label: 'mode.wanted', words: 'mode', values: [...MODES] },
+  worth: { label: 'worth.label', words: 'worth', values: WORTHS.map(([, v]) => v) },
 }
-const wordOf = (v: string | number) => MICROCLIMATES.find(([, value]) => value === v)?.[0] ?? String(v)
+const NAMES: Record<string, [string, number][]> = { microclimate: MICROCLIMATES, worth: WORTHS }
+const wordOf = (name: string, v: string | number) => NAMES[name]?.find(([, value]) => value === v)?.[0] ?? String(v)
 const TEXTS: Record<string, string> = {
   stop: 'form.stop',
   line: 'form.line',
@@ -107,7 +109,7 @@ async function change() {
         <label for="m-choice">{{ t('trees.manyValue') }}</label>
         <select id="m-choice" v-model="value.choice">
           <option v-for="v in CHOICES[field]!.values" :key="v" :value="v">
-            {{ t(`${CHOICES[field]!.words}.${wordOf(v)}`) }}
+            {{ t(`${CHOICES[field]!.words}.${wordOf(field, v)}`) }}
           </option>
         </select>
       </div>

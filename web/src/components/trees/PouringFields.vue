@@ -6,7 +6,7 @@ import type { Schema, Wrong } from '@/api/client'
 import FormField from '@/components/common/FormField.vue'
 import PictureChoice from '@/components/common/PictureChoice.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
-import { METHODS, METHOD_MEASURES, MODES, VALVE_METHODS } from '@/logic/choices'
+import { METHODS, METHOD_MEASURES, MODES, WORTHS, VALVE_METHODS } from '@/logic/choices'
 import { watersOtherwise, type TreeForm } from '@/logic/treeForm'
 import PourLook from './PourLook.vue'
 import PourPicture from './PourPicture.vue'
@@ -96,6 +96,11 @@ const own = computed(() => METHOD_MEASURES[form.method as keyof typeof METHOD_ME
       <select id="f-mode" v-model="form.mode">
         <option value="">{{ t('mode.asSite', { mode: t(`mode.${site?.mode ?? 'grow'}`) }) }}</option>
         <option v-for="m in MODES" :key="m" :value="m">{{ t(`mode.${m}`) }}</option>
+      </select>
+    </FormField>
+    <FormField v-if="!batch" id="f-worth" :label="t('worth.label')" :hint="t('worth.hint')" :error="errors.worth">
+      <select id="f-worth" v-model="form.worth">
+        <option v-for="[word, value] in WORTHS" :key="word" :value="value">{{ t(`worth.${word}`) }}</option>
       </select>
     </FormField>
     <FormField

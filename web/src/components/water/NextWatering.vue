@@ -32,6 +32,12 @@ const dueNow = computed(() => next.value?.day === props.page.today)
 const pour = computed(() => (next.value ? pourOf(next.value) : null))
 const amount = computed(() => (pour.value ? text('volume', pour.value.litres) : ''))
 const ahead = computed(() => props.page.chart.filter((d) => d.day >= props.page.today).length)
+/** It wants water sooner than it gets it: why that is. */
+const waits = computed(() => {
+  const on = next.value?.due_on
+  if (!on || on >= next.value!.day) return ''
+  return t('page.waits', { due: longDay(on), day: longDay(next.value!.day) })
+})
 const ready = computed(() => {
   const on = next.value?.ready_on
   if (!on || on === next.value?.day) return ''
@@ -51,6 +57,9 @@ const ready = computed(() => {
           <a href="#sum">{{ t('common.why', { amount }) }}</a>
         </div>
       </div>
+      <p v-if="waits" class="waits">
+        {{ waits }} <RouterLink :to="{ name: 'fortnight' }">{{ t('page.seePlan') }}</RouterLink>
+      </p>
       <p v-if="page.line && page.line.run_min !== null" class="time">
         {{ t('how.line', { line: page.line.name, time: time(pour.run_min), n: page.line.trees }) }}
         <span v-if="page.line.neediest_tag && page.line.neediest_tag !== page.tree.tag" class="quiet">{{

@@ -42,7 +42,7 @@ async function note() {
 
 <template>
   <section>
-    <h2>{{ t('treePage.log') }}</h2>
+    <h2 class="ruled-head">{{ t('treePage.log') }}</h2>
     <form class="note no-print" @submit.prevent="note">
       <div class="field">
         <label for="new-note">{{ t('treePage.seen') }}</label>
@@ -93,11 +93,6 @@ async function note() {
 </template>
 
 <style scoped>
-h2 {
-  font-size: var(--text-3);
-  border-bottom: 2px solid var(--ink);
-  padding-bottom: var(--space-1);
-}
 .note {
   display: grid;
   grid-template-columns: 1fr auto;

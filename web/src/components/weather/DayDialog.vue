@@ -7,6 +7,7 @@ import FormField from '@/components/common/FormField.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import { useMeasures } from '@/composables/useMeasures'
 import { fullDay } from '@/logic/dates'
+import { sent } from '@/logic/numbers'
 import type { Dimension } from '@/units'
 
 const props = defineProps<{ stationId: string; day: string }>()
@@ -64,7 +65,7 @@ watch(
 /** Other figures are another correction: what was sent and never answered may be stored already. */
 watch(values, () => (id = newId()))
 function typed(name: Reading, text: string) {
-  values[name] = text.trim() === '' ? null : Number(text)
+  values[name] = sent(text)
 }
 async function keep() {
   errors.value = {}

@@ -60,7 +60,7 @@ const methods = computed(() =>
 
 <template>
   <section>
-    <h2>{{ t('weather.import') }}</h2>
+    <h2 class="ruled-head">{{ t('weather.import') }}</h2>
     <p class="quiet">{{ t('weather.importWords') }}</p>
     <label class="button choose">
       {{ file ? file.name : t('weather.choose') }}
@@ -151,11 +151,6 @@ section {
   display: grid;
   gap: var(--space-3);
   align-content: start;
-}
-h2 {
-  font-size: var(--text-3);
-  border-bottom: 2px solid var(--ink);
-  padding-bottom: var(--space-1);
 }
 h3 {
   font-size: var(--text-2);

@@ -1,0 +1,1 @@
+"""What would save most: one thing changed at a tree, what it takes to do and what it brings."""

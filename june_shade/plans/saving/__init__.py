@@ -1,0 +1,1 @@
+"""What would save most, over the whole contract: tried by the balance, ranked, made into tasks."""
