@@ -47,8 +47,8 @@ CORE_ORDER = (
     "choosing",
     "fields",
 )
-OUTSIDE_CORE = {"numpy", "ortools", "scipy", "shapely"}
-"""The libraries that the core may use: arrays, sparse systems, plane geometry."""
+OUTSIDE_CORE = {"numba", "numpy", "ortools", "scipy", "shapely"}
+"""The libraries that the core may use: arrays and loops, sparse systems, ways, plane geometry."""
 
 
 def imports(path: Path) -> set[str]:

@@ -7,8 +7,8 @@ from dataclasses import replace
 import numpy as np
 
 from june_shade.core.choosing import fortnight, offers, paths
-from june_shade.core.choosing.fortnight import Limits, crew_minutes
-from june_shade.core.choosing.offers import PLAN_DAYS, Group, Hands
+from june_shade.core.choosing.fortnight import crew_minutes
+from june_shade.core.choosing.offers import PLAN_DAYS, Group, Hands, Limits
 from june_shade.core.choosing.patterns import Problem, Stop, Tree, keeps, nothing, plan_of, thriftier
 from tests.core.test_planner import TODAY, kept, series_of
 from tests.core.test_rounds import made_up

@@ -75,7 +75,7 @@ class ShortDays(unittest.TestCase):
     def test_a_choice_that_begins_with_a_plan_is_never_worse_than_it(self):
         problem = case(40, stops=6, trees=30)
         start = by_schedules(problem)[0].chosen
-        found = choose(problem, start, seconds=2.0, gap=0.05, clock=time.monotonic)
+        found = choose(problem, [start], seconds=2.0, gap=0.05, clock=time.monotonic)
         self.assertLessEqual(found.least_harm, plan_of(problem, start).harm + 1e-6)
 
 

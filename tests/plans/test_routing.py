@@ -5,8 +5,7 @@ from types import SimpleNamespace
 
 import numpy as np
 
-from june_shade.core.choosing.fortnight import Limits
-from june_shade.core.choosing.offers import PLAN_DAYS, Hands
+from june_shade.core.choosing.offers import PLAN_DAYS, Hands, Limits
 from june_shade.plans.choosing.groups import Stops
 from june_shade.plans.choosing.routing import DayRoute, raised
 

@@ -7,7 +7,7 @@ does not rule out: a plan with one that is left out costs at least the relaxed l
 """
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -15,7 +15,7 @@ import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, linprog, milp
 from scipy.sparse import csr_array, vstack
 
-from june_shade.core.choosing import again, schedules
+from june_shade.core.choosing import schedules
 from june_shade.core.choosing.patterns import (
     TOLERANCE,
     Array,
@@ -37,8 +37,8 @@ TRIED_OF_A_TREE = 8
 """Of more, so many a tree at first, those with the least reduced cost."""
 OF_DEATHS, OF_HARM, OF_LITRES = 0.4, 0.7, 0.6
 """Goals take at most these shares of the time that is left, minutes the rest."""
-OF_PRICES, OF_AGAIN = 0.15, 0.5
-"""Of all time so much goes at most into prices, and into taking a plan apart and putting it together by them."""
+OF_PRICES = 0.15
+"""Of all time so much goes at most into prices of limits."""
 NEAR = 0.05
 """Of many patterns single ones are gone through only where so little is left open."""
 OF_BOUND, OF_BOUND_OF_MANY = 0.3, 0.8
@@ -274,26 +274,27 @@ def _row(line: Array, most: float) -> _Rows:
 
 
 def choose(
-    problem: Problem, start: Array | None = None, *, slack: float = 0.0, seconds: float = 60.0, gap: float = 0.0,
+    problem: Problem, starts: Sequence[Array] = (), *, slack: float = 0.0, seconds: float = 60.0, gap: float = 0.0,
     clock: Callable[[], float],
 ) -> Choice:  # fmt: skip
     """The plan with the fewest weighted deaths, then least weighted harm, then litres, then minutes.
 
-    start: a plan to begin with by pattern of each tree, array (trees,), None = no visits; slack: how much more than the
-    least harm a plan may cost that saves litres, as a share of it; seconds: for all goals together; gap: how far off
-    its least each goal may be, as a share of it; clock: what time it is [s]. Where time runs out the best plan found
-    stands.
+    starts: plans to begin with by pattern of each tree, arrays (trees,), beside no visits; slack: how much more than
+    the least harm a plan may cost that saves litres, as a share of it; seconds: for all goals together; gap: how far
+    off its least each goal may be, as a share of it; clock: what time it is [s]. Where time runs out the best plan
+    found stands.
     """
     ends = clock() + seconds
     rows, programme = problem.rows, _Programme(problem)
     plan = better(problem, nothing(problem))
-    if start is not None and keeps(problem, begun := plan_of(problem, start)):
-        plan = min(plan, better(problem, begun), key=lambda one: (round(one.deaths, 6), one.harm))
+    for start in starts:
+        if keeps(problem, begun := plan_of(problem, start)):
+            plan = min(plan, better(problem, begun), key=lambda one: (round(one.deaths, 6), one.harm))
     if not problem.trees:
         return Choice(plan, 0.0, 0.0, True)
     made: schedules.Schedules | None = None
     if programme.patterns > FEW_PATTERNS and problem.days <= schedules.MOST_DAYS and keeps(problem, plan):
-        plan, made = _again(problem, programme, plan, seconds=ends - clock(), clock=clock)
+        made = _priced(problem, programme, plan, seconds=ends - clock(), clock=clock)
     of_bound = OF_BOUND if programme.patterns <= MANY_PATTERNS else OF_BOUND_OF_MANY
     capped: list[tuple[Callable[[Plan], float], float]] = []
     proven = True
@@ -365,24 +366,21 @@ def choose(
     return Choice(plan, least_harm, max(0.0, bound), proven)
 
 
-def _again(
+def _priced(
     problem: Problem, programme: _Programme, plan: Plan, *, seconds: float, clock: Callable[[], float]
-) -> tuple[Plan, schedules.Schedules]:  # fmt: skip
-    """A plan with fewer deaths, or as many and less harm, found stop by stop; the schedules that gave its prices.
+) -> schedules.Schedules:
+    """Schedules of stops that the prices of limits ask for, to prove a plan by.
 
     seconds: for all goals together.
     """
-    rows, limits = problem.rows, programme.limits()
+    rows = problem.rows
     dying = bool(np.any(rows.deaths > 0))
     goal = rows.deaths + _tie(problem, plan.harm) * rows.harm if dying else rows.harm
-    own = schedules.Schedules(problem, goal, np.zeros(problem.stop_minutes.shape), limits)
+    own = schedules.Schedules(problem, goal, np.zeros(problem.stop_minutes.shape), programme.limits())
     own.add_plan(plan)
     own.add_plan(nothing(problem))
     own.bound(float(goal[rows.first + plan.chosen].sum()), 0.0, OF_PRICES * seconds, clock)
-    found = own.prices()
-    prices = np.zeros(len(limits)) if found is None else -found[1]
-    tried = again.searched(problem, goal, limits, plan, prices, seconds=OF_AGAIN * seconds, clock=clock)
-    return min(plan, better(problem, tried), key=lambda one: (round(one.deaths, 6), one.harm)), own
+    return own
 
 
 def _tie(problem: Problem, most_harm: float) -> float:

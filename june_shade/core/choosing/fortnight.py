@@ -8,10 +8,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from june_shade.core.choosing import offers
+from june_shade.core.choosing import board, offers, search
 from june_shade.core.choosing.choose import Choice, choose, liked
-from june_shade.core.choosing.offers import PLAN_DAYS, Group, Hands, Offers, Outcome, Plain, Visits
-from june_shade.core.choosing.patterns import Array, Closing, Period, Problem, Rows, keeps, plan_of
+from june_shade.core.choosing.offers import PLAN_DAYS, Group, Hands, Limits, Offers, Outcome, Plain, Visits
+from june_shade.core.choosing.patterns import Array, Closing, Period, Problem, Rows, fitted, keeps, plan_of
+from june_shade.core.choosing.spells import spells
 from june_shade.core.water.visits import Walked, walked
 
 SLACK, GAP = 0.02, 0.01
@@ -27,21 +28,12 @@ PIN_FIRST = 1000.0
 SHARE_FOR_MORE = 0.25
 """Of the time so much may go into looking for more patterns."""
 ROUNDS_OF_MORE = 2
-
-
-@dataclass(frozen=True, slots=True)
-class Limits:
-    """What all crews have together: hands; stops' minutes once a day, with the crew of each, arrays (stops, days);
-    periods of litres by group [L]; closed hours by group.
-
-    periods: (days, litres, trees of each group by position); closings: (day, minutes, group, trees, stops).
-    """
-
-    hands: Hands
-    stop_minutes: Array
-    crew_of: Array
-    periods: tuple[tuple[tuple[int, ...], float, tuple[tuple[int, ...], ...]], ...] = ()
-    closings: tuple[tuple[int, float, int, tuple[int, ...]], ...] = ()
+SHARE_FOR_SEARCH = 0.4
+"""Of the time so much may go into the search at most."""
+ROUNDS_A_UNIT, LEAST_ROUNDS = 30, 400
+"""So often the search takes a plan apart, by what there is to be watered."""
+DEATH_COUNTS = 100.0
+"""Days of harm that a death counts in the search: so many that harm hardly ever outweighs one."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,12 +75,13 @@ def plan(
     """
     begins, begun = clock(), before if start is None else start
     plains = [offers.plain(group) for group in groups]
+    searched = _searched(groups, stops, limits, plains, before, begun, SHARE_FOR_SEARCH * seconds, clock)
     offered = [
         offers.offers(group, of_plain, limits.hands, [
             offers.first_offers(np.flatnonzero(np.any(group.wanted[:, on], axis=1)).tolist()) | {_visits(stood[:, on])}
-            for on in group.units
+            | board.with_one_less(found[n]) for n, on in enumerate(group.units)
         ])
-        for group, of_plain, stood in zip(groups, plains, begun, strict=True)
+        for group, of_plain, stood, found in zip(groups, plains, begun, searched, strict=True)
     ]  # fmt: skip
     problem = _problem(groups, stops, limits, before, offered)
     for _ in range(ROUNDS_OF_MORE):
@@ -101,9 +94,36 @@ def plan(
         offered = grown
         problem = _problem(groups, stops, limits, before, offered)
     left = max(1.0, seconds - (clock() - begins))
-    first = _standing(problem, groups, begun)
+    first = [_standing(problem, np.concatenate(days)) for days in (_days(groups, begun), searched) if days]
     found = _chosen(problem, np.concatenate([of.plain for of in offered]), first, slack, gap, left, clock)
     return _told(groups, plains, limits, offered, found)
+
+
+def _days(groups: Sequence[Group], shares: Sequence[Array]) -> list[Array]:
+    """On which days units are visited, by group, arrays (units, days). shares: of the refill, arrays (days, trees)."""
+    return [
+        np.array([np.any(share[:, on] > 0, axis=1) for on in group.units], bool).reshape(-1, PLAN_DAYS)
+        for group, share in zip(groups, shares, strict=True)
+    ]
+
+
+def _searched(
+    groups: Sequence[Group], stops: Sequence[Array], limits: Limits, plains: Sequence[Plain], before: Sequence[Array],
+    begun: Sequence[Array], seconds: float, clock: Callable[[], float],
+) -> list[Array]:  # fmt: skip
+    """On which days units are visited by the best plan that a search finds, by group, arrays (units, days)."""
+    promised, pinned = (_days(groups, shares) for shares in (before, [one.pinned & one.allowed for one in groups]))
+    bonus = []
+    for said, pin in zip(promised, pinned, strict=True):
+        said[:, PROMISED_DAYS:] = False
+        bonus.append(PROMISE_HARM * said + DEATH_COUNTS * PIN_FIRST * pin)
+    of_spells = [spells(group, plain, limits.hands) for group, plain in zip(groups, plains, strict=True)]
+    laid = board.laid(groups, stops, limits, plains, of_spells, bonus)
+    found = search.searched(
+        laid.board, np.concatenate(_days(groups, begun))[laid.order], seconds=seconds, deaths_count=DEATH_COUNTS,
+        rounds=max(LEAST_ROUNDS, ROUNDS_A_UNIT * len(laid.order)), clock=clock,
+    )  # fmt: skip
+    return np.split(laid.of_units(found), board.first_units(groups)[1:-1])
 
 
 def _visits(stood: Array) -> Visits:
@@ -112,13 +132,11 @@ def _visits(stood: Array) -> Visits:
     return tuple((int(day), 1.0 if share[day] > offers.HALF else offers.HALF) for day in np.flatnonzero(share > 0))
 
 
-def _standing(problem: Problem, groups: Sequence[Group], before: Sequence[Array]) -> Array:
-    """The number of each unit's pattern that visits on the days of the plan which stands, where it is offered still,
-    else of none, array (trees,)."""
-    days = np.concatenate([
-        np.stack([np.any(stood[:, on] > 0, axis=1) for on in group.units])
-        for group, stood in zip(groups, before, strict=True)
-    ])  # fmt: skip
+def _standing(problem: Problem, days: Array) -> Array:
+    """The number of each unit's pattern that visits on these days, where it is offered, else of none, array (trees,).
+
+    days: whether each unit is visited, array (trees, days).
+    """
     rows = problem.rows
     same = np.flatnonzero(np.all(rows.visits == days[rows.tree], axis=1))
     chosen = rows.empty.copy()
@@ -127,12 +145,13 @@ def _standing(problem: Problem, groups: Sequence[Group], before: Sequence[Array]
 
 
 def _chosen(
-    problem: Problem, plain: Array, start: Array, slack: float, gap: float, seconds: float, clock: Callable[[], float]
-) -> Choice:
+    problem: Problem, plain: Array, starts: Sequence[Array], slack: float, gap: float, seconds: float,
+    clock: Callable[[], float],
+) -> Choice:  # fmt: skip
     """A choice for trees that share nothing each by itself; where the plain plan keeps to all limits it is taken.
 
-    plain: which rows are the plain plan's, array (patterns,); start: the pattern that each tree begins with, array
-    (trees,); slack, gap: shares; seconds: for all.
+    plain: which rows are the plain plan's, array (patterns,); starts: plans to begin with, the pattern of each tree,
+    arrays (trees,); slack, gap: shares; seconds: for all.
     """
     rows, chosen = problem.rows, np.zeros(problem.trees, int)
     harm = bound = 0.0
@@ -150,7 +169,8 @@ def _chosen(
     for trees, own in hard:
         began = clock()
         share = max(1.0, left * len(own.rows.tree) / size)
-        found = choose(own, start[trees], slack=slack, gap=gap, seconds=share, clock=clock)
+        begun = [fitted(own, plan_of(own, start[trees])).chosen for start in starts]
+        found = choose(own, begun, slack=slack, gap=gap, seconds=share, clock=clock)
         left, size = left - (clock() - began), size - len(own.rows.tree)
         chosen[trees] = found.plan.chosen
         harm, bound, optimal = harm + found.least_harm, bound + found.bound, optimal and found.optimal
@@ -173,7 +193,7 @@ def _problem(
     offered: Sequence[Offers],
 ) -> Problem:  # fmt: skip
     """The choice among all that is offered; every unit of every group is one of its trees."""
-    firsts = np.concatenate([[0], np.cumsum([len(group.units) for group in groups])])
+    firsts = board.first_units(groups)
     unit = np.concatenate([of.unit + first for of, first in zip(offered, firsts, strict=False)]).astype(int)
     harm = np.concatenate([
         of.harm + _broken(group, of, said) for group, of, said in zip(groups, offered, before, strict=True)
@@ -183,25 +203,16 @@ def _problem(
     shares = np.concatenate([of.share for of in offered])
     rows = Rows.by_tree(unit, harm, deaths, shares > 0, litres, minutes)
     at = [np.array([own[on[0]] for on in group.units], int) for group, own in zip(groups, stops, strict=True)]
-    periods = tuple(Period(days, most, _units(groups, firsts, trees)) for days, most, trees in limits.periods)
+    periods = tuple(Period(days, most, board.units_among(groups, trees)) for days, most, trees in limits.periods)
     closings = []
     for day, most, number, trees in limits.closings:
         some = [() if n != number else trees for n in range(len(groups))]
         own = tuple(np.unique(stops[number][list(trees)]).tolist())
-        closings.append(Closing(_units(groups, firsts, some), own, day, most))
+        closings.append(Closing(board.units_among(groups, some), own, day, most))
     return Problem(
         limits.stop_minutes, limits.crew_of, np.concatenate(at) if at else np.zeros(0, int), rows,
         limits.hands.minutes, np.full(PLAN_DAYS, np.inf), periods, tuple(closings),
     )  # fmt: skip
-
-
-def _units(groups: Sequence[Group], firsts: Array, trees: Sequence[Sequence[int]]) -> tuple[int, ...]:
-    """Units that any of these trees are in, of all groups."""
-    found: list[int] = []
-    for group, first, some in zip(groups, firsts, trees, strict=False):
-        among = set(some)
-        found += [int(first) + n for n, on in enumerate(group.units) if among.intersection(on.tolist())]
-    return tuple(found)
 
 
 def _broken(group: Group, of: Offers, promised: Array) -> Array:

@@ -32,10 +32,15 @@ def of_days(ks: Array, soggy: Array, leaf: Array, plan_days: int) -> Array:
     ks: uptake, shares 0..1; soggy: whether it stood in water; leaf: leaves out, 0..1; arrays (days, trees), those of
     the plan first; plan_days: how many of these are the plan's.
     """
+    total: Array = np.sum(by_day(ks, soggy, leaf, plan_days), axis=0)
+    return total
+
+
+def by_day(ks: Array, soggy: Array, leaf: Array, plan_days: int) -> Array:
+    """Harm of each day [days], array (days, trees); of the same as `of_days`."""
     lost = 1.0 - ks + LOW_KS_COUNTS * np.maximum(0.0, LOW_KS - ks) + SOGGY_COSTS * soggy
     counts = np.where(np.arange(len(ks)) < plan_days, 1.0, TAIL_COUNTS)[:, None]
-    total: Array = np.sum(np.where(leaf > FULL_LEAF, counts * lost, 0.0), axis=0)
-    return total
+    return np.where(leaf > FULL_LEAF, counts * lost, 0.0)
 
 
 def beyond(harm: Array, of_plain: Array) -> Array:
@@ -63,7 +68,13 @@ def is_dying(ks: Array, leaf: Array) -> Array:
 
     ks 0..1, leaf 0..1: arrays (days, trees).
     """
-    found: Array = np.sum((ks < DYING_KS) & (leaf > FULL_LEAF), axis=0) >= DYING_DAYS
+    found: Array = np.sum(hardly_any(ks, leaf), axis=0) >= DYING_DAYS
+    return found
+
+
+def hardly_any(ks: Array, leaf: Array) -> Array:
+    """Whether a tree in leaf takes up hardly any water on a day; ks 0..1, leaf 0..1: arrays (days, trees)."""
+    found: Array = (ks < DYING_KS) & (leaf > FULL_LEAF)
     return found
 
 

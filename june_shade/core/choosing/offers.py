@@ -41,6 +41,21 @@ class Hands:
 
 
 @dataclass(frozen=True, slots=True)
+class Limits:
+    """What all crews have together: hands; stops' minutes once a day, with the crew of each, arrays (stops, days);
+    periods of litres by group [L]; closed hours by group.
+
+    periods: (days, litres, trees of each group by position); closings: (day, minutes, group, trees, stops).
+    """
+
+    hands: Hands
+    stop_minutes: Array
+    crew_of: Array
+    periods: tuple[tuple[tuple[int, ...], float, tuple[tuple[int, ...], ...]], ...] = ()
+    closings: tuple[tuple[int, float, int, tuple[int, ...]], ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
 class Group:
     """Trees of a site that are chosen for. Arrays (trees,) unless said.
 
@@ -171,9 +186,7 @@ def offers(group: Group, of_plain: Plain, hands: Hands, sets: Sequence[Collectio
     unit_of, shares = [], []
     for unit, on in enumerate(group.units):
         allowed, pinned = np.all(group.allowed[:, on], axis=1), np.any(group.pinned[:, on], axis=1)
-        largest = float(np.max(of_plain.largest_l[on], initial=0.0))
-        most = float(np.min(group.most_l[:, on], initial=np.inf))
-        whole = min(1.0, CAP_KEPT * most / largest) if largest > 0 else 1.0
+        whole = whole_share(group, of_plain, on)
         found = set()
         for visits in sets[unit]:
             days = {day: share for day, share in visits if allowed[day]}
@@ -188,6 +201,16 @@ def offers(group: Group, of_plain: Plain, hands: Hands, sets: Sequence[Collectio
     return _undominated(
         _walked(group, of_plain, hands, np.array(unit_of, int), np.array(shares).reshape(-1, PLAN_DAYS))
     )
+
+
+def whole_share(group: Group, of_plain: Plain, on: Array) -> float:
+    """What a whole watering is, as a share of the refill: all of it, or as much as an order lets pour at once.
+
+    on: positions of the trees that are watered together.
+    """
+    largest = float(np.max(of_plain.largest_l[on], initial=0.0))
+    most = float(np.min(group.most_l[:, on], initial=np.inf))
+    return min(1.0, CAP_KEPT * most / largest) if largest > 0 else 1.0
 
 
 def _walked(group: Group, of_plain: Plain, hands: Hands, unit: Array, share: Array) -> Offers:

@@ -13,6 +13,8 @@ from scipy.sparse.csgraph import connected_components
 Array = np.ndarray
 TOLERANCE = 1e-6
 """Limits hold, and goals are kept, so closely."""
+MOST_HARM = 1e4
+"""Days of harm that a death outweighs wherever one figure is made of both."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -336,6 +338,38 @@ class _Room:
             self.litres - litres, self.periods - self.shares[:, tree].T * (litres @ self.within.T),
             self.minutes[crew] - own - opens, self.closings - closed, visitors,
         )  # fmt: skip
+
+
+def fitted(problem: Problem, plan: Plan) -> Plan:
+    """The plan with visits less until it keeps to every limit: what costs least for what it frees leaves first."""
+    rows = problem.rows
+    while not keeps(problem, plan):
+        at = rows.first + plan.chosen
+        now = at[rows.tree]
+        over = (plan.crew_minutes > problem.minutes + TOLERANCE)[problem.crew_of, np.arange(problem.days)]
+        over = over[problem.stop_of[rows.tree]] | (plan.day_litres > problem.litres + TOLERANCE)
+        for one in problem.periods:
+            if _litres(problem, plan, one) > one.litres + TOLERANCE:
+                over |= _within(problem, one.trees, one.days)
+        for closing in problem.closings:
+            if _minutes(problem, plan, closing) > closing.minutes + TOLERANCE:
+                over |= _within(problem, closing.trees, (closing.day,))
+        less = np.sum(rows.visits[now] & over & ~rows.visits, axis=1)
+        fewer = (less > 0) & ~np.any(rows.visits & ~rows.visits[now], axis=1)
+        if not np.any(fewer):
+            return nothing(problem)
+        costs = np.where(fewer, (rows.deaths - rows.deaths[now]) * MOST_HARM + (rows.harm - rows.harm[now]), np.inf)
+        best = int(np.argmin(costs / np.maximum(1.0, rows.minutes[now] - rows.minutes)))
+        chosen = plan.chosen.copy()
+        chosen[rows.tree[best]] = rows.number[best]
+        plan = plan_of(problem, chosen)
+    return plan
+
+
+def _within(problem: Problem, trees: Sequence[int] | None, days: Sequence[int]) -> Array:
+    """Which days of which patterns are meant, array (patterns, days)."""
+    own = np.ones(len(problem.rows.tree), bool) if trees is None else np.isin(problem.rows.tree, trees)
+    return own[:, None] & np.isin(np.arange(problem.days), days)
 
 
 MOST_PASSES, TRIED_AT_ONCE = 30, 500

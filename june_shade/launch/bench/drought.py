@@ -11,8 +11,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from june_shade.core.choosing import fortnight, harm, offers, paths
-from june_shade.core.choosing.fortnight import Limits
-from june_shade.core.choosing.offers import PLAN_DAYS, Group, Hands
+from june_shade.core.choosing.offers import PLAN_DAYS, Group, Hands, Limits
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.water import planner
 from june_shade.core.water.course import Course
@@ -154,8 +153,18 @@ class Chosen:
         return [of.share[0] for of in found.groups]
 
 
-def gone_through(sites: list[Site], policy: Policy, most_min: float, known: Series, first: int) -> tuple[Array, float]:
-    """Weighted harm of each tree over all days, array (trees,), and minutes of work on all of them."""
+@dataclass(frozen=True, slots=True)
+class Gone:
+    """What sixty days came to: weighted harm of each tree [days], array (trees,); trees, by weight, that had three days
+    of hardly any uptake; minutes of work on all days [min]."""
+
+    harms: Array
+    dying: float
+    minutes: float
+
+
+def gone_through(sites: list[Site], policy: Policy, most_min: float, known: Series, first: int) -> Gone:
+    """Sixty days gone through."""
     rng = np.random.Generator(np.random.PCG64(SEED))
     now = [site.standing for site in sites]
     rows: list[list[tuple[Array, Array, Array]]] = [[] for _ in sites]
@@ -181,11 +190,12 @@ def gone_through(sites: list[Site], policy: Policy, most_min: float, known: Seri
             )
             opened |= set(site.stop[poured].tolist())
         minutes += STOP_MIN * len(opened)
-    harms = []
+    harms, dying = [], 0.0
     for site, own in zip(sites, rows, strict=True):
         ks, soggy, leaf = (np.array([row[k] for row in own]) for k in range(3))
         harms.append(site.group.weight * harm.of_days(ks, soggy, leaf, DAYS))
-    return np.concatenate(harms), minutes
+        dying += float(site.group.weight @ harm.is_dying(ks, leaf))
+    return Gone(np.concatenate(harms), dying, minutes)
 
 
 def everything(day: int, sites: list[Site], forecast: list[Standing], most_min: float) -> list[Array]:
@@ -222,20 +232,18 @@ def measure() -> None:
             plans = list(plan_sites(session, rows, limits=False).values())
         known, first = plans[0].known, plans[0].known.index(plans[0].today) - DAYS
         sites = sites_of(plans, given)
-        free, whole = gone_through(sites, everything, np.inf, known, first)
-        half = whole / DAYS / 2
-        tell("drought_minutes_wanted_a_day", whole / DAYS, "min")
+        free = gone_through(sites, everything, np.inf, known, first)
+        half = free.minutes / DAYS / 2
+        tell("drought_minutes_wanted_a_day", free.minutes / DAYS, "min")
         by_hands = {"stop_order": by_hand(in_stop_order), "dryness_order": by_hand(driest_first)}
         by_hands |= {f"calendar_{every}_days": by_hand(calendar(every)) for every in CALENDARS}
         found = {}
-        for name, policy in by_hands.items():
-            harms, minutes = gone_through(sites, policy, half, known, first)
-            found[name] = float(np.sum(np.maximum(0.0, harms - free)))
+        for name, policy in [*by_hands.items(), ("chosen", Chosen(sites))]:
+            gone = gone_through(sites, policy, half, known, first)
+            found[name] = float(np.sum(np.maximum(0.0, gone.harms - free.harms)))
             tell(f"drought_{name}_harm", found[name], "weighted days")
-            tell(f"drought_{name}_minutes_a_day", minutes / DAYS, "min")
-        harms, minutes = gone_through(sites, Chosen(sites), half, known, first)
-        own = float(np.sum(np.maximum(0.0, harms - free)))
-        tell("drought_chosen_harm", own, "weighted days")
-        tell("drought_chosen_minutes_a_day", minutes / DAYS, "min")
-        tell("drought_chosen_of_best_by_hand_percent", 100 * own / min(found.values()), "%")
+            tell(f"drought_{name}_dying", gone.dying, "weighted trees")
+            tell(f"drought_{name}_minutes_a_day", gone.minutes / DAYS, "min")
+        best = min(found[name] for name in by_hands)
+        tell("drought_chosen_of_best_by_hand_percent", 100 * found["chosen"] / best, "%")
         engine.dispose()

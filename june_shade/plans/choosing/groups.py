@@ -7,9 +7,8 @@ from uuid import UUID
 import numpy as np
 
 from june_shade.core.choosing import harm, offers
-from june_shade.core.choosing.fortnight import Limits
 from june_shade.core.choosing.hands import open_min
-from june_shade.core.choosing.offers import PLAN_DAYS, Group
+from june_shade.core.choosing.offers import PLAN_DAYS, Group, Limits
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.choosing.ways import Place, nearest_min
 from june_shade.core.limits import hours

@@ -5,8 +5,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from june_shade.core.choosing.fortnight import Limits
-from june_shade.core.choosing.offers import PLAN_DAYS
+from june_shade.core.choosing.offers import PLAN_DAYS, Limits
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.choosing.route import route
 from june_shade.core.choosing.ways import ways

@@ -11,8 +11,8 @@ from uuid import UUID, uuid4
 import numpy as np
 
 from june_shade.core.choosing import fortnight, harm, paths
-from june_shade.core.choosing.fortnight import Fortnight, Limits, OfGroup
-from june_shade.core.choosing.offers import PLAN_DAYS, minutes_of
+from june_shade.core.choosing.fortnight import Fortnight, OfGroup
+from june_shade.core.choosing.offers import PLAN_DAYS, Limits, minutes_of
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.water.visits import walked
 from june_shade.plans import changes, clock

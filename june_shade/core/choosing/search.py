@@ -1,0 +1,468 @@
+"""A plan is taken apart and put together again, some stops at a time, thousands of times.
+
+Where setting up is a large part of a day, trees can't be moved one by one: nothing is gained until a whole stop has
+gone to another day. Here visits of some stops leave, and others come in their place (ruin and recreate
+[SchrimpfEtAl00]): the visit, or the whole stop on a day, that spares most for what it takes of the limits comes first.
+What a visit spares is looked up in the spells between waterings. Loops, not arrays, since every step hangs on the one
+before: they are compiled, once for a machine.
+"""
+
+from collections.abc import Callable
+from typing import NamedTuple, TypeVar, cast
+
+import numba
+import numpy as np
+
+from june_shade.core.choosing import harm
+from june_shade.core.choosing.offers import PLAN_DAYS
+from june_shade.core.choosing.patterns import TOLERANCE, Array
+
+SEED = 14
+MOST_STOPS = 5
+"""So many stops are taken apart at once at most, all under a common limit."""
+LEAVE_SHARE, LEAVE_DAYS = 0.4, 7
+"""Where single days leave, so many of a stop's; where days in a row leave, so many at most."""
+NOISES = (0.0, 0.4, 1.0)
+"""How far what is spared strays (logarithm), up and down; one is drawn a round."""
+OF_UNIT = 0.3
+"""So much of that each unit strays by itself."""
+WARMTH = 0.01
+"""A plan that is worse by some such share of the best is gone on with too, by an ever smaller one."""
+FREED_COUNTS = 0.5
+"""What a visit frees of the next one, counted against what it takes."""
+LEAST_PRICE = 1e-3
+"""No visit takes less than this share of the limits."""
+ROUNDS_AT_ONCE = 250
+"""Time is looked at after so many rounds."""
+MULTIPLIER, INCREMENT, TOP_BITS = np.uint64(6364136223846793005), np.uint64(1442695040888963407), np.uint64(11)
+"""Draws are those of a linear congruential generator [Knuth97]: the same on every machine."""
+SPAN = 1.0 / (1 << 53)
+
+F = TypeVar("F", bound=Callable[..., object])
+compiled = cast("Callable[[F], F]", numba.njit(cache=True, nogil=True))
+SUFFERS_TO, DYING_DAYS = harm.SUFFERS_TO, harm.DYING_DAYS
+WEIGHT, PLAIN_HARM, PLAIN_DIES = range(3)
+HARM, DYING = range(2)
+MINUTES, LITRES = range(2)
+
+
+class Board(NamedTuple):
+    """All that a plan is made of; units are watered together and visited at one stop.
+
+    Units in order of their stops, trees in order of their units: units_from, trees_from: where those of each stop
+    (stops + 1,) and each unit (units + 1,) begin; stop: of each unit (units,). of_trees: weight, harm [days] and
+    whether a tree may die by the plan without limits, array (trees, 3); spells: harm [days] and dying [days], array
+    (trees, 2, ENDS, ENDS). takes: minutes [min] and litres [L] of the visit that ends a spell, array (units, 2, ENDS,
+    ENDS). allowed: whether a unit may be visited; bonus: what a visit on the day is worth in itself [days]; arrays
+    (units, days). stop_minutes [min], array (stops, days). most: of all limits [min] or [L], array (limits,).
+    minute_limits, litre_limits: those that a visit counts for by position, arrays (units, days, some), the minutes of
+    its crew first; stop_limits: those that opening a stop counts for, array (stops, days, some); -1 = none.
+    """
+
+    units_from: Array
+    trees_from: Array
+    stop: Array
+    of_trees: Array
+    spells: Array
+    takes: Array
+    allowed: Array
+    bonus: Array
+    stop_minutes: Array
+    most: Array
+    minute_limits: Array
+    litre_limits: Array
+    stop_limits: Array
+
+
+class InHand(NamedTuple):
+    """The plan in hand, changed in place: visits (units, days); visitors: units of each stop by day; left: of limits
+    (limits,); of_trees: harm [days] and dying [days] (trees, 2); drawn: the last draw (1,)."""
+
+    visits: Array
+    visitors: Array
+    left: Array
+    of_trees: Array
+    drawn: Array
+
+
+@compiled
+def _draw(plan: InHand) -> float:
+    plan.drawn[0] = plan.drawn[0] * MULTIPLIER + INCREMENT
+    return (plan.drawn[0] >> TOP_BITS) * SPAN
+
+
+@compiled
+def _before(visits: Array, unit: int, day: int) -> int:
+    """What the spell follows that a visit on the day ends."""
+    for one in range(day - 1, -1, -1):
+        if visits[unit, one]:
+            return one + 1
+    return 0
+
+
+@compiled
+def _after(visits: Array, unit: int, day: int) -> int:
+    """What ends the spell after a visit on the day."""
+    for one in range(day + 1, PLAN_DAYS):
+        if visits[unit, one]:
+            return one
+    return PLAN_DAYS
+
+
+@compiled
+def _cost(board: Board, tree: int, harm_days: float, dying_days: float, deaths_count: float) -> float:
+    beyond = max(0.0, harm_days - board.of_trees[tree, PLAIN_HARM])
+    if (beyond > SUFFERS_TO or dying_days >= DYING_DAYS) and board.of_trees[tree, PLAIN_DIES] == 0.0:
+        beyond += deaths_count
+    return board.of_trees[tree, WEIGHT] * beyond
+
+
+@compiled
+def _more(board: Board, tree: int, kind: int, before: int, day: int, after: int) -> float:
+    """By how much harm, or dying days, grow with a visit on the day: never much above 0."""
+    return (
+        board.spells[tree, kind, before, day] + board.spells[tree, kind, day + 1, after]
+        - board.spells[tree, kind, before, after]
+    )  # fmt: skip
+
+
+@compiled
+def _spared(board: Board, plan: InHand, unit: int, day: int, sign: float, deaths_count: float) -> float:
+    """What a visit spares that comes (sign 1), or that leaves (-1: below 0)."""
+    before, after = _before(plan.visits, unit, day), _after(plan.visits, unit, day)
+    total = sign * board.bonus[unit, day]
+    for tree in range(board.trees_from[unit], board.trees_from[unit + 1]):
+        now, dying = plan.of_trees[tree, HARM], plan.of_trees[tree, DYING]
+        total += _cost(board, tree, now, dying, deaths_count)
+        now += sign * _more(board, tree, HARM, before, day, after)
+        dying += sign * _more(board, tree, DYING, before, day, after)
+        total -= _cost(board, tree, now, dying, deaths_count)
+    return total
+
+
+@compiled
+def _take(board: Board, plan: InHand, unit: int, day: int, minutes: float, litres: float) -> None:
+    for one in board.minute_limits[unit, day]:
+        if one >= 0:
+            plan.left[one] -= minutes
+    for one in board.litre_limits[unit, day]:
+        if one >= 0:
+            plan.left[one] -= litres
+
+
+@compiled
+def _turn(board: Board, plan: InHand, unit: int, day: int) -> None:
+    """Have a visit come on a day that has none, or leave."""
+    before, after = _before(plan.visits, unit, day), _after(plan.visits, unit, day)
+    stop, sign = board.stop[unit], -1.0 if plan.visits[unit, day] else 1.0
+    for tree in range(board.trees_from[unit], board.trees_from[unit + 1]):
+        plan.of_trees[tree, HARM] += sign * _more(board, tree, HARM, before, day, after)
+        plan.of_trees[tree, DYING] += sign * _more(board, tree, DYING, before, day, after)
+    takes = board.takes[unit]
+    _take(board, plan, unit, day, sign * takes[MINUTES, before, day], sign * takes[LITRES, before, day])
+    if after < PLAN_DAYS:
+        _take(
+            board, plan, unit, after, sign * (takes[MINUTES, day + 1, after] - takes[MINUTES, before, after]),
+            sign * (takes[LITRES, day + 1, after] - takes[LITRES, before, after]),
+        )  # fmt: skip
+    plan.visits[unit, day] = sign > 0.0
+    plan.visitors[stop, day] += 1 if sign > 0.0 else -1
+    if plan.visitors[stop, day] == (1 if sign > 0.0 else 0):
+        for one in board.stop_limits[stop, day]:
+            if one >= 0:
+                plan.left[one] -= sign * board.stop_minutes[stop, day]
+
+
+@compiled
+def _fits(board: Board, plan: InHand, unit: int, day: int, minutes: float, litres: float) -> bool:
+    """Whether so much is left for a unit on a day, with the set-up of its stop where that is closed."""
+    stop = board.stop[unit]
+    if plan.visitors[stop, day] == 0:
+        minutes += board.stop_minutes[stop, day]
+    for one in board.minute_limits[unit, day]:
+        if one >= 0 and plan.left[one] < minutes - TOLERANCE:
+            return False
+    for one in board.litre_limits[unit, day]:  # noqa: SIM110 - a loop is what is compiled
+        if one >= 0 and plan.left[one] < litres - TOLERANCE:
+            return False
+    return True
+
+
+@compiled
+def _price(board: Board, plan: InHand, unit: int, day: int) -> float:
+    """What a visit takes, as shares of the limits."""
+    before, after = _before(plan.visits, unit, day), _after(plan.visits, unit, day)
+    minutes, total = board.takes[unit, MINUTES], LEAST_PRICE
+    most = board.most[board.minute_limits[unit, day, 0]]
+    if 0.0 < most < np.inf:
+        freed = minutes[before, after] - minutes[day + 1, after]
+        total += max(0.0, minutes[before, day] - FREED_COUNTS * freed) / most
+    for one in board.litre_limits[unit, day]:
+        if one >= 0 and board.most[one] > 0.0:
+            total += board.takes[unit, LITRES, before, day] / board.most[one]
+    return total
+
+
+@compiled
+def _over(plan: InHand) -> bool:
+    """Whether more is taken than there is of anything."""
+    for one in plan.left:  # noqa: SIM110
+        if one < -TOLERANCE:
+            return True
+    return False
+
+
+@compiled
+def _fitted(board: Board, plan: InHand, units: Array) -> bool:
+    """Let visits leave until nothing is overrun, those first that spare least for what they take; whether nothing is.
+
+    After a visit that left the next one takes more.
+    """
+    while _over(plan):
+        least, at, on = np.inf, -1, -1
+        for unit in units:
+            for day in range(PLAN_DAYS):
+                if not plan.visits[unit, day]:
+                    continue
+                short = False
+                for one in board.minute_limits[unit, day]:
+                    short = short or (one >= 0 and plan.left[one] < -TOLERANCE)
+                for one in board.litre_limits[unit, day]:
+                    short = short or (one >= 0 and plan.left[one] < -TOLERANCE)
+                if short:
+                    costs = -_spared(board, plan, unit, day, -1.0, 0.0) / _price(board, plan, unit, day)
+                    if costs < least:
+                        least, at, on = costs, unit, day
+        if at < 0:
+            return False
+        _turn(board, plan, at, on)
+    return True
+
+
+@compiled
+def _fill(board: Board, plan: InHand, stops: Array, units: Array, noise: float, deaths_count: float) -> None:
+    """Let visits come, those first that spare most for what they take, until nothing more fits or spares.
+
+    units: those of the stops, in their order.
+    """
+    count = len(units)
+    spares, price, minutes, litres = (
+        np.zeros((count, PLAN_DAYS)), np.ones((count, PLAN_DAYS)), np.zeros((count, PLAN_DAYS)),
+        np.zeros((count, PLAN_DAYS)),
+    )  # fmt: skip
+    stray, strays = np.ones((len(stops), PLAN_DAYS)), np.ones((count, PLAN_DAYS))
+    if noise > 0.0:
+        for n in range(len(stops)):
+            for day in range(PLAN_DAYS):
+                stray[n, day] = np.exp(noise * (2.0 * _draw(plan) - 1.0))
+        for k in range(count):
+            for day in range(PLAN_DAYS):
+                strays[k, day] = np.exp(OF_UNIT * noise * (2.0 * _draw(plan) - 1.0))
+    stale = np.ones(count, np.bool_)
+    worth, order, chosen = np.empty(count), np.empty(count, np.int64), np.empty(count, np.int64)
+    while True:
+        for k in range(count):
+            if not stale[k]:
+                continue
+            stale[k] = False
+            unit = units[k]
+            for day in range(PLAN_DAYS):
+                spares[k, day] = 0.0
+                if board.allowed[unit, day] and not plan.visits[unit, day]:
+                    spares[k, day] = _spared(board, plan, unit, day, 1.0, deaths_count)
+                    price[k, day] = _price(board, plan, unit, day)
+                    before = _before(plan.visits, unit, day)
+                    minutes[k, day] = board.takes[unit, MINUTES, before, day]
+                    litres[k, day] = board.takes[unit, LITRES, before, day]
+        best, best_day, best_count, first = 0.0, -1, 0, 0
+        for n in range(len(stops)):
+            stop = stops[n]
+            last = first + board.units_from[stop + 1] - board.units_from[stop]
+            for day in range(PLAN_DAYS):
+                found = 0
+                for k in range(first, last):
+                    if spares[k, day] <= TOLERANCE:
+                        continue
+                    if not _fits(board, plan, units[k], day, minutes[k, day], litres[k, day]):
+                        continue
+                    ratio = stray[n, day] * strays[k, day] * spares[k, day] / price[k, day]
+                    if plan.visitors[stop, day] > 0:
+                        if ratio > best:
+                            best, best_day, best_count, chosen[0] = ratio, day, 1, k
+                        continue
+                    spot = found
+                    while spot > 0 and worth[spot - 1] < ratio:
+                        worth[spot], order[spot] = worth[spot - 1], order[spot - 1]
+                        spot -= 1
+                    worth[spot], order[spot] = ratio, k
+                    found += 1
+                if found == 0:
+                    continue
+                own = board.stop_limits[stop, day, 0]
+                opening = board.stop_minutes[stop, day]
+                room = plan.left[own] - opening + TOLERANCE
+                costs = opening / board.most[own] if 0.0 < board.most[own] < np.inf else 0.0
+                total, taken = 0.0, 0.0
+                for m in range(found):
+                    k = order[m]
+                    taken += minutes[k, day]
+                    if taken > room:
+                        break
+                    total += strays[k, day] * spares[k, day]
+                    costs += price[k, day]
+                    if stray[n, day] * total > best * costs:
+                        best, best_day, best_count = stray[n, day] * total / costs, day, m + 1
+                        for i in range(m + 1):
+                            chosen[i] = order[i]
+            first = last
+        if best_day < 0:
+            return
+        for m in range(best_count):
+            k = chosen[m]
+            if _fits(board, plan, units[k], best_day, minutes[k, best_day], litres[k, best_day]):
+                _turn(board, plan, units[k], best_day)
+                stale[k] = True
+
+
+@compiled
+def _worth(board: Board, plan: InHand, units: Array, deaths_count: float) -> float:
+    total = 0.0
+    for unit in units:
+        for tree in range(board.trees_from[unit], board.trees_from[unit + 1]):
+            total += _cost(board, tree, plan.of_trees[tree, HARM], plan.of_trees[tree, DYING], deaths_count)
+        for day in range(PLAN_DAYS):
+            if plan.visits[unit, day]:
+                total -= board.bonus[unit, day]
+    return total
+
+
+@compiled
+def _leave(board: Board, plan: InHand, units: Array) -> None:
+    """Let visits of these units leave: all, those of some days in a row, or some days of each stop."""
+    way, first = int(3.0 * _draw(plan)), int(PLAN_DAYS * _draw(plan))
+    last = first + 1 + int(LEAVE_DAYS * _draw(plan))
+    leaves = np.ones(PLAN_DAYS, np.bool_)
+    for k in range(len(units)):
+        if k == 0 or board.stop[units[k]] != board.stop[units[k - 1]]:
+            for day in range(PLAN_DAYS):
+                leaves[day] = way == 0 or (first <= day < last if way == 1 else _draw(plan) < LEAVE_SHARE)
+        for day in range(PLAN_DAYS):
+            if leaves[day] and plan.visits[units[k], day]:
+                _turn(board, plan, units[k], day)
+
+
+@compiled
+def _units(board: Board, stops: Array) -> Array:
+    count = 0
+    for stop in stops:
+        count += board.units_from[stop + 1] - board.units_from[stop]
+    found, at = np.empty(count, np.int64), 0
+    for stop in stops:
+        for unit in range(board.units_from[stop], board.units_from[stop + 1]):
+            found[at] = unit
+            at += 1
+    return found
+
+
+@compiled
+def _begin(board: Board, plan: InHand, visits: Array, deaths_count: float) -> float:
+    """Have these visits as far as they fit, and what fits beside them; what that comes to."""
+    every, stops = np.arange(len(visits)), np.arange(len(board.stop_minutes))
+    for unit in range(len(visits)):
+        for day in range(PLAN_DAYS):
+            if visits[unit, day] and board.allowed[unit, day]:
+                _turn(board, plan, unit, day)
+    _fitted(board, plan, every)
+    _fill(board, plan, stops, every, 0.0, deaths_count)
+    return _worth(board, plan, every, deaths_count)
+
+
+@compiled
+def _rounds(
+    board: Board, plan: InHand, beside_from: Array, beside: Array, best: Array, worths: Array, warmth: float,
+    rounds: int, deaths_count: float,
+) -> None:  # fmt: skip
+    """So many rounds of taking apart and putting together. worths: what the plan in hand and the best one come to."""
+    was = np.zeros((len(plan.visits), PLAN_DAYS), np.bool_)
+    for _ in range(rounds):
+        start = int((len(beside_from) - 1) * _draw(plan))
+        near = beside[beside_from[start] : beside_from[start + 1]].copy()
+        count = min(len(near), 1 + int(MOST_STOPS * _draw(plan)))
+        for n in range(count):
+            other = n + int((len(near) - n) * _draw(plan))
+            near[n], near[other] = near[other], near[n]
+        stops = near[:count]
+        units = _units(board, stops)
+        for k in range(len(units)):
+            for day in range(PLAN_DAYS):
+                was[k, day] = plan.visits[units[k], day]
+        before = _worth(board, plan, units, deaths_count)
+        _leave(board, plan, units)
+        good = _fitted(board, plan, units)
+        if good:
+            _fill(board, plan, stops, units, NOISES[int(len(NOISES) * _draw(plan))], deaths_count)
+            good = not _over(plan)
+        now = worths[0] + _worth(board, plan, units, deaths_count) - before
+        if good and now <= worths[0] - warmth * abs(worths[1]) * np.log(1.0 - _draw(plan)):
+            worths[0] = now
+            if now < worths[1] - TOLERANCE:
+                worths[1] = now
+                for unit in range(len(best)):
+                    for day in range(PLAN_DAYS):
+                        best[unit, day] = plan.visits[unit, day]
+        else:
+            for k in range(len(units)):
+                for day in range(PLAN_DAYS):
+                    if plan.visits[units[k], day] != was[k, day]:
+                        _turn(board, plan, units[k], day)
+
+
+def _beside(board: Board) -> tuple[Array, Array]:
+    """For each stop that has units those that are under any limit that it is under too, itself among them."""
+    there = np.flatnonzero(np.diff(board.units_from) > 0)
+    under = np.zeros((len(board.stop_minutes), len(board.most) + 1), bool)
+    for limits in (board.minute_limits, board.litre_limits):
+        under[board.stop[:, None, None], limits] = True
+    under = under[there, :-1] & np.isfinite(board.most)
+    shares = under.astype(int) @ under.T.astype(int) + np.eye(len(there), dtype=int) > 0
+    found = [there[row] for row in shares]
+    return np.cumsum([0, *map(len, found)]), np.concatenate(found)
+
+
+def searched(
+    board: Board, visits: Array, *, rounds: int, deaths_count: float, seconds: float, clock: Callable[[], float]
+) -> Array:
+    """The best visits that were found, array (units, days).
+
+    visits: to begin with, the same; rounds: how often a plan is taken apart; deaths_count: how many days of harm a
+    death counts; seconds: how long it may take at most; clock: what time it is [s].
+    """
+    ends = clock() + seconds
+    plan = InHand(
+        np.zeros(visits.shape, bool), np.zeros(board.stop_minutes.shape, int), board.most.astype(float),
+        np.ascontiguousarray(board.spells[:, :, 0, PLAN_DAYS]), np.array([SEED], np.uint64),
+    )  # fmt: skip
+    if not len(visits):
+        return plan.visits
+    beside_from, beside = _beside(board)
+    worths = np.full(2, _begin(board, plan, visits, deaths_count))
+    best = plan.visits.copy()
+    for done in range(0, rounds, ROUNDS_AT_ONCE):
+        some, warmth = min(ROUNDS_AT_ONCE, rounds - done), WARMTH * (1.0 - done / rounds)
+        _rounds(board, plan, beside_from, beside, best, worths, warmth, some, deaths_count)
+        if clock() > ends:
+            break
+    return best
+
+
+def compile_all() -> None:
+    """Compile the search, where that was not done on this machine yet: a search of one tree at one stop."""
+    ends = PLAN_DAYS + 1
+    one, days = np.ones((1, 2, ends, ends)), np.zeros((1, PLAN_DAYS, 1), int)
+    board = Board(
+        np.array([0, 1]), np.array([0, 1]), np.array([0]), np.array([[1.0, 0.0, 0.0]]), one, one,
+        np.ones((1, PLAN_DAYS), bool), np.zeros((1, PLAN_DAYS)), np.ones((1, PLAN_DAYS)), np.ones(1), days,
+        days[:, :, :0], days,
+    )  # fmt: skip
+    none = np.zeros((1, PLAN_DAYS), bool)
+    searched(board, none, rounds=1, deaths_count=1.0, seconds=0.0, clock=lambda: 0.0)
