@@ -48,10 +48,11 @@ class Made:
 
 @dataclass(frozen=True, slots=True)
 class Part:
-    """A site's part of the round as it goes out, and who waters it."""
+    """A site's part of the round as it goes out, who waters it, what is poured there from a tank."""
 
     json: bytes
     crew: dict[str, Any] | None
+    pours: list[rounds.Pours]
 
 
 class Round:
@@ -113,7 +114,10 @@ class Round:
         if last is not None and parts is None:
             return Made(etag, last.plain, last.zipped, of_s)
         parts = parts or []
-        head |= {"work": rounds.work(part.crew for part in parts)}
+        head |= {
+            "work": rounds.work(part.crew for part in parts),
+            "fills": rounds.fills(one for part in parts for one in part.pours),
+        }
         whole = json.dumps(head, default=str)[:-1].encode()
         plain = b'%s,"sites":[%s]}' % (whole, b",".join(part.json for part in parts))
         return Made(etag, plain, gzip.compress(plain, ZIP_LEVEL), of_s)
@@ -131,7 +135,7 @@ def _part(session: Session, site: Site) -> Part:
     for tree in trees:
         tree["entries"] = [shaped[entry.id] for entry in tree["entries"]]
     found["care"] = [task_out(due, site.id, site.name) for due in found["care"]]
-    return Part(RoundSite.model_validate(found).model_dump_json().encode(), found["crew"])
+    return Part(RoundSite.model_validate(found).model_dump_json().encode(), found["crew"], found["pours"])
 
 
 def older_s(cache_control: str) -> float:

@@ -1,6 +1,8 @@
 """The round of a day: each site's stops in order, what each tree wants, what was done, where the tank is filled."""
 
+import math
 from collections.abc import Iterable
+from dataclasses import dataclass
 from datetime import date
 from typing import Any
 from uuid import UUID
@@ -28,7 +30,7 @@ from june_shade.store.site_tables import Site
 def round_of_today(session: Session) -> dict[str, Any]:
     """Today's round: every site's stops with the trees that want water today or had it."""
     sites = [round_of_site(session, site) for site in store.sites(session)]
-    return head(session) | {"sites": sites}
+    return head(session) | {"sites": sites, "fills": fills(one for site in sites for one in site["pours"])}
 
 
 def head(session: Session) -> dict[str, Any]:
@@ -83,7 +85,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         "id": site.id, "name": site.name, "zone": site.timezone, "cautions": (), "problem": None, "filled": False,
         "forecast": "fresh", "guessed": 0, "ready": 0, "high_c": None, "day_off": False, "tank_l": site.tank_l,
         "crew": None, "waiting": [], "cost": None, "stops": [],
-        "look_at": [], "dry_by_balance": (), "care": care.due_today(session, site),
+        "look_at": [], "dry_by_balance": (), "pours": [], "care": care.due_today(session, site),
         "plantings": planting_page.due_today(session, site),
     }  # fmt: skip
     try:
@@ -112,7 +114,6 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
                 "emitter_count": row.emitter_count,
                 "emitter_flow_l_per_h": row.emitter_flow_l_per_h, "next": coming, "section": page.section(made, i),
                 "entries": logged, "skipped": skipped,
-                "fill_first": False,
                 "pours_l": _litres(logged) if coming is None or skipped else coming.largest_l,
                 "line": page.line_of(session, made, i) if due else None,
                 "without_ks": float(made.plan.today_ks[i]), "without_dryness": float(made.plan.today_dryness[i]),
@@ -120,7 +121,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         )  # fmt: skip
     order = fortnight.driving_order(session, made.today)
     given = loading.of_day(session, store.sites(session), site)
-    _fill_on_the_way(stops, order, site, given)
+    pours = _pours(stops, order, site, given)
     ready = (made.plan.ready == at) & (made.plan.visit != at) & (made.plan.due != at) & ~made.course.poured_today
     return blank | {
         "cautions": page.day_cautions(made, care.tender_c(session, site, made.today), traffic=site.traffic),
@@ -135,6 +136,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         "look_at": asked.of_site(session, made, {key for key, logged in entries.items() if _felt(logged)}),
         "cost": _cost(site, [entry for logged in entries.values() for entry in logged]),
         "dry_by_balance": _dry_by_balance(made),
+        "pours": pours,
         "stops": [
             {"name": names.get(key), "trees": trees, "position": order.get(key or site.id)}
             for key, trees in stops.items()
@@ -142,15 +144,37 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
     }
 
 
-def _fill_on_the_way(
+@dataclass(frozen=True, slots=True)
+class Pours:
+    """A tree that is poured from a crew's tank today: the crew and what its tank holds [L], where the stop comes on its
+    way, None = not known; litres of the visit [L]."""
+
+    crew_id: UUID
+    holds_l: float | None
+    position: int | None
+    tree_id: UUID
+    litres: float
+
+
+def _pours(
     stops: dict[UUID | None, list[dict[str, Any]]], order: dict[UUID, int], site: Site, given: Given
-) -> None:  # fmt: skip
-    """Mark the trees before which the tank is filled: that of the crew which comes today, stops as they are driven."""
-    holds = given.crews[given.crew_on(site.id, given.first_day)].tank_l if site.tank_l is not None else None
-    tank = load.Tank(holds)
-    for key in sorted(stops, key=lambda key: order.get(key or site.id, len(order))):
-        for tree in stops[key]:
-            tree["fill_first"] = tank.pour(tree.pop("pours_l"))
+) -> list[Pours]:  # fmt: skip
+    crew = given.crews[given.crew_on(site.id, given.first_day)]
+    found = [
+        Pours(crew.id, crew.tank_l, order.get(key or site.id), tree["id"], tree.pop("pours_l"))
+        for key, trees in stops.items() for tree in trees
+    ]  # fmt: skip
+    return found if site.tank_l is not None else []
+
+
+def fills(pours: Iterable[Pours]) -> list[UUID]:
+    """The trees before which a tank is filled: each crew's runs down on its way from stop to stop, whatever the site.
+
+    pours: of all sites in their order; stops that are on no way come last.
+    """
+    tanks: dict[UUID, load.Tank] = {}
+    rows = sorted(pours, key=lambda one: math.inf if one.position is None else one.position)
+    return [one.tree_id for one in rows if tanks.setdefault(one.crew_id, load.Tank(one.holds_l)).pour(one.litres)]
 
 
 def crew_today(session: Session, site: Site, made: SitePlan, given: Given) -> dict[str, Any]:

@@ -250,10 +250,13 @@ class Worth(Limited):
         )
         self.assertEqual(self.put(f"/api/trees/{tree}", body).json()["worth"], 1.0)
         self.assertEqual(self.put(f"/api/trees/{tree}", body | {"worth": 2}).json()["worth"], 2.0)
-        self.choose(5.0)  # the first plan: nothing is promised yet that another would be given up for
-        waits = {t["id"] for t in self.rows(self.fortnight()) if t["waits"]}
-        self.assertTrue(waits)
-        self.assertNotIn(tree, waits, "what is kept for something goes first among its like")
+        self.assertEqual(self.put(f"/api/crews/{self.crew}", CREW | {"hours": 1.2}).status_code, 200)
+        self.choose()  # the first plan: nothing is promised yet that another would be given up for
+        dry = {t["id"]: sum(t["dryness"]) for t in self.rows(self.fortnight())}
+        others = [dry[other] for other in self.trees[1:]]
+        self.assertLess(dry[tree], sum(others) / len(others), "what is kept for something goes first among its like")
+        driest = self.client.get(f"/api/trees/{max(dry, key=lambda one: dry[one])}/water").json()
+        self.assertIn("limited", driest["book"]["reasons"], "why it gets less than any book says")
         self.put(f"/api/trees/{tree}", body | {"worth": 2})
         self.assertFalse(self.stale(), "nothing was changed")
         self.put(f"/api/trees/{tree}", body | {"worth": 0.5})

@@ -325,12 +325,11 @@ class TheCrew(RegisterTest):
         for i in range(5):
             self.put(tag=f"t{i}", stop="Row", row_place=i, planted_on="2026-06-01", feel={"ball": "dry", "ring": "dry"})
         trees = self.round()["stops"][0]["trees"]
-        self.assertFalse(any(t["fill_first"] for t in trees), "no tank, no refill")
+        self.assertEqual(self.client.get("/api/today").json()["fills"], [], "no tank, no refill")
         litres = max(max(t["next"]["us"]["litres"], t["next"]["metric"]["litres"]) for t in trees)
         self.change(tank_l=2.5 * litres)
-        self.assertEqual(
-            [t["fill_first"] for t in self.round()["stops"][0]["trees"]], [False, False, True, False, True]
-        )
+        trees = [t["id"] for t in self.round()["stops"][0]["trees"]]
+        self.assertEqual(self.client.get("/api/today").json()["fills"], [trees[2], trees[4]])
 
     def test_nobody_is_sent_on_a_day_off(self):
         self.put(planted_on="2026-06-01", feel={"ball": "dry", "ring": "dry"})

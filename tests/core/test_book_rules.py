@@ -55,6 +55,7 @@ class Parting(unittest.TestCase):
         self.assertEqual(self.why(8.0, saving=True), ("saving",))
         self.assertEqual(self.why(8.0, ball_takes_l=3.0, capped=True), ("capped", "small_ball"))
         self.assertEqual(self.why(8.0, shared=True), ("shared",))
+        self.assertEqual(self.why(8.0, limited=True, eto_mm=2.0), ("limited", "cool"))
         self.assertEqual(self.why(8.0), ("weather_soil_stock",))
 
     def test_a_reason_that_explains_next_to_nothing_is_not_given(self):

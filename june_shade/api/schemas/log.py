@@ -146,7 +146,6 @@ class RoundTree(Out):
     line: LineOut | None = Field(description="The valve it shares with others, where it wants water today.")
     entries: list[EntryOut] = Field(description="Logged today, standing.")
     skipped: bool = Field(description="Passed over today, with a reason in its entries.")
-    fill_first: bool = Field(description="The tank must be filled before this tree.")
     without_ks: float = Field(description="Share of its demand the tree still drinks today if it gets nothing more.")
     without_dryness: float = Field(description="Dryness at the day's end if it gets nothing more.")
 
@@ -234,5 +233,6 @@ class RoundOut(Out):
     day: date
     work: DayWorkOut | None = Field(description="null where no crew with a limit has anything to do.")
     sites: list[RoundSite]
+    fills: list[UUID] = Field(description="Trees before which the tank must be filled, on each crew's way.")
     trees: int = Field(description="Trees in the register.")
     look_minutes: float = quantity("min", "For looking at trees, a day")

@@ -69,7 +69,8 @@ class Week:
     rain of the week behind and counted ahead on ball and roots [L]. uptake_from_ball 0..1. ball_takes_l: what the ball
     can take in a watering [L]. arrives: share of what is poured that reaches soil and is not for washing salts.
     behind_l: what the first watering makes up for days before [L]. saving: growth is held on purpose. capped: this way
-    of pouring can't refill the ball. shared: a line runs for another tree. wide: much lands beyond the roots.
+    of pouring can't refill the ball. shared: a line runs for another tree. wide: much lands beyond the roots. limited:
+    it gets less than it wants, since crews' hours or orders do not allow more.
     """
 
     weekly_l: float
@@ -86,14 +87,15 @@ class Week:
     capped: bool
     shared: bool
     wide: bool
+    limited: bool = False
 
 
 def parting(found: tuple[BookRule, ...], week: Week) -> tuple[str, ...]:
     """Why the balance's week parts from the rules, as codes; none where it lies among them.
 
     A factor is told only where the plan without it would lie nearer by a quarter of the gap. Codes where it gives less:
-    cool, shade, low_need, rain, saving, capped, small_ball; where more: hot, hot_place, high_need, lost, behind, wide,
-    roots_out; either way: shared; where nothing of these tells: weather_soil_stock.
+    limited, cool, shade, low_need, rain, saving, capped, small_ball; where more: hot, hot_place, high_need, lost,
+    behind, wide, roots_out; either way: shared; where nothing of these tells: weather_soil_stock.
     """
     low, high = min(r.weekly_low_l for r in found), max(r.weekly_high_l for r in found)
     if low <= week.weekly_l <= high:
@@ -117,7 +119,8 @@ def _less(found: tuple[BookRule, ...], week: Week, low_l: float) -> list[str]:
     gap = low_l - week.weekly_l
     without = [(less, week.weekly_l / max(factor, 0.05) - week.weekly_l) for less, _, factor in _demand(week)]
     without.append(("rain", week.rain_l))
-    reasons = [code for code, nearer in without if nearer >= TELLS * gap]
+    reasons = ["limited"] if week.limited else []
+    reasons += [code for code, nearer in without if nearer >= TELLS * gap]
     reasons += [code for code, holds in (("saving", week.saving), ("capped", week.capped)) if holds]
     if week.uptake_from_ball > ROOTS_OUT and week.ball_takes_l < min(r.litres_low for r in found):
         reasons.append("small_ball")

@@ -37,7 +37,10 @@ def of_days(ks: Array, soggy: Array, leaf: Array, plan_days: int) -> Array:
 
 
 def by_day(ks: Array, soggy: Array, leaf: Array, plan_days: int) -> Array:
-    """Harm of each day [days], array (days, trees); of the same as `of_days`."""
+    """Harm of each day [days], array (days, trees).
+
+    ks 0..1; soggy: whether it stood in water; leaf 0..1; arrays (days, trees); plan_days: how many are the plan's.
+    """
     lost = 1.0 - ks + LOW_KS_COUNTS * np.maximum(0.0, LOW_KS - ks) + SOGGY_COSTS * soggy
     counts = np.where(np.arange(len(ks)) < plan_days, 1.0, TAIL_COUNTS)[:, None]
     return np.where(leaf > FULL_LEAF, counts * lost, 0.0)

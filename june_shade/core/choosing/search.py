@@ -403,7 +403,7 @@ def _rounds(
             _fill(board, plan, stops, units, NOISES[int(len(NOISES) * _draw(plan))], deaths_count)
             good = not _over(plan)
         now = worths[0] + _worth(board, plan, units, deaths_count) - before
-        if good and now <= worths[0] - warmth * abs(worths[1]) * np.log(1.0 - _draw(plan)):
+        if good and now <= worths[0] - warmth * np.log(1.0 - _draw(plan)):
             worths[0] = now
             if now < worths[1] - TOLERANCE:
                 worths[1] = now
@@ -448,7 +448,8 @@ def searched(
     worths = np.full(2, _begin(board, plan, visits, deaths_count))
     best = plan.visits.copy()
     for done in range(0, rounds, ROUNDS_AT_ONCE):
-        some, warmth = min(ROUNDS_AT_ONCE, rounds - done), WARMTH * (1.0 - done / rounds)
+        some, colder = min(ROUNDS_AT_ONCE, rounds - done), 1.0 - done / rounds
+        warmth = WARMTH * colder * abs(worths[1])
         _rounds(board, plan, beside_from, beside, best, worths, warmth, some, deaths_count)
         if clock() > ends:
             break

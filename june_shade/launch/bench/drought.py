@@ -235,10 +235,11 @@ def measure() -> None:
         free = gone_through(sites, everything, np.inf, known, first)
         half = free.minutes / DAYS / 2
         tell("drought_minutes_wanted_a_day", free.minutes / DAYS, "min")
-        by_hands = {"stop_order": by_hand(in_stop_order), "dryness_order": by_hand(driest_first)}
+        by_hands: dict[str, Policy] = {"stop_order": by_hand(in_stop_order), "dryness_order": by_hand(driest_first)}
         by_hands |= {f"calendar_{every}_days": by_hand(calendar(every)) for every in CALENDARS}
         found = {}
-        for name, policy in [*by_hands.items(), ("chosen", Chosen(sites))]:
+        policies: list[tuple[str, Policy]] = [*by_hands.items(), ("chosen", Chosen(sites))]
+        for name, policy in policies:
             gone = gone_through(sites, policy, half, known, first)
             found[name] = float(np.sum(np.maximum(0.0, gone.harms - free.harms)))
             tell(f"drought_{name}_harm", found[name], "weighted days")

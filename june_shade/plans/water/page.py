@@ -13,6 +13,7 @@ import numpy as np
 
 from june_shade.core.care import book_rules, cautions
 from june_shade.core.care.frost import young_since
+from june_shade.core.choosing import harm
 from june_shade.core.water import delivery, reach, refill, salts, use
 from june_shade.core.water.felt import FAR_ERRORS, FITS_ERRORS, LITTLE, SD
 from june_shade.core.water.stores import dryness_sd
@@ -21,7 +22,7 @@ from june_shade.plans import describe, forecast, log, register, water
 from june_shade.plans.mulch.stands import depth_now_m
 from june_shade.plans.water import SitePlan, Visit, remembered
 from june_shade.plans.water.log_in import wetness_read
-from june_shade.store import routines
+from june_shade.store import choices, routines
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.planting_tables import Planting
 from june_shade.store.session import Session
@@ -419,8 +420,11 @@ def doubt_of(made: SitePlan, i: int, looked_on: date | None) -> dict[str, Any]:
     return {"dryness_sd": off, "looked_on": looked_on, "days": (made.today - since).days}
 
 
-def book(made: SitePlan, i: int, *, deep: bool) -> dict[str, Any]:
-    """The books' rules for tree i, the balance's week beside them, why they part. deep: its flare is under grade."""
+def book(made: SitePlan, i: int, *, deep: bool, limited: bool) -> dict[str, Any]:
+    """The books' rules for tree i, the plan's week beside them, why they part.
+
+    deep: its flare is under grade; limited: hours or orders cost it something.
+    """
     row, plan, at, s = made.rows[i], made.plan, made.course.today, made.series
     week = slice(at, at + 7)
     found = book_rules.rules(row.caliper_m, (made.today - row.planted_on).days)
@@ -440,6 +444,7 @@ def book(made: SitePlan, i: int, *, deep: bool) -> dict[str, Any]:
         behind_l=max(0.0, float(visits[0] - np.mean(visits[1:]))) if len(visits) > 1 else 0.0,
         saving=(row.mode or made.site.mode) != "grow", capped=bool(plan.findings.capped[i]),
         shared=bool(plan.findings.drowned[i] or plan.findings.starved[i]), wide=bool(plan.findings.wide[i]),
+        limited=limited,
     )  # fmt: skip
     reasons = book_rules.parting(found, asked)
     return {"rules": found, "weekly_l": weekly, "reasons": reasons, "can_drown": made.soil.drains == "slow" or deep}
@@ -448,6 +453,11 @@ def book(made: SitePlan, i: int, *, deep: bool) -> dict[str, Any]:
 def _planted_deep(session: Session, tree: Tree) -> bool:
     planting = session.get(Planting, tree.planting_id) if tree.planting_id else None
     return planting is not None and (planting.choice or {}).get("raise_m", 0.0) < 0
+
+
+def _is_limited(session: Session, tree_id: UUID) -> bool:
+    chosen = choices.of_trees(session, [tree_id]).get(tree_id)
+    return chosen is not None and harm.told(chosen.harm, dies=False) is not None
 
 
 def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
@@ -475,7 +485,7 @@ def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
         "poured_today_l": poured.get(made.today, 0.0),
         "chart": chart(made, i, poured),
         "working": water.working(made, i),
-        "book": book(made, i, deep=_planted_deep(session, tree)),
+        "book": book(made, i, deep=_planted_deep(session, tree), limited=_is_limited(session, tree.id)),
         "cautions": (*day_cautions(made, tender_c, traffic=tree.site.traffic), *water_cautions(made, i)),
         "mode": tree.mode or tree.site.mode,
         "line": line_of(session, made, i),

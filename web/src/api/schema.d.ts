@@ -9997,6 +9997,11 @@ export interface components {
              */
             day: string;
             /**
+             * Fills
+             * @description Trees before which the tank must be filled, on each crew's way.
+             */
+            fills: string[];
+            /**
              * Look Minutes
              * @description For looking at trees, a day [min]
              */
@@ -10137,11 +10142,6 @@ export interface components {
              * @description Logged today, standing.
              */
             entries: components["schemas"]["EntryOut"][];
-            /**
-             * Fill First
-             * @description The tank must be filled before this tree.
-             */
-            fill_first: boolean;
             /**
              * Id
              * Format: uuid

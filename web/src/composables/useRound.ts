@@ -13,6 +13,8 @@ export interface Row {
   site: Schema['RoundSite']
   stop: string | null
   tree: Schema['RoundTree']
+  /** The tank must be filled before it. */
+  fillFirst: boolean
 }
 
 export function pourOf(next: Schema['Next']): Schema['PourOut'] {
@@ -41,12 +43,15 @@ export function useRound() {
   /** Crews one after the other, each in its driving order; what was not planned comes last, as it stands. */
   const by = ({ site, stop }: { site: Schema['RoundSite']; stop: Schema['RoundStop'] }) =>
     crews.value.findIndex((c) => c.id === site.crew?.id) * MANY + (stop.position ?? MANY - 1)
-  const rows = computed<Row[]>(() =>
-    (data.value?.sites ?? [])
+  const rows = computed<Row[]>(() => {
+    const fills = new Set(data.value?.fills)
+    return (data.value?.sites ?? [])
       .flatMap((site) => site.stops.map((stop) => ({ site, stop })))
       .sort((a, b) => by(a) - by(b))
-      .flatMap(({ site, stop }) => stop.trees.map((tree) => ({ site, stop: stop.name, tree }))),
-  )
+      .flatMap(({ site, stop }) =>
+        stop.trees.map((tree) => ({ site, stop: stop.name, tree, fillFirst: fills.has(tree.id) })),
+      )
+  })
   const open = computed(() => rows.value.filter((r) => r.tree.next && !r.tree.skipped))
   const skipped = computed(() => rows.value.filter((r) => r.tree.skipped))
   const current = computed(() => open.value.find((r) => r.tree.id === chosen.value) ?? open.value[0] ?? null)
@@ -72,7 +77,7 @@ export function useRound() {
       let group = made.find((g) => g.key === key)
       if (!group) made.push((group = { key, site: row.site, stop: row.stop, rows: [], done: 0, all: 0, fills: [] }))
       group.rows.push(row)
-      if (row.tree.fill_first) group.fills.push(group.all)
+      if (row.fillFirst) group.fills.push(group.all)
       group.done += doneL(row.tree)
       group.all += doneL(row.tree) + openL(row.tree)
     }

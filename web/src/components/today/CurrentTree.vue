@@ -69,7 +69,7 @@ const amount = computed(() => text('volume', pour.value.litres))
         <p v-if="next.ring_from_m !== null && next.ring_to_m !== null">
           {{ t('own.ring', { inner: text('large', next.ring_from_m), outer: text('large', next.ring_to_m) }) }}
         </p>
-        <p v-if="row.tree.fill_first" class="fill">{{ t('today.fillFirst') }}</p>
+        <p v-if="row.fillFirst" class="fill">{{ t('today.fillFirst') }}</p>
         <p v-if="next.routine" class="quiet">
           {{ t('rehearse.byRoutine', { name: t(`rehearse.name.${next.routine}`) }) }}
         </p>

@@ -82,7 +82,7 @@ function entryWords(e: Schema['EntryOut'], zone: string): string {
             <span class="visually-hidden">{{ t('today.pick') }}</span>
             <strong>{{ r.tree.tag }}</strong>
             <span class="place">{{ r.tree.place }}</span>
-            <span v-if="r.tree.fill_first" class="narrow">{{ t('today.fillFirst') }}</span>
+            <span v-if="r.fillFirst" class="narrow">{{ t('today.fillFirst') }}</span>
             <span v-else-if="r.tree.next.late_days > 0" class="warn">{{ t('state.late') }}</span>
             <span v-else />
             <span class="amount">{{ text('volume', pourOf(r.tree.next).litres) }}</span>
