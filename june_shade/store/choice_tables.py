@@ -4,10 +4,11 @@ from datetime import date, datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import ARRAY, Boolean, Float, ForeignKey, Index, func
+from sqlalchemy import ARRAY, Boolean, CheckConstraint, Float, ForeignKey, Index, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
+from june_shade.core.water.modes import MODES
 from june_shade.store.base import Base, one_of
 from june_shade.store.site_tables import ONLY_ORGANISATION
 
@@ -40,6 +41,19 @@ class LetGo(Base):
     by_name: Mapped[str]
     said_at: Mapped[datetime] = mapped_column(server_default=func.now())
     withdrawn_at: Mapped[datetime | None]
+
+
+class ProposedMode(Base):
+    """A mode that the program proposed for a tree and that somebody took: when, and within how many litres a week for
+    all trees [L]. It tells of the tree as long as that is its mode."""
+
+    __tablename__ = "proposed_mode"
+    __table_args__ = (one_of("mode", MODES), CheckConstraint("within_l >= 0", name="within_l_range"))
+
+    tree_id: Mapped[UUID] = mapped_column(ForeignKey("tree.id", ondelete="CASCADE"), primary_key=True)
+    mode: Mapped[str]
+    day: Mapped[date]
+    within_l: Mapped[float]
 
 
 class ChosenPlan(Base):

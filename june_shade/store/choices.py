@@ -8,7 +8,7 @@ from uuid import UUID
 from sqlalchemy import delete, insert, select
 from sqlalchemy.orm import Session
 
-from june_shade.store.choice_tables import FREE, ChosenPlan, ChosenTree, LetGo, PlansBeside, VisitWish
+from june_shade.store.choice_tables import FREE, ChosenPlan, ChosenTree, LetGo, PlansBeside, ProposedMode, VisitWish
 from june_shade.store.log_tables import Person
 from june_shade.store.site_tables import ONLY_ORGANISATION, Organisation
 from june_shade.store.tree_tables import Tree
@@ -54,6 +54,17 @@ def slack(session: Session) -> float:
 def put_slack(session: Session, slack: float) -> None:
     """The same from now on. slack: a share."""
     session.get_one(Organisation, ONLY_ORGANISATION).harm_slack = slack
+    session.flush()
+
+
+def proposed_mode(session: Session, tree_id: UUID) -> ProposedMode | None:
+    """What the program last proposed for a tree and somebody took, None where that was never so."""
+    return session.get(ProposedMode, tree_id)
+
+
+def put_proposed_mode(session: Session, tree_id: UUID, mode: str, day: date, within_l: float) -> None:
+    """The same from now on. within_l: litres a week for all trees [L]."""
+    session.merge(ProposedMode(tree_id=tree_id, mode=mode, day=day, within_l=within_l))
     session.flush()
 
 

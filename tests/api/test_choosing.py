@@ -213,8 +213,15 @@ class Modes(Limited):
         self.assertEqual(self.client.get(f"/api/trees/{self.trees[0]}").json()["mode"], None, "nothing is stored")
         wanted = {t["id"]: c["then"] for c in found["changes"] for t in c["trees"]}
         for _ in range(2):
-            self.assertEqual(self.put("/api/modes", {"trees": wanted}).status_code, 200)
+            self.assertEqual(self.put("/api/modes", {"trees": wanted, "week_l": some}).status_code, 200)
         self.assertEqual({t: self.client.get(f"/api/trees/{t}").json()["mode"] for t in wanted}, wanted)
+        tree, mode = next(iter(wanted.items()))
+        told = self.client.get(f"/api/trees/{tree}/water").json()["mode_proposed"]
+        self.assertEqual(told, {"day": DAY.isoformat(), "within_l": some})
+        other = next(name for name in ("grow", "survive") if name != mode)
+        self.put("/api/modes", {"trees": {tree: other}})  # by a person now
+        self.assertIsNone(self.client.get(f"/api/trees/{tree}/water").json()["mode_proposed"])
+        self.put("/api/modes", {"trees": {tree: mode}, "week_l": some})
         # what is not known of the time before is guessed by the mode: so near, and no nearer, do they come
         self.assertAlmostEqual(self.proposed(some)["now_l"], found["litres"], delta=0.05 * found["litres"])
 

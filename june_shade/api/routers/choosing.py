@@ -86,7 +86,7 @@ def propose_modes(session: Reading, body: ModesAskedIn) -> ModesProposedOut:
 @router.put("/modes")
 def put_modes(session: Db, body: ModesIn) -> list[UUID]:
     """Have plans go by these modes, all or none; sent twice it changes nothing."""
-    return terms.use(session, body.trees)
+    return terms.use(session, body.trees, body.week_l)
 
 
 @router.put("/wishes/{wish_id}")

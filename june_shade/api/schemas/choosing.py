@@ -160,6 +160,7 @@ class ModesIn(In):
     """Modes to go by, by tree."""
 
     trees: dict[UUID, Mode] = Field(min_length=1, max_length=20_000)
+    week_l: float | None = quantity("L", "A week for all, within which they were proposed", None, ge=0, le=10_000_000)
 
 
 class SlackIn(In):

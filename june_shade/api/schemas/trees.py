@@ -411,6 +411,13 @@ class ReservoirOut(Out):
     reserve_days: int | None = Field(description="Days until it must be filled; null = past what the plan sees.")
 
 
+class ModeProposed(Out):
+    """That the program proposed a tree's mode, and somebody took it."""
+
+    day: date
+    within_l: float = quantity("L", "A week for all trees")
+
+
 class WaterPageOut(Out):
     """The Water page of a tree."""
 
@@ -426,6 +433,7 @@ class WaterPageOut(Out):
     book: Book
     cautions: list[str]
     mode: Mode
+    mode_proposed: ModeProposed | None = Field(description="The program chose it; null where a person did.")
     line: LineOut | None
     reservoir: ReservoirOut | None
     drip_flags: list[str] = Field(description="What is wrong with its layout or its line.")

@@ -21,6 +21,9 @@ SLACK_RANGE = (0.0, 0.2)
 PROMISED_DAYS, PROMISE_HARM = 2, 0.3
 """Visits of the first so many days are promised; each that is dropped or moved off its day counts as so much weighted
 harm (calibrated)."""
+STAYS_HARM = 0.02
+"""In the search each visit that stays where the standing plan has it counts as so much less harm, so that a small
+change moves few (calibrated)."""
 OUTLOOK_FROM = 7
 """From this day on the plan is an outlook."""
 PIN_FIRST = 1000.0
@@ -30,7 +33,7 @@ SHARE_FOR_MORE = 0.25
 ROUNDS_OF_MORE = 2
 SHARE_FOR_SEARCH = 0.4
 """Of the time so much may go into the search at most."""
-ROUNDS_A_UNIT, LEAST_ROUNDS = 30, 400
+ROUNDS_A_UNIT, LEAST_ROUNDS = 60, 400
 """So often the search takes a plan apart, by what there is to be watered."""
 DEATH_COUNTS = 100.0
 """Days of harm that a death counts in the search: so many that harm hardly ever outweighs one."""
@@ -115,8 +118,8 @@ def _searched(
     promised, pinned = (_days(groups, shares) for shares in (before, [one.pinned & one.allowed for one in groups]))
     bonus = []
     for said, pin in zip(promised, pinned, strict=True):
-        said[:, PROMISED_DAYS:] = False
-        bonus.append(PROMISE_HARM * said + DEATH_COUNTS * PIN_FIRST * pin)
+        counts = np.where(np.arange(PLAN_DAYS) < PROMISED_DAYS, PROMISE_HARM, STAYS_HARM)
+        bonus.append(counts * said + DEATH_COUNTS * PIN_FIRST * pin)
     of_spells = [spells(group, plain, limits.hands) for group, plain in zip(groups, plains, strict=True)]
     laid = board.laid(groups, stops, limits, plains, of_spells, bonus)
     found = search.searched(

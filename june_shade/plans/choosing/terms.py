@@ -12,12 +12,13 @@ from june_shade.core.choosing.offers import PLAN_DAYS
 from june_shade.core.errors import JuneShadeError
 from june_shade.core.water import modes
 from june_shade.core.water.visits import walked
-from june_shade.plans import register
+from june_shade.plans import clock, register
 from june_shade.plans.choosing import given as loading
 from june_shade.plans.choosing import groups
 from june_shade.plans.choosing.given import Given
 from june_shade.plans.water import run
 from june_shade.plans.water.run import Prepared
+from june_shade.store import choices
 from june_shade.store import trees as tree_store
 from june_shade.store.facts import TreeFacts
 from june_shade.store.session import Session
@@ -119,13 +120,19 @@ def _changes(
     return sorted(found, key=lambda one: (-one.saves_l, one.now))
 
 
-def use(session: Session, wanted: Mapping[UUID, str]) -> list[UUID]:
-    """Have plans go by these modes, all or none; said twice it changes nothing. Raises NotFoundError for a tree."""
+def use(session: Session, wanted: Mapping[UUID, str], within_l: float | None) -> list[UUID]:
+    """Have plans go by these modes, all or none; said twice it changes nothing. Raises NotFoundError for a tree.
+
+    within_l: litres a week for all trees within which the program proposed them [L], None where it did not.
+    """
     changed: list[UUID] = []
     for name in NAMES:
         trees = [tree_id for tree_id, mode in wanted.items() if mode == name]
-        if trees:
-            changed += [row.id for row in register.change_trees(session, trees, {"mode": name})]
+        for row in register.change_trees(session, trees, {"mode": name}) if trees else ():
+            changed.append(row.id)
+            if within_l is not None:
+                day = clock.today(session, row.site.timezone)
+                choices.put_proposed_mode(session, row.id, name, day, within_l)
     return changed
 
 

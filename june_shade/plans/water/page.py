@@ -23,6 +23,7 @@ from june_shade.plans.mulch.stands import depth_now_m
 from june_shade.plans.water import SitePlan, Visit, remembered
 from june_shade.plans.water.log_in import wetness_read
 from june_shade.store import choices, routines
+from june_shade.store.choice_tables import ProposedMode
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.planting_tables import Planting
 from june_shade.store.session import Session
@@ -460,6 +461,12 @@ def _is_limited(session: Session, tree_id: UUID) -> bool:
     return chosen is not None and harm.told(chosen.harm, dies=False) is not None
 
 
+def _mode_proposed(session: Session, tree: Tree) -> ProposedMode | None:
+    """What the program proposed, where that is the tree's mode still."""
+    found = choices.proposed_mode(session, tree.id)
+    return found if found is not None and found.mode == tree.mode else None
+
+
 def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
     """The Water page of a tree. Raises NoWeatherError where no plan can be made."""
     tree = register.tree(session, tree_id)
@@ -488,6 +495,7 @@ def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
         "book": book(made, i, deep=_planted_deep(session, tree), limited=_is_limited(session, tree.id)),
         "cautions": (*day_cautions(made, tender_c, traffic=tree.site.traffic), *water_cautions(made, i)),
         "mode": tree.mode or tree.site.mode,
+        "mode_proposed": _mode_proposed(session, tree),
         "line": line_of(session, made, i),
         "reservoir": reservoir_of(made, i),
         "drip_flags": drip_flags(made, i),

@@ -6858,6 +6858,22 @@ export interface components {
             worst_ks: number;
         };
         /**
+         * ModeProposed
+         * @description That the program proposed a tree's mode, and somebody took it.
+         */
+        ModeProposed: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Within L
+             * @description A week for all trees [L]
+             */
+            within_l: number;
+        };
+        /**
          * ModesAskedIn
          * @description Litres a week within which modes are to be chosen.
          */
@@ -6877,6 +6893,11 @@ export interface components {
             trees: {
                 [key: string]: "grow" | "hold" | "survive";
             };
+            /**
+             * Week L
+             * @description A week for all, within which they were proposed [L]
+             */
+            week_l?: number | null;
         };
         /**
          * ModesProposedOut
@@ -13474,6 +13495,8 @@ export interface components {
              * @enum {string}
              */
             mode: "grow" | "hold" | "survive";
+            /** @description The program chose it; null where a person did. */
+            mode_proposed: components["schemas"]["ModeProposed"] | null;
             next: components["schemas"]["Next"] | null;
             /**
              * Poured Today L

@@ -14,6 +14,7 @@ const week = ref<number | null>(props.wantedL)
 const invalid = ref(false)
 const found = ref<Schema['ModesProposedOut'] | null>(null)
 const asking = ref(false)
+const asked = ref(0)
 const wrong = ref('')
 const { busy, said, failed, act } = useActing(async () => {
   found.value = null
@@ -27,7 +28,8 @@ async function ask() {
   asking.value = true
   wrong.value = ''
   try {
-    found.value = await take(api.POST('/api/modes/proposed', { body: { week_l: week.value } }))
+    asked.value = week.value
+    found.value = await take(api.POST('/api/modes/proposed', { body: { week_l: asked.value } }))
   } catch (e) {
     wrong.value = e instanceof Problem && e.detail !== 'offline' ? e.detail : t('common.offline')
   } finally {
@@ -37,7 +39,11 @@ async function ask() {
 function use() {
   const trees = Object.fromEntries(found.value!.changes.flatMap((c) => c.trees.map((tree) => [tree.id, c.then])))
   const n = changed.value
-  void act(() => take(api.PUT('/api/modes', { body: { trees } })), t('drought.modesSaid', { n }, n), { typed: false })
+  void act(
+    () => take(api.PUT('/api/modes', { body: { trees, week_l: asked.value } })),
+    t('drought.modesSaid', { n }, n),
+    { typed: false },
+  )
 }
 /** Less than half of either unit is shown as none: then it takes as much as before. */
 const AS_MUCH_L = 1.9

@@ -131,7 +131,7 @@ const prove = (p: Schema['OwnProof']) =>
       >
         {{ t('own.offer') }}
       </button>
-      <details :open="data.ready || Boolean(data.offered_on)">
+      <details :open="!data.late && (data.ready || Boolean(data.offered_on))">
         <summary>{{ t('own.lacks', { n: data.missing.length }, data.missing.length) }}</summary>
         <ol>
           <li v-for="p in data.proofs" :key="p.name" :class="{ proven: !lacks.has(p.name) }">

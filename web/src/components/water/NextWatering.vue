@@ -32,6 +32,12 @@ const dueNow = computed(() => next.value?.day === props.page.today)
 const pour = computed(() => (next.value ? pourOf(next.value) : null))
 const amount = computed(() => (pour.value ? text('volume', pour.value.litres) : ''))
 const ahead = computed(() => props.page.chart.filter((d) => d.day >= props.page.today).length)
+const proposed = (of: Schema['ModeProposed']) =>
+  t('treePage.modeProposed', {
+    mode: t(`mode.${props.page.mode}`),
+    day: longDay(of.day),
+    litres: text('volume', of.within_l, 0),
+  })
 /** It wants water sooner than it gets it: why that is. */
 const waits = computed(() => {
   const on = next.value?.due_on
@@ -83,7 +89,8 @@ const ready = computed(() => {
       </ul>
     </template>
     <p v-if="box" class="had">{{ box }}</p>
-    <p v-if="page.mode !== 'grow'" class="had">{{ t('treePage.mode', { mode: t(`mode.${page.mode}`) }) }}</p>
+    <p v-if="page.mode_proposed" class="had">{{ proposed(page.mode_proposed) }}</p>
+    <p v-else-if="page.mode !== 'grow'" class="had">{{ t('treePage.mode', { mode: t(`mode.${page.mode}`) }) }}</p>
     <p v-if="page.poured_today_l > 0" class="had">
       {{ t('treePage.had', { amount: text('volume', page.poured_today_l) }) }}
     </p>
