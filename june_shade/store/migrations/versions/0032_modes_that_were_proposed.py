@@ -11,7 +11,7 @@ def upgrade() -> None:
     op.create_table(
         "proposed_mode",
         sa.Column("tree_id", sa.Uuid(), sa.ForeignKey("tree.id", ondelete="CASCADE"), primary_key=True),
-        sa.Column("mode", sa.String(), nullable=False),
+        sa.Column("mode", sa.Text(), nullable=False),
         sa.Column("day", sa.Date(), nullable=False),
         sa.Column("within_l", sa.Float(), nullable=False),
         sa.CheckConstraint("mode IN ('grow', 'hold', 'survive')", name=op.f("ck_proposed_mode_mode_known")),
