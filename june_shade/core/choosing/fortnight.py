@@ -12,7 +12,7 @@ from june_shade.core.choosing import board, offers, search
 from june_shade.core.choosing.choose import Choice, choose, liked
 from june_shade.core.choosing.offers import PLAN_DAYS, Group, Hands, Limits, Offers, Outcome, Plain, Visits
 from june_shade.core.choosing.patterns import Array, Closing, Period, Problem, Rows, fitted, keeps, plan_of
-from june_shade.core.choosing.spells import spells
+from june_shade.core.choosing.spells import Spells, spells
 from june_shade.core.water.visits import Walked, walked
 
 SLACK, GAP = 0.02, 0.01
@@ -33,8 +33,8 @@ SHARE_FOR_MORE = 0.25
 ROUNDS_OF_MORE = 2
 SHARE_FOR_SEARCH = 0.4
 """Of the time so much may go into the search at most."""
-ROUNDS_A_UNIT, LEAST_ROUNDS = 60, 400
-"""So often the search takes a plan apart, by what there is to be watered."""
+ROUNDS_A_UNIT, ROUNDS_OF_SKETCH, LEAST_ROUNDS = 60, 8, 400
+"""So often the search takes a plan apart, by what there is to be watered: for a plan, for a sketch, at least."""
 DEATH_COUNTS = 100.0
 """Days of harm that a death counts in the search: so many that harm hardly ever outweighs one."""
 
@@ -65,20 +65,54 @@ class Fortnight:
     pins_missed: int
 
 
+@dataclass(frozen=True, slots=True)
+class Prepared:
+    """What all plans for the same groups and hands begin with: the plain plan and the spells of each group."""
+
+    plains: tuple[Plain, ...]
+    spells: tuple[Spells, ...]
+
+
+def prepared(groups: Sequence[Group], hands: Hands) -> Prepared:
+    """The groups gone through, whatever their stops take."""
+    plains = tuple(offers.plain(group) for group in groups)
+    return Prepared(plains, tuple(spells(group, of, hands) for group, of in zip(groups, plains, strict=True)))
+
+
+def sketched(
+    groups: Sequence[Group], stops: Sequence[Array], limits: Limits, before: Sequence[Array],
+    start: Sequence[Array], ready: Prepared, *, seconds: float, clock: Callable[[], float],
+) -> tuple[OfGroup, ...]:  # fmt: skip
+    """A good plan in little time, by the search alone: to see by what stops take on its days.
+
+    stops, before, start, seconds, clock: as of `plan`, the seconds for all of it.
+    """
+    found = _searched(groups, stops, limits, ready, before, start, ROUNDS_OF_SKETCH, seconds, clock)
+    told = []
+    for group, of_plain, days in zip(groups, ready.plains, found, strict=True):
+        share = np.zeros(group.wanted.shape)
+        for on, own in zip(group.units, days, strict=True):
+            share[:, on] = own[:, None] * offers.whole_share(group, of_plain, on)
+        told.append(of_visits(group, of_plain, limits.hands, share))
+    return tuple(told)
+
+
 def plan(
     groups: Sequence[Group], stops: Sequence[Array], limits: Limits, before: Sequence[Array], *,
-    start: Sequence[Array] | None = None, seconds: float, slack: float = SLACK, gap: float = GAP,
-    clock: Callable[[], float],
+    start: Sequence[Array] | None = None, ready: Prepared | None = None, seconds: float, slack: float = SLACK,
+    gap: float = GAP, clock: Callable[[], float],
 ) -> Fortnight:  # fmt: skip
     """The plan of a fortnight.
 
     stops: stop of each tree of a group by position, arrays (trees,); before: visits that the plan has which stands, as
     shares of the refill, arrays (days, trees): the first of them are promised; start: those that the choice begins
-    with, None = the same; slack, gap: as of `choose`, shares; seconds: for all of it; clock: what time it is [s].
+    with, None = the same; ready: of these groups, where it is there; slack, gap: as of `choose`, shares; seconds: for
+    all of it; clock: what time it is [s].
     """
     begins, begun = clock(), before if start is None else start
-    plains = [offers.plain(group) for group in groups]
-    searched = _searched(groups, stops, limits, plains, before, begun, SHARE_FOR_SEARCH * seconds, clock)
+    ready = ready or prepared(groups, limits.hands)
+    plains, for_search = ready.plains, SHARE_FOR_SEARCH * seconds
+    searched = _searched(groups, stops, limits, ready, before, begun, ROUNDS_A_UNIT, for_search, clock)
     offered = [
         offers.offers(group, of_plain, limits.hands, [
             offers.first_offers(np.flatnonzero(np.any(group.wanted[:, on], axis=1)).tolist()) | {_visits(stood[:, on])}
@@ -111,20 +145,22 @@ def _days(groups: Sequence[Group], shares: Sequence[Array]) -> list[Array]:
 
 
 def _searched(
-    groups: Sequence[Group], stops: Sequence[Array], limits: Limits, plains: Sequence[Plain], before: Sequence[Array],
-    begun: Sequence[Array], seconds: float, clock: Callable[[], float],
+    groups: Sequence[Group], stops: Sequence[Array], limits: Limits, ready: Prepared, before: Sequence[Array],
+    begun: Sequence[Array], rounds: int, seconds: float, clock: Callable[[], float],
 ) -> list[Array]:  # fmt: skip
-    """On which days units are visited by the best plan that a search finds, by group, arrays (units, days)."""
+    """On which days units are visited by the best plan that a search finds, by group, arrays (units, days).
+
+    rounds: of the search for each unit.
+    """
     promised, pinned = (_days(groups, shares) for shares in (before, [one.pinned & one.allowed for one in groups]))
     bonus = []
     for said, pin in zip(promised, pinned, strict=True):
         counts = np.where(np.arange(PLAN_DAYS) < PROMISED_DAYS, PROMISE_HARM, STAYS_HARM)
         bonus.append(counts * said + DEATH_COUNTS * PIN_FIRST * pin)
-    of_spells = [spells(group, plain, limits.hands) for group, plain in zip(groups, plains, strict=True)]
-    laid = board.laid(groups, stops, limits, plains, of_spells, bonus)
+    laid = board.laid(groups, stops, limits, ready.plains, ready.spells, bonus)
     found = search.searched(
         laid.board, np.concatenate(_days(groups, begun))[laid.order], seconds=seconds, deaths_count=DEATH_COUNTS,
-        rounds=max(LEAST_ROUNDS, ROUNDS_A_UNIT * len(laid.order)), clock=clock,
+        rounds=max(LEAST_ROUNDS, rounds * len(laid.order)), clock=clock,
     )  # fmt: skip
     return np.split(laid.of_units(found), board.first_units(groups)[1:-1])
 

@@ -1,7 +1,7 @@
 """The plan under limits is chosen: when it is due, and what is kept of it."""
 
 import time
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import timedelta
 from functools import cached_property
@@ -32,10 +32,10 @@ from june_shade.store.site_tables import Site
 
 SECONDS = 28.0
 LEAST_BETWEEN = timedelta(minutes=15)
-TRIES, ROUTED_DAYS, FIRST_TRY, LAST_TRY = 3, 2, 0.8, 0.85
-"""Where a day's way is longer than was reckoned its stops are raised and it is chosen again, so often at most; for so
-many days, later ones are routed afterwards. A try that is not the last takes that share of the time that is left; none
-begins when the last share of all time is over."""
+ROUTED_DAYS, SKETCHES, OF_SKETCH = 2, 2, 0.1
+"""Of so many days the way is looked at before the plan is chosen, on a sketch of it; where one is longer than was
+reckoned its stops are raised and it is sketched again, so often at most, each in that share of the time. Later days are
+routed afterwards."""
 
 
 @dataclass(frozen=True)
@@ -53,21 +53,12 @@ class Chosen:
     @cached_property
     def minutes(self) -> Array:
         """Minutes of visits at each stop on each day, stops left out [min], array (stops, days)."""
-        return self._at_stops([of.minutes for of in self.fortnight.groups], lambda one: np.ones(len(one.made.rows)))
+        return _minutes(self.sites, self.stops, self.fortnight.groups)
 
     @cached_property
     def tank_l(self) -> Array:
         """Litres that come from a tank at each stop on each day [L], array (stops, days)."""
-        poured = [of.walked.litres[:PLAN_DAYS] for of in self.fortnight.groups]
-        return self._at_stops(poured, _from_tank)
-
-    def _at_stops(self, values: Sequence[Array], counts: Callable[[SiteGroup], Array]) -> Array:
-        total = np.zeros(self.stops.minutes.shape)
-        at_stop = {key: n for n, key in enumerate(self.stops.keys)}
-        for one, of in zip(self.sites, values, strict=True):
-            at = np.array([at_stop[row.stop_id or one.made.site.id] for row in one.made.rows])
-            np.add.at(total, at, (of * counts(one)).T)
-        return total
+        return _tank_l(self.sites, self.stops, self.fortnight.groups)
 
     def moved(self, tree_id: UUID, days: Sequence[int]) -> OfGroup:
         """What it would come to if a tree were visited on these days. days: from 0 on."""
@@ -76,6 +67,30 @@ class Chosen:
                 if row.id == tree_id:
                     return fortnight.moved(one.group, self.limits.hands, i, [days])[0]
         raise KeyError(tree_id)
+
+
+def _minutes(sites: Sequence[SiteGroup], stops: Stops, of: Sequence[OfGroup]) -> Array:
+    """Minutes of visits at each stop on each day, stops left out [min], array (stops, days)."""
+    return _at_stops(sites, stops, [one.minutes for one in of])
+
+
+def _tank_l(sites: Sequence[SiteGroup], stops: Stops, of: Sequence[OfGroup]) -> Array:
+    """Litres that come from a tank at each stop on each day [L], array (stops, days)."""
+    poured = [one.walked.litres[:PLAN_DAYS] * _from_tank(site) for site, one in zip(sites, of, strict=True)]
+    return _at_stops(sites, stops, poured)
+
+
+def _at_stops(sites: Sequence[SiteGroup], stops: Stops, values: Sequence[Array]) -> Array:
+    total = np.zeros(stops.minutes.shape)
+    for at, of in zip(_stops_of_trees(sites, stops), values, strict=True):
+        np.add.at(total, at, of.T)
+    return total
+
+
+def _stops_of_trees(sites: Sequence[SiteGroup], stops: Stops) -> list[Array]:
+    """The stop of each tree of each site by position, arrays (trees,)."""
+    at_stop = {key: n for n, key in enumerate(stops.keys)}
+    return [np.array([at_stop[row.stop_id or one.made.site.id] for row in one.made.rows], int) for one in sites]
 
 
 def _from_tank(one: SiteGroup) -> Array:
@@ -156,24 +171,26 @@ def chosen_for(
     if most_l is not None:
         every = tuple(tuple(range(len(one.made.rows))) for one in found)
         limits = replace(limits, periods=(*limits.periods, (tuple(range(PLAN_DAYS)), most_l, every)))
-    at_stop = {key: n for n, key in enumerate(stops.keys)}
-    of_trees = [np.array([at_stop[row.stop_id or one.made.site.id] for row in one.made.rows]) for one in found]
-    start = before
-    for left in range(TRIES - 1, -1, -1):
-        time_left = seconds - (time.monotonic() - begins)
-        plan = fortnight.plan(
-            [one.group for one in found], of_trees, limits, before, start=start,
-            seconds=time_left * (FIRST_TRY if left else 1.0), slack=given.slack, gap=gap, clock=time.monotonic,
-        )  # fmt: skip
-        drawn = Chosen(given, tuple(found), limits, stops, plan, time.monotonic() - begins)
-        routes = routing.of_plan(given, stops, drawn.minutes, drawn.tank_l, range(ROUTED_DAYS))
-        longer = routing.raised(given, stops, limits, routes, ROUTED_DAYS) if left else None
-        if longer is None or time.monotonic() - begins > seconds * LAST_TRY:
+    of_trees, own = _stops_of_trees(found, stops), [one.group for one in found]
+    ready, start = fortnight.prepared(own, limits.hands), before
+    for _ in range(SKETCHES):
+        sketch = fortnight.sketched(
+            own, of_trees, limits, before, start, ready, seconds=seconds * OF_SKETCH, clock=time.monotonic
+        )
+        start = [of.share for of in sketch]
+        minutes, tank_l = _minutes(found, stops, sketch), _tank_l(found, stops, sketch)
+        routes = routing.of_plan(given, stops, minutes, tank_l, range(ROUTED_DAYS))
+        longer = routing.raised(given, stops, limits, routes, ROUTED_DAYS)
+        if longer is None:
             break
-        limits, start = longer, [of.share for of in plan.groups]
+        limits = longer
+    plan = fortnight.plan(
+        own, of_trees, limits, before, start=start, ready=ready, seconds=seconds - (time.monotonic() - begins),
+        slack=given.slack, gap=gap, clock=time.monotonic,
+    )  # fmt: skip
     tank_of = [_from_tank(one) for one in found]
     plan = fitted(given, found, of_trees, stops, plan, tank_of, range(ROUTED_DAYS))
-    drawn = replace(drawn, fortnight=plan)
+    drawn = Chosen(given, tuple(found), limits, stops, plan, 0.0)
     routes = routing.of_plan(given, stops, drawn.minutes, drawn.tank_l, range(ROUTED_DAYS))
     routes += routing.of_plan(given, stops, drawn.minutes, drawn.tank_l, range(ROUTED_DAYS, PLAN_DAYS))
     return replace(drawn, routes=routes, seconds=time.monotonic() - begins)
