@@ -111,9 +111,10 @@ def choose(context: JobContext, timestamp: int = 0) -> None:
         choosing.work(sessions, seconds=how.seconds)
 
 
-def choose_now(context: JobContext) -> None:
-    """Choose it because somebody asks for it."""
-    choosing.work(_sessions(context), seconds=_choosing(context).seconds)
+def choose_now(context: JobContext, *, soon: bool = False) -> None:
+    """Choose it because somebody asks for it. soon: in a few seconds."""
+    most = choosing.SOON_SECONDS if soon else choosing.SECONDS
+    choosing.work(_sessions(context), seconds=min(most, _choosing(context).seconds))
 
 
 def compare(context: JobContext, timestamp: int = 0) -> None:

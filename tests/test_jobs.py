@@ -6,11 +6,13 @@ import subprocess
 import sys
 import time
 import unittest
+from types import SimpleNamespace
+from unittest import mock
 from uuid import uuid4
 
 import psycopg
 
-from june_shade.jobs import Choosing, Worker
+from june_shade.jobs import Choosing, Worker, choose_now
 from june_shade.plans import imports
 from june_shade.plans.work import make_engine, make_sessions, transaction
 from june_shade.settings import ROOT
@@ -116,6 +118,18 @@ class Backups(unittest.TestCase):
             kept = counts(session.connection())
         self.assertIn("import", kept)
         self.assertFalse([name for name in kept if "procrastinate" in name])
+
+
+class Choose(unittest.TestCase):
+    def test_who_waits_at_the_truck_has_a_plan_in_five_seconds(self):
+        context = SimpleNamespace(additional_context={"sessions": None, "choosing": Choosing()})
+        taken = {}
+        for soon in (False, True):
+            with mock.patch("june_shade.jobs.choosing.work") as worked:
+                choose_now(context, soon=soon)
+            taken[soon] = worked.call_args.kwargs["seconds"]
+        self.assertLess(taken[True], 5.0)
+        self.assertGreater(taken[False], taken[True])
 
 
 if __name__ == "__main__":

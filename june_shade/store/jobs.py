@@ -38,9 +38,12 @@ def defer(session: Session, task: str, *, once: str | None = None, lock: str | N
         pass
 
 
-def choose_now(session: Session) -> None:
-    """Have the plan under limits chosen again once this transaction is through, however young the last one is."""
-    defer(session, CHOOSE_NOW, once=CHOOSE_NOW, lock=CHOOSE)
+def choose_now(session: Session, *, soon: bool) -> None:
+    """Have the plan under limits chosen again once this transaction is through, however young the last one is.
+
+    soon: somebody waits for it at the truck: a good plan in a few seconds.
+    """
+    defer(session, CHOOSE_NOW, once=f"{CHOOSE_NOW} {soon}", lock=CHOOSE, soon=soon)
 
 
 def learn(session: Session, site_id: UUID) -> None:

@@ -65,9 +65,9 @@ def try_days(session: Reading, body: TryIn) -> TryOut:
 
 
 @router.post("/fortnight/again", status_code=202)
-def choose_again(session: Db) -> None:
-    """Have the plan chosen again now."""
-    wishes.again(session)
+def choose_again(session: Db, soon: bool = False) -> None:
+    """Have the plan chosen again now; soon: a good one in a few seconds."""
+    wishes.again(session, soon=soon)
 
 
 @router.put("/plan/slack")

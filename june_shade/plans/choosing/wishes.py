@@ -102,9 +102,9 @@ def _keep(
     session.flush()
 
 
-def again(session: Session) -> None:
-    """Have the plan chosen again now, however young the last one is."""
-    queue.choose_now(session)
+def again(session: Session, *, soon: bool = False) -> None:
+    """Have the plan chosen again now, however young the last one is. soon: in a few seconds, as well as that goes."""
+    queue.choose_now(session, soon=soon)
 
 
 def put_slack(session: Session, slack: float) -> None:

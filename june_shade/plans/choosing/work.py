@@ -30,7 +30,8 @@ from june_shade.store.choice_tables import ChosenPlan
 from june_shade.store.session import Session, SessionMaker, reading, transaction
 from june_shade.store.site_tables import Site
 
-SECONDS = 28.0
+SECONDS, SOON_SECONDS = 28.0, 4.0
+"""So long choosing may take; where somebody waits for it, since their day has changed."""
 LEAST_BETWEEN = timedelta(minutes=15)
 ROUTED_DAYS, SKETCHES, OF_SKETCH = 2, 2, 0.1
 """Of so many days the way is looked at before the plan is chosen, on a sketch of it; where one is longer than was

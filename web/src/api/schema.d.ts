@@ -641,7 +641,7 @@ export interface paths {
         put?: never;
         /**
          * Choose Again
-         * @description Have the plan chosen again now.
+         * @description Have the plan chosen again now; soon: a good one in a few seconds.
          */
         post: operations["choose_again"];
         delete?: never;
@@ -15069,7 +15069,9 @@ export interface operations {
     };
     choose_again: {
         parameters: {
-            query?: never;
+            query?: {
+                soon?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -54,7 +54,7 @@ async function keep() {
     }
     const before = await standing()
     await persist(() => api.PUT('/api/crews/{crew_id}/days/{day}', { params: path.value, body }))
-    await take(api.POST('/api/fortnight/again'))
+    await take(api.POST('/api/fortnight/again', { params: { query: { soon: true } } }))
     for (let i = 0; i < WAIT_S && (await standing()) === before; i++) await new Promise((r) => setTimeout(r, 1000))
     emit('planned')
     open.value = false
