@@ -42,7 +42,7 @@ def summed(on: board.Laid, visits: np.ndarray) -> tuple[float, np.ndarray, np.nd
         days = [0, *(np.flatnonzero(visits[unit]) + 1), ENDS]
         spelled = list(itertools.pairwise(days))
         for tree in range(*on.board.trees_from[place : place + 2]):
-            weight, plain, _ = on.board.of_trees[tree]
+            weight, plain = on.board.of_trees[tree, :2]
             harms = sum(on.board.spells[tree, 0, a, b - 1] for a, b in spelled)
             total += weight * max(0.0, harms - plain)
         for a, b in spelled[:-1]:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from june_shade.core.choosing import harm
 from june_shade.core.choosing.offers import PLAN_DAYS, Group, Limits, Plain, Visits
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.choosing.search import Board
@@ -52,7 +53,6 @@ def laid(
     units = [(n, on) for n, group in enumerate(groups) for on in group.units]
     stop = np.array([stops[n][on[0]] for n, on in units], int)
     order = np.argsort(stop, kind="stable")
-    firsts = first_units(groups)
     trees = [np.concatenate(group.units) if group.units else np.zeros(0, int) for group in groups]
     sizes = np.array([len(on) for _, on in units], int)
     begins = np.cumsum([0, *sizes])
@@ -63,10 +63,11 @@ def laid(
 
     facts = np.stack([
         of_trees([group.weight for group in groups]), of_trees([of.harm for of in plains]),
-        of_trees([of.dies.astype(float) for of in plains]),
+        of_trees([np.where(of.dies, np.inf, harm.SUFFERS_TO) for of in plains]),
+        of_trees([np.where(of.dies, np.inf, harm.DYING_DAYS) for of in plains]),
     ], axis=1)  # fmt: skip
     allowed = np.array([np.all(groups[n].allowed[:, on], axis=1) for n, on in units]).reshape(-1, PLAN_DAYS)
-    most, minute_limits, litre_limits, stop_limits = _limits(groups, stops, limits, stop, firsts)
+    most, minute_limits, litre_limits, stop_limits = _limits(groups, stops, limits, stop)
     at_stop = stop[order]
     return Laid(
         Board(
@@ -83,7 +84,7 @@ def laid(
 
 
 def _limits(
-    groups: Sequence[Group], stops: Sequence[Array], limits: Limits, stop: Array, firsts: Array
+    groups: Sequence[Group], stops: Sequence[Array], limits: Limits, stop: Array
 ) -> tuple[Array, Array, Array, Array]:
     """All limits, and which of them minutes of units, litres of units, and stops count for, by day; -1 = none."""
     crews = limits.crew_of * PLAN_DAYS + np.arange(PLAN_DAYS)

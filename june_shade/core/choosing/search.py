@@ -4,7 +4,8 @@ Where setting up is a large part of a day, trees can't be moved one by one: noth
 gone to another day. Here visits of some stops leave, and others come in their place (ruin and recreate
 [SchrimpfEtAl00]): the visit, or the whole stop on a day, that spares most for what it takes of the limits comes first.
 What a visit spares is looked up in the spells between waterings. Loops, not arrays, since every step hangs on the one
-before: they are compiled, once for a machine.
+before: they are compiled, once for a machine. What is calibrated is given with the board: a compiled loop knows only
+the figures of this file as they were.
 """
 
 from collections.abc import Callable
@@ -13,7 +14,6 @@ from typing import NamedTuple, TypeVar, cast
 import numba
 import numpy as np
 
-from june_shade.core.choosing import harm
 from june_shade.core.choosing.offers import PLAN_DAYS
 from june_shade.core.choosing.patterns import TOLERANCE, Array
 
@@ -40,8 +40,7 @@ SPAN = 1.0 / (1 << 53)
 
 F = TypeVar("F", bound=Callable[..., object])
 compiled = cast("Callable[[F], F]", numba.njit(cache=True, nogil=True))
-SUFFERS_TO, DYING_DAYS = harm.SUFFERS_TO, harm.DYING_DAYS
-WEIGHT, PLAIN_HARM, PLAIN_DIES = range(3)
+WEIGHT, PLAIN_HARM, DIES_OVER, DIES_AT = range(4)
 HARM, DYING = range(2)
 MINUTES, LITRES = range(2)
 
@@ -50,8 +49,9 @@ class Board(NamedTuple):
     """All that a plan is made of; units are watered together and visited at one stop.
 
     Units in order of their stops, trees in order of their units: units_from, trees_from: where those of each stop
-    (stops + 1,) and each unit (units + 1,) begin; stop: of each unit (units,). of_trees: weight, harm [days] and
-    whether a tree may die by the plan without limits, array (trees, 3); spells: harm [days] and dying [days], array
+    (stops + 1,) and each unit (units + 1,) begin; stop: of each unit (units,). of_trees: weight, harm by the plan
+    without limits [days], over how much harm beyond it and from how many days of hardly any uptake on a tree may die
+    [days], array (trees, 4); spells: harm [days] and dying [days], array
     (trees, 2, ENDS, ENDS). takes: minutes [min] and litres [L] of the visit that ends a spell, array (units, 2, ENDS,
     ENDS). allowed: whether a unit may be visited; bonus: what a visit on the day is worth in itself [days]; arrays
     (units, days). stop_minutes [min], array (stops, days). most: of all limits [min] or [L], array (limits,).
@@ -112,7 +112,7 @@ def _after(visits: Array, unit: int, day: int) -> int:
 @compiled
 def _cost(board: Board, tree: int, harm_days: float, dying_days: float, deaths_count: float) -> float:
     beyond = max(0.0, harm_days - board.of_trees[tree, PLAIN_HARM])
-    if (beyond > SUFFERS_TO or dying_days >= DYING_DAYS) and board.of_trees[tree, PLAIN_DIES] == 0.0:
+    if beyond > board.of_trees[tree, DIES_OVER] or dying_days >= board.of_trees[tree, DIES_AT]:
         beyond += deaths_count
     return board.of_trees[tree, WEIGHT] * beyond
 
@@ -461,7 +461,7 @@ def compile_all() -> None:
     ends = PLAN_DAYS + 1
     one, days = np.ones((1, 2, ends, ends)), np.zeros((1, PLAN_DAYS, 1), int)
     board = Board(
-        np.array([0, 1]), np.array([0, 1]), np.array([0]), np.array([[1.0, 0.0, 0.0]]), one, one,
+        np.array([0, 1]), np.array([0, 1]), np.array([0]), np.array([[1.0, 0.0, 3.0, 3.0]]), one, one,
         np.ones((1, PLAN_DAYS), bool), np.zeros((1, PLAN_DAYS)), np.ones((1, PLAN_DAYS)), np.ones(1), days,
         days[:, :, :0], days,
     )  # fmt: skip
