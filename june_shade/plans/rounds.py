@@ -14,6 +14,7 @@ from june_shade.core.errors import JuneShadeError
 from june_shade.core.looking import queue
 from june_shade.core.water import load
 from june_shade.plans import care, clock, forecast, log
+from june_shade.plans.choosing import crews_ahead
 from june_shade.plans.choosing import given as loading
 from june_shade.plans.choosing import page as fortnight
 from june_shade.plans.choosing.given import Given
@@ -180,7 +181,7 @@ def fills(pours: Iterable[Pours]) -> list[UUID]:
 def crew_today(session: Session, site: Site, made: SitePlan, given: Given) -> dict[str, Any]:
     """Who waters a site today: minutes that are left to do there, and those of the whole day, None without a limit."""
     crew = given.crew_on(site.id, given.first_day)
-    minutes = float(fortnight.crew_minutes(session, given, [(site, made)])[crew, 0])
+    minutes = float(crews_ahead.crew_minutes(session, given, [(site, made)])[crew, 0])
     has = given.has[crew][0].minutes
     return {
         "id": given.crews[crew].id, "name": given.crews[crew].name, "of_site": given.crews[crew].of_site,

@@ -6,6 +6,7 @@ from typing import Any
 from uuid import UUID
 
 from sqlalchemy import delete, insert, select
+from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session
 
 from june_shade.store.choice_tables import FREE, ChosenPlan, ChosenTree, LetGo, PlansBeside, ProposedMode, VisitWish
@@ -74,7 +75,7 @@ def wishes(session: Session, site_id: UUID, first: date, last: date) -> dict[tup
         select(VisitWish)
         .join(Tree, Tree.id == VisitWish.tree_id)
         .where(Tree.site_id == site_id, VisitWish.day >= first, VisitWish.day <= last)
-        .distinct(VisitWish.tree_id, VisitWish.day)
+        .ext(distinct_on(VisitWish.tree_id, VisitWish.day))
         .order_by(VisitWish.tree_id, VisitWish.day, VisitWish.said_at.desc(), VisitWish.id)
     )
     return {(row.tree_id, row.day): row for row in session.scalars(query) if row.wish != FREE}

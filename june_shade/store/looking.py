@@ -6,7 +6,7 @@ from typing import Any
 from uuid import UUID
 
 from sqlalchemy import and_, delete, func, or_, select
-from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.dialects.postgresql import distinct_on, insert
 from sqlalchemy.orm import Session, aliased
 
 from june_shade.store.log import STANDING
@@ -110,7 +110,7 @@ def holds(session: Session, site_id: UUID, today: date) -> dict[UUID, date]:
         select(TreeCheckup.tree_id, TreeCheckup.hold_until)
         .join(Tree, Tree.id == TreeCheckup.tree_id)
         .where(Tree.site_id == site_id, TreeCheckup.withdrawn_at.is_(None))
-        .distinct(TreeCheckup.tree_id)
+        .ext(distinct_on(TreeCheckup.tree_id))
         .order_by(TreeCheckup.tree_id, TreeCheckup.happened_at.desc())
         .subquery()
     )
@@ -153,7 +153,7 @@ def asked_for_water(session: Session, site_id: UUID, today: date) -> set[UUID]:
         select(TreeCheckup.tree_id, TreeCheckup.day, TreeCheckup.water_act)
         .join(Tree, Tree.id == TreeCheckup.tree_id)
         .where(Tree.site_id == site_id, TreeCheckup.withdrawn_at.is_(None))
-        .distinct(TreeCheckup.tree_id)
+        .ext(distinct_on(TreeCheckup.tree_id))
         .order_by(TreeCheckup.tree_id, TreeCheckup.happened_at.desc())
         .subquery()
     )

@@ -5,6 +5,7 @@ from datetime import date
 from uuid import UUID
 
 from sqlalchemy import select
+from sqlalchemy.dialects.postgresql import distinct_on
 from sqlalchemy.orm import Session
 
 from june_shade.store.routine_tables import RoutineChoice
@@ -19,7 +20,7 @@ def in_force(
         select(RoutineChoice)
         .join(Tree, Tree.id == RoutineChoice.tree_id)
         .where(Tree.site_id == site_id, RoutineChoice.withdrawn_at.is_(None), RoutineChoice.since <= day)
-        .distinct(RoutineChoice.tree_id)
+        .ext(distinct_on(RoutineChoice.tree_id))
         .order_by(RoutineChoice.tree_id, RoutineChoice.since.desc(), RoutineChoice.recorded_at.desc())
     )
     if tree_ids is not None:

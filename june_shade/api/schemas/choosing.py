@@ -92,6 +92,22 @@ class CrewAhead(Out):
     tank_l: float | None = quantity("L", "Its tank")
 
 
+class WeekOut(Out):
+    """A week of the plan."""
+
+    first_day: date
+    wanted_l: float = quantity("L", "That trees want")
+    wanted_min: float = quantity("min", "Of work for that")
+    allowed_l: float | None = quantity("L", "That orders allow, null = no limit")
+    allowed_min: float | None = quantity("min", "That crews have, null = no limit")
+    chosen_l: float = quantity("L", "Planned")
+    chosen_us_l: float = quantity("L", "Planned, in steps of half a gallon")
+    chosen_min: float = quantity("min", "Of work for that")
+    short_l: float = quantity("L", "Less than the trees want")
+    short_us_l: float = quantity("L", "Less than the trees want, in steps of half a gallon")
+    short_of: list[Literal["water", "hours"]] = Field(description="What there is too little of, and is spent.")
+
+
 class OrderAhead(Out):
     """An order that holds within the fortnight."""
 
@@ -186,6 +202,7 @@ class FortnightOut(PlanOut):
     sites: list[SiteAhead]
     crews: list[CrewAhead]
     orders: list[OrderAhead]
+    weeks: list[WeekOut] = Field(description="Of all sites together; none where one is shown or nothing was chosen.")
 
 
 class TryIn(In):
@@ -303,19 +320,6 @@ class RestrictionOut(RestrictionIn, Out):
     version: int
 
 
-class WeekOut(Out):
-    """A week of the plan."""
-
-    first_day: date
-    wanted_l: float = quantity("L", "That trees want")
-    wanted_min: float = quantity("min", "Of work for that")
-    allowed_l: float | None = quantity("L", "That orders allow, null = no limit")
-    allowed_min: float | None = quantity("min", "That crews have, null = no limit")
-    chosen_l: float = quantity("L", "Planned")
-    chosen_us_l: float = quantity("L", "Planned, in steps of half a gallon")
-    chosen_min: float = quantity("min", "Of work for that")
-
-
 class WithoutOut(Out):
     """A tree that the plan costs something."""
 
@@ -382,7 +386,6 @@ class DroughtOut(Out):
 
     orders: list[RestrictionOut]
     weeks: list[WeekOut]
-    short_l: float = quantity("L", "Less than the trees want in the first week")
     beside: BesideOut | None
     seasons: list[StationSeason]
     without: list[WithoutOut]

@@ -233,7 +233,7 @@ class Schedules:
         scale = OBJECTIVE_SCALE / (float(np.max(np.abs(cost), initial=0.0)) or 1.0)
         limits = [LinearConstraint(pick, 1.0, 1.0)]
         if len(takes):
-            limits.append(LinearConstraint(takes, -np.inf, self._most))
+            limits.append(LinearConstraint(csr_array(takes), -np.inf, self._most))
         found = milp(
             scale * cost, integrality=np.ones(len(cost)), bounds=Bounds(0, 1), constraints=limits,
             options={"time_limit": max(0.01, seconds), "mip_rel_gap": gap},

@@ -59,9 +59,10 @@ def within(litres: Array, harm: Array, allowed: Array, most_l: float) -> Terms:
         return _told(litres, harm, free, fits=True)
     at = np.arange(trees * terms)
     pick = csr_array((np.ones(len(at)), (at // terms, at)), shape=(trees, len(at)))
+    takes = csr_array(np.ravel(litres)[None, :])
     found = milp(
         np.ravel(harm), integrality=np.ones(len(at)), bounds=Bounds(0, np.ravel(allowed).astype(float)),
-        constraints=[LinearConstraint(pick, 1, 1), LinearConstraint(np.ravel(litres)[None, :], -np.inf, most_l)],
+        constraints=[LinearConstraint(pick, 1, 1), LinearConstraint(takes, -np.inf, most_l)],
         options={"time_limit": SECONDS, "mip_rel_gap": GAP},
     )  # fmt: skip
     if found.x is None:

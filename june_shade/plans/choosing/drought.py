@@ -11,32 +11,15 @@ import numpy as np
 from june_shade.core.choosing import harm
 from june_shade.core.choosing.offers import PLAN_DAYS
 from june_shade.plans import restrictions
+from june_shade.plans.choosing import crews_ahead, seasons
 from june_shade.plans.choosing import given as loading
-from june_shade.plans.choosing import page, seasons
-from june_shade.plans.choosing.given import Given
+from june_shade.plans.choosing.crews_ahead import WEEK
+from june_shade.plans.choosing.visits import days_of
 from june_shade.plans.water import SitePlan, remembered
 from june_shade.store import choices as store
 from june_shade.store import trees as tree_store
-from june_shade.store.choice_tables import ChosenPlan
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Site
-
-WEEK = 7
-
-
-@dataclass(frozen=True, slots=True)
-class Week:
-    """A week of the plan: litres [L] and minutes of work [min] that trees want, that are allowed, None = no limit, and
-    that were chosen."""
-
-    first_day: date
-    wanted_l: float
-    wanted_min: float
-    allowed_l: float | None
-    allowed_min: float | None
-    chosen_l: float
-    chosen_us_l: float
-    chosen_min: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,7 +39,7 @@ def of_all(session: Session) -> dict[str, Any]:
     """What the page shows."""
     sites = tree_store.sites(session)
     told: dict[str, Any] = {
-        "orders": restrictions.every(session), "weeks": [], "short_l": 0.0, "without": [], "let_go": [], "beside": None,
+        "orders": restrictions.every(session), "weeks": [], "without": [], "let_go": [], "beside": None,
         "seasons": [],
     }  # fmt: skip
     if not sites:
@@ -65,10 +48,8 @@ def of_all(session: Session) -> dict[str, Any]:
     remembered.make_ready(session, sites)
     plans = [(site, made) for site in sites if (made := remembered.known(session, site)) is not None]
     tags = {row.id: row.tag for _, made in plans for row in made.rows}
-    weeks = _weeks(session, given, store.standing(session), sites)
     return told | {
-        "weeks": weeks,
-        "short_l": max(0.0, weeks[0].wanted_l - weeks[0].chosen_l) if weeks else 0.0,
+        "weeks": crews_ahead.weeks(given, store.standing(session), crews_ahead.of_sites(given, sites, session)),
         "beside": _beside(session),
         "seasons": seasons.of_stations(session, sites),
         "without": _without(session, plans),
@@ -98,25 +79,6 @@ def _weekly(one: dict[str, Any]) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _weeks(session: Session, given: Given, plan: ChosenPlan | None, sites: Sequence[Site]) -> list[Week]:
-    """The plan's two weeks; none where nothing was chosen for today."""
-    if plan is None or "weeks" not in plan.told or plan.first_day != given.first_day:
-        return []
-    crews = page.crews_ahead(given, sites, session)
-    found = []
-    for n, week in enumerate(plan.told["weeks"]):
-        days = slice(n * WEEK, (n + 1) * WEEK)
-        limits = [crew.limits[days] for crew in crews]
-        free = any(minutes is None for own in limits for minutes in own)
-        found.append(Week(
-            given.first_day + timedelta(days=n * WEEK), week["wanted_l"], week["wanted_min"], week["allowed_l"],
-            None if free else sum(minutes or 0.0 for own in limits for minutes in own),
-            sum(sum(crew.litres[days]) for crew in crews), sum(sum(crew.litres_us[days]) for crew in crews),
-            sum(sum(crew.minutes[days]) for crew in crews),
-        ))  # fmt: skip
-    return found
-
-
 def _without(session: Session, plans: Sequence[tuple[Site, SitePlan]]) -> list[Without]:
     """Trees that the plan costs something, the worst first."""
     found: list[tuple[tuple[bool, float], Without]] = []
@@ -126,7 +88,7 @@ def _without(session: Session, plans: Sequence[tuple[Site, SitePlan]]) -> list[W
             of = chosen.get(row.id)
             word = None if of is None else harm.told(of.harm, of.dies)
             if of is not None and word is not None:
-                days = [day for day in page.days_of(made, i) if day < PLAN_DAYS]
+                days = [day for day in days_of(made, i) if day < PLAN_DAYS]
                 day = made.today + timedelta(days=days[0]) if days else None
                 tree = Without(row.id, row.tag, row.place, site.name, word, day, len(days))
                 found.append(((of.dies, of.weight * of.harm), tree))

@@ -8,18 +8,19 @@ from uuid import UUID
 
 import numpy as np
 
-from june_shade.core.choosing import fortnight, hands, harm
+from june_shade.core.choosing import fortnight, harm
 from june_shade.core.choosing.choose import sureness
 from june_shade.core.choosing.fortnight import OUTLOOK_FROM, SLACK_RANGE, OfGroup
 from june_shade.core.choosing.offers import PLAN_DAYS
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.errors import InputError, JuneShadeError
 from june_shade.core.water import delivery
-from june_shade.plans import log, register, water
+from june_shade.plans import log, register
+from june_shade.plans.choosing import crews_ahead, groups, work
 from june_shade.plans.choosing import given as loading
-from june_shade.plans.choosing import groups, work
 from june_shade.plans.choosing.given import Given
 from june_shade.plans.choosing.in_force import since
+from june_shade.plans.choosing.visits import Visit, days_of, visits_of
 from june_shade.plans.water import SitePlan, remembered
 from june_shade.plans.water import page as water_page
 from june_shade.store import choices as store
@@ -28,18 +29,6 @@ from june_shade.store.choice_tables import ChosenTree
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Site
-
-
-@dataclass(frozen=True, slots=True)
-class Visit:
-    """A visit on a day of the fortnight, from 0: litres in the steps of both systems [L], minutes [min], share of the
-    refill."""
-
-    day: int
-    litres: float
-    litres_us: float
-    minutes: float
-    share: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,21 +69,6 @@ class TreeAhead:
     section: Any
 
 
-@dataclass(frozen=True, slots=True)
-class CrewAhead:
-    """A crew's fortnight: minutes of work and those it has, None without a limit; litres in both systems, by day; its
-    tank [L]."""
-
-    id: UUID
-    name: str
-    of_site: bool
-    minutes: tuple[float, ...]
-    limits: tuple[float | None, ...]
-    litres: tuple[float, ...]
-    litres_us: tuple[float, ...]
-    tank_l: float | None
-
-
 def standing(session: Session) -> dict[str, Any]:
     """What is told of the standing plan: when it was made, how sure, whether something changed since."""
     sites = tree_store.sites(session)
@@ -126,26 +100,18 @@ def of_all(session: Session, site_id: UUID | None = None) -> dict[str, Any]:
     one = None if site_id is None else register.site(session, site_id)
     sites = every if one is None else [one]
     if not sites:
-        return standing(session) | {"days": [], "sites": [], "crews": [], "orders": [], "today": None}
+        return standing(session) | {"days": [], "sites": [], "crews": [], "orders": [], "today": None, "weeks": []}
     given = loading.of_day(session, every, one)
     remembered.make_ready(session, given.sites)
-    told, crews = [_of_site(session, site, given) for site in sites], crews_ahead(given, sites, session)
+    told, crews = [_of_site(session, site, given) for site in sites], crews_ahead.of_sites(given, sites, session)
     return standing(session) | {
         "days": list(given.days),
         "sites": [one for one in told if one["stops"]],
         "crews": crews,
-        "today": _first_day(crews),
+        "today": crews_ahead.first_day(crews),
+        "weeks": crews_ahead.weeks(given, store.standing(session), crews) if one is None else [],
         "orders": orders_ahead(given, sites),
     }
-
-
-def _first_day(crews: Sequence[CrewAhead]) -> dict[str, Any]:
-    """What crews pour today and the hours of it."""
-    work = hands.together((crew.id, crew.minutes[0], crew.limits[0]) for crew in crews)
-    return {
-        "litres": sum(crew.litres[0] for crew in crews), "litres_us": sum(crew.litres_us[0] for crew in crews),
-        "minutes": work.minutes, "has_min": work.has_min,
-    }  # fmt: skip
 
 
 def orders_ahead(given: Given, sites: Sequence[Site]) -> list[dict[str, Any]]:
@@ -242,66 +208,6 @@ def waits_word(chosen: ChosenTree | None) -> str | None:
     return harm.told(chosen.waits_cost, chosen.waits_cost > harm.SUFFERS_TO)
 
 
-def visits_of(
-    made: SitePlan, i: int, chosen: ChosenTree | None = None, minutes: Array | None = None
-) -> tuple[Visit, ...]:  # fmt: skip
-    """The visits of tree i from today on. minutes: of its days [min], array (days,)."""
-    at, found = made.course.today, []
-    for day in range(at, min(len(made.series), at + PLAN_DAYS)):
-        if made.plan.visit_gross_l[day, i] > 0:
-            visit = water.visit_on(made, i, day)
-            n = -1 if chosen is None else day - since(chosen, made.series.dates[0])
-            share = chosen.share[n] if chosen is not None and 0 <= n < len(chosen.share) else 1.0
-            taken = 0.0 if minutes is None else float(minutes[day - at])
-            found.append(Visit(day - at, visit.metric.litres, visit.us.litres, taken, share or 1.0))
-    return tuple(found)
-
-
-def crews_ahead(given: Given, sites: Sequence[Site], session: Session) -> list[CrewAhead]:
-    """Hours and litres by crew and day, as the standing plan has them."""
-    plans = [(site, made) for site in given.sites if (made := remembered.known(session, site)) is not None]
-    minutes = crew_minutes(session, given, plans)
-    ids = {site.id for site in sites}
-    litres, litres_us = (np.zeros((len(given.crews), PLAN_DAYS)) for _ in range(2))
-    for site, made in plans:
-        for i in range(len(made.rows)):
-            for visit in visits_of(made, i):
-                crew = given.crew_on(site.id, given.days[visit.day])
-                litres[crew, visit.day] += visit.litres
-                litres_us[crew, visit.day] += visit.litres_us
-    shown = {given.crew_on(site_id, day) for site_id in ids for day in given.days}
-    return [
-        CrewAhead(
-            crew.id, crew.name, crew.of_site, tuple(minutes[n].tolist()),
-            tuple(None if np.isinf(has.minutes) else has.minutes for has in given.has[n]),
-            tuple(litres[n].tolist()), tuple(litres_us[n].tolist()), crew.tank_l,
-        )
-        for n, crew in enumerate(given.crews) if n in shown
-    ]  # fmt: skip
-
-
-def crew_minutes(session: Session, given: Given, plans: Sequence[tuple[Site, SitePlan]]) -> Array:
-    """Minutes of crews' days by the visits that are planned, those of today that are left, array (crews, days).
-
-    A stop's way takes as much longer than is usual as the day's own way does, where that was worked out.
-    """
-    stops = groups.stops_of(given)
-    stop_minutes = stops.minutes.copy()
-    at_crew = {str(crew.id): n for n, crew in enumerate(given.crews)}
-    plan = store.standing(session)
-    if plan is not None and plan.first_day == given.first_day:
-        for one in plan.told.get("routes", ()):
-            on = stops.crew_of[:, one["day"]] == at_crew.get(one["crew"], -1)
-            stop_minutes[on, one["day"]] *= one["longer"]
-    at_stop = {key: n for n, key in enumerate(stops.keys)}
-    of = [(groups.minutes_of(made, site, given), made) for site, made in plans]
-    if not of:
-        return np.zeros((len(given.crews), PLAN_DAYS))
-    stop_of = np.array([at_stop[row.stop_id or made.site.id] for _, made in of for row in made.rows])
-    minutes = np.concatenate([own for own, _ in of], axis=1)
-    return fortnight.crew_minutes(stops.crew_of, stop_minutes, stop_of, minutes, len(given.crews))
-
-
 def tried(session: Session, tree_id: UUID, days: Sequence[int]) -> dict[str, Any]:
     """What it would come to if a tree, with all on its line, were visited on these days and no others."""
     if any(not 0 <= day < PLAN_DAYS for day in days) or len(set(days)) != len(days):
@@ -323,12 +229,6 @@ def tried(session: Session, tree_id: UUID, days: Sequence[int]) -> dict[str, Any
         "litres": float(then.walked.litres[:PLAN_DAYS].sum() - now.walked.litres[:PLAN_DAYS].sum()),
         "minutes": float(then.minutes.sum() - now.minutes.sum()), "forbidden": forbidden,
     }  # fmt: skip
-
-
-def days_of(made: SitePlan, i: int) -> list[int]:
-    """Days from today on, from 0, on which tree i is visited."""
-    at = made.course.today
-    return [day - at for day in range(at, min(len(made.series), at + PLAN_DAYS)) if made.plan.visit_gross_l[day, i] > 0]
 
 
 def wanted_of(made: SitePlan, chosen: dict[UUID, ChosenTree]) -> Array:

@@ -17,7 +17,8 @@ from june_shade.plans import changes, clock, register
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.choosing import given as loading
 from june_shade.plans.choosing import groups
-from june_shade.plans.choosing.page import days_of, wanted_of
+from june_shade.plans.choosing.page import wanted_of
+from june_shade.plans.choosing.visits import days_of
 from june_shade.plans.water.run import SitePlan, plan_site
 from june_shade.store import choices as store
 from june_shade.store import jobs as queue

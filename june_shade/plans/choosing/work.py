@@ -10,7 +10,7 @@ from uuid import UUID, uuid4
 
 import numpy as np
 
-from june_shade.core.choosing import fortnight, harm, paths
+from june_shade.core.choosing import fortnight, harm, paths, shortage
 from june_shade.core.choosing.fortnight import Fortnight, OfGroup
 from june_shade.core.choosing.offers import PLAN_DAYS, Limits, minutes_of
 from june_shade.core.choosing.patterns import Array
@@ -283,7 +283,7 @@ WEEK = 7
 def _weeks(found: Chosen) -> list[dict[str, Any]]:
     """What trees want in each week, and the litres that orders allow, None without such an order."""
     days = range(0, PLAN_DAYS, WEEK)
-    litres, minutes = np.zeros(PLAN_DAYS), np.zeros(PLAN_DAYS)
+    minutes, by_tree = np.zeros(PLAN_DAYS), []
     at_stop = {key: n for n, key in enumerate(found.stops.keys)}
     crews = len(found.given.crews)
     for one, _ in _pairs(found):
@@ -291,12 +291,15 @@ def _weeks(found: Chosen) -> list[dict[str, Any]]:
         own = minutes_of(one.group, found.limits.hands, np.arange(len(one.made.rows)), wanted)
         stop_of = np.array([at_stop[row.stop_id or one.made.site.id] for row in one.made.rows])
         of_crews = fortnight.crew_minutes(found.stops.crew_of, found.stops.minutes, stop_of, own, crews)
-        litres, minutes = litres + wanted.sum(axis=1), minutes + of_crews.sum(axis=0)
+        by_tree.append(wanted)
+        minutes = minutes + of_crews.sum(axis=0)
+    litres = np.concatenate(by_tree, axis=1)
+    firsts = np.cumsum([0] + [own.shape[1] for own in by_tree[:-1]])
     return [
         {
             "wanted_l": float(litres[first : first + WEEK].sum()),
             "wanted_min": float(minutes[first : first + WEEK].sum()),
-            "allowed_l": _allowed_l(found.limits, range(first, first + WEEK)),
+            "allowed_l": _allowed_l(found.limits, range(first, first + WEEK), litres, firsts),
         }
         for first in days
     ]  # fmt: skip
@@ -319,7 +322,15 @@ def _holds(found: Chosen) -> list[int] | None:
     return None if kept is None else [int(kept.sum()), len(kept)]
 
 
-def _allowed_l(limits: Limits, days: range) -> float | None:
-    """Litres that orders allow within these days, the share of weeks that are cut by them."""
-    shares = [most * len(set(own) & set(days)) / len(own) for own, most, _ in limits.periods]
-    return sum(shares) if shares else None
+def _allowed_l(limits: Limits, days: range, wanted_l: Array, firsts: Array) -> float | None:
+    """Litres that orders allow within these days, the share of weeks that are cut by them.
+
+    wanted_l: of all trees by day [L], array (days, trees); firsts: where each site's trees begin among all.
+    """
+    caps = []
+    for own, most, trees in limits.periods:
+        held = np.zeros(wanted_l.shape, bool)
+        among = np.concatenate([first + np.array(some, int) for first, some in zip(firsts, trees, strict=True)])
+        held[np.ix_(np.array(own), among)] = True
+        caps.append((most * len(set(own) & set(days)) / len(own), held[days.start : days.stop]))
+    return shortage.allowed_l(wanted_l[days.start : days.stop], [one for one in caps if np.any(one[1])])

@@ -23,8 +23,8 @@ from june_shade.core.weather import series as weather_series
 from june_shade.core.weather.series import Known, Series
 from june_shade.plans import clock, soil_in_force
 from june_shade.plans import weather as weather_plans
+from june_shade.plans.choosing import crews_ahead
 from june_shade.plans.choosing import given as loading
-from june_shade.plans.choosing import page as choosing_page
 from june_shade.plans.choosing.given import Given
 from june_shade.plans.choosing.groups import asked_of
 from june_shade.plans.describe import describe
@@ -184,7 +184,7 @@ def _days(session: Session, row: Planting, series: Series, given: Given) -> list
 def _left_min(session: Session, site: Site, given: Given) -> list[float | None]:
     """Minutes that the site's crew has left on each day beside what is planned [min], None without a limit."""
     remembered.make_ready(session, given.sites)
-    crews = {crew.id: crew for crew in choosing_page.crews_ahead(given, given.sites, session)}
+    crews = {crew.id: crew for crew in crews_ahead.of_sites(given, given.sites, session)}
     found: list[float | None] = []
     for n, day in enumerate(given.days):
         crew = crews.get(given.crews[given.crew_on(site.id, day)].id)

@@ -5759,6 +5759,11 @@ export interface components {
              */
             sure: ("best" | "gap" | "open") | null;
             today: components["schemas"]["FirstDayOut"] | null;
+            /**
+             * Weeks
+             * @description Of all sites together; none where one is shown or nothing was chosen.
+             */
+            weeks: components["schemas"]["WeekOut"][];
         };
         /**
          * GaugeDay
@@ -13713,6 +13718,11 @@ export interface components {
              * Format: date
              */
             first_day: string;
+            /**
+             * Short Of
+             * @description What there is too little of, and is spent.
+             */
+            short_of: ("water" | "hours")[];
             /**
              * Wanted L
              * @description That trees want [L]

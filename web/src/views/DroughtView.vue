@@ -13,6 +13,7 @@ import { useDevice } from '@/composables/useDevice'
 import { dayCount } from '@/composables/useDay'
 import { useOrderWords } from '@/composables/useOrderWords'
 import { useResource } from '@/composables/useResource'
+import { plannedL, shortL, useWeeks } from '@/composables/useWeeks'
 import { longDay } from '@/logic/dates'
 import { text } from '@/units'
 
@@ -21,12 +22,10 @@ const { data, error, loading, load } = useResource((signal) => take(api.GET('/ap
 const { busy, said, failed, act } = useActing(load)
 const { person, ensurePerson } = useDevice()
 const { rules, span } = useOrderWords()
+const { litres, hours, short } = useWeeks()
 /** The worst come first: so many are shown at once, on paper all. */
 const FIRST = 12
 const whole = ref(false)
-const hours = (minutes: number | null) =>
-  minutes === null ? t('drought.noLimit') : t('drought.hours', { n: (minutes / 60).toFixed(1) })
-const litres = (value: number | null) => (value === null ? t('drought.noLimit') : text('volume', value, 0))
 async function letGo(tree: Schema['WithoutOut']) {
   if (!(await ensurePerson())) return
   const id = newId()
@@ -64,13 +63,14 @@ function lift(order: Schema['RestrictionOut'], withdrawn: boolean) {
     <template #title>
       <h1 class="visually-hidden">{{ t('drought.title') }}</h1>
       <div v-if="data" class="head">
-        <BigFigure dimension="volume" :value="data.short_l" :digits="0" :size="56" />
+        <BigFigure dimension="volume" :value="shortL(data.weeks[0])" :digits="0" :size="56" />
         <span class="for">{{ t('drought.short') }}</span>
       </div>
     </template>
     <template v-if="data">
       <p role="status" class="said">{{ said }}</p>
       <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
+      <p v-for="what in short(data.weeks[0])" :key="what" class="what">{{ what }}</p>
       <table v-if="data.weeks.length" class="ruled weeks">
         <thead>
           <tr>
@@ -86,7 +86,7 @@ function lift(order: Schema['RestrictionOut'], withdrawn: boolean) {
               <th scope="row" rowspan="2">{{ t('drought.from', { day: longDay(w.first_day) }) }}</th>
               <td class="num">{{ litres(w.wanted_l) }}</td>
               <td class="num">{{ litres(w.allowed_l) }}</td>
-              <td class="num strong">{{ litres(w.chosen_l) }}</td>
+              <td class="num strong">{{ litres(plannedL(w)) }}</td>
             </tr>
             <tr>
               <td class="num">{{ hours(w.wanted_min) }}</td>
@@ -234,8 +234,13 @@ function lift(order: Schema['RestrictionOut'], withdrawn: boolean) {
   padding-top: var(--space-2);
   border-bottom: 1px solid var(--hair);
 }
-.strong {
+.strong,
+.what {
   font-weight: 600;
+}
+.what {
+  font-size: var(--text-3);
+  max-width: 60ch;
 }
 section {
   margin-top: var(--space-7);

@@ -10,14 +10,17 @@ import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import FormField from '@/components/common/FormField.vue'
 import PageFrame from '@/components/common/PageFrame.vue'
 import CrewFoot from '@/components/fortnight/CrewFoot.vue'
+import WeeksFoot from '@/components/fortnight/WeeksFoot.vue'
 import StopRows from '@/components/fortnight/StopRows.vue'
 import VisitPanel from '@/components/fortnight/VisitPanel.vue'
 import { useFortnight, type TreeAhead } from '@/composables/useFortnight'
+import { useWeeks } from '@/composables/useWeeks'
 import { useResource } from '@/composables/useResource'
 import { listed, longDay, moment, weekdayShort } from '@/logic/dates'
 import { isUs, text, unitLabel } from '@/units'
 
 const { t } = useI18n()
+const { short } = useWeeks()
 const route = useRoute()
 const router = useRouter()
 const site = computed(() => (route.query.site ? String(route.query.site) : ''))
@@ -141,6 +144,7 @@ function pickSite(event: Event) {
           }}</span>
         </div>
         <div class="price-of">
+          <p v-for="what in short(data.weeks[0])" :key="what" class="price short">{{ what }}</p>
           <p class="price">{{ price }}</p>
           <p v-if="dies" class="warn">{{ dies }}</p>
           <p v-if="data.pins_missed" class="warn">
@@ -275,6 +279,7 @@ function pickSite(event: Event) {
             :shown="shown"
             :names="names"
           />
+          <WeeksFoot :weeks="data.weeks" :first="first" :shown="shown" :names="names" />
         </div>
       </div>
       <VisitPanel
@@ -320,6 +325,9 @@ function pickSite(event: Event) {
 .price {
   font-size: var(--text-3);
   max-width: 60ch;
+}
+.short {
+  font-weight: 600;
 }
 .made {
   text-align: right;

@@ -1,0 +1,31 @@
+/** A week of the plan in words: litres in the steps that are poured, and what there is too little of. */
+import { useI18n } from 'vue-i18n'
+import type { Schema } from '@/api/client'
+import { isUs, text } from '@/units'
+
+type Week = Schema['WeekOut']
+
+export const plannedL = (week: Week) => (isUs.value ? week.chosen_us_l : week.chosen_l)
+export const shortL = (week: Week | undefined) => (isUs.value ? week?.short_us_l : week?.short_l) ?? 0
+
+export function useWeeks() {
+  const { t } = useI18n()
+  const litres = (value: number | null) => (value === null ? t('drought.noLimit') : text('volume', value, 0))
+  const hours = (minutes: number | null) =>
+    minutes === null ? t('drought.noLimit') : t('drought.hours', { n: (minutes / 60).toFixed(1) })
+  const short = (week: Week | undefined) =>
+    week?.short_of.map((what) =>
+      what === 'water'
+        ? t('fortnight.short.water', {
+            chosen: litres(plannedL(week)),
+            allowed: litres(week.allowed_l),
+            wanted: litres(week.wanted_l),
+          })
+        : t('fortnight.short.hours', {
+            chosen: hours(week.chosen_min),
+            allowed: hours(week.allowed_min),
+            wanted: hours(week.wanted_min),
+          }),
+    ) ?? []
+  return { litres, hours, short }
+}
