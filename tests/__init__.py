@@ -7,4 +7,4 @@ settings.register_profile("june_shade", deadline=None)
 settings.load_profile("june_shade")
 
 SHARED = "JUNE_TEST_SERVER"
-"""Where it is set in the environment: the folder of a database server that runs already and that lanes share."""
+"""Where it is set in the environment: the folder of a database server that runs already and that processes share."""

@@ -1,26 +1,39 @@
 """`python -m tests [WORD ...]`: all tests, or those whose dotted name contains one of the words.
 
-With no word they run in five lanes, the browser's two, the API's two and all others, three at a time, each a process;
-they share a database server. `--lane NAME` runs one of them. Ends with the slowest and a line
-`N passed, N failed, N skipped`; not zero where one failed or none ran.
+With no word they are handed out class by class, those of the browser first, to a few processes that share a database
+server: whoever is done takes the next. Ends with the slowest and a line `N passed, N failed, N skipped`; not zero where
+one failed or none ran.
 """
 
+import io
+import json
 import os
-import re
 import subprocess
 import sys
-import tempfile
 import time
 import unittest
 import warnings
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
 from pathlib import Path
+from threading import Lock
 
 from june_shade.launch import cluster
 from tests import SHARED
 
 HERE = Path(__file__).resolve().parent
+LONGEST = (
+    "tests.browser.test_views.Views", "tests.api.test_never_500.Fuzzed", "tests.api.test_pages_agree.TheTown",
+)  # fmt: skip
+"""What takes minutes by itself begins first, so that nobody waits for it at the end."""
+FOLDERS = ("browser", "api")
+"""Then these, then all others."""
+AT_ONCE_EACH_CORE = 2
+"""Processes: a browser's test waits for the page half of its time."""
+SLOWEST = 12
+TAKES = "--takes"
+"""The word that makes a process one of these."""
 
 
 def _flat(suite: unittest.TestSuite) -> Iterator[unittest.TestCase]:
@@ -31,13 +44,9 @@ def _flat(suite: unittest.TestSuite) -> Iterator[unittest.TestCase]:
             yield part
 
 
-LANES = ("browser_2", "api_2", "browser_1", "api_1", "rest")
-"""In the order in which they begin."""
-HALVES = {"browser": "test_j", "api": "test_n"}
-"""From which module on a folder's second half goes."""
-AT_ONCE = 3
-"""Lanes that run at a time: on two cores one more only makes all wait."""
-SLOWEST = 8
+def _found() -> list[unittest.TestCase]:
+    loader = unittest.TestLoader()
+    return list(_flat(loader.discover(str(HERE), top_level_dir=str(HERE.parent))))
 
 
 class Timed(unittest.TextTestResult):
@@ -56,60 +65,118 @@ class Timed(unittest.TextTestResult):
         self.taken[test.id()] = time.monotonic() - self._began
 
 
-def lane_of(test: unittest.TestCase) -> str:
-    """The lane that a test runs in, by its folder; the browser's and the API's half by half."""
-    _, folder, module, *_ = test.id().split(".")
-    if folder not in HALVES:
-        return LANES[-1]
-    return f"{folder}_{1 if module < HALVES[folder] else 2}"
+@dataclass
+class Told:
+    """What came of some tests: how many passed, failed and were skipped; how long each took [s]; what failed says."""
+
+    passed: int
+    failed: int
+    skipped: int
+    taken: dict[str, float]
+    text: str = ""
+
+    @classmethod
+    def of(cls, result: Timed, text: str = "") -> "Told":
+        """What a result comes to."""
+        failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
+        skipped = len(result.skipped) + len(result.expectedFailures)
+        passed = max(0, result.testsRun - failed - skipped)
+        return cls(passed, failed, skipped, result.taken, text if failed else "")
+
+    def __add__(self, more: "Told") -> "Told":
+        return Told(
+            self.passed + more.passed, self.failed + more.failed, self.skipped + more.skipped, self.taken | more.taken,
+            self.text + more.text,
+        )  # fmt: skip
+
+    def say(self, seconds: float) -> int:
+        """Print it; the exit code."""
+        slowest = sorted(self.taken.items(), key=lambda one: -one[1])[:SLOWEST]
+        print("slowest: " + ", ".join(f"{name.split('.', 1)[1]} {taken:.1f} s" for name, taken in slowest))
+        print(f"in {seconds:.0f} s")
+        print(f"{self.passed} passed, {self.failed} failed, {self.skipped} skipped", flush=True)
+        return 0 if self.passed and not self.failed else 1
 
 
-def all_lanes() -> int:
-    """Run the lanes side by side; what each said, one after the other, and the sum."""
-    began = time.monotonic()
-    with tempfile.TemporaryDirectory() as folder, cluster.throw_away() as server:
-        shared = {**os.environ, SHARED: str(server.folder)}
+def _run(tests: Sequence[unittest.TestCase], **how) -> Timed:
+    runner = unittest.TextTestRunner(buffer=True, resultclass=Timed, **how)
+    return runner.run(unittest.TestSuite(tests))
 
-        def run(lane: str) -> int:
-            command = [sys.executable, "-m", "tests", "--lane", lane]
-            with Path(folder, lane).open("w") as said:
-                return subprocess.call(command, stdout=said, stderr=subprocess.STDOUT, env=shared)
 
-        with ThreadPoolExecutor(AT_ONCE) as pool:
-            codes = list(pool.map(run, LANES))
-        texts = [Path(folder, lane).read_text() for lane in LANES]
-    print("\n".join(texts))
-    counts = [re.findall(r"^(\d+) passed, (\d+) failed, (\d+) skipped$", text, re.M) for text in texts]
-    passed, failed, skipped = (sum(int(one[-1][k]) for one in counts if one) for k in range(3))
-    print(f"all lanes in {time.monotonic() - began:.0f} s")
-    print(f"{passed} passed, {failed} failed, {skipped} skipped", flush=True)
-    return max(codes)
+def takes() -> None:
+    """Run the classes whose names come line by line; a line of what came of it for each. Other output goes where errors
+    go."""
+    answers = os.fdopen(os.dup(1), "w", buffering=1)
+    os.dup2(2, 1)
+    for line in sys.stdin:
+        said = io.StringIO()
+        tests = list(_flat(unittest.TestLoader().loadTestsFromName(line.strip())))
+        answers.write(json.dumps(vars(Told.of(_run(tests, stream=said), said.getvalue()))) + "\n")
+
+
+def _in_order(tests: Sequence[unittest.TestCase]) -> list[str]:
+    """The classes of tests, what takes long first."""
+    names = dict.fromkeys(test.id().rsplit(".", 1)[0] for test in tests)
+    longest, folders = list(LONGEST), list(FOLDERS)
+
+    def rank(name: str) -> tuple[int, int]:
+        folder = name.split(".")[1]
+        return (
+            longest.index(name) if name in longest else len(longest),
+            folders.index(folder) if folder in folders else len(folders),
+        )
+
+    return sorted(names, key=rank)
+
+
+def everything() -> Told:
+    """All tests, handed out to processes; what each failed one said is printed as it comes."""
+    left, one_takes = iter(_in_order(_found())), Lock()
+
+    def hand_out(environment: dict[str, str]) -> Told:
+        told = Told(0, 0, 0, {})
+        command = [sys.executable, "-m", "tests", TAKES]
+        with subprocess.Popen(
+            command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True, bufsize=1, env=environment
+        ) as process:
+            while True:
+                with one_takes:
+                    name = next(left, None)
+                if name is None:
+                    break
+                process.stdin.write(name + "\n")
+                answer = process.stdout.readline()
+                if not answer:
+                    return told + Told(0, 1, 0, {}, f"{name}: its process ended before it was done\n")
+                more = Told(**json.loads(answer))
+                print(
+                    f"{name}: {more.passed} passed, {more.failed} failed, {sum(more.taken.values()):.0f} s", flush=True
+                )
+                told += more
+            process.stdin.close()
+        return told
+
+    with cluster.throw_away() as server:
+        count = AT_ONCE_EACH_CORE * (os.cpu_count() or 1)
+        environments = [{**os.environ, SHARED: str(server.folder)}] * count
+        with ThreadPoolExecutor(count) as pool:
+            return sum(pool.map(hand_out, environments), Told(0, 0, 0, {}))
 
 
 def main(words: list[str]) -> int:
     """Run and count."""
-    if not words:
-        return all_lanes()
-    lane = words[1] if words[0] == "--lane" else ""
-    words = [] if lane else words
     warnings.filterwarnings("ignore", message=".*starlette.testclient.*")
-    loader = unittest.TestLoader()
-    found = list(_flat(loader.discover(str(HERE), top_level_dir=str(HERE.parent))))
-    if words:
-        found = [test for test in found if any(word in test.id() for word in words)]
-    if lane:
-        found = [test for test in found if lane_of(test) == lane]
+    if words == [TAKES]:
+        takes()
+        return 0
     began = time.monotonic()
-    runner = unittest.TextTestRunner(verbosity=2 if words else 1, buffer=True, resultclass=Timed)
-    result = runner.run(unittest.TestSuite(found))
-    slowest = sorted(result.taken.items(), key=lambda one: -one[1])[:SLOWEST]
-    print("slowest: " + ", ".join(f"{name.split('.', 1)[1]} {taken:.1f} s" for name, taken in slowest))
-    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
-    skipped = len(result.skipped) + len(result.expectedFailures)
-    passed = max(0, result.testsRun - failed - skipped)
-    print(f"in {time.monotonic() - began:.0f} s")
-    print(f"{passed} passed, {failed} failed, {skipped} skipped", flush=True)
-    return 0 if passed and not failed else 1
+    if words:
+        tests = [test for test in _found() if any(word in test.id() for word in words)]
+        told = Told.of(_run(tests, verbosity=2))
+    else:
+        told = everything()
+        print(told.text)
+    return told.say(time.monotonic() - began)
 
 
 if __name__ == "__main__":

@@ -148,7 +148,7 @@ def server() -> cluster.Cluster:
 
 @cache
 def _template(kind: str) -> str:
-    """A database to copy: `seeded` has plants and stock sizes, `demo` the made-up town. One lane makes it for all."""
+    """A database to copy: `seeded` has plants and stock sizes, `demo` the made-up town. Made once for all."""
     name, making = f"template_{kind}", f"making_{kind}"
     with psycopg.connect(server().url("postgres", cluster.ADMIN), autocommit=True) as connection:
         connection.execute("SELECT pg_advisory_lock(hashtext(%s))", (name,))

@@ -118,6 +118,16 @@ class Plan(Limited):
             self.assertFalse(work.is_due(session))
         self.assertEqual(self.client.post("/api/fortnight/again").status_code, 202)
 
+    def test_what_is_short_is_told_alike_on_both_pages(self):
+        self.choose()
+        found = self.fortnight()
+        (first, second), crew = found["weeks"], found["crews"][0]
+        self.assertEqual(self.client.get("/api/drought").json()["weeks"], [first, second])
+        self.assertEqual((first["allowed_l"], first["short_of"]), (None, ["hours"]))
+        self.assertAlmostEqual(first["chosen_l"], sum(crew["litres"][:7]))
+        self.assertAlmostEqual(second["chosen_min"], sum(crew["minutes"][7:]))
+        self.assertAlmostEqual(first["short_l"], max(0.0, first["wanted_l"] - first["chosen_l"]))
+
     def test_more_hours_leave_fewer_waiting(self):
         self.choose()
         few = sum(t["waits"] for t in self.rows(self.fortnight()))

@@ -28,7 +28,7 @@ def group(trees: int = 4, **changed) -> Group:
         "standing": standing(made, plan, series, tail=7), "units": tuple(np.array([n]) for n in range(trees)),
         "crew": np.zeros((PLAN_DAYS, trees), int), "weight": np.full(trees, 2.0), "flow_l_per_h": np.full(trees, 240.0),
         "alone": np.zeros(trees, bool), "shared_by": np.ones(trees), "wanted": wanted, "allowed": on > 0,
-        "pinned": on < 0, "most_l": np.full((PLAN_DAYS, trees), np.inf),
+        "pinned": on < 0, "most_l": np.full((PLAN_DAYS, trees), np.inf), "step_l": np.zeros(trees),
     }  # fmt: skip
     return Group(**(values | changed))
 
@@ -103,6 +103,14 @@ class Orders(unittest.TestCase):
         capped = chosen(group(most_l=np.full((PLAN_DAYS, 4), 9.0)), 1e6)
         self.assertLessEqual(capped.groups[0].walked.litres.max(), 9.0 + 1e-6)
         self.assertGreater(capped.groups[0].walked.litres.max(), 0.0)
+
+    def test_what_is_poured_in_steps_of_the_hand_stays_within_an_order(self):
+        """Half a gallon or a bucket at a time, rounded up: the sum of what is poured is what the order counts."""
+        week, step_l = ((tuple(range(14)), 190.0, (tuple(range(4)),)),), np.array([1.892705892, 1.892705892, 10.0, 0.0])
+        litres = chosen(group(step_l=step_l), 1e6, periods=week).groups[0].walked.litres[:PLAN_DAYS]
+        poured = np.concatenate([np.ceil(litres[:, :3] / step_l[:3] - 1e-9) * step_l[:3], litres[:, 3:]], axis=1)
+        self.assertLessEqual(poured.sum(), 190.0 + 1e-6)
+        self.assertGreater(poured.sum(), litres.sum())
 
     def test_hours_that_are_closed_to_some_hold_them_only(self):
         closing = tuple((day, 25.0, 0, (0, 2)) for day in range(PLAN_DAYS))

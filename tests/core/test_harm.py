@@ -27,13 +27,13 @@ class ByHand(unittest.TestCase):
         np.testing.assert_array_equal(harm.beyond(np.array([3.0, 1.0]), np.array([1.0, 2.0])), [2.0, 0.0])
 
     def test_words_and_their_borders(self):
-        self.assertEqual([harm.word(h, False) for h in (0.0, 1.0, 1.001, 3.0)],
+        self.assertEqual([harm.word(h, False) for h in (0.0, 1.0, 1.001, 14.0)],
                          ["slower_growth", "slower_growth", "leaves_suffer", "leaves_suffer"])  # fmt: skip
         fine, three = np.full((21, 1), 0.9), np.full((21, 1), 0.9)
         three[[2, 9, 13]] = 0.19
         leaf = np.ones((21, 1))
-        self.assertFalse(harm.may_die(np.array([3.0]), fine, leaf, 14)[0])
-        self.assertTrue(harm.may_die(np.array([3.001]), fine, leaf, 14)[0])
+        self.assertFalse(harm.may_die(np.array([14.0]), fine, leaf, 14)[0])
+        self.assertTrue(harm.may_die(np.array([14.001]), fine, leaf, 14)[0])
         self.assertTrue(harm.may_die(np.array([0.5]), three, leaf, 14)[0], "any three days of the plan")
         self.assertFalse(harm.may_die(np.array([0.5]), three, 0 * leaf, 14)[0])
 

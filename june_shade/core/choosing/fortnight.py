@@ -370,7 +370,7 @@ def _outcome(way: Walked, plain: Plain) -> Outcome:
 
 def _of_some(group: Group, on: Array) -> Group:
     """A unit of a group by itself."""
-    names = ("weight", "flow_l_per_h", "alone", "shared_by")
+    names = ("weight", "flow_l_per_h", "alone", "shared_by", "step_l")
     rows = ("crew", "wanted", "allowed", "pinned", "most_l")
     cut = {name: getattr(group, name)[on] for name in names} | {name: getattr(group, name)[:, on] for name in rows}
     return replace(

@@ -19,8 +19,10 @@ SOGGY_COSTS = 0.1
 DYING_KS, DYING_DAYS = 0.2, 3
 """So many days with so little uptake may be a tree's last."""
 SLOWER, SUFFERS, MAY_DIE = WORDS = ("slower_growth", "leaves_suffer", "may_die")
-SLOWER_TO, SUFFERS_TO = 1.0, 3.0
-"""Harm up to here is told by the first and the second word."""
+SLOWER_TO, SUFFERS_TO = 1.0, 14.0
+"""Harm up to here is told by the first and the second word. The second border is as many days of growth as a plan has:
+where a third of these already counts as a death, a plan that lets fewest trees die gives up in a long shortage those
+that are dearest to save, and more of them dry out (`bench drought`)."""
 WORTH = {"spare": 0.5, "ordinary": 1.0, "kept": 2.0}
 """What a tree is worth beside an ordinary one: one that could be spared; one that is kept for something (a memorial, a
 landmark, a client's own)."""
@@ -55,7 +57,7 @@ def beyond(harm: Array, of_plain: Array) -> Array:
 
 
 def may_die(harm: Array, ks: Array, leaf: Array, plan_days: int) -> Array:
-    """Whether a tree may die: harm above what leaves suffer, or three days of hardly any uptake; array (trees,).
+    """Whether a tree may die: harm above what leaves bear, or three days of hardly any uptake; array (trees,).
 
     harm: beyond that of the plain plan [days], array (trees,); ks 0..1, leaf 0..1: arrays (days, trees); plan_days: how
     many of these are the plan's.

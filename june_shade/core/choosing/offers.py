@@ -63,7 +63,8 @@ class Group:
     all of a line. crew: by position on each day, array (days, trees); weight: what a day of harm counts; flow_l_per_h,
     0 = not known; alone: runs on by itself; shared_by: how many trees a visit's minutes are shared by. wanted: whether
     the plain plan visits, allowed: whether it may be visited, pinned: whether somebody wants it on that day, arrays
-    (days, trees); most_l: litres a watering at most [L], the same, infinite = no limit.
+    (days, trees); most_l: litres a watering at most [L], the same, infinite = no limit. step_l: what is poured by hand
+    is rounded up to [L], 0 = it runs as long as it should.
     """
 
     standing: Standing
@@ -77,6 +78,7 @@ class Group:
     allowed: Array
     pinned: Array
     most_l: Array
+    step_l: Array
 
 
 @dataclass(frozen=True, slots=True)
@@ -245,7 +247,8 @@ def _walk(group: Group, of_plain: Plain, hands: Hands, unit: Array, share: Array
 
     return Offers(
         unit[kept], _is_plain(group, unit, share)[kept], together(weight * come.harm), together(weight * come.dies),
-        together(np.sum(missed, axis=0).astype(float)), share[kept], together(litres.T), together(minutes.T),
+        together(np.sum(missed, axis=0).astype(float)), share[kept], together(taken_l(group, trees, litres).T),
+        together(minutes.T),
     )  # fmt: skip
 
 
@@ -254,6 +257,16 @@ def _is_plain(group: Group, unit: Array, share: Array) -> Array:
     wanted = np.stack([np.any(group.wanted[:, on], axis=1) for on in group.units])
     found: Array = np.all((share > 0) == wanted[unit], axis=1) & ~np.any((share > 0) & (share < 1), axis=1)
     return found
+
+
+def taken_l(group: Group, trees: Array, litres: Array) -> Array:
+    """What visits take of the litres that an order allows [L], array (days, trees): poured in the coarser steps.
+
+    trees: positions; litres: as the balance reckons them [L], array (days, trees).
+    """
+    step_l = group.step_l[trees]
+    rounded = np.ceil(litres / np.where(step_l > 0, step_l, 1.0) - 1e-9) * step_l
+    return np.where(step_l > 0, rounded, litres)
 
 
 def minutes_of(group: Group, hands: Hands, trees: Array, litres: Array) -> Array:

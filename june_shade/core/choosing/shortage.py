@@ -8,7 +8,7 @@ from scipy.optimize import linprog
 from june_shade.core.choosing.patterns import Array
 
 WATER, HOURS = SHORT = ("water", "hours")
-WATER_SPENT, HOURS_SPENT = 0.95, 0.85
+WATER_SPENT, HOURS_SPENT = 0.9, 0.85
 """Of what is allowed so much is spent where it is what is short: a crew's hours do not fill to the last minute
 (calibrated)."""
 

@@ -63,6 +63,7 @@ def spells(group: Group, of_plain: Plain, hands: Hands) -> Spells:
     for row in range(ENDS):
         minutes[:, row, :PLAN_DAYS] = offers.minutes_of(group, hands, every, litres[:, row, :PLAN_DAYS].T).T
         minutes[:, row, :PLAN_DAYS][litres[:, row, :PLAN_DAYS] > group.most_l.T + 1e-6] = TOO_MUCH_MIN
+        litres[:, row] = offers.taken_l(group, every, litres[:, row].T).T
     return Spells(harms, dying, *(_of_units(group, values) for values in (litres, minutes)))
 
 

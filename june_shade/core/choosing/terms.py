@@ -10,9 +10,10 @@ import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import csr_array
 
-from june_shade.core.choosing.harm import SUFFERS_TO
 from june_shade.core.choosing.patterns import TOLERANCE, Array
 
+MOST_HARM = 3.0
+"""No terms are proposed that cost a tree more than so many days of growth in a fortnight (calibrated)."""
 SECONDS, GAP = 10.0, 1e-4
 """How long the choice may take, and how near its bound is near enough, as a share."""
 
@@ -29,12 +30,12 @@ class Terms:
 
 
 def may_be_proposed(harm: Array, dies: Array) -> Array:
-    """Which terms may be proposed to each tree: none of which it may die that would not on the first, array (trees,
-    terms).
+    """Which terms may be proposed to each tree: none of which it may die that would not on the first, and none that
+    costs it much, array (trees, terms).
 
     harm: beyond that of the first [days], dies: whether it has days of hardly any uptake, arrays (trees, terms).
     """
-    found: Array = (~dies | dies[:, :1]) & (harm <= SUFFERS_TO)
+    found: Array = (~dies | dies[:, :1]) & (harm <= MOST_HARM)
     found[:, 0] = True
     return found
 

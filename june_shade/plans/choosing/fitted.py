@@ -7,6 +7,7 @@ import numpy as np
 
 from june_shade.core.choosing import fortnight, leave
 from june_shade.core.choosing.fortnight import Fortnight
+from june_shade.core.choosing.offers import taken_l
 from june_shade.core.choosing.patterns import Array
 from june_shade.plans.choosing import routing
 from june_shade.plans.choosing.given import Given
@@ -35,9 +36,10 @@ def _without_one(
 ) -> Fortnight | None:  # fmt: skip
     """The plan with a visit less on a crew's day, None where that day fits or nothing is left that could leave."""
     visit_min, tank_l = np.zeros(stops.minutes.shape), np.zeros(stops.minutes.shape)
-    for at, of, tank in zip(of_trees, plan.groups, tank_of, strict=True):
+    for one, at, of, tank in zip(sites, of_trees, plan.groups, tank_of, strict=True):
+        poured_l = taken_l(one.group, np.arange(len(at)), of.walked.litres[day : day + 1])[0]
         np.add.at(visit_min[:, day], at, of.minutes[day])
-        np.add.at(tank_l[:, day], at, of.walked.litres[day] * tank)
+        np.add.at(tank_l[:, day], at, poured_l * tank)
     driven = routing.of_plan(given, stops, visit_min, tank_l, range(day, day + 1), crew)
     if not driven or driven[0].minutes <= given.has[crew][day].minutes + routing.SLACK_MIN:
         return None

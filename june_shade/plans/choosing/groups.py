@@ -72,9 +72,10 @@ def group_of(made: SitePlan, site: Site, given: Given, wanted: Array) -> Group:
     pinned[0] |= made.course.asked_now
     allowed &= ~_wished(made, given, site.id, FORBID)
     workable = np.broadcast_to(made.course.workable[days], allowed.shape)
+    step_l = [how.step_l or delivery.US_STEP_L for how in made.deliveries]
     return Group(
         standing, tuple(units), crew, harm.weight(worth, made.plan.now_ground.establishment), flow, alone, shared,
-        wanted, allowed & workable, pinned, most,
+        wanted, allowed & workable, pinned, most, np.where(line < 0, step_l, 0.0),
     )  # fmt: skip
 
 

@@ -12,7 +12,7 @@ import numpy as np
 
 from june_shade.core.choosing import fortnight, harm, paths, shortage
 from june_shade.core.choosing.fortnight import Fortnight, OfGroup
-from june_shade.core.choosing.offers import PLAN_DAYS, Limits, minutes_of
+from june_shade.core.choosing.offers import PLAN_DAYS, Limits, minutes_of, taken_l
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.water.visits import walked
 from june_shade.plans import changes, clock
@@ -77,7 +77,10 @@ def _minutes(sites: Sequence[SiteGroup], stops: Stops, of: Sequence[OfGroup]) ->
 
 def _tank_l(sites: Sequence[SiteGroup], stops: Stops, of: Sequence[OfGroup]) -> Array:
     """Litres that come from a tank at each stop on each day [L], array (stops, days)."""
-    poured = [one.walked.litres[:PLAN_DAYS] * _from_tank(site) for site, one in zip(sites, of, strict=True)]
+    poured = [
+        taken_l(site.group, np.arange(len(site.made.rows)), one.walked.litres[:PLAN_DAYS]) * _from_tank(site)
+        for site, one in zip(sites, of, strict=True)
+    ]
     return _at_stops(sites, stops, poured)
 
 

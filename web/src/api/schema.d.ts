@@ -5042,11 +5042,6 @@ export interface components {
             orders: components["schemas"]["RestrictionOut"][];
             /** Seasons */
             seasons: components["schemas"]["StationSeason"][];
-            /**
-             * Short L
-             * @description Less than the trees want in the first week [L]
-             */
-            short_l: number;
             /** Weeks */
             weeks: components["schemas"]["WeekOut"][];
             /** Without */
@@ -13719,10 +13714,20 @@ export interface components {
              */
             first_day: string;
             /**
+             * Short L
+             * @description Less than the trees want [L]
+             */
+            short_l: number;
+            /**
              * Short Of
              * @description What there is too little of, and is spent.
              */
             short_of: ("water" | "hours")[];
+            /**
+             * Short Us L
+             * @description Less than the trees want, in steps of half a gallon [L]
+             */
+            short_us_l: number;
             /**
              * Wanted L
              * @description That trees want [L]
