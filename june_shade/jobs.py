@@ -113,8 +113,8 @@ def choose(context: JobContext, timestamp: int = 0) -> None:
 
 def choose_now(context: JobContext, *, soon: bool = False) -> None:
     """Choose it because somebody asks for it. soon: in a few seconds."""
-    most = choosing.SOON_SECONDS if soon else choosing.SECONDS
-    choosing.work(_sessions(context), seconds=min(most, _choosing(context).seconds))
+    most, sketches = (choosing.SOON_SECONDS, 0) if soon else (choosing.SECONDS, choosing.SKETCHES)
+    choosing.work(_sessions(context), seconds=min(most, _choosing(context).seconds), sketches=sketches)
 
 
 def compare(context: JobContext, timestamp: int = 0) -> None:

@@ -15,6 +15,7 @@ import unittest
 import warnings
 from collections.abc import Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 from threading import Lock
@@ -129,32 +130,61 @@ def _in_order(tests: Sequence[unittest.TestCase]) -> list[str]:
     return sorted(names, key=rank)
 
 
+def _with_browser(name: str) -> bool:
+    return name.split(".")[1] == FOLDERS[0]
+
+
+class _Taker:
+    """A process that runs the classes that it is told. environment: its own."""
+
+    def __init__(self, environment: dict[str, str]) -> None:
+        command = [sys.executable, "-m", "tests", TAKES]
+        self._process = subprocess.Popen(
+            command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True, bufsize=1, env=environment
+        )
+        self.drives_a_browser = self.is_gone = False
+
+    def take(self, name: str) -> Told:
+        """What came of a class; where the process ended over it, that."""
+        self.drives_a_browser |= _with_browser(name)
+        try:
+            self._process.stdin.write(name + "\n")
+            answer = self._process.stdout.readline()
+        except BrokenPipeError:
+            answer = ""
+        self.is_gone = not answer
+        return Told(**json.loads(answer)) if answer else Told(0, 1, 0, {}, f"{name}: its process ended over it\n")
+
+    def end(self) -> None:
+        """Let it go home."""
+        with suppress(BrokenPipeError):
+            self._process.stdin.close()
+        self._process.wait()
+        self._process.stdout.close()
+
+
 def everything() -> Told:
     """All tests, handed out to processes; what each failed one said is printed as it comes."""
     left, one_takes = iter(_in_order(_found())), Lock()
 
     def hand_out(environment: dict[str, str]) -> Told:
-        told = Told(0, 0, 0, {})
-        command = [sys.executable, "-m", "tests", TAKES]
-        with subprocess.Popen(
-            command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True, bufsize=1, env=environment
-        ) as process:
+        told, process = Told(0, 0, 0, {}), _Taker(environment)
+        try:
             while True:
                 with one_takes:
                     name = next(left, None)
                 if name is None:
-                    break
-                process.stdin.write(name + "\n")
-                answer = process.stdout.readline()
-                if not answer:
-                    return told + Told(0, 1, 0, {}, f"{name}: its process ended before it was done\n")
-                more = Told(**json.loads(answer))
-                print(
-                    f"{name}: {more.passed} passed, {more.failed} failed, {sum(more.taken.values()):.0f} s", flush=True
-                )
+                    return told
+                # no other test may meet the event loop of a browser's
+                if process.is_gone or (process.drives_a_browser and not _with_browser(name)):
+                    process.end()
+                    process = _Taker(environment)
+                more = process.take(name)
+                seconds = sum(more.taken.values())
+                print(f"{name}: {more.passed} passed, {more.failed} failed, {seconds:.0f} s", flush=True)
                 told += more
-            process.stdin.close()
-        return told
+        finally:
+            process.end()
 
     with cluster.throw_away() as server:
         count = AT_ONCE_EACH_CORE * (os.cpu_count() or 1)

@@ -7,7 +7,7 @@ from weakref import WeakKeyDictionary
 
 from playwright.sync_api import Browser, BrowserContext, Page, Request, sync_playwright
 
-CHROMIUM = "/usr/bin/chromium"
+CHROMIUM = "/usr/bin/chromium-headless-shell"
 FLAGS = [
     "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync", "--disable-dev-shm-usage",

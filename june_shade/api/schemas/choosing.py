@@ -345,7 +345,8 @@ class BesidePlan(Out):
     """What a plan comes to a week, and trees by what it costs them."""
 
     name: Literal["as_ordered", "hand", "hour", "tank", "hold", "cap"]
-    litres: float = quantity("L", "A week")
+    litres: float = quantity("L", "A week, in steps of litres")
+    litres_us: float = quantity("L", "A week, in steps of half a gallon")
     minutes: float = quantity("min", "Of work a week")
     may_die: int
     leaves_suffer: int

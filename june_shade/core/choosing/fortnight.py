@@ -10,7 +10,7 @@ import numpy as np
 
 from june_shade.core.choosing import board, offers, search
 from june_shade.core.choosing.choose import Choice, choose, liked
-from june_shade.core.choosing.offers import PLAN_DAYS, Group, Hands, Limits, Offers, Outcome, Plain, Visits
+from june_shade.core.choosing.offers import HALF, PLAN_DAYS, Group, Hands, Limits, Offers, Outcome, Plain, Visits
 from june_shade.core.choosing.patterns import Array, Closing, Period, Problem, Rows, fitted, keeps, plan_of
 from june_shade.core.choosing.spells import Spells, spells
 from june_shade.core.water.visits import Walked, walked
@@ -105,20 +105,24 @@ def plan(
     """The plan of a fortnight.
 
     stops: stop of each tree of a group by position, arrays (trees,); before: visits that the plan has which stands, as
-    shares of the refill, arrays (days, trees): the first of them are promised; start: those that the choice begins
-    with, None = the same; ready: of these groups, where it is there; slack, gap: as of `choose`, shares; seconds: for
-    all of it; clock: what time it is [s].
+    shares of the refill, arrays (days, trees): the first of them are promised, and the choice begins with them; start:
+    others that it begins with too and the search alone, None = none; ready: of these groups, where it is there; slack,
+    gap: as of `choose`, shares; seconds: for all of it; clock: what time it is [s].
     """
     begins, begun = clock(), before if start is None else start
     ready = ready or prepared(groups, limits.hands)
     plains, for_search = ready.plains, SHARE_FOR_SEARCH * seconds
     searched = _searched(groups, stops, limits, ready, before, begun, ROUNDS_A_UNIT, for_search, clock)
+    starts = [_of_units(groups, before), _whole(groups, plains, searched)]
+    if start is not None:
+        starts.append(_of_units(groups, start))
     offered = [
         offers.offers(group, of_plain, limits.hands, [
-            offers.first_offers(np.flatnonzero(np.any(group.wanted[:, on], axis=1)).tolist()) | {_visits(stood[:, on])}
-            | board.with_one_less(found[n]) for n, on in enumerate(group.units)
+            offers.first_offers(np.flatnonzero(np.any(group.wanted[:, on], axis=1)).tolist())
+            | {_visits(of[n][u], offers.whole_share(group, of_plain, on)) for of in starts}
+            | board.with_one_less(found[u]) for u, on in enumerate(group.units)
         ])
-        for group, of_plain, stood, found in zip(groups, plains, begun, searched, strict=True)
+        for n, (group, of_plain, found) in enumerate(zip(groups, plains, searched, strict=True))
     ]  # fmt: skip
     problem = _problem(groups, stops, limits, before, offered)
     for _ in range(ROUNDS_OF_MORE):
@@ -131,7 +135,8 @@ def plan(
         offered = grown
         problem = _problem(groups, stops, limits, before, offered)
     left = max(1.0, seconds - (clock() - begins))
-    first = [_standing(problem, np.concatenate(days)) for days in (_days(groups, begun), searched) if days]
+    share = np.concatenate([of.share for of in offered]) if offered else np.zeros((0, PLAN_DAYS))
+    first = [_likest(problem.rows, share, np.concatenate(of)) for of in starts if of]
     found = _chosen(problem, np.concatenate([of.plain for of in offered]), first, slack, gap, left, clock)
     return _told(groups, plains, limits, offered, found)
 
@@ -165,21 +170,40 @@ def _searched(
     return np.split(laid.of_units(found), board.first_units(groups)[1:-1])
 
 
-def _visits(stood: Array) -> Visits:
-    """What a unit's trees have in a plan, as a pattern. stood: shares of the refill, array (days, trees)."""
-    share = np.max(stood, axis=1, initial=0.0).astype(float)
-    return tuple((int(day), 1.0 if share[day] > offers.HALF else offers.HALF) for day in np.flatnonzero(share > 0))
+def _of_units(groups: Sequence[Group], shares: Sequence[Array]) -> list[Array]:
+    """Shares of the refill that units get, by group, arrays (units, days). shares: of trees, arrays (days, trees)."""
+    return [
+        np.array([np.max(share[:, on], axis=1, initial=0.0) for on in group.units]).reshape(-1, PLAN_DAYS)
+        for group, share in zip(groups, shares, strict=True)
+    ]
 
 
-def _standing(problem: Problem, days: Array) -> Array:
-    """The number of each unit's pattern that visits on these days, where it is offered, else of none, array (trees,).
+def _whole(groups: Sequence[Group], plains: Sequence[Plain], days: Sequence[Array]) -> list[Array]:
+    """The same where all visits are whole. days: whether each unit is visited, by group, arrays (units, days)."""
+    return [
+        own * np.array([offers.whole_share(group, of_plain, on) for on in group.units]).reshape(-1, 1)
+        for group, of_plain, own in zip(groups, plains, days, strict=True)
+    ]
 
-    days: whether each unit is visited, array (trees, days).
+
+def _visits(share: Array, whole: float) -> Visits:
+    """A unit's days as a pattern. share: of the refill, array (days,); whole: what a whole watering is of it."""
+    between = (HALF + 1.0) / 2.0 * whole
+    return tuple((int(day), 1.0 if share[day] > between else HALF) for day in np.flatnonzero(share > 0))
+
+
+def _likest(rows: Rows, share: Array, wanted: Array) -> Array:
+    """The number of each unit's pattern on the same days that pours most nearly as much, of none where none is, array
+    (trees,).
+
+    share: of the refill that patterns have, array (patterns, days); wanted: what units get, array (trees, days).
     """
-    rows = problem.rows
-    same = np.flatnonzero(np.all(rows.visits == days[rows.tree], axis=1))
+    of_tree = wanted[rows.tree]
+    apart = np.where(np.all((share > 0) == (of_tree > 0), axis=1), np.sum(np.abs(share - of_tree), axis=1), np.inf)
     chosen = rows.empty.copy()
-    chosen[rows.tree[same]] = rows.number[same]
+    for row in np.lexsort((-apart, rows.tree)):  # the nearest of each tree comes last
+        if np.isfinite(apart[row]):
+            chosen[rows.tree[row]] = rows.number[row]
     return chosen
 
 

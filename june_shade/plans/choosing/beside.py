@@ -8,15 +8,17 @@ from uuid import UUID, uuid4
 
 import numpy as np
 
-from june_shade.core.choosing import harm
-from june_shade.core.choosing.offers import PLAN_DAYS
+from june_shade.core.choosing import fortnight, harm
+from june_shade.core.choosing.fortnight import OfGroup, Prepared
+from june_shade.core.choosing.offers import PLAN_DAYS, taken_l
+from june_shade.core.choosing.patterns import Array
 from june_shade.core.errors import JuneShadeError
 from june_shade.core.water import modes
 from june_shade.plans import clock
 from june_shade.plans.choosing import given as loading
-from june_shade.plans.choosing import work
+from june_shade.plans.choosing import groups, work
 from june_shade.plans.choosing.given import CrewGiven, Given
-from june_shade.plans.choosing.work import Chosen
+from june_shade.plans.choosing.groups import SiteGroup
 from june_shade.plans.water import run
 from june_shade.plans.water.run import SitePlan
 from june_shade.store import choices as store
@@ -36,11 +38,12 @@ HOLD = "hold"
 
 @dataclass(frozen=True, slots=True)
 class Beside:
-    """A plan beside the standing one: litres [L] and minutes [min] of the fortnight, trees by word of harm, weighted
-    harm that orders plans, how many trees it changes the terms of."""
+    """A plan beside the standing one: litres [L], in steps of both systems, and minutes [min] of the fortnight; trees
+    by word of harm; weighted harm, that orders plans; how many trees it changes the terms of."""
 
     name: str
     litres: float
+    litres_us: float
     minutes: float
     words: dict[str, int]
     harm: float
@@ -68,64 +71,82 @@ def work_on(sessions: SessionMaker, *, seconds_each: float = SECONDS_EACH) -> No
 
 
 def compare(session: Session, sites: Sequence[Site], *, seconds_each: float) -> PlansBeside | None:
-    """Plans beside the standing one; None where nothing limits any site."""
+    """Plans beside the standing one, which each of them begins with; None where nothing limits any site."""
     given = loading.of_day(session, sites)
     plans = run.plan_sites(session, given.limited, limits=False)
-    make = _Maker(given, plans, seconds_each)
-    ordered = make("as_ordered")
-    if ordered is None:
+    terms = _terms(given, plans)
+    if terms is None:
         return None
-    told = [ordered]
+    stands = [work.standing_shares(session, one, given) for one in terms.sites]
+
+    def under(name: str, own: Terms | None, seconds: float = seconds_each, most_l: float | None = None) -> list[Beside]:
+        if own is None:
+            return []
+        nothing = [np.zeros_like(share) for share in stands]
+        chosen = work.chosen_for(
+            own.given, own.sites, nothing, start=stands, ready=own.ready, seconds=seconds, most_l=most_l, gap=GAP
+        )
+        return [_beside(name, own.sites, chosen.fortnight.groups, float(chosen.fortnight.crew_minutes.sum()))]
+
+    told = [_as_it_stands(terms, stands)]
     for name, changed in (("hand", _hand), ("hour", _hour), ("tank", _tank)):
         if name != "tank" or any(crew.tank_l is not None for crew in given.crews):
-            told += make.found(name, _with_crews(given, changed), plans)
+            told += under(name, _terms(_with_crews(given, changed), plans))
     held, trees = _held(session, given, plans)
     if trees:
-        told += [replace(one, trees=trees) for one in make.found(HOLD, given, held)]
+        told += [replace(one, trees=trees) for one in under(HOLD, _terms(given, held))]
+    caps = []
+    for n in range(1, CAPS):
+        caps += under("cap", terms, seconds_each * SECONDS_CAP / SECONDS_EACH, told[0].litres * n / CAPS)
     return PlansBeside(
         id=uuid4(), made_at=clock.now(session), first_day=given.first_day,
-        told={"plans": [_plain(one) for one in told], "caps": [_plain(one) for one in make.caps(ordered)]},
+        told={"plans": [_plain(one) for one in told], "caps": [_plain(one) for one in [*caps, told[0]]]},
     )  # fmt: skip
 
 
-class _Maker:
-    """Makes plans under other terms, from the same trees and crews."""
+@dataclass(frozen=True, slots=True)
+class Terms:
+    """What a plan is chosen from: crews and orders, sites with what their trees want, their groups gone through."""
 
-    def __init__(self, given: Given, plans: dict[UUID, SitePlan], seconds_each: float) -> None:
-        self._given, self._plans, self._seconds = given, plans, seconds_each
-
-    def __call__(self, name: str) -> Beside | None:
-        found = self.found(name, self._given, self._plans)
-        return found[0] if found else None
-
-    def found(self, name: str, given: Given, plans: dict[UUID, SitePlan], most_l: float | None = None) -> list[Beside]:
-        """One plan, none where nothing limits any site. most_l: litres of the fortnight [L]."""
-        wanting = work.wanting(given, plans)
-        if not wanting:
-            return []
-        nothing = [np.zeros((PLAN_DAYS, len(one.made.rows)), bool) for one in wanting]
-        seconds = self._seconds if most_l is None else self._seconds * SECONDS_CAP / SECONDS_EACH
-        return [_beside(name, work.chosen_for(given, wanting, nothing, seconds=seconds, most_l=most_l, gap=GAP))]
-
-    def caps(self, ordered: Beside) -> list[Beside]:
-        """The least harm with ever more litres, up to those of the plan as ordered."""
-        found: list[Beside] = []
-        for n in range(1, CAPS):
-            found += self.found("cap", self._given, self._plans, ordered.litres * n / CAPS)
-        return [*found, ordered]
+    given: Given
+    sites: list[SiteGroup]
+    ready: Prepared
 
 
-def _beside(name: str, chosen: Chosen) -> Beside:
+def _terms(given: Given, plans: dict[UUID, SitePlan]) -> Terms | None:
+    sites = work.wanting(given, plans)
+    return Terms(given, sites, fortnight.prepared([one.group for one in sites], given.hands)) if sites else None
+
+
+def _as_it_stands(terms: Terms, shares: Sequence[Array]) -> Beside:
+    """The standing plan: visits as they were chosen, not another choice that would differ a little."""
+    hands = terms.given.hands
+    of = [
+        fortnight.of_visits(one.group, plain, hands, share)
+        for one, plain, share in zip(terms.sites, terms.ready.plains, shares, strict=True)
+    ]
+    stops = groups.stops_of(terms.given)
+    at = np.concatenate(work.stops_of_trees(terms.sites, stops))
+    minutes = np.concatenate([one.minutes for one in of], axis=1)
+    crews = len(terms.given.crews)
+    all_min = fortnight.crew_minutes(stops.crew_of, stops.minutes, at, minutes, crews)
+    return _beside("as_ordered", terms.sites, of, float(all_min.sum()))
+
+
+def _beside(name: str, sites: Sequence[SiteGroup], of: Sequence[OfGroup], minutes: float) -> Beside:
+    """A plan told. minutes: of its fortnight [min]."""
     told: dict[str, int] = dict.fromkeys(harm.WORDS, 0)
-    litres = weighted = 0.0
-    for one, of in zip(chosen.sites, chosen.fortnight.groups, strict=True):
-        litres += float(of.walked.litres[:PLAN_DAYS].sum())
-        weighted += float(np.sum(one.group.weight * of.outcome.harm))
-        for h, dies in zip(of.outcome.harm, of.outcome.dies, strict=True):
+    litres = litres_us = weighted = 0.0
+    for site, own in zip(sites, of, strict=True):
+        poured = own.walked.litres[:PLAN_DAYS]
+        litres += float(poured.sum())
+        litres_us += float(taken_l(site.group, np.arange(poured.shape[1]), poured).sum())
+        weighted += float(np.sum(site.group.weight * own.outcome.harm))
+        for h, dies in zip(own.outcome.harm, own.outcome.dies, strict=True):
             word = harm.told(float(h), bool(dies))
             if word is not None:
                 told[word] += 1
-    return Beside(name, litres, float(chosen.fortnight.crew_minutes.sum()), told, weighted)
+    return Beside(name, litres, litres_us, minutes, told, weighted)
 
 
 def _plain(one: Beside) -> dict[str, Any]:

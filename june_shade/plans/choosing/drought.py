@@ -1,6 +1,6 @@
 """The drought page: orders in force, what is wanted, allowed and chosen by week, who goes without."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
@@ -48,9 +48,10 @@ def of_all(session: Session) -> dict[str, Any]:
     remembered.make_ready(session, sites)
     plans = [(site, made) for site in sites if (made := remembered.known(session, site)) is not None]
     tags = {row.id: row.tag for _, made in plans for row in made.rows}
+    weeks = crews_ahead.weeks(given, store.standing(session), crews_ahead.of_sites(given, sites, session))
     return told | {
-        "weeks": crews_ahead.weeks(given, store.standing(session), crews_ahead.of_sites(given, sites, session)),
-        "beside": _beside(session),
+        "weeks": weeks,
+        "beside": _beside(session, weeks),
         "seasons": seasons.of_stations(session, sites),
         "without": _without(session, plans),
         "let_go": [
@@ -61,20 +62,35 @@ def of_all(session: Session) -> dict[str, Any]:
     }
 
 
-def _beside(session: Session) -> dict[str, Any] | None:
-    """What plans beside the standing one come to a week, and up to which litres more water helps much."""
+def _beside(session: Session, weeks: Sequence[crews_ahead.Week]) -> dict[str, Any] | None:
+    """What plans beside the standing one come to a week, and up to which litres more water helps much.
+
+    weeks: of the standing plan, whose litres and minutes are its own here too.
+    """
     found = store.beside(session)
     if found is None:
         return None
     plans, caps = ([_weekly(one) for one in found.told[name]] for name in ("plans", "caps"))
     at = harm.knee(*(np.array([one[name] for one in found.told["caps"]]) for name in ("litres", "harm")))
+    if weeks and weeks[0].first_day == found.first_day:
+        stands = {
+            "litres": _mean(week.chosen_l for week in weeks), "litres_us": _mean(week.chosen_us_l for week in weeks),
+            "minutes": _mean(week.chosen_min for week in weeks),
+        }  # fmt: skip
+        plans[0] |= stands
+        caps[-1] |= stands
     return {"made_at": found.made_at, "first_day": found.first_day, "plans": plans, "caps": caps, "knee": at}
+
+
+def _mean(values: Iterable[float]) -> float:
+    return float(np.mean(list(values)))
 
 
 def _weekly(one: dict[str, Any]) -> dict[str, Any]:
     weeks = PLAN_DAYS / WEEK
     return {
-        "name": one["name"], "litres": one["litres"] / weeks, "minutes": one["minutes"] / weeks,
+        "name": one["name"], "litres": one["litres"] / weeks,
+        "litres_us": one.get("litres_us", one["litres"]) / weeks, "minutes": one["minutes"] / weeks,
         "trees": one["trees"], **one["words"],
     }  # fmt: skip
 

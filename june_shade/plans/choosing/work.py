@@ -11,7 +11,7 @@ from uuid import UUID, uuid4
 import numpy as np
 
 from june_shade.core.choosing import fortnight, harm, paths, shortage
-from june_shade.core.choosing.fortnight import Fortnight, OfGroup
+from june_shade.core.choosing.fortnight import Fortnight, OfGroup, Prepared
 from june_shade.core.choosing.offers import PLAN_DAYS, Limits, minutes_of, taken_l
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.water.visits import walked
@@ -30,8 +30,8 @@ from june_shade.store.choice_tables import ChosenPlan
 from june_shade.store.session import Session, SessionMaker, reading, transaction
 from june_shade.store.site_tables import Site
 
-SECONDS, SOON_SECONDS = 28.0, 4.0
-"""So long choosing may take; where somebody waits for it, since their day has changed."""
+SECONDS, SOON_SECONDS = 28.0, 2.5
+"""So long choosing may take; where somebody waits for it, since their day has changed, and no sketch of it is made."""
 LEAST_BETWEEN = timedelta(minutes=15)
 ROUTED_DAYS, SKETCHES, OF_SKETCH = 2, 2, 0.1
 """Of so many days the way is looked at before the plan is chosen, on a sketch of it; where one is longer than was
@@ -86,12 +86,12 @@ def _tank_l(sites: Sequence[SiteGroup], stops: Stops, of: Sequence[OfGroup]) -> 
 
 def _at_stops(sites: Sequence[SiteGroup], stops: Stops, values: Sequence[Array]) -> Array:
     total = np.zeros(stops.minutes.shape)
-    for at, of in zip(_stops_of_trees(sites, stops), values, strict=True):
+    for at, of in zip(stops_of_trees(sites, stops), values, strict=True):
         np.add.at(total, at, of.T)
     return total
 
 
-def _stops_of_trees(sites: Sequence[SiteGroup], stops: Stops) -> list[Array]:
+def stops_of_trees(sites: Sequence[SiteGroup], stops: Stops) -> list[Array]:
     """The stop of each tree of each site by position, arrays (trees,)."""
     at_stop = {key: n for n, key in enumerate(stops.keys)}
     return [np.array([at_stop[row.stop_id or one.made.site.id] for row in one.made.rows], int) for one in sites]
@@ -130,25 +130,29 @@ def is_due(session: Session) -> bool:
     return clock.now(session) - standing.made_at >= LEAST_BETWEEN
 
 
-def work(sessions: SessionMaker, *, seconds: float = SECONDS) -> None:
-    """Choose a plan for all sites and keep it. seconds: how long choosing may take."""
+def work(sessions: SessionMaker, *, seconds: float = SECONDS, sketches: int = SKETCHES) -> None:
+    """Choose a plan for all sites and keep it. seconds: how long choosing may take; sketches: as of `chosen_for`."""
     with reading(sessions) as session:
         sites = tree_store.sites(session)
         on = rests_on(sites)
-        found = chosen(session, sites, seconds=seconds)
+        found = chosen(session, sites, seconds=seconds, sketches=sketches)
     with transaction(sessions) as session:
         _keep(session, found, on, sites)
 
 
-def chosen(session: Session, sites: Sequence[Site], *, seconds: float) -> Chosen | None:
-    """A plan for these sites as they stand; None where nothing limits any of them. seconds: how long it may take."""
+def chosen(session: Session, sites: Sequence[Site], *, seconds: float, sketches: int = SKETCHES) -> Chosen | None:
+    """A plan for these sites as they stand; None where nothing limits any of them.
+
+    seconds: how long it may take; sketches: as of `chosen_for`.
+    """
     if not sites:
         return None
     begins = time.monotonic()
     given = loading.now(session, sites)
     found = wanting(given, plan_sites(session, given.limited, limits=False))
-    before = [_before(session, one, given) for one in found]
-    return chosen_for(given, found, before, seconds=seconds - (time.monotonic() - begins)) if found else None
+    before = [standing_shares(session, one, given) for one in found]
+    left = seconds - (time.monotonic() - begins)
+    return chosen_for(given, found, before, seconds=left, sketches=sketches) if found else None
 
 
 def wanting(given: Given, plans: Mapping[UUID, SitePlan]) -> list[SiteGroup]:
@@ -166,21 +170,25 @@ def wanting(given: Given, plans: Mapping[UUID, SitePlan]) -> list[SiteGroup]:
 
 def chosen_for(
     given: Given, found: Sequence[SiteGroup], before: Sequence[Array], *, seconds: float,
-    most_l: float | None = None, gap: float = fortnight.GAP,
+    start: Sequence[Array] | None = None, ready: Prepared | None = None, most_l: float | None = None,
+    gap: float = fortnight.GAP, sketches: int = SKETCHES,
 ) -> Chosen:  # fmt: skip
-    """A plan for these sites. before: shares by the plan that stands, arrays (days, trees); seconds: how long it may
-    take; most_l: litres of the whole fortnight [L], None = as orders allow; gap: at which it is good enough."""
+    """A plan for these sites. before: shares by the plan that stands, arrays (days, trees): the first are promised;
+    start: others that the choice begins with too, None = none; ready: these groups gone through, where they are;
+    seconds: how long it may take; most_l: litres of the whole fortnight [L], None = as orders allow; gap: at which it
+    is good enough; sketches: on so many at most the way is looked at first."""
     begins = time.monotonic()
     limits, stops = groups.limits_of(given, list(found))
     if most_l is not None:
         every = tuple(tuple(range(len(one.made.rows))) for one in found)
         limits = replace(limits, periods=(*limits.periods, (tuple(range(PLAN_DAYS)), most_l, every)))
-    of_trees, own = _stops_of_trees(found, stops), [one.group for one in found]
-    ready, start = fortnight.prepared(own, limits.hands), before
-    for _ in range(SKETCHES):
+    of_trees, own = stops_of_trees(found, stops), [one.group for one in found]
+    ready = ready or fortnight.prepared(own, limits.hands)
+    for _ in range(sketches):
         sketch = fortnight.sketched(
-            own, of_trees, limits, before, start, ready, seconds=seconds * OF_SKETCH, clock=time.monotonic
-        )
+            own, of_trees, limits, before, before if start is None else start, ready, seconds=seconds * OF_SKETCH,
+            clock=time.monotonic,
+        )  # fmt: skip
         start = [of.share for of in sketch]
         minutes, tank_l = _minutes(found, stops, sketch), _tank_l(found, stops, sketch)
         routes = routing.of_plan(given, stops, minutes, tank_l, range(ROUTED_DAYS))
@@ -200,7 +208,7 @@ def chosen_for(
     return replace(drawn, routes=routes, seconds=time.monotonic() - begins)
 
 
-def _before(session: Session, one: SiteGroup, given: Given) -> Array:
+def standing_shares(session: Session, one: SiteGroup, given: Given) -> Array:
     """Shares of the refill that the standing plan has from today on, array (days, trees)."""
     standing = store.of_site(session, one.made.site.id)
     found = np.zeros((PLAN_DAYS, len(one.made.rows)))

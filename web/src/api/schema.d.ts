@@ -3235,9 +3235,14 @@ export interface components {
             leaves_suffer: number;
             /**
              * Litres
-             * @description A week [L]
+             * @description A week, in steps of litres [L]
              */
             litres: number;
+            /**
+             * Litres Us
+             * @description A week, in steps of half a gallon [L]
+             */
+            litres_us: number;
             /** May Die */
             may_die: number;
             /**

@@ -327,6 +327,7 @@ function pickSite(event: Event) {
   max-width: 60ch;
 }
 .short {
+  font-size: var(--text-2);
   font-weight: 600;
 }
 .made {

@@ -105,6 +105,20 @@ const work = computed(() => {
   const words = t(w.over ? 'today.workOver' : 'today.work', { time: time(w.minutes), hours: time(w.has_min) })
   return { over: w.over, words }
 })
+/** Nothing is left to pour: since all have enough, or since the rest waits. */
+const over = computed(() => {
+  const waiting = (data.value?.sites ?? []).reduce((n, site) => n + site.waiting.length, 0)
+  if (done.value > 0) {
+    const amount = text('volume', done.value, 0)
+    return {
+      title: t(waiting ? 'today.dayDone' : 'today.allDone'),
+      words: t('today.allDoneWords', { amount, n: wateredTrees.value }, wateredTrees.value),
+    }
+  }
+  return waiting
+    ? { title: t('today.noneLeft'), words: t('today.noneLeftWords', { n: waiting }, waiting) }
+    : { title: t('today.nothing'), words: t('today.nothingWords') }
+})
 const changed = ref(false)
 const changedAsked = onceOpen(changed)
 function start() {
@@ -208,14 +222,10 @@ function pick(id: string) {
               @feel="openFeel"
             />
             <section v-else class="yard">
-              <h2>{{ done > 0 ? t('today.allDone') : t('today.nothing') }}</h2>
+              <h2>{{ over.title }}</h2>
               <BigFigure v-if="done > 0" dimension="volume" :value="done" :digits="0" :size="wide ? 112 : 88" />
               <p class="for">
-                {{
-                  done > 0
-                    ? t('today.allDoneWords', { amount: text('volume', done, 0), n: wateredTrees }, wateredTrees)
-                    : t('today.nothingWords')
-                }}
+                {{ over.words }}
               </p>
             </section>
             <section v-if="clocks.length" class="clocks">

@@ -7,7 +7,6 @@ import { isUs, show, unitLabel } from '@/units'
 
 const props = defineProps<{ crew: Schema['CrewAhead']; first: number; shown: number; names: number }>()
 const { t } = useI18n()
-const OVER_MIN = 0.5
 const days = computed(() => Array.from({ length: props.shown }, (_, i) => i + props.first))
 const hours = (minutes: number) => (minutes / 60).toFixed(1)
 const litres = (day: number) => show('volume', (isUs.value ? props.crew.litres_us : props.crew.litres)[day]!, 0).value
@@ -15,9 +14,10 @@ const limit = computed(() => {
   const known = props.crew.limits.filter((m): m is number => m !== null && m > 0)
   return known.length ? hours(Math.max(...known)) : null
 })
+/** More than the crew has, by what is shown of both. */
 const over = (day: number) => {
   const most = props.crew.limits[day]
-  return most !== null && most !== undefined && props.crew.minutes[day]! > most + OVER_MIN
+  return most !== null && most !== undefined && Number(hours(props.crew.minutes[day]!)) > Number(hours(most))
 }
 const off = (day: number) => props.crew.limits[day] === 0
 </script>

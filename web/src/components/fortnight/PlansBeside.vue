@@ -2,13 +2,14 @@
 /** Plans beside the standing one, and what ever more water would buy. */
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
-import { text } from '@/units'
+import { isUs, text } from '@/units'
 
 type Plan = Schema['BesidePlan']
 defineProps<{ beside: Schema['BesideOut'] | null }>()
 const { t } = useI18n()
 const HOUR_MIN = 60
 const hours = (minutes: number) => t('drought.hours', { n: (minutes / HOUR_MIN).toFixed(1) })
+const litres = (p: Plan | undefined) => text('volume', (isUs.value ? p?.litres_us : p?.litres) ?? 0, 0)
 const name = (p: Plan) => t(`drought.named.${p.name}`, { n: p.trees }, p.trees)
 </script>
 
@@ -36,7 +37,7 @@ const name = (p: Plan) => t(`drought.named.${p.name}`, { n: p.trees }, p.trees)
               <td class="num" :class="{ warn: p.may_die }">{{ p.may_die }}</td>
               <td class="num">{{ p.leaves_suffer }}</td>
               <td class="num">{{ p.slower_growth }}</td>
-              <td class="num wide">{{ text('volume', p.litres, 0) }}</td>
+              <td class="num wide">{{ litres(p) }}</td>
               <td class="num wide">{{ hours(p.minutes) }}</td>
             </tr>
           </tbody>
@@ -44,7 +45,7 @@ const name = (p: Plan) => t(`drought.named.${p.name}`, { n: p.trees }, p.trees)
       </div>
       <h3>{{ t('drought.caps') }}</h3>
       <p class="quiet">
-        {{ t('drought.capsWords', { litres: text('volume', beside.caps[beside.knee]?.litres ?? 0, 0) }) }}
+        {{ t('drought.capsWords', { litres: litres(beside.caps[beside.knee]) }) }}
       </p>
       <table class="ruled">
         <thead>
@@ -57,7 +58,7 @@ const name = (p: Plan) => t(`drought.named.${p.name}`, { n: p.trees }, p.trees)
         </thead>
         <tbody>
           <tr v-for="(c, n) in beside.caps" :key="n" :class="{ knee: n === beside.knee }">
-            <td>{{ text('volume', c.litres, 0) }}</td>
+            <td>{{ litres(c) }}</td>
             <td class="num" :class="{ warn: c.may_die }">{{ c.may_die }}</td>
             <td class="num">{{ c.leaves_suffer }}</td>
             <td class="num">{{ c.slower_growth }}</td>

@@ -13,6 +13,7 @@ const open = defineModel<boolean>('open', { required: true })
 const { t } = useI18n()
 const MOST_HANDS = 6
 const WAIT_S = 60
+const LOOK_S = 0.4
 const chosen = ref(props.crews[0]?.id ?? '')
 const form = reactive({ people_less: 0, starts: '', ends: '', pump_broken: false })
 const busy = ref(false)
@@ -55,7 +56,9 @@ async function keep() {
     const before = await standing()
     await persist(() => api.PUT('/api/crews/{crew_id}/days/{day}', { params: path.value, body }))
     await take(api.POST('/api/fortnight/again', { params: { query: { soon: true } } }))
-    for (let i = 0; i < WAIT_S && (await standing()) === before; i++) await new Promise((r) => setTimeout(r, 1000))
+    for (let i = 0; i < WAIT_S / LOOK_S && (await standing()) === before; i++) {
+      await new Promise((r) => setTimeout(r, 1000 * LOOK_S))
+    }
     emit('planned')
     open.value = false
   } catch (e) {

@@ -47,7 +47,7 @@ const waits = computed(() => {
 const ready = computed(() => {
   const on = next.value?.ready_on
   if (!on || on === next.value?.day) return ''
-  return t(on <= props.page.today ? 'page.ready' : 'page.readyFrom', { day: longDay(on) })
+  return t(on <= props.page.today ? 'treePage.ready' : 'treePage.readyFrom', { day: longDay(on) })
 })
 </script>
 
