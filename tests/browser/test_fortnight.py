@@ -14,6 +14,7 @@ class Fortnight(BrowserTest):
         """Have the plan made, as the button does."""
         self.open(page, "/ahead/water")
         page.get_by_role("button", name=re.compile("^Plan again now")).click()
+        expect(page.get_by_role("button", name="Planning …")).to_be_visible()
         page.get_by_text(PLANNED).wait_for(timeout=60_000)
         expect(page.get_by_role("button", name="Plan again now")).to_be_visible(timeout=60_000)
 
@@ -72,6 +73,8 @@ class Fortnight(BrowserTest):
         dialog.get_by_role("button", name="Plan the rest again").click()
         expect(page.get_by_role("dialog")).to_have_count(0, timeout=60_000)
         page.get_by_label("Round of").select_option("North crew")
+        expect(page.get_by_role("heading", name="No watering left for today")).to_be_visible()
+        expect(page.locator("main")).not_to_contain_text("Every tree has enough")
         self.fits(page)
 
     def test_orders_and_who_goes_without(self):

@@ -94,7 +94,8 @@ export function useFortnight(site: () => string) {
   async function again(words: string) {
     const before = resource.data.value?.plan_id
     waiting.value = true
-    const sent = await acting.act(() => take(api.POST('/api/fortnight/again')), words, { typed: false })
+    const ask = async () => (await take(api.POST('/api/fortnight/again'))) ?? true
+    const sent = await acting.act(ask, words, { typed: false })
     for (let i = 0; sent && i < 60 && resource.data.value?.plan_id === before; i++) {
       await new Promise((r) => setTimeout(r, 1000))
       await resource.load()
