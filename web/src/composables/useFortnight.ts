@@ -101,6 +101,7 @@ export function useFortnight(site: () => string) {
       await resource.load()
     }
     waiting.value = false
+    if (sent) acting.said.value = ''
   }
   return { ...resource, ...acting, trees, placeOf, lifted, lift, moveTo, keep, back, wish, again, waiting }
 }

@@ -33,15 +33,22 @@ defineProps<{ label: string; pages: { key: string; words: string; to: RouteLocat
   border-bottom-color: var(--ink);
 }
 @media (max-width: 767px) {
+  /* six of them fit; longer words slide */
   .tabs {
     width: 100%;
     gap: 0;
+    justify-content: space-between;
+    overflow: auto hidden;
   }
   .tabs a {
-    padding: 0 var(--space-2);
+    padding: 0 var(--space-1);
+    outline-offset: -3px;
   }
   .tabs a:first-child {
     padding-left: 0;
+  }
+  .tabs a:last-child {
+    padding-right: 0;
   }
 }
 </style>
