@@ -12,6 +12,8 @@ import {
 } from '@/drawing/fortnight'
 import { within } from './within'
 import { useOrderWords } from '@/composables/useOrderWords'
+import { isOver, plannedL, shortL, useWeeks } from '@/composables/useWeeks'
+import { system } from '@/units'
 
 const FRAME = { width: 1136, names: 232, days: 14, row: 56 }
 
@@ -108,5 +110,42 @@ describe('an order in words', () => {
     expect(told[1]).toContain('midnight')
     expect(told.some((words) => /\d\s?(gal|L)/.test(words))).toBe(true)
     expect(told.at(-1)).toContain('slow-release bag, trees planted within 365 days')
+  })
+})
+
+describe('a week of the plan', () => {
+  const week = {
+    first_day: '2026-07-15',
+    wanted_l: 6000,
+    wanted_min: 1600,
+    allowed_l: 4600,
+    allowed_min: 1470,
+    chosen_l: 4550,
+    chosen_us_l: 4580,
+    chosen_min: 1000,
+    short_l: 1450,
+    short_us_l: 1420,
+    short_of: ['water'],
+  } as Parameters<typeof plannedL>[0]
+
+  const plain = (words: string) => words.replace(/\s/g, ' ')
+
+  it('names what is short, in the units and steps shown', async () => {
+    const { found: words } = await within(() => useWeeks())
+    system.value = 'us'
+    expect(words.short(week).map(plain)).toEqual([
+      'Water is short: 1,210 gal of the 1,215 gal allowed this week; the trees want 1,585 gal.',
+    ])
+    system.value = 'metric'
+    expect([plannedL(week), shortL(week)]).toEqual([4550, 1450])
+    expect(plain(words.short({ ...week, short_of: ['hours'] })[0]!)).toContain("16.7 h of the crews' 24.5 h")
+    expect(words.short({ ...week, short_of: [] })).toEqual([])
+    expect(words.litres(null)).toBe('no limit')
+  })
+
+  it('is over the hours only where the figures shown say so', () => {
+    expect(isOver(109, 105)).toBe(false) // 1.8 of 1.8
+    expect(isOver(112, 105)).toBe(true) // 1.9 of 1.8
+    expect(isOver(500, null)).toBe(false)
   })
 })

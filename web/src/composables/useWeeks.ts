@@ -8,11 +8,16 @@ type Week = Schema['WeekOut']
 export const plannedL = (week: Week) => (isUs.value ? week.chosen_us_l : week.chosen_l)
 export const shortL = (week: Week | undefined) => (isUs.value ? week?.short_us_l : week?.short_l) ?? 0
 
+export const hoursOf = (minutes: number) => (minutes / 60).toFixed(1)
+/** More than the crew has, by what is shown of both: never "1.8 of 1.8, too much". */
+export const isOver = (minutes: number, most: number | null | undefined) =>
+  typeof most === 'number' && Number(hoursOf(minutes)) > Number(hoursOf(most))
+
 export function useWeeks() {
   const { t } = useI18n()
   const litres = (value: number | null) => (value === null ? t('drought.noLimit') : text('volume', value, 0))
   const hours = (minutes: number | null) =>
-    minutes === null ? t('drought.noLimit') : t('drought.hours', { n: (minutes / 60).toFixed(1) })
+    minutes === null ? t('drought.noLimit') : t('drought.hours', { n: hoursOf(minutes) })
   const short = (week: Week | undefined) =>
     week?.short_of.map((what) =>
       what === 'water'

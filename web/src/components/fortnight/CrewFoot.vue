@@ -3,22 +3,18 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
+import { hoursOf, isOver } from '@/composables/useWeeks'
 import { isUs, show, unitLabel } from '@/units'
 
 const props = defineProps<{ crew: Schema['CrewAhead']; first: number; shown: number; names: number }>()
 const { t } = useI18n()
 const days = computed(() => Array.from({ length: props.shown }, (_, i) => i + props.first))
-const hours = (minutes: number) => (minutes / 60).toFixed(1)
 const litres = (day: number) => show('volume', (isUs.value ? props.crew.litres_us : props.crew.litres)[day]!, 0).value
 const limit = computed(() => {
   const known = props.crew.limits.filter((m): m is number => m !== null && m > 0)
-  return known.length ? hours(Math.max(...known)) : null
+  return known.length ? hoursOf(Math.max(...known)) : null
 })
-/** More than the crew has, by what is shown of both. */
-const over = (day: number) => {
-  const most = props.crew.limits[day]
-  return most !== null && most !== undefined && Number(hours(props.crew.minutes[day]!)) > Number(hours(most))
-}
+const over = (day: number) => isOver(props.crew.minutes[day]!, props.crew.limits[day])
 const off = (day: number) => props.crew.limits[day] === 0
 </script>
 
@@ -37,7 +33,7 @@ const off = (day: number) => props.crew.limits[day] === 0
       <span v-for="day in days" :key="day" role="gridcell" class="num" :class="{ over: over(day) }">
         <template v-if="off(day) && !crew.minutes[day]">{{ t('fortnight.foot.off') }}</template>
         <template v-else
-          >{{ hours(crew.minutes[day]!)
+          >{{ hoursOf(crew.minutes[day]!)
           }}<span v-if="over(day)" class="visually-hidden">{{ t('fortnight.foot.over') }}</span></template
         >
       </span>
