@@ -26,10 +26,11 @@ from tests import SHARED
 HERE = Path(__file__).resolve().parent
 LONGEST = (
     "tests.browser.test_views.Views", "tests.api.test_never_500.Fuzzed", "tests.api.test_pages_agree.TheTown",
+    "tests.plans.test_plan.Demo", "tests.plans.test_record.AnyOrder", "tests.test_jobs.Work",
 )  # fmt: skip
 """What takes minutes by itself begins first, so that nobody waits for it at the end."""
-FOLDERS = ("browser", "api")
-"""Then these, then all others."""
+FOLDERS = ("browser", "api", "launch", "plans")
+"""Then these, then all others, which take little each."""
 AT_ONCE_EACH_CORE = 2
 """Processes: a browser's test waits for the page half of its time."""
 SLOWEST = 12
