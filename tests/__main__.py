@@ -182,7 +182,11 @@ def everything() -> Told:
                     process = _Taker(environment)
                 more = process.take(name)
                 seconds = sum(more.taken.values())
-                print(f"{name}: {more.passed} passed, {more.failed} failed, {seconds:.0f} s", flush=True)
+                print(
+                    f"{name}: {more.passed} passed, {more.failed} failed, {seconds:.0f} s\n{more.text}",
+                    end="",
+                    flush=True,
+                )
                 told += more
         finally:
             process.end()
@@ -206,7 +210,6 @@ def main(words: list[str]) -> int:
         told = Told.of(_run(tests, verbosity=2))
     else:
         told = everything()
-        print(told.text)
     return told.say(time.monotonic() - began)
 
 

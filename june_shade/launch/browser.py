@@ -25,15 +25,11 @@ WIDE, PHONE = (1280, 800), (390, 844)
 ZONE = "America/Denver"
 
 
-SHORT_LIVED = ("--js-flags=--no-maglev --no-turbofan",)
-"""Pages that are shown for a moment are not worth compiling well; for what is not measured."""
-
-
 @contextmanager
-def chromium(*flags: str) -> Iterator[Browser]:
-    """One browser for as long as the block runs. flags: more of its command line."""
+def chromium() -> Iterator[Browser]:
+    """One browser for as long as the block runs."""
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path=CHROMIUM, chromium_sandbox=False, args=[*FLAGS, *flags])
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, chromium_sandbox=False, args=FLAGS)
         try:
             yield browser
         finally:

@@ -35,7 +35,7 @@ def shared() -> tuple[Browser, str]:
     """One browser and one weather stand-in for the whole process, and the stand-in's address."""
     stack = ExitStack()
     atexit.register(stack.close)
-    return stack.enter_context(browser.chromium(*browser.SHORT_LIVED)), stack.enter_context(weather_stand_in())
+    return stack.enter_context(browser.chromium()), stack.enter_context(weather_stand_in())
 
 
 _devices: dict[tuple, BrowserContext] = {}
