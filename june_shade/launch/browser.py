@@ -66,7 +66,7 @@ def context(browser: Browser, size: tuple[int, int], units: str = "us", person: 
         kept["june-shade-person"] = json.dumps(person)
     script = "".join(f"localStorage.getItem({k!r}) ?? localStorage.setItem({k!r}, {v!r});" for k, v in kept.items())
     made.add_init_script("if (location.protocol === 'http:') {" + script + "}")
-    made.set_default_timeout(30_000)
+    made.set_default_timeout(15_000)
     _watch(made)
     return made
 

@@ -27,7 +27,7 @@ BLINK_MS = 150
 AXE_TAGS = ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"]
 
 
-expect.set_options(timeout=30_000)
+expect.set_options(timeout=20_000)
 
 
 @cache

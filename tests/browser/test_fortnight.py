@@ -142,7 +142,6 @@ class Saving(BrowserTest):
         page = self.device(PHONE)
         self.open(page, "/ahead/savings")
         offer = page.get_by_role("listitem").filter(has_text="Put slow-release bags on").first
-        offer.get_by_text("Tree by tree").wait_for(timeout=90_000)  # every change is gone through at every tree
         offer.get_by_text("Tree by tree").click()
         button = offer.get_by_role("button", name=re.compile("^Put it on the list of ")).first
         tag = (button.get_attribute("aria-label") or "").rsplit(" ", 1)[1]
@@ -168,7 +167,7 @@ class Saving(BrowserTest):
         page = self.device(PHONE)
         self.open(page, f"/plantings/{scenario.name_id('planting', 'HL', 'playground')}")
         when = page.locator(".when")
-        expect(when.get_by_role("cell", name="hard frost").first).to_be_visible(timeout=90_000)
+        expect(when.get_by_role("cell", name="hard frost").first).to_be_visible(timeout=30_000)
         expect(when).to_contain_text("less water to the end of its second summer")
         self.fits(page)
         self.accessible(page)

@@ -201,9 +201,9 @@ def _likest(rows: Rows, share: Array, wanted: Array) -> Array:
     of_tree = wanted[rows.tree]
     apart = np.where(np.all((share > 0) == (of_tree > 0), axis=1), np.sum(np.abs(share - of_tree), axis=1), np.inf)
     chosen = rows.empty.copy()
-    for row in np.lexsort((-apart, rows.tree)):  # the nearest of each tree comes last
-        if np.isfinite(apart[row]):
-            chosen[rows.tree[row]] = rows.number[row]
+    at = np.lexsort((-apart, rows.tree))  # the nearest of each tree comes last, and stays
+    at = at[np.isfinite(apart[at])]
+    chosen[rows.tree[at]] = rows.number[at]
     return chosen
 
 

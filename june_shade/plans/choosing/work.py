@@ -295,12 +295,10 @@ def _weeks(found: Chosen) -> list[dict[str, Any]]:
     """What trees want in each week, and the litres that orders allow, None without such an order."""
     days = range(0, PLAN_DAYS, WEEK)
     minutes, by_tree = np.zeros(PLAN_DAYS), []
-    at_stop = {key: n for n, key in enumerate(found.stops.keys)}
     crews = len(found.given.crews)
-    for one, _ in _pairs(found):
+    for one, stop_of in zip(found.sites, stops_of_trees(found.sites, found.stops), strict=True):
         wanted = walked(one.group.standing, one.group.wanted.astype(float)).litres[:PLAN_DAYS]
         own = minutes_of(one.group, found.limits.hands, np.arange(len(one.made.rows)), wanted)
-        stop_of = np.array([at_stop[row.stop_id or one.made.site.id] for row in one.made.rows])
         of_crews = fortnight.crew_minutes(found.stops.crew_of, found.stops.minutes, stop_of, own, crews)
         by_tree.append(wanted)
         minutes = minutes + of_crews.sum(axis=0)
