@@ -221,12 +221,12 @@ class Words(unittest.TestCase):
         import json
 
         from june_shade.core.weather.daily import SUBSTITUTES
-        from june_shade.plans.water import page
+        from june_shade.plans.water import watering
 
         text = json.loads((ROOT / "web/src/i18n/en.json").read_text(encoding="utf-8"))
         for code in ("ball_not_refilled", "once_is_not_enough", "daily", "dry_ball", "slow_ground"):
             self.assertIn(code, text["flag"], code)
-        for code in (*page.LINE_PROBLEMS.values(),):
+        for code in (*watering.LINE_PROBLEMS.values(),):
             self.assertIn(code, text["flag"], code)
         source = (PACKAGE / "core/drip/judge.py").read_text() + (PACKAGE / "core/drip/verdict.py").read_text()
         found = set(re.findall(r'Finding\(\s*"(\w+)"', source)) | {"no_head", "head_low", "head_high"}

@@ -1,6 +1,6 @@
 """Ochre Falls, a made-up town on a high dry plain: a school ground, a rail trail, a cemetery edge, a street median.
 
-About a hundred trees of mixed stock, age and soil, two years of seeded weather and a month of log, kept by a crew
+About a hundred trees of mixed stock, age and soil, six years of seeded weather and a month of log, kept by a crew
 that does what the plan says, most days. Streets, people and trees are invented.
 """
 
@@ -31,7 +31,7 @@ from june_shade.store.tree_tables import Plant, StockSize, Tree
 from june_shade.store.weather_tables import Station
 
 DAY = date(2026, 7, 15)
-FIRST_WEATHER = date(2024, 7, 15)
+FIRST_WEATHER = date(2020, 7, 1)
 LOG_DAYS = 31
 ZONE = "America/Denver"
 PLACE = {"latitude_deg": 40.2, "longitude_deg": -104.7, "elevation_m": 1490.0}

@@ -8,7 +8,8 @@ import numpy as np
 
 from june_shade.core.errors import JuneShadeError
 from june_shade.plans import register
-from june_shade.plans.water import SitePlan, page, remembered
+from june_shade.plans.water import SitePlan, remembered, watering
+from june_shade.plans.water.section import Section, section, state_of
 from june_shade.store import trees as store
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Site
@@ -24,8 +25,8 @@ class Listed:
 
     tree: Tree
     dryness: float | None
-    next: page.Next | None
-    section: page.Section | None
+    next: watering.Next | None
+    section: Section | None
     drip_flags: tuple[str, ...] = ()
 
 
@@ -59,8 +60,8 @@ def _planned(session: Session, trees: Sequence[Tree]) -> list[Listed]:
             else:
                 i = at[tree.id]
                 shown[tree.id] = Listed(
-                    tree, float(made.plan.now_dryness[i]), page.next_of(made, i), page.section(made, i),
-                    page.drip_flags(made, i),
+                    tree, float(made.plan.now_dryness[i]), watering.next_of(made, i), section(made, i),
+                    watering.drip_flags(made, i),
                 )  # fmt: skip
     return [shown[tree.id] for tree in trees]
 
@@ -84,7 +85,7 @@ def _by_plan(session: Session, wanted: Wanted, sort: str, state: str | None) -> 
                 continue
             visit = int(made.plan.visit[i])
             away = visit - made.course.today if visit >= 0 else np.inf
-            stands[row.id] = (page.state_of(made, i), {"dry": -float(made.plan.now_dryness[i]), "next": away})
+            stands[row.id] = (state_of(made, i), {"dry": -float(made.plan.now_dryness[i]), "next": away})
     nothing: tuple[str, dict[str, float]] = ("unknown", {})
     kept = [tree_id for tree_id, _ in matching if state is None or stands.get(tree_id, nothing)[0] == state]
     return sorted(kept, key=lambda tree_id: stands.get(tree_id, nothing)[1].get(sort, np.inf))

@@ -2,9 +2,9 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid5
 
 from june_shade.core.checks import Fields
 from june_shade.core.errors import ConflictError, InputError
@@ -22,6 +22,8 @@ from june_shade.store.session import Session
 from june_shade.store.tree_tables import Tree
 
 RULES = ("weekdays", "windows", "methods", "event_l", "exempt")
+SAYS = ("rules", "week_l", "closes_yards", "stage")
+"""What an order says: where one of these changes, another order begins."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,6 +33,7 @@ class Shown:
     row: Restriction
     sites: tuple[UUID, ...]
     in_force: bool
+    today: date
 
 
 def every(session: Session) -> list[Shown]:
@@ -40,23 +43,33 @@ def every(session: Session) -> list[Shown]:
 
 
 def _shown(row: Restriction, sites: Sequence[UUID], today: date) -> Shown:
-    return Shown(row, tuple(sites), order_of(row).rules.in_force(today))
+    return Shown(row, tuple(sites), order_of(row).rules.in_force(today), today)
 
 
-def put(session: Session, order_id: UUID, values: dict[str, Any], sites: Sequence[UUID]) -> Shown:
-    """Enter an order under an id that the client chose, or change it. Raises InputError naming the field."""
+def put(
+    session: Session, order_id: UUID, values: dict[str, Any], sites: Sequence[UUID], changes_from: date | None = None
+) -> Shown:
+    """Enter an order under an id that the client chose, or change it.
+
+    changes_from: the day from which an order says something else than before; until the day before it stays on record
+    as it was. None = it was entered wrong, for all its days. Raises InputError naming the field.
+    """
     if not sites:
         raise InputError("needs a site that it holds for", "sites")
     rows = [register.site(session, site_id) for site_id in dict.fromkeys(sites)]
-    first, last = values["first_day"], values["last_day"]
-    if first is not None and last is not None and last < first:
-        raise InputError("must not be before the first day", "last_day")
     restriction_json.order_of(Fields({name: values["rules"].get(name) for name in RULES}, "rules"))
     known = session.get(Restriction, order_id)
     before = store.sites_of(session)[order_id] if known is not None else set()
+    if known is not None and changes_from is not None and _changes(known, before, values, set(sites), changes_from):
+        values["first_day"] = changes_from
+    first, last = values["first_day"], values["last_day"]
+    if first is not None and last is not None and last < first:
+        raise InputError(f"must not be before its first day, {first}", "last_day")
     changes.hold(session, before | {site.id for site in rows})
     if known is not None:
         register.fresh(known, values)
+        if first is not None and first == changes_from:
+            _keep_as_it_was(session, known, before, first)
     row = known or Restriction(id=order_id)
     values.pop("version", None)
     register.put_values(row, values)
@@ -66,6 +79,26 @@ def put(session: Session, order_id: UUID, values: dict[str, Any], sites: Sequenc
     _tell(session, before | {site.id for site in rows})
     session.refresh(row)
     return _shown(row, [site.id for site in rows], clock.now(session).date())
+
+
+def _changes(known: Restriction, before: set[UUID], values: dict[str, Any], sites: set[UUID], day: date) -> bool:
+    """Whether an order says something else from a day on, or holds elsewhere, or was sent again after it did."""
+    if known.first_day == day:
+        return True
+    else_ = before != sites or any(getattr(known, name) != values[name] for name in SAYS)
+    return else_ and (known.first_day is None or known.first_day < day)
+
+
+def _keep_as_it_was(session: Session, known: Restriction, sites: set[UUID], until: date) -> None:
+    """An order that began earlier stays on record as it was, up to the day before."""
+    if known.first_day is not None and known.first_day >= until:
+        return
+    last = min(known.last_day or date.max, until - timedelta(days=1))
+    kept = {name: getattr(known, name) for name in ("name", *SAYS, "first_day", "words", "link", "organisation_id")}
+    row = Restriction(id=uuid5(known.id, str(until)), last_day=last, **kept)
+    session.add(row)
+    session.flush()
+    store.put_sites(session, row.id, sorted(sites, key=str))
 
 
 def withdraw(session: Session, order_id: UUID, *, withdrawn: bool) -> Shown:

@@ -20,7 +20,8 @@ from june_shade.plans.choosing import page as fortnight
 from june_shade.plans.choosing.given import Given
 from june_shade.plans.looking import asked
 from june_shade.plans.planting import page as planting_page
-from june_shade.plans.water import SitePlan, page, remembered
+from june_shade.plans.water import SitePlan, remembered, watering
+from june_shade.plans.water.section import section
 from june_shade.store import choices
 from june_shade.store import trees as store
 from june_shade.store.log_tables import LogEntry
@@ -106,17 +107,17 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         logged = entries.get(row.id, [])
         if not due and not logged:
             continue
-        coming = page.next_of(made, i) if due else None
+        coming = watering.next_of(made, i) if due else None
         skipped = any(entry.kind == "skip" for entry in logged)
         stops.setdefault(row.stop_id, []).append(
             {
                 "id": row.id, "tag": row.tag, "place": row.place, "side": row.side,
                 "note_for_crew": row.note_for_crew, "common": row.common, "method": row.method,
                 "emitter_count": row.emitter_count,
-                "emitter_flow_l_per_h": row.emitter_flow_l_per_h, "next": coming, "section": page.section(made, i),
+                "emitter_flow_l_per_h": row.emitter_flow_l_per_h, "next": coming, "section": section(made, i),
                 "entries": logged, "skipped": skipped,
                 "pours_l": _litres(logged) if coming is None or skipped else coming.largest_l,
-                "line": page.line_of(session, made, i) if due else None,
+                "line": watering.line_of(session, made, i) if due else None,
                 "without_ks": float(made.plan.today_ks[i]), "without_dryness": float(made.plan.today_dryness[i]),
             }
         )  # fmt: skip
@@ -125,7 +126,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
     pours = _pours(stops, order, site, given)
     ready = (made.plan.ready == at) & (made.plan.visit != at) & (made.plan.due != at) & ~made.course.poured_today
     return blank | {
-        "cautions": page.day_cautions(made, care.tender_c(session, site, made.today), traffic=site.traffic),
+        "cautions": watering.day_cautions(made, care.tender_c(session, site, made.today), traffic=site.traffic),
         "filled": made.filled,
         "forecast": forecast.standing(session, site.station, made.series, made.today),
         "guessed": sum(row.opening == "guessed" for row in made.rows),

@@ -150,16 +150,33 @@ def _weeks(done: Sequence[Done], sites: Sequence[Site], first: date, last: date,
         ends = min(last, begins + timedelta(days=WEEK_DAYS - 1))
         days = [begins + timedelta(days=n) for n in range((ends - begins).days + 1)]
         of = [one for one in done if begins <= one.day <= ends]
-        limits = []
-        for order, at in orders:
-            if order.row.week_l is not None and at <= set(names) and all(order.rules.in_force(day) for day in days):
-                poured = sum(one.litres for one in of if one.site in {names[site_id] for site_id in at})
-                limits.append((order.row.week_l * len(days) / WEEK_DAYS, poured))
+        limits = _limits(orders, days, of, names)
         allowed, counted = min(limits, key=lambda one: one[0] - one[1]) if limits else (None, None)
         found.append(Week(
             begins, ends, sum(one.litres for one in of), sum(one.hours for one in of),
             sum(one.waterings for one in of), allowed, counted,
         ))  # fmt: skip
+    return found
+
+
+def _limits(
+    orders: Orders, days: Sequence[date], done: Sequence[Done], names: dict[UUID, str]
+) -> list[tuple[float, float]]:  # fmt: skip
+    """Litres that orders allowed on days of a week, and those that were poured [L]; an order that changed on one of
+    them counts as one."""
+    of: dict[frozenset[UUID], list[tuple[Order, set[date]]]] = {}
+    for order, at in orders:
+        own = {day for day in days if order.rules.in_force(day)}
+        if order.row.week_l is not None and at <= set(names) and own:
+            of.setdefault(at, []).append((order, own))
+    found = []
+    for at, parts in of.items():
+        whole = [[part] for part in parts if len(part[1]) == len(days)]
+        after_another = len(set().union(*(own for _, own in parts))) == sum(len(own) for _, own in parts) == len(days)
+        for chain in whole or ([parts] if after_another else []):
+            allowed = sum((order.row.week_l or 0.0) * len(own) / WEEK_DAYS for order, own in chain)
+            poured = sum(one.litres for one in done if one.site in {names[site_id] for site_id in at})
+            found.append((allowed, poured))
     return found
 
 

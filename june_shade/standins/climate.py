@@ -24,10 +24,17 @@ YEARS = 12
 MEMORY = 0.65
 SPREAD_C = 3.2
 FORECAST_DAYS = 14
+LEAST_RAIN_MM = 0.3
+"""Less a day is no rain."""
 COLDER_PER_DEG_C = 0.7
 """How much the year's mean falls with a degree of latitude (invented)."""
 FLATTEST, STEEPEST = 0.15, 1.4
 """Least and most of the shipped year's swing that a place has (invented)."""
+
+
+def _within(spell: dict, dates: np.ndarray) -> np.ndarray:
+    """Whether each day lies in a spell from its first day to its last."""
+    return (dates >= np.datetime64(spell["first"])) & (dates <= np.datetime64(spell["last"]))
 
 
 @dataclass(frozen=True)
@@ -80,10 +87,12 @@ class Climate:
         wet = rng.random(count) < chance
         mean_amount = np.array(self.normals["rain_mm"])[month] / np.array(self.normals["wet_days"])[month]
         rain = np.where(wet, rng.gamma(0.8, mean_amount / 0.8), 0.0)
-        rain = np.where(rain < 0.3, 0.0, rain)
+        rain = np.where(rain < LEAST_RAIN_MM, 0.0, rain)
         heat = self._heat_c(dates)
         rain = np.where(heat > 0, 0.0, rain)
         cloudy = rain > 0
+        rain = rain * self._rain_share(dates)
+        rain = np.where(rain < LEAST_RAIN_MM, 0.0, rain)
         spread = (normal["tmax_c"] - normal["tmin_c"]) * np.where(cloudy, 0.7, 1.0)
         middle = (normal["tmax_c"] + normal["tmin_c"]) / 2 + noise + heat - np.where(cloudy, 1.5, 0.0)
         latitude = np.radians(self.normals["latitude_deg"])
@@ -104,10 +113,12 @@ class Climate:
     def _heat_c(self, dates: np.ndarray) -> np.ndarray:
         """How much warmer a heat wave makes each day [degC]."""
         wave = self.normals.get("heat_wave")
-        if wave is None:
-            return np.zeros(len(dates))
-        within = (dates >= np.datetime64(wave["first"])) & (dates <= np.datetime64(wave["last"]))
-        return np.where(within, wave["warmer_c"], 0.0)
+        return np.zeros(len(dates)) if wave is None else np.where(_within(wave, dates), wave["warmer_c"], 0.0)
+
+    def _rain_share(self, dates: np.ndarray) -> np.ndarray:
+        """The share of each day's rain that a drought leaves, 0..1; its clouds come all the same."""
+        dry = self.normals.get("drought")
+        return np.ones(len(dates)) if dry is None else np.where(_within(dry, dates), dry["rain_share"], 1.0)
 
     def _smooth(self, name: str, dates: np.ndarray) -> np.ndarray:
         """Monthly normals as a smooth year, each standing in mid-month."""

@@ -77,7 +77,7 @@ class ChosenTree(Base):
     litres [L] and minutes [min].
 
     wanted: the plain plan's visits. harm: beyond the plain plan's [days], none_harm: without any visit; waits_cost: of
-    not going today, NULL where it does not wait; dies: it may.
+    not going today, NULL where it does not wait; dies, none_dies, waits_dies: it may of each of these.
     """
 
     __tablename__ = "chosen_tree"
@@ -92,6 +92,8 @@ class ChosenTree(Base):
     none_harm: Mapped[float]
     waits_cost: Mapped[float | None]
     dies: Mapped[bool]
+    none_dies: Mapped[bool]
+    waits_dies: Mapped[bool]
     weight: Mapped[float]
 
 

@@ -5,7 +5,8 @@ from datetime import timedelta
 from uuid import UUID
 
 from june_shade.api.schemas.sites import SiteIn
-from june_shade.plans.choosing import beside, work
+from june_shade.plans.choosing import beside, page, work
+from june_shade.store.choice_tables import ChosenTree
 from june_shade.store.session import reading
 from june_shade.store.site_tables import Site
 from tests.support import DAY, client, new_id, plant_id, small_site, tree_body, water_body
@@ -192,6 +193,13 @@ class Moves(Limited):
             self.client.post("/api/fortnight/try", json={"tree_id": new_id(), "days": []}).status_code, 404
         )
         self.assertEqual(self.wish(tree, DAY.isoformat(), "pin", person_id=new_id()).status_code, 422)
+
+
+class Words(unittest.TestCase):
+    def test_a_tree_that_may_dry_out_by_waiting_is_told_so_however_little_growth_it_costs(self):
+        for dies, word in ((False, "leaves_suffer"), (True, "may_die")):
+            self.assertEqual(page.waits_word(ChosenTree(waits_cost=4.0, waits_dies=dies)), word)
+        self.assertIsNone(page.waits_word(ChosenTree(waits_cost=None, waits_dies=False)))
 
 
 class Slack(Limited):

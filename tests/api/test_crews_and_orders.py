@@ -37,6 +37,8 @@ class Orders(Limited):
         found, drought = self.fortnight(), self.client.get("/api/drought").json()
         self.assertEqual(sum(len(t["visits"]) for t in self.rows(found)), 0)
         self.assertEqual({t["word"] for t in drought["without"]}, {"may_die"})
+        dying = [t for t in self.rows(found) if t["word"] == "may_die"]
+        self.assertEqual({t["none_word"] for t in dying}, {"may_die"}, "no visit at all is what it has")
         self.assertEqual(drought["weeks"][0]["chosen_l"], 0.0)
         self.assertGreater(drought["weeks"][0]["wanted_l"], 0.0)
 

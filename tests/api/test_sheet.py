@@ -69,6 +69,29 @@ class Sheet(RegisterTest):
         self.assertEqual([line["kind"] for line in lines], ["ordered", "done", "against"])
         self.assertEqual(lines[0]["words"], "'=Drip only.", "a spreadsheet takes no words for a formula")
 
+    def test_an_order_that_changes_stays_on_record_as_it_was(self):
+        self.order_it()
+        self.pour(self.trees[0], 12.0, 9)
+        of_form = {"changes_from": "2026-07-13", "week_l": 35.0, "rules": {"methods": ["bag"]}, "version": 1}
+        for _ in range(2):  # a phone may send it twice
+            self.order_it(**of_form)
+        found = self.sheet(first="2026-07-02", last="2026-07-15")
+        self.assertEqual(
+            sorted((order["first_day"], order["last_day"], order["week_l"]) for order in found["orders"]),
+            [("2026-07-01", "2026-07-12", 70.0), ("2026-07-13", None, 35.0)],
+        )
+        self.assertEqual([week["allowed_l"] for week in found["weeks"]], [70.0, 4 * 10.0 + 3 * 5.0])
+        self.assertEqual([one["day"] for one in found["broken"]], ["2026-07-06"])
+        self.order_it(rules={}, first_day="2026-07-13")  # what was changed, entered wrong
+        orders = self.sheet(first="2026-07-02", last="2026-07-15")["orders"]
+        self.assertEqual(sorted(order["rules"]["methods"] or [] for order in orders), [[], ["emitters"]])
+
+    def test_an_order_that_says_the_same_has_no_past(self):
+        self.order_it()
+        self.order_it(words="Drip alone.", changes_from="2026-07-13")
+        (order,) = self.client.get("/api/restrictions").json()
+        self.assertEqual((order["first_day"], order["words"]), ("2026-07-01", "Drip alone."))
+
     def test_trees_lost_are_named_with_their_day_and_cause(self):
         body = {"tree_id": self.trees[0], "kind": "dead", "day": DAY.isoformat(), "cause": "drought"}
         answer = self.client.put(f"/api/tree-ends/{new_id()}", json=body)

@@ -102,6 +102,7 @@ describe('an order in words', () => {
       link: '',
       sites: [],
       in_force: true,
+      today: '2026-07-15',
       withdrawn: false,
       version: 1,
     } as Parameters<ReturnType<typeof useOrderWords>['rules']>[0]

@@ -196,8 +196,8 @@ def list_restrictions(session: Reading) -> list[RestrictionOut]:
 def put_restriction(session: Db, order_id: UUID, body: RestrictionIn) -> RestrictionOut:
     """Enter an order under an id that the client chose, or change it. Its own words decide."""
     values = body.model_dump()
-    sites = values.pop("sites")
-    return order_out(restrictions.put(session, order_id, values, sites))
+    sites, changes_from = values.pop("sites"), values.pop("changes_from")
+    return order_out(restrictions.put(session, order_id, values, sites, changes_from))
 
 
 @router.put("/restrictions/{order_id}/withdrawn")

@@ -6,7 +6,7 @@ from uuid import UUID
 from fastapi import UploadFile
 
 from june_shade.api.schemas.care import TaskOut
-from june_shade.api.schemas.choosing import RestrictionIn, RestrictionOut
+from june_shade.api.schemas.choosing import RestrictionBase, RestrictionOut
 from june_shade.api.schemas.log import EntryOut
 from june_shade.api.schemas.trees import TreeOut
 from june_shade.core.care.cautions import OF_TASKS
@@ -95,7 +95,8 @@ def in_force_out(chosen: RoutineChoice | None) -> dict[str, Any] | None:
 def order_out(found: restrictions.Shown) -> RestrictionOut:
     """A stored order."""
     row = found.row
-    own = {name: getattr(row, name) for name in RestrictionIn.model_fields if name != "sites"}
+    own = {name: getattr(row, name) for name in RestrictionBase.model_fields if name != "sites"}
     return RestrictionOut.model_validate(own | {
-        "id": row.id, "sites": list(found.sites), "in_force": found.in_force, "withdrawn": row.withdrawn_at is not None,
+        "id": row.id, "sites": list(found.sites), "in_force": found.in_force, "today": found.today,
+        "withdrawn": row.withdrawn_at is not None, "version": row.version,
     })  # fmt: skip

@@ -295,8 +295,8 @@ class RulesIn(In):
     exempt: list[ExemptIn] = []
 
 
-class RestrictionIn(In):
-    """An order as it is typed."""
+class RestrictionBase(In):
+    """What an order says."""
 
     name: Name
     stage: int = Field(ge=0, le=5)
@@ -308,14 +308,24 @@ class RestrictionIn(In):
     words: Annotated[str, Field(max_length=4000)] = ""
     link: Note = ""
     sites: list[UUID]
+
+
+class RestrictionIn(RestrictionBase):
+    """An order as it is typed."""
+
+    changes_from: Day | None = Field(
+        None, description="It says something else from this day on: until then it stays on record as it was. Null = it "
+        "was entered wrong, for all its days.",
+    )  # fmt: skip
     version: int | None = Field(None, description="As it was read; an older one is refused.")
 
 
-class RestrictionOut(RestrictionIn, Out):
+class RestrictionOut(RestrictionBase, Out):
     """An order as it is stored."""
 
     id: UUID
     in_force: bool
+    today: date
     withdrawn: bool
     version: int
 

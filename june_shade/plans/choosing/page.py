@@ -22,7 +22,7 @@ from june_shade.plans.choosing.given import Given
 from june_shade.plans.choosing.in_force import since
 from june_shade.plans.choosing.visits import Visit, days_of, visits_of
 from june_shade.plans.water import SitePlan, remembered
-from june_shade.plans.water import page as water_page
+from june_shade.plans.water.section import section
 from june_shade.store import choices as store
 from june_shade.store import trees as tree_store
 from june_shade.store.choice_tables import ChosenTree
@@ -190,8 +190,8 @@ def _tree(
         visits=visits_of(made, i, chosen, minutes), wishes=wishes, poured_l=poured,
         skipped=any(entry.kind == "skip" for entry in entries),
         word=None if chosen is None else harm.told(chosen.harm, chosen.dies),
-        none_word=None if chosen is None else harm.told(chosen.none_harm, chosen.none_harm > harm.SUFFERS_TO),
-        waits=waits(made, i), waits_word=waits_word(chosen), section=water_page.section(made, i),
+        none_word=None if chosen is None else harm.told(chosen.none_harm, chosen.none_dies),
+        waits=waits(made, i), waits_word=waits_word(chosen), section=section(made, i),
     )  # fmt: skip
 
 
@@ -205,7 +205,7 @@ def waits_word(chosen: ChosenTree | None) -> str | None:
     """What waiting costs a tree, in a word; None where it costs nothing worth telling."""
     if chosen is None or chosen.waits_cost is None:
         return None
-    return harm.told(chosen.waits_cost, chosen.waits_cost > harm.SUFFERS_TO)
+    return harm.told(chosen.waits_cost, chosen.waits_dies)
 
 
 def tried(session: Session, tree_id: UUID, days: Sequence[int]) -> dict[str, Any]:

@@ -98,7 +98,8 @@ def _keep(
         row.litres = of.walked.litres[:PLAN_DAYS, own].tolist()
         row.wanted = wanted[:, i].tolist()
         row.harm, row.none_harm = float(of.outcome.harm[own]), float(of.none.harm[own])
-        row.dies, row.waits_cost, row.weight = bool(of.outcome.dies[own]), None, float(weight[i])
+        row.dies, row.none_dies = bool(of.outcome.dies[own]), bool(of.none.dies[own])
+        row.waits_cost, row.waits_dies, row.weight = None, False, float(weight[i])
         session.add(row)
     session.flush()
 

@@ -10,7 +10,7 @@ from uuid import UUID, uuid4
 
 import numpy as np
 
-from june_shade.core.choosing import fortnight, harm, paths, shortage
+from june_shade.core.choosing import fortnight, paths, shortage
 from june_shade.core.choosing.fortnight import Fortnight, OfGroup, Prepared
 from june_shade.core.choosing.offers import PLAN_DAYS, Limits, minutes_of, taken_l
 from june_shade.core.choosing.patterns import Array
@@ -260,8 +260,9 @@ def _rows(found: Chosen, one: SiteGroup, of: OfGroup) -> list[dict[str, Any]]:
             "share": of.share[:, i].tolist(),
             "litres": of.walked.litres[:PLAN_DAYS, i].tolist(), "minutes": of.minutes[:, i].tolist(),
             "wanted": one.group.wanted[:, i].tolist(),
-            "harm": float(of.outcome.harm[i]),
-            "none_harm": float(of.none.harm[i]), "dies": bool(of.outcome.dies[i]),
+            "harm": float(of.outcome.harm[i]), "dies": bool(of.outcome.dies[i]),
+            "none_harm": float(of.none.harm[i]), "none_dies": bool(of.none.dies[i]),
+            "waits_dies": bool(waits[i] & of.outcome.dies[i] & ~today.outcome.dies[i]),
             "weight": float(one.group.weight[i]),
         }
         for i, row in enumerate(one.made.rows)
@@ -271,9 +272,6 @@ def _rows(found: Chosen, one: SiteGroup, of: OfGroup) -> list[dict[str, Any]]:
 def told(found: Chosen) -> dict[str, Any]:
     """What is told of a whole plan: how sure, how long it took, what it comes to by day against limits."""
     plan, choice = found.fortnight, found.fortnight.choice
-    harms = np.concatenate([of.outcome.harm for of in plan.groups])
-    dies = np.concatenate([of.outcome.dies for of in plan.groups])
-    words = [harm.word(float(h), bool(d)) for h, d in zip(harms, dies, strict=True) if h > 0 or d]
     return {
         "seconds": found.seconds, "gap": choice.gap, "least_harm": choice.least_harm, "bound": choice.bound,
         "harm": choice.plan.harm, "pins_missed": plan.pins_missed,
@@ -284,7 +282,6 @@ def told(found: Chosen) -> dict[str, Any]:
              "longer": one.way_min / max(one.reckoned_min, 1.0)}
             for one in found.routes
         ],
-        "words": {word: words.count(word) for word in harm.WORDS},
     }  # fmt: skip
 
 

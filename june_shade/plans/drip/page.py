@@ -25,7 +25,7 @@ from june_shade.plans import clock, register
 from june_shade.plans.drip import lines, scenes
 from june_shade.plans.drip.scenes import Outlook
 from june_shade.plans.water import SitePlan
-from june_shade.plans.water.page import next_of
+from june_shade.plans.water.watering import next_of
 from june_shade.store import drip as store
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Line

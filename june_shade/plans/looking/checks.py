@@ -21,6 +21,7 @@ from june_shade.plans.looking import own as own_feet
 from june_shade.plans.looking import thirst
 from june_shade.plans.looking.known import Known, known, plan_of
 from june_shade.plans.water import page
+from june_shade.plans.water.section import section
 from june_shade.store import log as log_store
 from june_shade.store import looking as store
 from june_shade.store.log_tables import Person
@@ -197,7 +198,7 @@ def of_tree(session: Session, tree_id: UUID) -> dict[str, Any]:
     standing = [one for one in checkups if one.withdrawn_at is None]
     return {
         "tree": tree, "today": today, "zone": tree.site.timezone,
-        "section": page.section(made, made.index_of(tree.id)) if made else None, "readings": reads, "doubt": doubt,
+        "section": section(made, made.index_of(tree.id)) if made else None, "readings": reads, "doubt": doubt,
         "fit": fit and thirst.shown(fit), "state": thirst.state_of(fit, said), "accepted": _accepted(said),
         "checkups": checkups,
         "look_on": standing[0].look_on if standing else None,

@@ -32,7 +32,7 @@ from june_shade.plans.mulch.records import Look, judge
 from june_shade.plans.mulch.stands import Mulched
 from june_shade.plans.water import SitePlan, again, remembered
 from june_shade.plans.water.again import Ring
-from june_shade.plans.water.page import section
+from june_shade.plans.water.section import section
 from june_shade.store import mulch as store
 from june_shade.store.session import Session
 from june_shade.store.tree_tables import Tree

@@ -9825,6 +9825,11 @@ export interface components {
          */
         RestrictionIn: {
             /**
+             * Changes From
+             * @description It says something else from this day on: until then it stays on record as it was. Null = it was entered wrong, for all its days.
+             */
+            changes_from?: string | null;
+            /**
              * Closes Yards
              * @description Tanks may not be filled.
              * @default false
@@ -9896,6 +9901,11 @@ export interface components {
             sites: string[];
             /** Stage */
             stage: number;
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
             /** Version */
             version: number;
             /**

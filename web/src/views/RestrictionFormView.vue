@@ -25,6 +25,11 @@ const { data, loading, error, load } = useResource(async (signal) => {
   return { orders, sites }
 })
 const own = computed(() => data.value?.orders.find((o) => o.id === props.id) ?? null)
+/** What it said on days gone by stays on record. */
+const hasPast = computed(() => {
+  const o = own.value
+  return o !== null && (o.first_day ?? '') < o.today && (o.last_day ?? o.today) >= o.today
+})
 type Method = 'hose' | 'bucket' | 'tank' | 'emitters' | 'soaker' | 'bag' | 'sprinkler' | 'box'
 type Water = 'mains' | 'well' | 'reclaimed' | 'pond'
 type Rule = 'weekdays' | 'windows' | 'methods' | 'event_l'
@@ -57,6 +62,8 @@ const blank = {
   words: '',
   link: '',
   sites: [] as string[],
+  since: 'changed' as 'changed' | 'wrong',
+  changes_from: '',
   version: null as number | null,
 }
 const { form, errors, unreadable, refused, other, busy, fill, save, discard } = useForm(props.id ?? 'new-order', blank)
@@ -91,6 +98,7 @@ watch(data, (got) => {
     words: o.words ?? '',
     link: o.link ?? '',
     sites: o.sites,
+    changes_from: o.today,
     version: o.version,
   })
 })
@@ -121,6 +129,7 @@ async function submit() {
     words: form.words,
     link: form.link,
     sites: form.sites,
+    changes_from: (hasPast.value && form.since === 'changed' && form.changes_from) || null,
     version: form.version,
   }
   const done = await save(['name'], () =>
@@ -143,6 +152,23 @@ const addExempt = () => form.exempt.push({ methods: [], water: [], planted_withi
     @retry="load"
   >
     <form class="form" novalidate @submit.prevent="submit">
+      <fieldset v-if="hasPast">
+        <legend>{{ t('order3.since') }}</legend>
+        <label class="field full check">
+          <input v-model="form.since" type="radio" name="since" value="changed" />{{ t('order3.changed') }}
+        </label>
+        <FormField
+          v-if="form.since === 'changed'"
+          id="o-changes"
+          :label="t('order3.changesFrom')"
+          :error="errors.changes_from"
+        >
+          <input id="o-changes" v-model="form.changes_from" type="date" class="plain-input" />
+        </FormField>
+        <label class="field full check">
+          <input v-model="form.since" type="radio" name="since" value="wrong" />{{ t('order3.wrong') }}
+        </label>
+      </fieldset>
       <fieldset>
         <legend>{{ t('order3.which') }}</legend>
         <FormField id="o-name" class="wide" :label="t('sites.name')" :error="errors.name">
