@@ -135,12 +135,11 @@ class Crews(Limited):
         self.assertEqual(self.put(f"/api/stops/{row['stops'][0]['id']}", place).status_code, 200)
         far = CREW | {"hours": 3.0, "yard_latitude_deg": 40.2, "yard_longitude_deg": -105.0}
         self.assertEqual(self.put(f"/api/crews/{self.crew}", far).status_code, 200)
-        self.choose(
-            0.01
-        )  # no time to choose again with a longer way: there and back is two hours more than was reckoned
+        # no time to choose again with a longer way: there and back is two hours more than was reckoned
+        self.choose(0.01)
         crew = self.fortnight()["crews"][0]
-        for day in range(2):
-            self.assertLessEqual(crew["minutes"][day], crew["limits"][day] + 0.5, "routed days are within their hours")
+        for minutes, limit in zip(crew["minutes"], crew["limits"], strict=True):
+            self.assertLessEqual(minutes, limit + 0.5, "every day is within its hours")
         self.assertGreater(crew["minutes"][0], 120.0, "somebody goes there all the same")
 
     def test_it_is_the_crew_s_tank_that_is_filled_on_the_way(self):

@@ -59,10 +59,21 @@ class WhatItBrings(unittest.TestCase):
         self.assertIsNone(worth.cost(30.0, {"box": 1.0}, prices), "nobody priced a box")
         self.assertAlmostEqual(worth.days_to_pay(10.0, 15.0, 30.0, None, Prices()), 14.0)
 
+    def ranked(self, spent, weekly=(0.0, 0.0, 0.0)):
+        litres, minutes = (100.0, 90.0, 10.0), (10.0, 5.0, 0.0)
+        return worth.rank([worth.Taken(*of, 30.0) for of in zip(litres, weekly, minutes, spent, strict=True)])
+
     def test_the_order_is_by_money_where_all_is_priced_and_by_minutes_else(self):
-        litres, minutes = [100.0, 90.0, 10.0], [10.0, 5.0, 0.0]
-        self.assertEqual(worth.rank(litres, minutes, [5.0, 50.0, 1.0]), [0, 2, 1])
-        self.assertEqual(worth.rank(litres, minutes, [5.0, None, 1.0]), [2, 1, 0])
+        self.assertEqual(self.ranked((5.0, 50.0, 1.0)), [0, 2, 1])
+        self.assertEqual(self.ranked((5.0, None, 1.0)), [2, 1, 0])
+
+    def test_more_work_every_week_is_what_a_change_takes_and_less_of_it_is_not_counted_twice(self):
+        for spent in ((5.0, 50.0, 1.0), (None, None, None)):
+            usual = self.ranked(spent)
+            self.assertEqual(self.ranked(spent, (20.0, 20.0, 20.0)), usual)
+            more = [0.0, 0.0, 0.0]
+            more[usual[0]] = -60.0
+            self.assertEqual(self.ranked(spent, more)[-1], usual[0])
 
     def test_a_price_that_is_none(self):
         for prices, named_ in (({"gold": 1.0}, "prices"), ({"bag": -1.0}, "prices.bag")):

@@ -8,6 +8,8 @@ import numpy as np
 from june_shade.core.water.stores import Array
 
 WEEK_DAYS = 7
+SUMMER_WEEKS = 13
+"""Weeks over which more work a week is counted as what a change takes (calibrated)."""
 LEAST_SAVED_L = 1.0
 """What saves less a week is not worth telling [L]."""
 THIRST = 0.02
@@ -96,10 +98,36 @@ def days_to_pay(
     return WEEK_DAYS * taken / won if won > 0 else None
 
 
-def rank(litres_a_week: Sequence[float], minutes: Sequence[float], spent: Sequence[float | None]) -> list[int]:
-    """The order in which changes are told: by litres for their cost where all costs are known, else for a minute of
-    work; what takes nothing first. litres_a_week: saved [L]; minutes: that each takes [min]; spent: in money, None =
-    not known."""
-    takes = [float(one) for one in spent if one is not None] if all(one is not None for one in spent) else list(minutes)
-    each = [litres / taken if taken > 0 else np.inf for litres, taken in zip(litres_a_week, takes, strict=True)]
-    return sorted(range(len(each)), key=lambda n: (-each[n], -litres_a_week[n]))
+@dataclass(frozen=True, slots=True)
+class Taken:
+    """What a change saves and takes: litres a week [L], minutes a week, below 0 = more work than before, minutes once
+    [min], cost once in money, None = not known; the price of an hour, None = nobody said."""
+
+    litres_a_week: float
+    minutes_a_week: float
+    minutes: float
+    spent: float | None
+    hour: float | None
+
+    @property
+    def every_week(self) -> float:
+        """More work of all weeks of a summer [min]."""
+        return SUMMER_WEEKS * max(0.0, -self.minutes_a_week)
+
+    @property
+    def all_spent(self) -> float | None:
+        """The cost with that of the work of every week; None where it is not known."""
+        if self.spent is None or (self.hour is None and self.every_week > 0):
+            return None
+        return self.spent + self.every_week / 60.0 * (self.hour or 0.0)
+
+
+def rank(changes: Sequence[Taken]) -> list[int]:
+    """The order in which changes are told: by litres for all that they cost where that is known of each, else for a
+    minute of all their work; what takes nothing first."""
+    spent = [one.all_spent for one in changes]
+    known = [one for one in spent if one is not None]
+    takes = known if len(known) == len(changes) else [one.minutes + one.every_week for one in changes]
+    litres = [one.litres_a_week for one in changes]
+    each = [saved / taken if taken > 0 else np.inf for saved, taken in zip(litres, takes, strict=True)]
+    return sorted(range(len(each)), key=lambda n: (-each[n], -litres[n]))

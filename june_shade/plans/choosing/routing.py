@@ -7,12 +7,15 @@ import numpy as np
 
 from june_shade.core.choosing.offers import PLAN_DAYS, Limits
 from june_shade.core.choosing.patterns import Array
-from june_shade.core.choosing.route import route
+from june_shade.core.choosing.route import EXACT_STOPS, route
 from june_shade.core.choosing.ways import ways
 from june_shade.plans.choosing.given import Given
 from june_shade.plans.choosing.groups import Stops
 
 SLACK_MIN = 0.5
+ROUTED_DAYS = 2
+"""The way of so many days is looked at while choosing; that of later ones where they have so few stops that it takes no
+time."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,9 +34,9 @@ class DayRoute:
 
 def of_plan(
     given: Given, stops: Stops, visit_min: Array, tank_l: Array, days: range = range(PLAN_DAYS),
-    crew: int | None = None,
+    crew: int | None = None, *, choosing: bool = False,
 ) -> tuple[DayRoute, ...]:  # fmt: skip
-    """The routes of all crews, or of one, on these days.
+    """The routes of all crews, or of one, on these days; while choosing, only of those that are looked at by then.
 
     visit_min: minutes of visits at each stop and day [min], tank_l: litres from a tank there [L], arrays (stops, days).
     """
@@ -43,7 +46,7 @@ def of_plan(
             continue
         for day in days:
             own = np.flatnonzero((visit_min[:, day] > 0) & (stops.crew_of[:, day] == number))
-            if not len(own):
+            if not len(own) or (choosing and day >= ROUTED_DAYS and len(own) > EXACT_STOPS):
                 continue
             between = ways([of.yard, *(stops.places[n] for n in own)])
             drawn = route(between, tank_l[own, day], of.tank_l, of.fill_min)
@@ -56,16 +59,15 @@ def of_plan(
     return tuple(found)
 
 
-def raised(given: Given, stops: Stops, limits: Limits, routes: Sequence[DayRoute], days: int) -> Limits | None:
+def raised(given: Given, stops: Stops, limits: Limits, routes: Sequence[DayRoute]) -> Limits | None:
     """The limits with stops taking longer on days whose way is over the crew's hours; None where none is.
 
     A stop takes as many times its usual minutes as the day's own way does, however often it was raised before.
-    days: how many of the first are looked at.
     """
     minutes, over = limits.stop_minutes.copy(), False
     for one in routes:
         has = given.has[one.crew][one.day].minutes
-        if one.day < days and one.minutes > has + SLACK_MIN and one.way_min > one.reckoned_min + SLACK_MIN:
+        if one.minutes > has + SLACK_MIN and one.way_min > one.reckoned_min + SLACK_MIN:
             on = limits.crew_of[:, one.day] == one.crew
             minutes[on, one.day] = stops.minutes[on, one.day] * one.way_min / max(one.reckoned_min, 1.0)
             over = True

@@ -111,7 +111,8 @@ def of_all(session: Session) -> dict[str, Any]:
         offers += _offers(session, site, given, found, prices)
         proved += tasks.proved(session, found.made, soil_in_force.in_force(session, site), found.hands)
         gains += found.gains
-    order = worth.rank([one.litres for one in offers], [one.minutes for one in offers], [one.cost for one in offers])
+    hours = {site.id: site.hour_price for site in sites}
+    order = worth.rank([_taken(one, hours[one.site_id]) for one in offers])
     return told | {"offers": [offers[n] for n in order], "proved": proved, "best": _best(gains)}
 
 
@@ -168,7 +169,7 @@ def _offer(
     site: Site, given: Given, measure: str, gains: list[Gain], prices: Prices, tasked: set[tuple[UUID, str]]
 ) -> Offer:  # fmt: skip
     trees = [_of_tree(gain, prices, (gain.row.id, measure) in tasked) for gain in gains]
-    order = worth.rank([t.litres for t in trees], [t.minutes for t in trees], [t.cost for t in trees])
+    order = worth.rank([_taken(one, prices.hour) for one in trees])
     litres = np.sum([gain.litres for gain in gains], axis=0)
     weekly = float(sum(gain.minutes[0] for gain in gains))
     minutes = sum(gain.change.minutes for gain in gains)
@@ -193,6 +194,11 @@ def _of_tree(gain: Gain, prices: Prices, tasked: bool) -> OfTree:
         row.id, row.tag, row.place, litres, float(gain.litres.min()), float(gain.litres.max()), weekly, change.minutes,
         spent, _pays(change.measure, litres, weekly, change.minutes, spent, prices), tasked,
     )  # fmt: skip
+
+
+def _taken(of: OfTree | Offer, hour: float | None) -> worth.Taken:
+    """What a change takes. hour: its price in money, None = nobody said."""
+    return worth.Taken(of.litres, of.minutes_a_week, of.minutes, of.cost, hour)
 
 
 def _spent(measure: str, minutes: float, parts: Any, prices: Prices) -> float | None:

@@ -30,7 +30,7 @@ const { data: sites } = useResource((signal) => take(api.GET('/api/sites', { sig
 const wide = useMediaQuery('(min-width: 1024px)')
 const tablet = useMediaQuery('(min-width: 768px)')
 const WEEK = 7
-const names = computed(() => (wide.value ? 232 : tablet.value ? 176 : 92))
+const names = computed(() => (wide.value ? 232 : tablet.value ? 152 : 92))
 const shown = computed(() => (tablet.value ? 2 * WEEK : WEEK))
 const week = ref(0)
 const first = computed(() => (tablet.value ? 0 : week.value * WEEK))
@@ -318,7 +318,7 @@ function pickSite(event: Event) {
 }
 .page > :deep(header) {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 420px);
+  grid-template-columns: minmax(0, 1fr) minmax(0, 37%);
   align-items: start;
   margin-bottom: var(--space-2);
 }
@@ -413,6 +413,12 @@ h3 {
   margin-top: var(--space-4);
   max-width: 90ch;
 }
+@media (max-width: 1199px) {
+  .of-week {
+    display: block;
+    margin: 0;
+  }
+}
 @media (max-width: 767px) {
   .page > :deep(header) {
     grid-template-columns: minmax(0, 1fr);
@@ -426,10 +432,6 @@ h3 {
   }
   .hours {
     font-size: var(--text-2);
-  }
-  .of-week {
-    display: block;
-    margin: 0;
   }
 }
 </style>

@@ -31,6 +31,9 @@ const emit = defineEmits<{
 }>()
 const { t } = useI18n()
 const ROW_PX = 56
+/** Names so wide have room for a drawing, and for the kind of tree. */
+const DRAWN_FROM_PX = 200
+const KIND_FROM_PX = 140
 const canvas = ref<HTMLCanvasElement | null>(null)
 const body = ref<HTMLElement | null>(null)
 const { width } = useElementSize(body)
@@ -185,7 +188,7 @@ function click(tree: TreeAhead, day: number) {
     >
       <div role="rowheader" class="name" :style="{ width: `${names}px` }">
         <CutawayDrawing
-          v-if="names > 160"
+          v-if="names >= DRAWN_FROM_PX"
           :section="tree.section"
           size="small"
           :width="44"
@@ -200,7 +203,7 @@ function click(tree: TreeAhead, day: number) {
           <span v-if="tree.word" class="narrow" :class="tree.word === 'may_die' ? 'warn' : 'kind'">{{
             t(`harm.${tree.word}`)
           }}</span>
-          <span v-if="names > 160" class="narrow kind full">{{ tree.common }}</span>
+          <span v-if="names >= KIND_FROM_PX" class="narrow kind full">{{ tree.common }}</span>
         </span>
       </div>
       <button
