@@ -26,7 +26,8 @@ from sqlalchemy.orm import Session, sessionmaker
 from june_shade.api.app import create_app
 from june_shade.core.soil.textures import soil
 from june_shade.core.stock.plants import stock_sizes
-from june_shade.core.water.stores import Ground, Reach, State, Trees, ground
+from june_shade.core.water.ground import Ground, ground
+from june_shade.core.water.stores import Reach, State, Trees
 from june_shade.core.water.trees import TreeSpec, build, reach_of
 from june_shade.core.water.walk import opening_state
 from june_shade.core.weather.daily import Days

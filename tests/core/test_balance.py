@@ -11,7 +11,8 @@ from june_shade.core.soil.textures import override, soil, textures
 from june_shade.core.stock.plants import stock_sizes
 from june_shade.core.water import balance, use
 from june_shade.core.water.balance import drain, grow, pass_day, suction
-from june_shade.core.water.stores import Reach, State, ground, some
+from june_shade.core.water.ground import ground
+from june_shade.core.water.stores import Reach, State, some
 from june_shade.core.water.trees import SURROUNDS
 from june_shade.core.water.use import demand_l, uptake_l
 from june_shade.core.water.weather import Weather, effective_rain_mm

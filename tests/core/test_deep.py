@@ -8,8 +8,8 @@ import numpy as np
 from june_shade.core.water import reach as landing
 from june_shade.core.water.balance import grow
 from june_shade.core.water.deep import LATEST_DAYS, REST_DAYS
+from june_shade.core.water.ground import ground
 from june_shade.core.water.reach import DEEP_ROOTS_M, Ball
-from june_shade.core.water.stores import ground
 from june_shade.core.water.trees import build
 from june_shade.core.water.walk import Era
 from june_shade.core.water.weather import Weather

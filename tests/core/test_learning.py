@@ -16,7 +16,7 @@ from june_shade.core.looking import learn
 from june_shade.core.looking.season import corrected, opening_at, walk
 from june_shade.core.water import balance, felt
 from june_shade.core.water.felt import Capacity, Reading, Stood
-from june_shade.core.water.stores import ground
+from june_shade.core.water.ground import ground
 from june_shade.formats import learn_json
 
 FIRST = date(2027, 6, 1)

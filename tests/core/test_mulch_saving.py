@@ -6,7 +6,7 @@ import numpy as np
 
 from june_shade.core.mulch.saving import Saving
 from june_shade.core.water.balance import pass_day
-from june_shade.core.water.stores import ground
+from june_shade.core.water.ground import ground
 from june_shade.core.water.weather import Weather
 from tests.support import full, one, published
 

@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 from june_shade.core.errors import NoWeatherError
 from june_shade.core.water import planner
 from june_shade.core.water.course import Course
+from june_shade.core.water.ground import ground
 from june_shade.core.water.planner import days_counted
 from june_shade.core.water.pouring import Pouring
-from june_shade.core.water.stores import ground
 from june_shade.core.water.walk import Era, Opening, opening_state
 from june_shade.core.weather.series import FORECAST, MEASURED, Series
 from tests.support import full, of_specs, one, spec

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from june_shade.core.water import refill as amount
 from june_shade.core.water.balance import pass_day
-from june_shade.core.water.stores import ground
+from june_shade.core.water.ground import ground
 from june_shade.core.water.weather import Weather
 from tests.support import dried, one
 

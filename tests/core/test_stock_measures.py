@@ -13,7 +13,7 @@ from june_shade.core.stock.plants import plant_kinds, stock_sizes
 from june_shade.core.units import METRES_PER_INCH as INCH
 from june_shade.core.water import trees
 from june_shade.core.water.balance import pass_day
-from june_shade.core.water.stores import ground
+from june_shade.core.water.ground import ground
 from june_shade.core.water.weather import Weather
 from june_shade.core.weather.series import leaf_by_dates, month_day
 from tests.support import full, one

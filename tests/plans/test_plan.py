@@ -173,7 +173,7 @@ class Demo(unittest.TestCase):
             count = lambda table: session.scalar(select(func.count()).select_from(table))  # noqa: E731
             self.assertEqual((count(Site), clock.pinned_day(session)), (4, date(2026, 7, 15)))
             self.assertTrue(90 <= count(Tree) <= 110)
-            self.assertEqual(count(StationDay), 730, "two years of weather")
+            self.assertEqual(count(StationDay), 2205, "six years of weather")
             self.assertGreaterEqual(count(Plant), 38)
             self.assertGreaterEqual(count(StockSize), 15)
             self.assertEqual(count(Person), 3)

@@ -88,26 +88,27 @@ def get_sheet_csv(
 ) -> Response:  # fmt: skip
     """The same as CSV, day by day."""
     found = sheet.sheet(session, site_id, first, last)
-    return _csv(sheet_csv.lines(found), f"water-{found.first}-{found.last}.csv")
+    return _file(sheet_csv.lines(found), f"water-{found.first}-{found.last}.csv")
 
 
-def _csv(lines: Iterator[str], name: str) -> Response:
-    headers = {"Content-Disposition": f"attachment; filename={name}"}
-    return Response("".join(lines), media_type="text/csv; charset=utf-8", headers=headers)
+CSV, LINES = "text/csv; charset=utf-8", "application/jsonl"
 
 
-def _file(lines: Iterator[str], session: Reading, ending: str, media: str) -> Response:
-    name = f"book-{clock.now(session).date()}.{ending}"
+def _file(lines: Iterator[str], name: str, media: str = CSV) -> Response:
     return Response("".join(lines), media_type=media, headers={"Content-Disposition": f"attachment; filename={name}"})
+
+
+def _of_book(session: Reading, ending: str) -> str:
+    return f"book-{clock.now(session).date()}.{ending}"
 
 
 @router.get("/book.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})
 def get_book_csv(session: Reading, asked: Filters) -> Response:
     """The book as CSV."""
-    return _file(book_file.csv_lines(book.all_rows(session, asked)), session, "csv", "text/csv; charset=utf-8")
+    return _file(book_file.csv_lines(book.all_rows(session, asked)), _of_book(session, "csv"))
 
 
 @router.get("/book.jsonl", response_class=Response, responses={200: {"content": {"application/jsonl": {}}}})
 def get_book_jsonl(session: Reading, asked: Filters) -> Response:
     """The book as JSON Lines."""
-    return _file(book_file.json_lines(book.all_rows(session, asked)), session, "jsonl", "application/jsonl")
+    return _file(book_file.json_lines(book.all_rows(session, asked)), _of_book(session, "jsonl"), LINES)

@@ -17,7 +17,7 @@ from june_shade.core.geometry import bulb, wetting
 from june_shade.core.numbers import Numbers
 from june_shade.core.stock.balls import COLLAR_M
 from june_shade.core.units import in_m
-from june_shade.core.water.stores import ROOT_DENSITY_RING
+from june_shade.core.water.ground import ROOT_DENSITY_RING
 
 OBSTACLES = ("paving", "wall", "post", "turf", "fence", "foundation", "drain_field")
 """post: round; all others: everything beyond their edge. turf: grass, which takes no ground."""

@@ -8,9 +8,10 @@ import numpy as np
 
 from june_shade.core.water import routine
 from june_shade.core.water.balance import FULL_LEAF, Fluxes, thirsty
+from june_shade.core.water.ground import Ground
 from june_shade.core.water.routine import SideDay, Start
 from june_shade.core.water.schools import Routine, Sky
-from june_shade.core.water.stores import Array, Ground, Reach, Trees
+from june_shade.core.water.stores import Array, Reach, Trees
 from june_shade.core.water.weather import Weather
 
 TOO_DRY, TOO_WET, WASTEFUL = 0.05, 0.15, 0.40

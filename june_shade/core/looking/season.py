@@ -12,9 +12,10 @@ from june_shade.core.water import felt
 from june_shade.core.water.balance import Fluxes
 from june_shade.core.water.course import Course, last_watered
 from june_shade.core.water.felt import Capacity, Felt, Reading, Stood, Weighed
+from june_shade.core.water.ground import ground
 from june_shade.core.water.pouring import Pouring
 from june_shade.core.water.routine import Start, opened
-from june_shade.core.water.stores import Array, Reach, State, Trees, ground, pick, some
+from june_shade.core.water.stores import Array, Reach, State, Trees, pick, some
 from june_shade.core.water.walk import Era, Opening, Walk
 from june_shade.core.water.weather import Weather
 

@@ -14,9 +14,10 @@ from june_shade.core.water.balance import Fluxes, grow, laid_in, pass_day, pass_
 from june_shade.core.water.course import Course
 from june_shade.core.water.deep import Rests
 from june_shade.core.water.followed import Schools
+from june_shade.core.water.ground import Ground, dryness
 from june_shade.core.water.record import Record
 from june_shade.core.water.refill import Refill
-from june_shade.core.water.stores import Array, Ground, State, Trees, dryness, pick
+from june_shade.core.water.stores import Array, State, Trees, pick
 from june_shade.core.water.walk import Morning, Passed, Walk
 
 BALL_RULES_RAIN = 0.3

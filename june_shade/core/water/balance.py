@@ -12,7 +12,8 @@ import numpy as np
 
 from june_shade.core.numbers import Numbers
 from june_shade.core.water.felt import Look, Stood, a_day_on, known_again
-from june_shade.core.water.stores import Array, Ground, Reach, State, Trees, dryness, ground, held, pick
+from june_shade.core.water.ground import Ground, dryness, ground
+from june_shade.core.water.stores import Array, Reach, State, Trees, held, pick
 from june_shade.core.water.use import EVAPORABLE_MM, counted_soggy_days, open_loss_mm, use
 from june_shade.core.water.weather import Weather, rain_caught
 

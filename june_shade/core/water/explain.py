@@ -14,18 +14,9 @@ from june_shade.core.water import balance, delivery, refill
 from june_shade.core.water.ahead import Day
 from june_shade.core.water.balance import ROOT_GROWTH_M_PER_DAY, SOGGY_GROWTH, Ledger, growth_factor
 from june_shade.core.water.delivery import DayLimit, Delivery, Pour
+from june_shade.core.water.ground import ROOT_DENSITY_RING, Ground, deepest_m, dryness
 from june_shade.core.water.refill import HELPS_THE_BALL, MENDS_DRYNESS, READY_SHARE
-from june_shade.core.water.stores import (
-    CREEP_M,
-    ROOT_DENSITY_RING,
-    Ground,
-    Reach,
-    State,
-    Trees,
-    deepest_m,
-    dryness,
-    some,
-)
+from june_shade.core.water.stores import CREEP_M, Reach, State, Trees, some
 from june_shade.core.water.use import cold_factor, demand_l, plant_factor
 from june_shade.core.water.walk import Passed, looking
 from june_shade.core.working import CALIBRATED, COMMON_PRACTICE, Step, worked

@@ -3,8 +3,8 @@
 import numpy as np
 
 from june_shade.core.water.followed import Followed
+from june_shade.core.water.ground import Ground
 from june_shade.core.water.schools import BY_THE_REFILL
-from june_shade.core.water.stores import Ground
 from june_shade.core.working import COMMON_PRACTICE, Step, worked
 
 

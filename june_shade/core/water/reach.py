@@ -12,7 +12,8 @@ from june_shade.core.numbers import Numbers
 from june_shade.core.stock.balls import COLLAR_M
 from june_shade.core.water import delivery
 from june_shade.core.water.delivery import BAG_RADIUS_M, EMITTER_RADIUS_SHARE, INTO_A_BASIN, Delivery
-from june_shade.core.water.stores import Array, Ground, Reach, Trees
+from june_shade.core.water.ground import Ground
+from june_shade.core.water.stores import Array, Reach, Trees
 
 NAN = float("nan")
 

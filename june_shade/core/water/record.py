@@ -3,7 +3,8 @@
 import numpy as np
 
 from june_shade.core.water.balance import Fluxes
-from june_shade.core.water.stores import Array, Ground, State, dryness_sd
+from june_shade.core.water.ground import Ground, dryness_sd
+from june_shade.core.water.stores import Array, State
 
 
 class Record:

@@ -6,7 +6,8 @@ import numpy as np
 
 from june_shade.core.numbers import Numbers
 from june_shade.core.water.balance import SOGGY_SHARE, Fluxes, pass_day
-from june_shade.core.water.stores import CREEP_M, Array, Ground, Reach, State, Trees, dryness, ground
+from june_shade.core.water.ground import Ground, dryness, ground
+from june_shade.core.water.stores import CREEP_M, Array, Reach, State, Trees
 from june_shade.core.water.weather import Weather
 
 READY_SHARE = 0.5

@@ -12,8 +12,9 @@ import numpy as np
 from june_shade.core.errors import InputError
 from june_shade.core.water import felt, refill
 from june_shade.core.water.balance import Fluxes, grow, grown_radius_m, pass_day
+from june_shade.core.water.ground import Ground, ground
 from june_shade.core.water.schools import Look, Routine, Sky, poured_l, sky
-from june_shade.core.water.stores import Array, Ground, Reach, State, Trees, ground, pick, some
+from june_shade.core.water.stores import Array, Reach, State, Trees, pick, some
 from june_shade.core.water.weather import Weather
 
 

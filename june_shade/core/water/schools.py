@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from june_shade.core.water.stores import Array, Ground, State, Trees
+from june_shade.core.water.ground import Ground
+from june_shade.core.water.stores import Array, State, Trees
 from june_shade.core.water.weather import Weather
 
 ROUTINES = (

@@ -5,7 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from june_shade.core.numbers import Numbers
-from june_shade.core.water.stores import Array, Ground, State, Trees, held
+from june_shade.core.water.ground import Ground
+from june_shade.core.water.stores import Array, State, Trees, held
 from june_shade.core.water.weather import Weather
 
 SOIL_EVAPORATION = 0.30

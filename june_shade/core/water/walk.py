@@ -14,8 +14,9 @@ from june_shade.core.water import felt
 from june_shade.core.water.balance import Fluxes, grow, laid_in, pass_where
 from june_shade.core.water.course import Course
 from june_shade.core.water.felt import Capacity, Felt, Look
+from june_shade.core.water.ground import Ground, ground
 from june_shade.core.water.pouring import Boxes, Pouring
-from june_shade.core.water.stores import Array, Ground, Reach, State, Trees, ground, pick
+from june_shade.core.water.stores import Array, Reach, State, Trees, pick
 from june_shade.core.water.weather import Weather
 
 

@@ -5,7 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from june_shade.core.numbers import Numbers
-from june_shade.core.water.stores import Array, Ground, State, Trees
+from june_shade.core.water.ground import Ground
+from june_shade.core.water.stores import Array, State, Trees
 
 RAIN_SHARE = 0.9
 """A tenth of the rain is lost to crown and run-off (calibrated)."""

@@ -15,7 +15,7 @@ from june_shade.core.choosing.offers import PLAN_DAYS, Group, Hands, Limits
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.water import planner
 from june_shade.core.water.course import Course
-from june_shade.core.water.stores import ground
+from june_shade.core.water.ground import ground
 from june_shade.core.water.visits import Standing, next_morning
 from june_shade.core.water.walk import Opening, opening_state
 from june_shade.core.weather.series import Series

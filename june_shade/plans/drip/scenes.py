@@ -17,7 +17,7 @@ from june_shade.core.geometry import bulb
 from june_shade.core.soil.in_force import InForce
 from june_shade.core.water import delivery
 from june_shade.core.water.delivery import EMITTER_RADIUS_SHARE
-from june_shade.core.water.stores import ground
+from june_shade.core.water.ground import ground
 from june_shade.core.water.trees import reaching_all, years_of
 from june_shade.plans.water import SitePlan
 from june_shade.store.drip_tables import DripProof

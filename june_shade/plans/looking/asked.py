@@ -8,7 +8,7 @@ from uuid import UUID
 import numpy as np
 
 from june_shade.core.looking import queue
-from june_shade.core.water.stores import dryness_sd
+from june_shade.core.water.ground import dryness_sd
 from june_shade.plans.looking import thirst
 from june_shade.plans.water import SitePlan
 from june_shade.store import looking as store

@@ -16,7 +16,7 @@ from june_shade.core.care.frost import young_since
 from june_shade.core.choosing import harm
 from june_shade.core.water import use
 from june_shade.core.water.felt import FAR_ERRORS, FITS_ERRORS, LITTLE, SD
-from june_shade.core.water.stores import dryness_sd
+from june_shade.core.water.ground import dryness_sd
 from june_shade.core.weather import series as weather_series
 from june_shade.plans import forecast, log, register, water
 from june_shade.plans.water import SitePlan, remembered, watering

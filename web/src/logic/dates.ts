@@ -19,6 +19,8 @@ const format = (options: Intl.DateTimeFormatOptions) => (iso: string) =>
 
 export const weekday = format({ weekday: 'long' })
 export const weekdayShort = format({ weekday: 'short' })
+/** A day of the week, Monday = 0. */
+export const weekdayName = (d: number) => weekdayShort(`2024-01-0${d + 1}`)
 export const monthDay = format({ month: 'short', day: 'numeric' })
 export const monthYear = format({ month: 'long', year: 'numeric' })
 export const longDay = format({ weekday: 'short', month: 'short', day: 'numeric' })

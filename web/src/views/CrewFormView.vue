@@ -8,9 +8,9 @@ import FormActs from '@/components/common/FormActs.vue'
 import FormField from '@/components/common/FormField.vue'
 import PageFrame from '@/components/common/PageFrame.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
+import WeekdayBoxes from '@/components/common/WeekdayBoxes.vue'
 import { useForm } from '@/composables/useForm'
 import { useResource } from '@/composables/useResource'
-import { weekdayShort } from '@/logic/dates'
 import { sent } from '@/logic/numbers'
 
 const props = defineProps<{ id?: string }>()
@@ -68,7 +68,6 @@ function goByLog() {
   for (const { name, minutes } of learned.value) form[name] = minutes
 }
 const FIGURES = ['people', 'hours', 'break_min', 'hoses', 'fill_min', 'set_up_min', 'handling_min'] as const
-const dayName = (d: number) => weekdayShort(`2024-01-0${d + 1}`)
 const id = props.id ?? newId()
 async function submit() {
   const { starts, ...typed } = form
@@ -116,13 +115,9 @@ function cancel() {
         <FormField id="c-break" :label="t('crews.break')" :error="errors.break_min">
           <input id="c-break" v-model="form.break_min" class="plain-input" inputmode="numeric" autocomplete="off" />
         </FormField>
-        <div class="field full days" role="group" :aria-label="t('sites.workingDays')">
-          <span class="label">{{ t('sites.workingDays') }}</span>
-          <label v-for="d in 7" :key="d" class="day">
-            <input v-model="form.working_days" type="checkbox" :value="d - 1" />{{ dayName(d - 1) }}
-          </label>
+        <WeekdayBoxes v-model="form.working_days" :label="t('sites.workingDays')" named>
           <p v-if="errors.working_days" class="warn">{{ t('form.required') }}</p>
-        </div>
+        </WeekdayBoxes>
       </fieldset>
       <fieldset>
         <legend>{{ t('crews.with') }}</legend>

@@ -9,7 +9,7 @@ import PageFrame from '@/components/common/PageFrame.vue'
 import { useActing } from '@/composables/useActing'
 import { useClock } from '@/composables/useClock'
 import { useResource } from '@/composables/useResource'
-import { longDay, weekdayShort } from '@/logic/dates'
+import { longDay, weekdayName } from '@/logic/dates'
 import { text } from '@/units'
 
 const { t } = useI18n()
@@ -46,9 +46,7 @@ const takeBack = (loan: Schema['LoanOut']) =>
   send(loan.site_id, loan.day, null, t('crews.lentBack', { site: loan.site, day: longDay(loan.day) }))
 const EVERY_DAY = 7
 const days = (crew: Schema['CrewOut']) =>
-  crew.working_days.length === EVERY_DAY
-    ? t('crews.everyDay')
-    : crew.working_days.map((d) => weekdayShort(`2024-01-0${d + 1}`)).join(', ')
+  crew.working_days.length === EVERY_DAY ? t('crews.everyDay') : crew.working_days.map(weekdayName).join(', ')
 </script>
 
 <template>
@@ -152,9 +150,6 @@ li {
 .acts {
   display: flex;
   gap: var(--space-3);
-}
-.said:empty {
-  display: none;
 }
 .lend {
   margin-top: var(--space-7);

@@ -3,7 +3,7 @@
 import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, newId, persist, take, type Schema } from '@/api/client'
-import BigFigure from '@/components/common/BigFigure.vue'
+import HeadFigure from '@/components/common/HeadFigure.vue'
 import PageFrame from '@/components/common/PageFrame.vue'
 import ModesProposal from '@/components/fortnight/ModesProposal.vue'
 import PlansBeside from '@/components/fortnight/PlansBeside.vue'
@@ -62,10 +62,7 @@ function lift(order: Schema['RestrictionOut'], withdrawn: boolean) {
   <PageFrame :title="t('drought.title')" :error="error" :loading="loading && !data" @retry="load">
     <template #title>
       <h1 class="visually-hidden">{{ t('drought.title') }}</h1>
-      <div v-if="data" class="head">
-        <BigFigure dimension="volume" :value="shortL(data.weeks[0])" :digits="0" :size="56" />
-        <span class="for">{{ t('drought.short') }}</span>
-      </div>
+      <HeadFigure v-if="data" :value="shortL(data.weeks[0])">{{ t('drought.short') }}</HeadFigure>
     </template>
     <template v-if="data">
       <p role="status" class="said">{{ said }}</p>
@@ -214,18 +211,6 @@ function lift(order: Schema['RestrictionOut'], withdrawn: boolean) {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: baseline;
-  gap: var(--space-1) var(--space-4);
-}
-.for {
-  font-size: var(--text-4);
-}
-.said:empty {
-  display: none;
-}
 .weeks {
   width: min(100%, 760px);
 }

@@ -5,9 +5,9 @@ import { computed, nextTick, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
-import BigFigure from '@/components/common/BigFigure.vue'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import FormField from '@/components/common/FormField.vue'
+import HeadFigure from '@/components/common/HeadFigure.vue'
 import PageFrame from '@/components/common/PageFrame.vue'
 import CrewFoot from '@/components/fortnight/CrewFoot.vue'
 import WeeksFoot from '@/components/fortnight/WeeksFoot.vue'
@@ -135,14 +135,11 @@ function pickSite(event: Event) {
     <template #title>
       <h1 class="visually-hidden">{{ t('fortnight.title') }}</h1>
       <div v-if="data" class="left">
-        <div class="head">
-          <BigFigure dimension="volume" :value="today.litres" :digits="0" :size="tablet ? 56 : 40" />
-          <span class="hours">{{
-            today.of
-              ? t('fortnight.today', { n: today.hours, of: today.of })
-              : t('fortnight.todayFree', { n: today.hours })
-          }}</span>
-        </div>
+        <HeadFigure :value="today.litres" :size="tablet ? 56 : 40">{{
+          today.of
+            ? t('fortnight.today', { n: today.hours, of: today.of })
+            : t('fortnight.todayFree', { n: today.hours })
+        }}</HeadFigure>
         <div class="price-of">
           <p v-for="what in short(data.weeks[0])" :key="what" class="price short">{{ what }}</p>
           <p class="price">{{ price }}</p>
@@ -302,15 +299,6 @@ function pickSite(event: Event) {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: baseline;
-  gap: var(--space-1) var(--space-4);
-}
-.hours {
-  font-size: var(--text-4);
-}
 .which {
   margin-left: auto;
   width: min(100%, 300px);
@@ -335,9 +323,6 @@ function pickSite(event: Event) {
   max-width: 44ch;
   margin-left: auto;
   color: var(--ink-2);
-}
-.said:empty {
-  display: none;
 }
 .weeks {
   display: grid;
@@ -429,9 +414,6 @@ h3 {
   .made {
     text-align: left;
     margin: 0;
-  }
-  .hours {
-    font-size: var(--text-2);
   }
 }
 </style>

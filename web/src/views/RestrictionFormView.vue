@@ -8,9 +8,9 @@ import FormActs from '@/components/common/FormActs.vue'
 import FormField from '@/components/common/FormField.vue'
 import PageFrame from '@/components/common/PageFrame.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
+import WeekdayBoxes from '@/components/common/WeekdayBoxes.vue'
 import { useForm } from '@/composables/useForm'
 import { useResource } from '@/composables/useResource'
-import { weekdayShort } from '@/logic/dates'
 import { sent } from '@/logic/numbers'
 
 const props = defineProps<{ id?: string }>()
@@ -102,7 +102,6 @@ watch(data, (got) => {
     version: o.version,
   })
 })
-const dayName = (d: number) => weekdayShort(`2024-01-0${d}`)
 const id = props.id ?? newId()
 async function submit() {
   const some = <T,>(list: T[]) => (list.length ? list : null)
@@ -202,24 +201,16 @@ const addExempt = () => form.exempt.push({ methods: [], water: [], planted_withi
             <option value="house">{{ t('order3.house') }}</option>
           </select>
         </FormField>
-        <div v-if="form.byDays === 'week'" class="field full days" role="group" :aria-label="t('order3.weekdays')">
-          <label v-for="d in 7" :key="d" class="day"
-            ><input v-model="form.week" type="checkbox" :value="d" />{{ dayName(d) }}</label
-          >
-        </div>
+        <WeekdayBoxes v-if="form.byDays === 'week'" v-model="form.week" :label="t('order3.weekdays')" :from="1" />
         <template v-if="form.byDays === 'house'">
-          <div
+          <WeekdayBoxes
             v-for="side in ['even', 'odd'] as const"
             :key="side"
-            class="field full days"
-            role="group"
-            :aria-label="t(`order3.${side}`)"
-          >
-            <span class="label">{{ t(`order3.${side}`) }}</span>
-            <label v-for="d in 7" :key="d" class="day"
-              ><input v-model="form[side]" type="checkbox" :value="d" />{{ dayName(d) }}</label
-            >
-          </div>
+            v-model="form[side]"
+            :label="t(`order3.${side}`)"
+            :from="1"
+            named
+          />
         </template>
         <div v-for="(h, n) in form.hours" :key="n" class="field full hours">
           <label :for="`o-from-${n}`">{{ t('order3.from') }}</label>

@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, newId, persist, take, type Schema } from '@/api/client'
-import BigFigure from '@/components/common/BigFigure.vue'
+import HeadFigure from '@/components/common/HeadFigure.vue'
 import PageFrame from '@/components/common/PageFrame.vue'
 import PartPrices from '@/components/saving/PartPrices.vue'
 import SavingOffer from '@/components/saving/SavingOffer.vue'
@@ -38,10 +38,9 @@ function price(body: Schema['PricesIn']) {
   <PageFrame :title="t('saving.title')" :error="error" :loading="loading && !data" @retry="load">
     <template #title>
       <h1 class="visually-hidden">{{ t('saving.title') }}</h1>
-      <div v-if="data?.best" class="head">
-        <BigFigure dimension="volume" :value="data.best.litres" :digits="0" :size="56" />
-        <span class="for">{{ t('saving.best', { n: data.best.trees, time: time(data.best) }, data.best.trees) }}</span>
-      </div>
+      <HeadFigure v-if="data?.best" :value="data.best.litres">
+        {{ t('saving.best', { n: data.best.trees, time: time(data.best) }, data.best.trees) }}
+      </HeadFigure>
     </template>
     <template v-if="data">
       <p role="status" class="said">
@@ -100,15 +99,6 @@ function price(body: Schema['PricesIn']) {
 </template>
 
 <style scoped>
-.head {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: baseline;
-  gap: var(--space-1) var(--space-4);
-}
-.for {
-  font-size: var(--text-4);
-}
 .said:has(a) {
   padding-bottom: var(--space-3);
 }

@@ -9,10 +9,10 @@ import BucketTimer from '@/components/site/BucketTimer.vue'
 import FormActs from '@/components/common/FormActs.vue'
 import FormField from '@/components/common/FormField.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
+import WeekdayBoxes from '@/components/common/WeekdayBoxes.vue'
 import { useForm } from '@/composables/useForm'
 import { useResource } from '@/composables/useResource'
 import { TEXTURES, WATER_SOURCES } from '@/logic/choices'
-import { weekdayShort } from '@/logic/dates'
 import { isUs, text } from '@/units'
 
 const props = defineProps<{ id?: string }>()
@@ -58,7 +58,6 @@ const blank = {
 const { form, errors, unreadable, refused, other, busy, fill, save, discard } = useForm(props.id ?? 'new-site', blank)
 const { data: crews } = useResource((signal) => take(api.GET('/api/crews', { signal })))
 /** 2024-01-01 was a Monday. */
-const dayName = (d: number) => weekdayShort(`2024-01-0${d + 1}`)
 const zones = Intl.supportedValuesOf('timeZone')
 watch(data, (got) => {
   if (got?.site) {
@@ -251,13 +250,9 @@ const usualStep = computed(() => (isUs.value ? 3.785411784 / 2 : 1))
             autocomplete="off"
           />
         </FormField>
-        <div class="field full days" role="group" :aria-label="t('sites.workingDays')">
-          <span class="label">{{ t('sites.workingDays') }}</span>
-          <label v-for="d in 7" :key="d" class="day">
-            <input v-model="form.working_days" type="checkbox" :value="d - 1" />{{ dayName(d - 1) }}
-          </label>
+        <WeekdayBoxes v-model="form.working_days" :label="t('sites.workingDays')" named>
           <p v-if="errors.working_days" class="warn">{{ t('form.required') }}</p>
-        </div>
+        </WeekdayBoxes>
         <div class="field full">
           <label class="day"><input v-model="form.traffic" type="checkbox" />{{ t('sites.traffic') }}</label>
           <p class="hint">{{ t('sites.trafficHint') }}</p>

@@ -8,7 +8,7 @@ import BigFigure from '@/components/common/BigFigure.vue'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import { useActing } from '@/composables/useActing'
 import { useResource } from '@/composables/useResource'
-import { fullDay, weekdayShort } from '@/logic/dates'
+import { fullDay, weekdayName } from '@/logic/dates'
 import { isUs, show, text } from '@/units'
 
 const { t } = useI18n()
@@ -37,7 +37,6 @@ function close(site: Schema['SiteOut'], closed: boolean) {
   const path = { site_id: site.id }
   void act(() => take(api.PUT('/api/sites/{site_id}/closed', { params: { path }, body: { closed } })), '')
 }
-const dayName = (d: number) => weekdayShort(`2024-01-0${d + 1}`)
 function earlier(site: Schema['SiteOut'], i: number) {
   const stops = site.stops.map((s) => s.id)
   stops.splice(i - 1, 0, ...stops.splice(i, 1))
@@ -95,7 +94,7 @@ function bucket(site: Schema['SiteOut']): string {
             <BigFigure dimension="flow" :value="s.hose_flow_l_per_h" :size="40" />
             <p class="quiet">{{ bucket(s) }}</p>
             <p v-if="s.tank_l" class="quiet">{{ t('sites.tankOf', { size: text('volume', s.tank_l, 0) }) }}</p>
-            <p v-if="s.working_days.length < 7" class="quiet">{{ s.working_days.map(dayName).join(', ') }}</p>
+            <p v-if="s.working_days.length < 7" class="quiet">{{ s.working_days.map(weekdayName).join(', ') }}</p>
           </div>
           <div>
             <p class="label">{{ t('sites.soil') }}</p>

@@ -293,9 +293,6 @@ function change(litres: number) {
   align-items: center;
   flex-wrap: wrap;
 }
-.said:empty {
-  display: none;
-}
 .lower {
   display: grid;
   grid-template-columns: minmax(0, 548px) minmax(0, 560px);

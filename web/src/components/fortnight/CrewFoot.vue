@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
+import FootRow from '@/components/fortnight/FootRow.vue'
 import { hoursOf, isOver } from '@/composables/useWeeks'
 import { isUs, show, unitLabel } from '@/units'
 
@@ -19,17 +20,15 @@ const off = (day: number) => props.crew.limits[day] === 0
 </script>
 
 <template>
-  <div class="foot" role="rowgroup" :style="{ '--names': `${names}px`, '--days': shown }">
-    <div role="row" class="line">
-      <span role="rowheader" class="name"
-        ><strong>{{ crew.name }}</strong> {{ t('fortnight.foot.litres', { unit: unitLabel('volume') }) }}</span
+  <div role="rowgroup">
+    <FootRow :names="names" :columns="shown">
+      <template #head
+        ><strong>{{ crew.name }}</strong> {{ t('fortnight.foot.litres', { unit: unitLabel('volume') }) }}</template
       >
-      <span v-for="day in days" :key="day" role="gridcell" class="num">{{ litres(day) }}</span>
-    </div>
-    <div role="row" class="line soft">
-      <span role="rowheader" class="name">{{
-        limit ? t('fortnight.foot.hoursOf', { n: limit }) : t('fortnight.foot.hours')
-      }}</span>
+      <span v-for="day in days" :key="day" role="gridcell" class="num litres">{{ litres(day) }}</span>
+    </FootRow>
+    <FootRow :names="names" :columns="shown" class="soft">
+      <template #head>{{ limit ? t('fortnight.foot.hoursOf', { n: limit }) : t('fortnight.foot.hours') }}</template>
       <span v-for="day in days" :key="day" role="gridcell" class="num" :class="{ over: over(day) }">
         <template v-if="off(day) && !crew.minutes[day]">{{ t('fortnight.foot.off') }}</template>
         <template v-else
@@ -37,17 +36,11 @@ const off = (day: number) => props.crew.limits[day] === 0
           }}<span v-if="over(day)" class="visually-hidden">{{ t('fortnight.foot.over') }}</span></template
         >
       </span>
-    </div>
+    </FootRow>
   </div>
 </template>
 
 <style scoped>
-.line {
-  display: grid;
-  grid-template-columns: var(--names) repeat(var(--days), minmax(0, 1fr));
-  align-items: baseline;
-  min-height: 32px;
-}
 .soft {
   color: var(--ink-2);
 }
@@ -55,7 +48,7 @@ const off = (day: number) => props.crew.limits[day] === 0
   text-align: center;
   font-family: var(--condensed);
 }
-.line:first-child .num {
+.num.litres {
   font-weight: 600;
   font-family: inherit;
 }
@@ -69,11 +62,7 @@ const off = (day: number) => props.crew.limits[day] === 0
   font-size: 0.75em;
 }
 @media (max-width: 767px) {
-  .name {
-    font-family: var(--condensed);
-    line-height: 1.1;
-  }
-  .line:first-child .num {
+  .num.litres {
     font-family: var(--condensed);
   }
 }

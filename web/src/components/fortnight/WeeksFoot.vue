@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
+import FootRow from '@/components/fortnight/FootRow.vue'
 import { plannedL, useWeeks } from '@/composables/useWeeks'
 
 const props = defineProps<{ weeks: Schema['WeekOut'][]; first: number; shown: number; names: number }>()
@@ -13,10 +14,10 @@ const visible = computed(() => props.weeks.slice(props.first / WEEK, (props.firs
 </script>
 
 <template>
-  <div v-if="visible.length" role="rowgroup" :style="{ '--names': `${names}px`, '--weeks': visible.length }">
-    <div role="row" class="line">
-      <span role="rowheader"
-        ><strong>{{ t('fortnight.foot.all') }}</strong> {{ t('fortnight.foot.week') }}</span
+  <div v-if="visible.length" role="rowgroup">
+    <FootRow :names="names" :columns="visible.length">
+      <template #head
+        ><strong>{{ t('fortnight.foot.all') }}</strong> {{ t('fortnight.foot.week') }}</template
       >
       <span
         v-for="week in visible"
@@ -30,17 +31,11 @@ const visible = computed(() => props.weeks.slice(props.first / WEEK, (props.firs
         <span v-if="week.allowed_l !== null">{{ t('fortnight.foot.allowed', { n: litres(week.allowed_l) }) }}</span>
         <span>{{ t('fortnight.foot.wanted', { n: litres(week.wanted_l) }) }}</span>
       </span>
-    </div>
+    </FootRow>
   </div>
 </template>
 
 <style scoped>
-.line {
-  display: grid;
-  grid-template-columns: var(--names) repeat(var(--weeks), minmax(0, 1fr));
-  align-items: baseline;
-  min-height: 32px;
-}
 .week {
   display: flex;
   flex-wrap: wrap;
