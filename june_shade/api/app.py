@@ -4,14 +4,16 @@ import logging
 import threading
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
+from functools import cache
 from pathlib import Path
 
 import anyio.to_thread
-from fastapi import FastAPI, Request
+from fastapi import APIRouter, FastAPI, Request
 from fastapi.responses import FileResponse, JSONResponse, Response
 from fastapi.routing import APIRoute
 from fastapi.staticfiles import StaticFiles
 from starlette.middleware.gzip import GZipMiddleware
+from starlette.routing import BaseRoute
 
 from june_shade import __version__
 from june_shade.api import errors
@@ -82,7 +84,6 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
         summary="Water and mulch for newly planted trees, computed from root ball, soil and weather.",
         description="SI units throughout; every name ends in its unit. Errors are problem details (RFC 9457).",
         lifespan=lifespan,
-        responses=errors.RESPONSES,
         generate_unique_id_function=_operation_id,
         docs_url=None,
         redoc_url=None,
@@ -99,16 +100,22 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
     app.add_middleware(Bodies)
     app.add_middleware(Door, hosts=settings.hosts)
     errors.install(app)
-    parts = (
-        imports, trees, planting, drip, mulch, care, log, looking, rehearse, book, own, sites, soil, weather,
-        stock, backups,
-        choosing,
-        saving,
-    )  # fmt: skip
-    for part in parts:
-        app.include_router(part.router)
+    app.router.routes.extend(_routes())
     _serve_interface(app, settings.web_dist)
     return app
+
+
+@cache
+def _routes() -> tuple[BaseRoute, ...]:
+    """All that is asked for, read once a process: that takes longer than all else in making an application."""
+    api = APIRouter(responses=errors.RESPONSES, generate_unique_id_function=_operation_id)
+    parts = (
+        imports, trees, planting, drip, mulch, care, log, looking, rehearse, book, own, sites, soil, weather,
+        stock, backups, choosing, saving,
+    )  # fmt: skip
+    for part in parts:
+        api.include_router(part.router)
+    return tuple(api.routes)
 
 
 def _operation_id(route: APIRoute) -> str:

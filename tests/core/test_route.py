@@ -2,6 +2,7 @@
 
 import itertools
 import unittest
+from unittest.mock import patch
 
 import numpy as np
 
@@ -36,6 +37,10 @@ class Orders(unittest.TestCase):
         order = shortest(way)
         self.assertEqual(sorted(order), list(range(60)))
         self.assertLess(driven(way, order), 0.6 * driven(way, range(60)))
+
+    def test_a_machine_with_no_time_for_a_first_order_finds_one_all_the_same(self):
+        with patch("june_shade.core.choosing.route.SEARCH_MS_A_STOP", 0):
+            self.assertEqual(sorted(shortest(places(9, 60))), list(range(60)))
 
     def test_no_stop_is_no_way(self):
         self.assertEqual(route(np.zeros((1, 1)), np.zeros(0), 100.0, 20.0).minutes, 0.0)

@@ -9,7 +9,7 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from ortools.constraint_solver import pywrapcp, routing_enums_pb2
+from ortools.constraint_solver import pywrapcp, routing_enums_pb2, routing_parameters_pb2
 
 from june_shade.core.choosing.patterns import Array
 
@@ -96,6 +96,13 @@ def _exact(way_min: Array) -> list[int]:
     return order[::-1]
 
 
+def _unhurried() -> routing_parameters_pb2.RoutingSearchParameters:
+    """A search that ends by itself, however long that takes."""
+    asked = pywrapcp.DefaultRoutingSearchParameters()
+    asked.first_solution_strategy = routing_enums_pb2.FirstSolutionStrategy.PATH_CHEAPEST_ARC
+    return asked
+
+
 def _searched(way_min: Array) -> list[int]:
     """A good order of many stops."""
     places = len(way_min)
@@ -108,7 +115,8 @@ def _searched(way_min: Array) -> list[int]:
     asked.first_solution_strategy = routing_enums_pb2.FirstSolutionStrategy.PATH_CHEAPEST_ARC
     asked.local_search_metaheuristic = routing_enums_pb2.LocalSearchMetaheuristic.GUIDED_LOCAL_SEARCH
     asked.time_limit.FromMilliseconds(SEARCH_MS_A_STOP * places)
-    found = model.SolveWithParameters(asked)
+    # where the machine was too busy for even a first order in that time, any that can't be bettered by small changes
+    found = model.SolveWithParameters(asked) or model.SolveWithParameters(_unhurried())
     order, at = [], model.Start(0)
     while not model.IsEnd(at):
         if manager.IndexToNode(at):

@@ -7,15 +7,14 @@ import numpy as np
 
 from june_shade.core.choosing.offers import PLAN_DAYS, Limits
 from june_shade.core.choosing.patterns import Array
-from june_shade.core.choosing.route import EXACT_STOPS, route
+from june_shade.core.choosing.route import route
 from june_shade.core.choosing.ways import ways
 from june_shade.plans.choosing.given import Given
 from june_shade.plans.choosing.groups import Stops
 
 SLACK_MIN = 0.5
-ROUTED_DAYS = 2
-"""The way of so many days is looked at while choosing; that of later ones where they have so few stops that it takes no
-time."""
+ROUTED_DAYS, QUICK_STOPS = 2, 7
+"""The way of so many days is looked at while choosing, and that of later ones of so few stops that it takes no time."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,7 +45,7 @@ def of_plan(
             continue
         for day in days:
             own = np.flatnonzero((visit_min[:, day] > 0) & (stops.crew_of[:, day] == number))
-            if not len(own) or (choosing and day >= ROUTED_DAYS and len(own) > EXACT_STOPS):
+            if not len(own) or (choosing and day >= ROUTED_DAYS and len(own) > QUICK_STOPS):
                 continue
             between = ways([of.yard, *(stops.places[n] for n in own)])
             drawn = route(between, tank_l[own, day], of.tank_l, of.fill_min)
