@@ -18,8 +18,8 @@ def fitted(
     given: Given, sites: Sequence[SiteGroup], of_trees: Sequence[Array], stops: Stops, plan: Fortnight,
     tank_of: Sequence[Array],
 ) -> Fortnight:  # fmt: skip
-    """The plan with so few visits that every crew is back in its hours on days whose way is looked at: the one that
-    costs least for each minute that it frees leaves first.
+    """The plan with so few visits that every crew is back in its hours, on later days where they have few stops: the
+    one that costs least for each minute that it frees leaves first.
 
     of_trees: the stop of each tree of a site by position; tank_of: whether each is poured from a tank, arrays (trees,).
     """
@@ -40,7 +40,7 @@ def _without_one(
         poured_l = taken_l(one.group, np.arange(len(at)), of.walked.litres[day : day + 1])[0]
         np.add.at(visit_min[:, day], at, of.minutes[day])
         np.add.at(tank_l[:, day], at, poured_l * tank)
-    driven = routing.of_plan(given, stops, visit_min, tank_l, range(day, day + 1), crew, choosing=True)
+    driven = routing.of_plan(given, stops, visit_min, tank_l, range(day, day + 1), crew, quick=True)
     if not driven or driven[0].minutes <= given.has[crew][day].minutes + routing.SLACK_MIN:
         return None
     rows: list[tuple[int, int]] = []

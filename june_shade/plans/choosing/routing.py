@@ -14,7 +14,7 @@ from june_shade.plans.choosing.groups import Stops
 
 SLACK_MIN = 0.5
 ROUTED_DAYS, QUICK_STOPS = 2, 7
-"""The way of so many days is looked at while choosing, and that of later ones of so few stops that it takes no time."""
+"""Of so many days the way is looked at while choosing; so many stops of a later one are made to fit in no time."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,9 +33,9 @@ class DayRoute:
 
 def of_plan(
     given: Given, stops: Stops, visit_min: Array, tank_l: Array, days: range = range(PLAN_DAYS),
-    crew: int | None = None, *, choosing: bool = False,
+    crew: int | None = None, *, quick: bool = False,
 ) -> tuple[DayRoute, ...]:  # fmt: skip
-    """The routes of all crews, or of one, on these days; while choosing, only of those that are looked at by then.
+    """The routes of all crews, or of one, on these days; quick: later days of many stops are left out.
 
     visit_min: minutes of visits at each stop and day [min], tank_l: litres from a tank there [L], arrays (stops, days).
     """
@@ -45,7 +45,7 @@ def of_plan(
             continue
         for day in days:
             own = np.flatnonzero((visit_min[:, day] > 0) & (stops.crew_of[:, day] == number))
-            if not len(own) or (choosing and day >= ROUTED_DAYS and len(own) > QUICK_STOPS):
+            if not len(own) or (quick and day >= ROUTED_DAYS and len(own) > QUICK_STOPS):
                 continue
             between = ways([of.yard, *(stops.places[n] for n in own)])
             drawn = route(between, tank_l[own, day], of.tank_l, of.fill_min)

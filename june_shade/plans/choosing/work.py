@@ -191,7 +191,7 @@ def chosen_for(
         )  # fmt: skip
         start = [of.share for of in sketch]
         minutes, tank_l = _minutes(found, stops, sketch), _tank_l(found, stops, sketch)
-        routes = routing.of_plan(given, stops, minutes, tank_l, choosing=True)
+        routes = routing.of_plan(given, stops, minutes, tank_l, range(routing.ROUTED_DAYS))
         longer = routing.raised(given, stops, limits, routes)
         if longer is None:
             break
