@@ -7,7 +7,7 @@ import numpy as np
 
 from june_shade.core.choosing import fortnight, leave
 from june_shade.core.choosing.fortnight import Fortnight
-from june_shade.core.choosing.offers import PLAN_DAYS, taken_l
+from june_shade.core.choosing.offers import taken_l
 from june_shade.core.choosing.patterns import Array
 from june_shade.plans.choosing import routing
 from june_shade.plans.choosing.given import Given
@@ -16,14 +16,14 @@ from june_shade.plans.choosing.groups import SiteGroup, Stops
 
 def fitted(
     given: Given, sites: Sequence[SiteGroup], of_trees: Sequence[Array], stops: Stops, plan: Fortnight,
-    tank_of: Sequence[Array],
+    tank_of: Sequence[Array], days: range,
 ) -> Fortnight:  # fmt: skip
-    """The plan with so few visits that every crew is back in its hours, on later days where they have few stops: the
-    one that costs least for each minute that it frees leaves first.
+    """The plan with so few visits on these days that every crew is back in its hours: the one that costs least for each
+    minute that it frees leaves first.
 
     of_trees: the stop of each tree of a site by position; tank_of: whether each is poured from a tank, arrays (trees,).
     """
-    for day in range(PLAN_DAYS):
+    for day in days:
         for crew in range(len(given.crews)):
             while (left := _without_one(given, sites, of_trees, stops, plan, tank_of, day, crew)) is not None:
                 plan = left
@@ -40,7 +40,7 @@ def _without_one(
         poured_l = taken_l(one.group, np.arange(len(at)), of.walked.litres[day : day + 1])[0]
         np.add.at(visit_min[:, day], at, of.minutes[day])
         np.add.at(tank_l[:, day], at, poured_l * tank)
-    driven = routing.of_plan(given, stops, visit_min, tank_l, range(day, day + 1), crew, quick=True)
+    driven = routing.of_plan(given, stops, visit_min, tank_l, range(day, day + 1), crew)
     if not driven or driven[0].minutes <= given.has[crew][day].minutes + routing.SLACK_MIN:
         return None
     rows: list[tuple[int, int]] = []

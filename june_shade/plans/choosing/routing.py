@@ -13,8 +13,6 @@ from june_shade.plans.choosing.given import Given
 from june_shade.plans.choosing.groups import Stops
 
 SLACK_MIN = 0.5
-ROUTED_DAYS, QUICK_STOPS = 2, 7
-"""Of so many days the way is looked at while choosing; so many stops of a later one are made to fit in no time."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,9 +31,9 @@ class DayRoute:
 
 def of_plan(
     given: Given, stops: Stops, visit_min: Array, tank_l: Array, days: range = range(PLAN_DAYS),
-    crew: int | None = None, *, quick: bool = False,
+    crew: int | None = None,
 ) -> tuple[DayRoute, ...]:  # fmt: skip
-    """The routes of all crews, or of one, on these days; quick: later days of many stops are left out.
+    """The routes of all crews, or of one, on these days.
 
     visit_min: minutes of visits at each stop and day [min], tank_l: litres from a tank there [L], arrays (stops, days).
     """
@@ -45,7 +43,7 @@ def of_plan(
             continue
         for day in days:
             own = np.flatnonzero((visit_min[:, day] > 0) & (stops.crew_of[:, day] == number))
-            if not len(own) or (quick and day >= ROUTED_DAYS and len(own) > QUICK_STOPS):
+            if not len(own):
                 continue
             between = ways([of.yard, *(stops.places[n] for n in own)])
             drawn = route(between, tank_l[own, day], of.tank_l, of.fill_min)
@@ -58,15 +56,16 @@ def of_plan(
     return tuple(found)
 
 
-def raised(given: Given, stops: Stops, limits: Limits, routes: Sequence[DayRoute]) -> Limits | None:
+def raised(given: Given, stops: Stops, limits: Limits, routes: Sequence[DayRoute], days: int) -> Limits | None:
     """The limits with stops taking longer on days whose way is over the crew's hours; None where none is.
 
     A stop takes as many times its usual minutes as the day's own way does, however often it was raised before.
+    days: how many of the first are looked at.
     """
     minutes, over = limits.stop_minutes.copy(), False
     for one in routes:
         has = given.has[one.crew][one.day].minutes
-        if one.minutes > has + SLACK_MIN and one.way_min > one.reckoned_min + SLACK_MIN:
+        if one.day < days and one.minutes > has + SLACK_MIN and one.way_min > one.reckoned_min + SLACK_MIN:
             on = limits.crew_of[:, one.day] == one.crew
             minutes[on, one.day] = stops.minutes[on, one.day] * one.way_min / max(one.reckoned_min, 1.0)
             over = True

@@ -33,7 +33,7 @@ from june_shade.store.site_tables import Site
 SECONDS, SOON_SECONDS = 28.0, 2.5
 """So long choosing may take; where somebody waits for it, since their day has changed, and no sketch of it is made."""
 LEAST_BETWEEN = timedelta(minutes=15)
-SKETCHES, OF_SKETCH = 2, 0.1
+ROUTED_DAYS, SKETCHES, OF_SKETCH = 2, 2, 0.1
 """Of so many days the way is looked at before the plan is chosen, on a sketch of it; where one is longer than was
 reckoned its stops are raised and it is sketched again, so often at most, each in that share of the time. Later days are
 routed afterwards."""
@@ -191,8 +191,8 @@ def chosen_for(
         )  # fmt: skip
         start = [of.share for of in sketch]
         minutes, tank_l = _minutes(found, stops, sketch), _tank_l(found, stops, sketch)
-        routes = routing.of_plan(given, stops, minutes, tank_l, range(routing.ROUTED_DAYS))
-        longer = routing.raised(given, stops, limits, routes)
+        routes = routing.of_plan(given, stops, minutes, tank_l, range(ROUTED_DAYS))
+        longer = routing.raised(given, stops, limits, routes, ROUTED_DAYS)
         if longer is None:
             break
         limits = longer
@@ -201,9 +201,10 @@ def chosen_for(
         slack=given.slack, gap=gap, clock=time.monotonic,
     )  # fmt: skip
     tank_of = [_from_tank(one) for one in found]
-    plan = fitted(given, found, of_trees, stops, plan, tank_of)
+    plan = fitted(given, found, of_trees, stops, plan, tank_of, range(ROUTED_DAYS))
     drawn = Chosen(given, tuple(found), limits, stops, plan, 0.0)
-    routes = routing.of_plan(given, stops, drawn.minutes, drawn.tank_l)
+    routes = routing.of_plan(given, stops, drawn.minutes, drawn.tank_l, range(ROUTED_DAYS))
+    routes += routing.of_plan(given, stops, drawn.minutes, drawn.tank_l, range(ROUTED_DAYS, PLAN_DAYS))
     return replace(drawn, routes=routes, seconds=time.monotonic() - begins)
 
 
