@@ -37,9 +37,10 @@ class Shown:
 
 
 def every(session: Session) -> list[Shown]:
-    """All orders that stand, the strictest first."""
+    """All orders that stand: those in force, the strictest first, then those to come, then those that are over."""
     of, today = store.sites_of(session), clock.now(session).date()
-    return [_shown(row, sorted(of[row.id], key=str), today) for row in store.standing(session)]
+    found = [_shown(row, sorted(of[row.id], key=str), today) for row in store.standing(session)]
+    return sorted(found, key=lambda one: (not one.in_force, one.row.last_day is not None and one.row.last_day < today))
 
 
 def _shown(row: Restriction, sites: Sequence[UUID], today: date) -> Shown:

@@ -110,7 +110,7 @@ def sheet(session: Session, site_id: UUID | None, first: date | None, last: date
     done = [one for site in sites for one in _done(session, site, first, last, orders)]
     return Sheet(
         None if site_id is None else sites[0], first, last,
-        tuple(one for one in restrictions.every(session) if one.row.id in {order.row.id for order, _ in orders}),
+        _in_time([one for one in restrictions.every(session) if one.row.id in {order.row.id for order, _ in orders}]),
         tuple(_weeks(done, sites, first, last, orders)), tuple(sorted(done, key=lambda one: (one.day, one.site))),
         tuple(_broken(session, sites, first, last)), tuple(_lost(session, site_id, first, last)),
         sum(one.litres for one in done), sum(one.hours for one in done), sum(one.waterings for one in done),
@@ -129,6 +129,11 @@ def _orders(session: Session, sites: Sequence[Site], first: date, last: date) ->
     found = [(order_of(row), frozenset(holds[row.id])) for row in limit_store.standing(session)]
     days = [first + timedelta(days=n) for n in range((last - first).days + 1)]
     return [(one, at) for one, at in found if at & own and any(one.rules.in_force(day) for day in days)]
+
+
+def _in_time(orders: Sequence[restrictions.Shown]) -> tuple[restrictions.Shown, ...]:
+    """Orders as they came, one after the other."""
+    return tuple(sorted(orders, key=lambda one: one.row.first_day or date.min))
 
 
 def _done(session: Session, site: Site, first: date, last: date, orders: Orders) -> list[Done]:

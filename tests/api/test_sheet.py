@@ -76,10 +76,11 @@ class Sheet(RegisterTest):
         for _ in range(2):  # a phone may send it twice
             self.order_it(**of_form)
         found = self.sheet(first="2026-07-02", last="2026-07-15")
-        self.assertEqual(
-            sorted((order["first_day"], order["last_day"], order["week_l"]) for order in found["orders"]),
-            [("2026-07-01", "2026-07-12", 70.0), ("2026-07-13", None, 35.0)],
-        )
+        told = lambda orders: [(one["first_day"], one["last_day"], one["week_l"]) for one in orders]  # noqa: E731
+        as_they_came = [("2026-07-01", "2026-07-12", 70.0), ("2026-07-13", None, 35.0)]
+        self.assertEqual(told(found["orders"]), as_they_came)
+        listed = self.client.get("/api/restrictions").json()
+        self.assertEqual(told(listed), as_they_came[::-1], "the one in force stands first")
         self.assertEqual([week["allowed_l"] for week in found["weeks"]], [70.0, 4 * 10.0 + 3 * 5.0])
         self.assertEqual([one["day"] for one in found["broken"]], ["2026-07-06"])
         self.order_it(rules={}, first_day="2026-07-13")  # what was changed, entered wrong
