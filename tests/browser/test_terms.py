@@ -57,6 +57,25 @@ class Drought(BrowserTest):
         expect(page.get_by_text("however much water it needs")).to_be_visible()
         self.accessible(page)
 
+    def test_an_order_that_changes_stays_on_record_and_one_that_is_over_is_put_right(self):
+        page = self.device(PHONE)
+        stage_3 = page.get_by_role("heading", name="Ochre Falls stage 3")
+        for what, is_over in (("The order changed", False), ("It was entered wrong", True)):
+            self.open(page, "/ahead/drought")
+            stage_3.first.wait_for()
+            page.get_by_role("link", name="Edit").last.click()  # the second time the one that is over
+            page.get_by_label("A week at most, all sites together").fill("1000")
+            if not is_over:
+                self.accessible(page)
+                self.fits(page)
+                expect(page.get_by_label(re.compile(f"^{what}"))).to_be_checked()
+            else:
+                expect(page.get_by_text(what)).to_have_count(0)
+            page.get_by_role("button", name="Save").click()
+            expect(page).to_have_url(re.compile("/ahead/drought$"))
+            expect(stage_3).to_have_count(2)
+        expect(page.get_by_text("At most 1,000 gal a week, all its sites together.")).to_have_count(2)
+
     def test_modes_are_worked_out_within_litres_and_taken(self):
         page = self.device(PHONE)
         self.open(page, "/ahead/drought")
