@@ -61,16 +61,18 @@ def put(
     restriction_json.order_of(Fields({name: values["rules"].get(name) for name in RULES}, "rules"))
     known = session.get(Restriction, order_id)
     before = store.sites_of(session)[order_id] if known is not None else set()
-    if known is not None and changes_from is not None and _changes(known, before, values, set(sites), changes_from):
-        values["first_day"] = changes_from
+    changes_on = None
+    if known is not None and changes_from is not None:
+        changes_on = _changes_on(known, before, values, set(sites), changes_from)
+    values["first_day"] = changes_on or values["first_day"]
     first, last = values["first_day"], values["last_day"]
     if first is not None and last is not None and last < first:
         raise InputError(f"must not be before its first day, {first}", "last_day")
     changes.hold(session, before | {site.id for site in rows})
     if known is not None:
         register.fresh(known, values)
-        if first is not None and first == changes_from:
-            _keep_as_it_was(session, known, before, first)
+    if known is not None and changes_on is not None:
+        _keep_as_it_was(session, known, before, changes_on)
     row = known or Restriction(id=order_id)
     values.pop("version", None)
     register.put_values(row, values)
@@ -82,21 +84,26 @@ def put(
     return _shown(row, [site.id for site in rows], clock.now(session).date())
 
 
-def _changes(known: Restriction, before: set[UUID], values: dict[str, Any], sites: set[UUID], day: date) -> bool:
-    """Whether an order says something else from a day on, or holds elsewhere, or was sent again after it did."""
-    if known.first_day == day:
-        return True
-    else_ = before != sites or any(getattr(known, name) != values[name] for name in SAYS)
-    return else_ and (known.first_day is None or known.first_day < day)
+def _changes_on(
+    known: Restriction, before: set[UUID], values: dict[str, Any], sites: set[UUID], day: date
+) -> date | None:  # fmt: skip
+    """The day, where an order says something else from it on, or holds elsewhere, or was sent again after it did; None
+    where it says the same. Raises InputError for a day before its first."""
+    if known.first_day is not None and day < known.first_day:
+        raise InputError(f"must not be before its first day, {known.first_day}", "changes_from")
+    says_else = before != sites or any(getattr(known, name) != values[name] for name in SAYS)
+    return day if says_else or known.first_day == day else None
 
 
 def _keep_as_it_was(session: Session, known: Restriction, sites: set[UUID], until: date) -> None:
     """An order that began earlier stays on record as it was, up to the day before."""
-    if known.first_day is not None and known.first_day >= until:
+    if known.first_day == until:
         return
     last = min(known.last_day or date.max, until - timedelta(days=1))
     kept = {name: getattr(known, name) for name in ("name", *SAYS, "first_day", "words", "link", "organisation_id")}
-    row = Restriction(id=uuid5(known.id, str(until)), last_day=last, **kept)
+    row_id = uuid5(known.id, str(until))
+    row = session.get(Restriction, row_id) or Restriction(id=row_id)
+    register.put_values(row, kept | {"last_day": last, "withdrawn_at": None})
     session.add(row)
     session.flush()
     store.put_sites(session, row.id, sorted(sites, key=str))

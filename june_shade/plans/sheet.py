@@ -177,8 +177,9 @@ def _limits(
     found = []
     for at, parts in of.items():
         whole = [[part] for part in parts if len(part[1]) == len(days)]
-        after_another = len(set().union(*(own for _, own in parts))) == sum(len(own) for _, own in parts) == len(days)
-        for chain in whole or ([parts] if after_another else []):
+        rest = [part for part in parts if len(part[1]) < len(days)]
+        after_another = len(set().union(*(own for _, own in rest))) == sum(len(own) for _, own in rest) == len(days)
+        for chain in (*whole, *([rest] if after_another else [])):
             allowed = sum((order.row.week_l or 0.0) * len(own) / WEEK_DAYS for order, own in chain)
             poured = sum(one.litres for one in done if one.site in {names[site_id] for site_id in at})
             found.append((allowed, poured))

@@ -87,6 +87,16 @@ class Sheet(RegisterTest):
         orders = self.sheet(first="2026-07-02", last="2026-07-15")["orders"]
         self.assertEqual(sorted(order["rules"]["methods"] or [] for order in orders), [[], ["emitters"]])
 
+    def test_an_order_may_change_on_the_same_day_again_and_not_before_it_began(self):
+        for week_l in (35.0, 21.0):
+            self.order_it()  # put right: it never changed
+            self.order_it(changes_from="2026-07-13", week_l=week_l)
+        weeks = [order["week_l"] for order in self.client.get("/api/restrictions").json()]
+        self.assertEqual(weeks, [21.0, 70.0])
+        body = ORDER | {"sites": [str(self.site_id)], "changes_from": "2026-07-02", "week_l": 7.0}
+        answer = self.client.put(f"/api/restrictions/{self.order}", json=body)
+        self.assertEqual((answer.status_code, answer.json()["field"]), (422, "changes_from"), answer.text)
+
     def test_an_order_that_says_the_same_has_no_past(self):
         self.order_it()
         self.order_it(words="Drip alone.", changes_from="2026-07-13")

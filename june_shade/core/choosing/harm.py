@@ -21,8 +21,9 @@ DYING_KS, DYING_DAYS = 0.2, 3
 SLOWER, SUFFERS, MAY_DIE = WORDS = ("slower_growth", "leaves_suffer", "may_die")
 SLOWER_TO, SUFFERS_TO = 1.0, 14.0
 """Harm up to here is told by the first and the second word (calibrated). The second border is as many days of growth
-as a plan has: with 3 a plan that lets fewest trees die gives up those that are dearest to save. Sixty short days of the
-demo's drought (`bench drought`) cost 1.7 times as much harm that way, and twice as many trees dried out."""
+as a plan has: with 3 a plan that lets fewest trees die gives up those that are dearest to save. Sixty short days of a
+drought like the demo's, gone through as `bench drought` does, cost 1.7 times as much harm that way, and twice as many
+trees dried out."""
 WORTH = {"spare": 0.5, "ordinary": 1.0, "kept": 2.0}
 """What a tree is worth beside an ordinary one: one that could be spared; one that is kept for something (a memorial, a
 landmark, a client's own)."""

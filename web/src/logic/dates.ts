@@ -19,7 +19,7 @@ const format = (options: Intl.DateTimeFormatOptions) => (iso: string) =>
 
 export const weekday = format({ weekday: 'long' })
 export const weekdayShort = format({ weekday: 'short' })
-/** A day of the week, Monday = 0. */
+/** A day of the week, Monday = 0: 2024-01-01 was one. */
 export const weekdayName = (d: number) => weekdayShort(`2024-01-0${d + 1}`)
 export const monthDay = format({ month: 'short', day: 'numeric' })
 export const monthYear = format({ month: 'long', year: 'numeric' })

@@ -131,7 +131,7 @@ async function submit() {
     changes_from: (hasPast.value && form.since === 'changed' && form.changes_from) || null,
     version: form.version,
   }
-  const done = await save(['name'], () =>
+  const done = await save(hasPast.value && form.since === 'changed' ? ['name', 'changes_from'] : ['name'], () =>
     take(api.PUT('/api/restrictions/{order_id}', { params: { path: { order_id: id } }, body })),
   )
   if (done) void router.push({ name: 'drought' })

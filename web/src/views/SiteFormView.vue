@@ -57,7 +57,6 @@ const blank = {
 }
 const { form, errors, unreadable, refused, other, busy, fill, save, discard } = useForm(props.id ?? 'new-site', blank)
 const { data: crews } = useResource((signal) => take(api.GET('/api/crews', { signal })))
-/** 2024-01-01 was a Monday. */
 const zones = Intl.supportedValuesOf('timeZone')
 watch(data, (got) => {
   if (got?.site) {
