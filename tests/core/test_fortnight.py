@@ -6,10 +6,10 @@ from dataclasses import replace
 
 import numpy as np
 
-from june_shade.core.choosing import fortnight, offers, paths
-from june_shade.core.choosing.fortnight import crew_minutes
+from june_shade.core.choosing import fortnight, offered, offers, outcomes, paths
 from june_shade.core.choosing.offers import PLAN_DAYS, Group, Hands, Limits
-from june_shade.core.choosing.patterns import Problem, Stop, Tree, keeps, nothing, plan_of, thriftier
+from june_shade.core.choosing.outcomes import crew_minutes
+from june_shade.core.choosing.patterns import keeps, nothing, thriftier
 from tests.core.test_planner import TODAY, kept, series_of
 from tests.core.test_rounds import made_up
 from tests.core.test_visits import standing
@@ -148,7 +148,7 @@ class People(unittest.TestCase):
         def whole(found) -> float:
             share = found.groups[0].share
             harm = float(np.sum(of.weight * found.groups[0].outcome.harm))
-            return harm + fortnight.PROMISE_HARM * int(np.sum(promised & (share <= 0)))
+            return harm + offered.PROMISE_HARM * int(np.sum(promised & (share <= 0)))
 
         if bound.choice.plan.deaths <= free.choice.plan.deaths + 1e-6:
             self.assertLessEqual(whole(bound), whole(free) + 1e-3)
@@ -156,10 +156,10 @@ class People(unittest.TestCase):
     def test_a_move_is_reckoned_as_the_plan_is(self):
         of = group()
         days = [2, 7]
-        (tried,) = fortnight.moved(of, Hands(*(np.ones((1, PLAN_DAYS)) for _ in range(3))), 3, [days])
+        (tried,) = outcomes.moved(of, Hands(*(np.ones((1, PLAN_DAYS)) for _ in range(3))), 3, [days])
         share = np.zeros(of.wanted.shape)
         share[days, 3] = 1.0
-        whole = fortnight.of_visits(of, offers.plain(of), Hands(*(np.ones((1, PLAN_DAYS)) for _ in range(3))), share)
+        whole = outcomes.of_visits(of, offers.plain(of), Hands(*(np.ones((1, PLAN_DAYS)) for _ in range(3))), share)
         np.testing.assert_allclose(tried.walked.dryness[:, 0], whole.walked.dryness[:, 3], atol=1e-12)
         self.assertAlmostEqual(tried.outcome.harm[0], whole.outcome.harm[3], places=9)
         self.assertAlmostEqual(tried.minutes.sum(), whole.minutes[:, 3].sum(), places=9)
@@ -171,7 +171,7 @@ class People(unittest.TestCase):
         of = replace(of, wanted=wanted)
         found = chosen(of, 25.0)
         hands = Hands(np.full((1, PLAN_DAYS), 25.0), np.ones((1, PLAN_DAYS)), np.ones((1, PLAN_DAYS)))
-        today = fortnight.today_instead(of, offers.plain(of), hands, found.groups[0].share)
+        today = outcomes.today_instead(of, offers.plain(of), hands, found.groups[0].share)
         waits = of.wanted[0] & (found.groups[0].share[0] <= 0)
         same = ~waits
         np.testing.assert_allclose(today.outcome.harm[same], found.groups[0].outcome.harm[same], atol=1e-9)
@@ -223,17 +223,7 @@ class Offered(unittest.TestCase):
             self.assertTrue(days <= set(range(PLAN_DAYS)))
 
 
-class Parts(unittest.TestCase):
-    def test_trees_that_share_nothing_are_chosen_for_by_themselves_alike(self):
-        for seed in range(8):
-            problem = replace(made_up(seed), periods=(), litres=np.full(made_up(seed).days, np.inf))
-            found = problem.parts()
-            self.assertEqual(sorted(np.concatenate(found).tolist()), list(range(problem.trees)))
-            plan = nothing(problem)
-            alone = [plan_of(problem.part(trees), nothing(problem.part(trees)).chosen) for trees in found]
-            self.assertAlmostEqual(plan.harm, sum(one.harm for one in alone))
-            self.assertAlmostEqual(plan.minutes, sum(one.minutes for one in alone))
-
+class Thriftier(unittest.TestCase):
     def test_a_thriftier_plan_costs_no_more_than_it_may(self):
         for seed in range(12):
             problem = made_up(seed)
@@ -242,11 +232,6 @@ class Parts(unittest.TestCase):
             self.assertTrue(keeps(problem, found))
             self.assertLessEqual(found.harm, 1.5 * plan.harm + 1e-9)
             self.assertLessEqual(found.deaths, plan.deaths + 1e-9)
-
-    def test_no_trees_no_parts(self):
-        none = Problem.of((Stop(1.0),), (), np.ones((1, 3)), np.full(3, np.inf))
-        self.assertEqual((none.parts(), none.trees), ([], 0))
-        self.assertEqual(Tree(0, 1.0, ()).patterns, ())
 
 
 if __name__ == "__main__":

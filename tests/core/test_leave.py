@@ -4,17 +4,17 @@ import unittest
 
 import numpy as np
 
-from june_shade.core.choosing import fortnight, leave
+from june_shade.core.choosing import leave, offered, offers, outcomes
 from june_shade.core.choosing.offers import PLAN_DAYS
 from tests.core.test_fortnight import group
 
 
 class Costs(unittest.TestCase):
     def setUp(self):
-        self.hands = fortnight.Hands(*(np.full((1, PLAN_DAYS), value) for value in (1e6, 1.0, 1.0)))
+        self.hands = offers.Hands(*(np.full((1, PLAN_DAYS), value) for value in (1e6, 1.0, 1.0)))
 
     def plan_of(self, of):
-        return fortnight.of_visits(of, fortnight.offers.plain(of), self.hands, of.wanted.astype(float))
+        return outcomes.of_visits(of, offers.plain(of), self.hands, of.wanted.astype(float))
 
     def test_it_is_what_the_plan_without_the_visit_comes_to_more(self):
         of = group(3)
@@ -25,11 +25,11 @@ class Costs(unittest.TestCase):
         for unit, cost in zip(units, found, strict=True):
             share = plan.share.copy()
             share[day, unit] = 0.0
-            without = fortnight.of_visits(of, plan.plain, self.hands, share)
+            without = outcomes.of_visits(of, plan.plain, self.hands, share)
             more = of.weight[unit] * (without.outcome.harm[unit] - plan.outcome.harm[unit])
             dies = without.outcome.dies[unit] and not plan.outcome.dies[unit]
-            self.assertAlmostEqual(cost % fortnight.PIN_FIRST, max(0.0, more) % fortnight.PIN_FIRST, places=6)
-            self.assertEqual(cost >= fortnight.PIN_FIRST, dies)
+            self.assertAlmostEqual(cost % offered.PIN_FIRST, max(0.0, more) % offered.PIN_FIRST, places=6)
+            self.assertEqual(cost >= offered.PIN_FIRST, dies)
         self.assertTrue(np.all(found >= 0.0))
 
     def test_a_pinned_visit_leaves_last(self):

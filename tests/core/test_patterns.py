@@ -57,24 +57,6 @@ class Reckoned(unittest.TestCase):
         self.assertEqual(all_three.crew_minutes.tolist(), [[0.0, 21.0]])
         self.assertEqual((one.harm, one.litres), (4.0, 10.0))
 
-    def test_parts_that_share_nothing_add_up_to_the_whole(self):
-        for seed in range(5):
-            of = problem(seed)
-            parts = of.parts()
-            self.assertEqual(len(parts), 2, "a crew each")
-            self.assertEqual(sorted(np.concatenate(parts).tolist()), list(range(of.trees)))
-            whole = any_plan(of, seed)
-            own = [plan_of(of.part(trees), whole.chosen[trees]) for trees in parts]
-            for name in ("harm", "deaths", "litres", "minutes"):
-                self.assertAlmostEqual(sum(getattr(one, name) for one in own), getattr(whole, name))
-            self.assertEqual(keeps(of, whole), all(keeps(of.part(t), p) for t, p in zip(parts, own, strict=True)))
-
-    def test_litres_that_are_shared_join_what_crews_leave_apart(self):
-        common = problem(1, periods=(Period((0, 1), 50.0),))
-        self.assertEqual(len(common.parts()), 1)
-        some = problem(1, periods=(Period((0, 1), 50.0, (0, 2)),))
-        self.assertEqual(len(some.parts()), 2, "trees 0 and 2 are of one crew")
-
     def test_some_of_the_patterns_are_still_a_problem_with_an_empty_one_each(self):
         of = problem(3)
         kept = np.arange(len(of.rows.tree)) % 3 == 0

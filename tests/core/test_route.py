@@ -6,7 +6,7 @@ from unittest.mock import patch
 
 import numpy as np
 
-from june_shade.core.choosing.route import EXACT_STOPS, _searched, route, shortest
+from june_shade.core.choosing.route import EXACT_STOPS, _exact, _searched, route, shortest
 
 
 def places(seed: int, stops: int) -> np.ndarray:
@@ -28,18 +28,24 @@ class Orders(unittest.TestCase):
             self.assertAlmostEqual(driven(way, shortest(way)), best, places=9)
 
     def test_the_routing_solver_finds_as_good_a_way(self):
-        for seed in range(3):
-            way = places(seed, EXACT_STOPS)
-            self.assertLessEqual(driven(way, _searched(way)), driven(way, shortest(way)) * 1.01 + 0.2)
+        for seed, stops in ((0, EXACT_STOPS), (1, EXACT_STOPS), (2, EXACT_STOPS + 2)):
+            way = places(seed, stops)
+            best = driven(way, _exact(way))
+            self.assertLessEqual(driven(way, _searched(way, True)), best + 0.2, "it counts in whole seconds")
+            self.assertLessEqual(driven(way, _searched(way, False)), best * 1.05 + 0.2)
 
     def test_sixty_stops_are_each_visited_once_in_less_than_the_order_they_were_given_in(self):
         way = places(9, 60)
         order = shortest(way)
         self.assertEqual(sorted(order), list(range(60)))
         self.assertLess(driven(way, order), 0.6 * driven(way, range(60)))
+        self.assertLessEqual(driven(way, order), driven(way, shortest(way, guided=False)) + 0.2)
+
+    def test_stops_that_all_stand_at_one_place_are_each_visited_once(self):
+        self.assertEqual(sorted(shortest(np.zeros((21, 21)))), list(range(20)))
 
     def test_a_machine_with_no_time_for_a_first_order_finds_one_all_the_same(self):
-        with patch("june_shade.core.choosing.route.SEARCH_MS_A_STOP", 0):
+        with patch("june_shade.core.choosing.route.MS_A_STOP", 0):
             self.assertEqual(sorted(shortest(places(9, 60))), list(range(60)))
 
     def test_no_stop_is_no_way(self):

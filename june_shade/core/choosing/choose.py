@@ -127,6 +127,8 @@ class _Programme:
         for number, limits in enumerate(problem.minutes):
             for day in np.flatnonzero(np.isfinite(limits)):
                 own = problem.crew_of[:, day] == number
+                if not np.any(own):
+                    continue
                 trees = own[problem.stop_of[rows.tree]] if self.patterns else np.zeros(0, bool)
                 found.append(self._minutes(trees, own, int(day), float(limits[day])))
         for day in np.flatnonzero(np.isfinite(problem.litres)):

@@ -3,8 +3,9 @@
 import numpy as np
 
 from june_shade.core.choosing import offers
-from june_shade.core.choosing.fortnight import PIN_FIRST, OfGroup
+from june_shade.core.choosing.offered import PIN_FIRST
 from june_shade.core.choosing.offers import Group
+from june_shade.core.choosing.outcomes import OfGroup
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.water.visits import walked
 

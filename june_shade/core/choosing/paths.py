@@ -5,8 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from june_shade.core.choosing import harm, offers
-from june_shade.core.choosing.fortnight import OfGroup
 from june_shade.core.choosing.offers import PLAN_DAYS, Group
+from june_shade.core.choosing.outcomes import OfGroup
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.water.visits import walked
 from june_shade.core.weather.series import Series

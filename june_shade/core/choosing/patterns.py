@@ -4,11 +4,9 @@ A visit belongs to a tree's stop; a stop takes its own minutes once on each day 
 """
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
-from scipy.sparse import csr_array
-from scipy.sparse.csgraph import connected_components
 
 Array = np.ndarray
 TOLERANCE = 1e-6
@@ -164,50 +162,6 @@ class Problem:
             np.repeat(np.array([stop.crew for stop in stops], int)[:, None], days, axis=1),
             np.array([tree.stop for tree in trees], int), rows, minutes, litres, periods,
         )  # fmt: skip
-
-    def part(self, trees: Array) -> "Problem":
-        """Some of the trees by themselves, with the stops that are theirs.
-
-        trees: positions in order, array (some trees,).
-        """
-        stops, stop_of = np.unique(self.stop_of[trees], return_inverse=True)
-        new_tree = {int(old): n for n, old in enumerate(trees)}
-        new_stop = {int(old): n for n, old in enumerate(stops)}
-        kept = np.isin(self.rows.tree, trees)
-        rows = self.rows
-        own = Rows.by_tree(
-            np.searchsorted(trees, rows.tree[kept]), rows.harm[kept], rows.deaths[kept], rows.visits[kept],
-            rows.day_litres[kept], rows.day_minutes[kept],
-        )  # fmt: skip
-        periods = [
-            replace(one, trees=tuple(new_tree[t] for t in one.trees if t in new_tree))
-            for one in self.periods if one.trees is not None
-        ]  # fmt: skip
-        closings = [
-            replace(
-                one, trees=tuple(new_tree[t] for t in one.trees if t in new_tree),
-                stops=tuple(new_stop[s] for s in one.stops if s in new_stop),
-            )
-            for one in self.closings
-        ]  # fmt: skip
-        return Problem(
-            self.stop_minutes[stops], self.crew_of[stops], np.ravel(stop_of), own, self.minutes, self.litres,
-            tuple(one for one in self.periods if one.trees is None) + tuple(one for one in periods if one.trees),
-            tuple(one for one in closings if one.trees),
-        )  # fmt: skip
-
-    def parts(self) -> list[Array]:
-        """Trees that share no crew and no litres with others, by themselves: positions, in order."""
-        if np.any(np.isfinite(self.litres)) or any(one.trees is None for one in self.periods):
-            return [np.arange(self.trees)] if self.trees else []
-        crews = len(self.minutes)
-        links = [(t, self.trees + int(c)) for t in range(self.trees) for c in np.unique(self.crew_of[self.stop_of[t]])]
-        links += [(t, self.trees + crews + n) for n, one in enumerate(self.periods) for t in one.trees or ()]
-        nodes = self.trees + crews + len(self.periods)
-        at = np.array(links, int).reshape(-1, 2)
-        graph = csr_array((np.ones(len(at)), (at[:, 0], at[:, 1])), shape=(nodes, nodes))
-        _, label = connected_components(graph, directed=False)
-        return [np.flatnonzero(label[: self.trees] == one) for one in np.unique(label[: self.trees])]
 
     @property
     def days(self) -> int:

@@ -105,6 +105,8 @@ class Schedules:
         self._takes: list[Array] = []
         self._known: set[tuple[int, bytes]] = set()
         self._most = np.array([row.most for row in rows])
+        self._of_patterns = np.array([row.patterns for row in rows]).reshape(len(rows), -1).T.copy()
+        self._of_opens = np.array([row.opens for row in rows]).reshape(len(rows), *opens.shape)
 
     def add_plan(self, plan: Plan) -> None:
         """The schedules that a plan has."""
@@ -127,7 +129,7 @@ class Schedules:
         self._stop.append(stop)
         self._at.append(at)
         self._cost.append(float(self._goal[at].sum() + self._opens[stop][opened].sum()))
-        self._takes.append(np.array([row.patterns[at].sum() + row.opens[stop][opened].sum() for row in self._rows]))
+        self._takes.append(self._of_patterns[at].sum(axis=0) + self._of_opens[:, stop, opened].sum(axis=1))
         return True
 
     def _matrices(self) -> tuple[Array, csr_array, Array]:

@@ -8,9 +8,10 @@ from uuid import UUID, uuid4
 
 import numpy as np
 
-from june_shade.core.choosing import fortnight, harm
-from june_shade.core.choosing.fortnight import OfGroup, Prepared
+from june_shade.core.choosing import fortnight, harm, outcomes
+from june_shade.core.choosing.fortnight import Prepared
 from june_shade.core.choosing.offers import PLAN_DAYS, taken_l
+from june_shade.core.choosing.outcomes import OfGroup
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.errors import JuneShadeError
 from june_shade.core.water import modes
@@ -122,14 +123,14 @@ def _as_it_stands(terms: Terms, shares: Sequence[Array]) -> Beside:
     """The standing plan: visits as they were chosen, not another choice that would differ a little."""
     hands = terms.given.hands
     of = [
-        fortnight.of_visits(one.group, plain, hands, share)
+        outcomes.of_visits(one.group, plain, hands, share)
         for one, plain, share in zip(terms.sites, terms.ready.plains, shares, strict=True)
     ]
     stops = groups.stops_of(terms.given)
     at = np.concatenate(work.stops_of_trees(terms.sites, stops))
     minutes = np.concatenate([one.minutes for one in of], axis=1)
     crews = len(terms.given.crews)
-    all_min = fortnight.crew_minutes(stops.crew_of, stops.minutes, at, minutes, crews)
+    all_min = outcomes.crew_minutes(stops.crew_of, stops.minutes, at, minutes, crews)
     return _beside("as_ordered", terms.sites, of, float(all_min.sum()))
 
 

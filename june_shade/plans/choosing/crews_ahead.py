@@ -8,7 +8,7 @@ from uuid import UUID
 
 import numpy as np
 
-from june_shade.core.choosing import fortnight, hands
+from june_shade.core.choosing import hands, outcomes
 from june_shade.core.choosing.offers import PLAN_DAYS
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.choosing.shortage import short_of
@@ -99,7 +99,7 @@ def crew_minutes(session: Session, given: Given, plans: Sequence[tuple[Site, Sit
         return np.zeros((len(given.crews), PLAN_DAYS))
     stop_of = np.array([at_stop[row.stop_id or made.site.id] for _, made in of for row in made.rows])
     minutes = np.concatenate([own for own, _ in of], axis=1)
-    return fortnight.crew_minutes(stops.crew_of, stop_minutes, stop_of, minutes, len(given.crews))
+    return outcomes.crew_minutes(stops.crew_of, stop_minutes, stop_of, minutes, len(given.crews))
 
 
 def first_day(crews: Sequence[CrewAhead]) -> dict[str, Any]:

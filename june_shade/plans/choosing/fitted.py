@@ -5,7 +5,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from june_shade.core.choosing import fortnight, leave
+from june_shade.core.choosing import leave, outcomes
 from june_shade.core.choosing.fortnight import Fortnight
 from june_shade.core.choosing.offers import taken_l
 from june_shade.core.choosing.patterns import Array
@@ -65,7 +65,7 @@ def _without_one(
     of, group = plan.groups[n], sites[n].group
     share = of.share.copy()
     share[day, group.units[unit]] = 0.0
-    fewer = fortnight.of_visits(group, of.plain, given.hands, share)
+    fewer = outcomes.of_visits(group, of.plain, given.hands, share)
     crew_minutes, open_stops = plan.crew_minutes.copy(), plan.open_stops.copy()
     crew_minutes[crew, day] -= minutes[gone]
     if closes[gone] is not None:

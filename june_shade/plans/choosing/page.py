@@ -8,10 +8,11 @@ from uuid import UUID
 
 import numpy as np
 
-from june_shade.core.choosing import fortnight, harm
+from june_shade.core.choosing import harm, outcomes
 from june_shade.core.choosing.choose import sureness
-from june_shade.core.choosing.fortnight import OUTLOOK_FROM, SLACK_RANGE, OfGroup
+from june_shade.core.choosing.fortnight import OUTLOOK_FROM, SLACK_RANGE
 from june_shade.core.choosing.offers import PLAN_DAYS
+from june_shade.core.choosing.outcomes import OfGroup
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.errors import InputError, JuneShadeError
 from june_shade.core.water import delivery
@@ -218,7 +219,7 @@ def tried(session: Session, tree_id: UUID, days: Sequence[int]) -> dict[str, Any
     chosen = store.of_trees(session, [row.id for row in made.rows])
     group = groups.group_of(made, tree.site, given, wanted_of(made, chosen))
     i = made.index_of(tree.id)
-    now, then = fortnight.moved(group, given.hands, i, [days_of(made, i), sorted(days)])
+    now, then = outcomes.moved(group, given.hands, i, [days_of(made, i), sorted(days)])
     on = next(unit for unit in group.units if i in unit)
     own = int(np.flatnonzero(on == i)[0])
     forbidden = [day for day in days if not group.allowed[day, i]]

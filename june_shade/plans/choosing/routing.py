@@ -31,11 +31,12 @@ class DayRoute:
 
 def of_plan(
     given: Given, stops: Stops, visit_min: Array, tank_l: Array, days: range = range(PLAN_DAYS),
-    crew: int | None = None,
+    crew: int | None = None, *, guided: bool = True,
 ) -> tuple[DayRoute, ...]:  # fmt: skip
     """The routes of all crews, or of one, on these days.
 
-    visit_min: minutes of visits at each stop and day [min], tank_l: litres from a tank there [L], arrays (stops, days).
+    visit_min: minutes of visits at each stop and day [min], tank_l: litres from a tank there [L], arrays (stops, days);
+    guided: whether the way is searched for as long as for a day that is soon driven.
     """
     found = []
     for number, of in enumerate(given.crews):
@@ -46,7 +47,7 @@ def of_plan(
             if not len(own):
                 continue
             between = ways([of.yard, *(stops.places[n] for n in own)])
-            drawn = route(between, tank_l[own, day], of.tank_l, of.fill_min)
+            drawn = route(between, tank_l[own, day], of.tank_l, of.fill_min, guided=guided)
             set_up = float(np.sum(stops.set_up_min[own, day]))
             way = set_up + drawn.minutes
             found.append(DayRoute(

@@ -9,9 +9,9 @@ from uuid import UUID
 
 import numpy as np
 
-from june_shade.core.choosing import fortnight
-from june_shade.core.choosing.fortnight import OfGroup
+from june_shade.core.choosing import outcomes
 from june_shade.core.choosing.offers import PLAN_DAYS
+from june_shade.core.choosing.outcomes import OfGroup
 from june_shade.core.errors import ConflictError, InputError
 from june_shade.plans import changes, clock, register
 from june_shade.plans.changes import Changed, What
@@ -83,7 +83,7 @@ def _follow(session: Session, new: NewWish, today: date) -> None:
     wanted = wanted_of(made, chosen)
     group = groups.group_of(made, tree.site, given, wanted)
     on = next(unit for unit in group.units if i in unit)
-    (then,) = fortnight.moved(group, given.hands, i, [sorted(days)])
+    (then,) = outcomes.moved(group, given.hands, i, [sorted(days)])
     _keep(session, made, then, on, wanted, group.weight, chosen)
 
 

@@ -10,9 +10,10 @@ from uuid import UUID, uuid4
 
 import numpy as np
 
-from june_shade.core.choosing import fortnight, paths, shortage
-from june_shade.core.choosing.fortnight import Fortnight, OfGroup, Prepared
+from june_shade.core.choosing import fortnight, outcomes, paths, shortage
+from june_shade.core.choosing.fortnight import Fortnight, Prepared
 from june_shade.core.choosing.offers import PLAN_DAYS, Limits, minutes_of, taken_l
+from june_shade.core.choosing.outcomes import OfGroup
 from june_shade.core.choosing.patterns import Array
 from june_shade.core.water.visits import walked
 from june_shade.plans import changes, clock
@@ -66,7 +67,7 @@ class Chosen:
         for one in self.sites:
             for i, row in enumerate(one.made.rows):
                 if row.id == tree_id:
-                    return fortnight.moved(one.group, self.limits.hands, i, [days])[0]
+                    return outcomes.moved(one.group, self.limits.hands, i, [days])[0]
         raise KeyError(tree_id)
 
 
@@ -191,7 +192,7 @@ def chosen_for(
         )  # fmt: skip
         start = [of.share for of in sketch]
         minutes, tank_l = _minutes(found, stops, sketch), _tank_l(found, stops, sketch)
-        routes = routing.of_plan(given, stops, minutes, tank_l, range(ROUTED_DAYS))
+        routes = routing.of_plan(given, stops, minutes, tank_l, range(ROUTED_DAYS), guided=False)
         longer = routing.raised(given, stops, limits, routes, ROUTED_DAYS)
         if longer is None:
             break
@@ -204,7 +205,7 @@ def chosen_for(
     plan = fitted(given, found, of_trees, stops, plan, tank_of, range(ROUTED_DAYS))
     drawn = Chosen(given, tuple(found), limits, stops, plan, 0.0)
     routes = routing.of_plan(given, stops, drawn.minutes, drawn.tank_l, range(ROUTED_DAYS))
-    routes += routing.of_plan(given, stops, drawn.minutes, drawn.tank_l, range(ROUTED_DAYS, PLAN_DAYS))
+    routes += routing.of_plan(given, stops, drawn.minutes, drawn.tank_l, range(ROUTED_DAYS, PLAN_DAYS), guided=False)
     return replace(drawn, routes=routes, seconds=time.monotonic() - begins)
 
 
@@ -251,7 +252,7 @@ def _of_site(found: Chosen | None, site_id: UUID) -> set[UUID]:
 
 
 def _rows(found: Chosen, one: SiteGroup, of: OfGroup) -> list[dict[str, Any]]:
-    today = fortnight.today_instead(one.group, of.plain, found.limits.hands, of.share)
+    today = outcomes.today_instead(one.group, of.plain, found.limits.hands, of.share)
     waits = one.group.wanted[0] & (of.share[0] <= 0)
     costs = np.maximum(0.0, of.outcome.harm - today.outcome.harm)
     return [
@@ -296,7 +297,7 @@ def _weeks(found: Chosen) -> list[dict[str, Any]]:
     for one, stop_of in zip(found.sites, stops_of_trees(found.sites, found.stops), strict=True):
         wanted = walked(one.group.standing, one.group.wanted.astype(float)).litres[:PLAN_DAYS]
         own = minutes_of(one.group, found.limits.hands, np.arange(len(one.made.rows)), wanted)
-        of_crews = fortnight.crew_minutes(found.stops.crew_of, found.stops.minutes, stop_of, own, crews)
+        of_crews = outcomes.crew_minutes(found.stops.crew_of, found.stops.minutes, stop_of, own, crews)
         by_tree.append(wanted)
         minutes = minutes + of_crews.sum(axis=0)
     litres = np.concatenate(by_tree, axis=1)

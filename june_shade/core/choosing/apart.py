@@ -1,0 +1,74 @@
+"""Groups that share neither a crew nor litres are planned apart, each part in its share of the time."""
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from typing import TypeVar
+
+import numpy as np
+from scipy.sparse import csr_array
+from scipy.sparse.csgraph import connected_components
+
+from june_shade.core.choosing.offers import Limits
+from june_shade.core.choosing.patterns import Array
+
+T = TypeVar("T")
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """Groups that share crews or litres with each other only, and their stops; by position, in order: arrays (groups,),
+    (stops,)."""
+
+    groups: Array
+    stops: Array
+
+    def of(self, every: Sequence[T]) -> list[T]:
+        """What belongs to its groups. every: of all groups."""
+        return [every[n] for n in self.groups]
+
+    def at_stops(self, stops: Sequence[Array]) -> list[Array]:
+        """The stop of each tree of its groups among its own stops, arrays (trees,). stops: among all, of all groups."""
+        return [np.searchsorted(self.stops, own) for own in self.of(stops)]
+
+    def limits(self, limits: Limits) -> Limits:
+        """What holds for its groups and stops. limits: for all."""
+        place = {int(n): k for k, n in enumerate(self.groups)}
+        periods = [(days, litres, tuple(self.of(trees))) for days, litres, trees in limits.periods]
+        return replace(
+            limits, stop_minutes=limits.stop_minutes[self.stops], crew_of=limits.crew_of[self.stops],
+            periods=tuple(one for one in periods if any(one[2])),
+            closings=tuple(
+                (day, minutes, place[number], trees)
+                for day, minutes, number, trees in limits.closings if number in place
+            ),
+        )  # fmt: skip
+
+
+def parts(stops: Sequence[Array], limits: Limits) -> list[Part]:
+    """The fewest groups that can be planned by themselves. stops: the stop of each tree by group, arrays (trees,)."""
+    groups, crews = len(stops), len(limits.hands.minutes)
+    own = [np.unique(of) for of in stops]
+    links = [(n, groups + int(crew)) for n, of in enumerate(own) for crew in np.unique(limits.crew_of[of])]
+    for k, (_, _, trees) in enumerate(limits.periods):
+        links += [(n, groups + crews + k) for n, some in enumerate(trees) if some]
+    nodes, at = groups + crews + len(limits.periods), np.array(links, int).reshape(-1, 2)
+    graph = csr_array((np.ones(len(at)), (at[:, 0], at[:, 1])), shape=(nodes, nodes))
+    _, label = connected_components(graph, directed=False)
+    together = [np.flatnonzero(label[:groups] == one) for one in np.unique(label[:groups])]
+    return [Part(some, np.unique(np.concatenate([own[n] for n in some]))) for some in together]
+
+
+def in_turn(
+    parts_: Sequence[Part], sizes: Sequence[int], seconds: float, clock: Callable[[], float]
+) -> Iterator[tuple[Part, float]]:
+    """Each part with the time that it may take, the smallest first: what is not used is left to those that come.
+
+    sizes: how much there is in each group; seconds: for all together; clock: what time it is [s].
+    """
+    ends = clock() + seconds
+    by_size = sorted(parts_, key=lambda one: sum(one.of(sizes)))
+    left = sum(sizes)
+    for part in by_size:
+        own = sum(part.of(sizes))
+        yield part, max(0.0, ends - clock()) * own / max(1, left)
+        left -= own
