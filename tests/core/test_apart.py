@@ -23,7 +23,7 @@ def limits(crew_of, minutes, **changed) -> Limits:
     return replace(Limits(hands, np.full(of.shape, 12.0), of), **changed)
 
 
-def planned(groups, stops, of: Limits, seconds: float = 6.0):
+def planned(groups, stops, of: Limits, seconds: float = 3.0):
     """A plan with nothing promised."""
     none = [np.zeros(one.wanted.shape) for one in groups]
     return fortnight.plan(groups, stops, of, none, seconds=seconds, slack=0.0, clock=time.monotonic)
@@ -64,12 +64,19 @@ class Parts(unittest.TestCase):
 
     def test_time_that_a_part_does_not_use_is_left_to_those_that_come(self):
         parts = apart.parts(self.stops, limits([0, 1, 1, 2], [60, 60, 60]))
-        for used_s, want_s in ((0.0, [10.0, 24.0, 60.0]), (10.0, [10.0, 20.0, 40.0])):
-            now_s, found = [0.0], []
-            for part, some in apart.in_turn(parts, [2, 3, 1], 60.0, lambda at=now_s: at[0]):
-                found.append((part.groups.tolist(), some))
-                now_s[0] += used_s
-            self.assertEqual([name for name, _ in found], [[2], [0], [1]], "the smallest first")
+        for used_s, threads, want_s in (
+            (0, 1, [10.0, 24.0, 60.0]),
+            (10, 1, [10.0, 20.0, 40.0]),
+            (0, 3, [30.0, 60.0, 60.0]),
+        ):
+            now_s = [0.0]
+
+            def work(part: apart.Part, some: float, at=now_s, used=used_s) -> float:
+                at[0] += used
+                return some
+
+            found = apart.each(parts, [2, 3, 1], 60.0, work, clock=lambda at=now_s: at[0], threads=threads)
+            self.assertEqual([part.groups.tolist() for part, _ in found], [[2], [0], [1]], "the smallest first")
             np.testing.assert_allclose([some for _, some in found], want_s)
 
 

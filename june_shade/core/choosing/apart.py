@@ -1,9 +1,12 @@
 """Groups that share neither a crew nor litres are planned apart, each part in its share of the time."""
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
+from threading import Lock
 from typing import TypeVar
 
+import numba
 import numpy as np
 from scipy.sparse import csr_array
 from scipy.sparse.csgraph import connected_components
@@ -12,6 +15,7 @@ from june_shade.core.choosing.offers import Limits
 from june_shade.core.choosing.patterns import Array
 
 T = TypeVar("T")
+R = TypeVar("R")
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,17 +62,31 @@ def parts(stops: Sequence[Array], limits: Limits) -> list[Part]:
     return [Part(some, np.unique(np.concatenate([own[n] for n in some]))) for some in together]
 
 
-def in_turn(
-    parts_: Sequence[Part], sizes: Sequence[int], seconds: float, clock: Callable[[], float]
-) -> Iterator[tuple[Part, float]]:
-    """Each part with the time that it may take, the smallest first: what is not used is left to those that come.
+def at_once(most: int) -> int:
+    """How many of so many are gone through at a time: what takes long runs outside the interpreter's lock."""
+    return max(1, min(most, int(getattr(numba.config, "NUMBA_DEFAULT_NUM_THREADS", 1))))
 
-    sizes: how much there is in each group; seconds: for all together; clock: what time it is [s].
+
+def each(
+    every: Sequence[Part], sizes: Sequence[int], seconds: float, do: Callable[[Part, float], R], *,
+    clock: Callable[[], float], threads: int | None = None,
+) -> list[tuple[Part, R]]:  # fmt: skip
+    """What is done with each part in the time that it may take, the smallest first: what is not used is left to those
+    that come.
+
+    sizes: how much there is in each group; seconds: for all together; do: with a part in so many seconds; clock: what
+    time it is [s]; threads: how many parts at a time, None = one for each processor.
     """
-    ends = clock() + seconds
-    by_size = sorted(parts_, key=lambda one: sum(one.of(sizes)))
-    left = sum(sizes)
-    for part in by_size:
-        own = sum(part.of(sizes))
-        yield part, max(0.0, ends - clock()) * own / max(1, left)
-        left -= own
+    threads = min(len(every), threads) if threads else at_once(len(every))
+    ends, left, taking = clock() + seconds, sum(sizes), Lock()
+
+    def done(part: Part) -> tuple[Part, R]:
+        nonlocal left
+        with taking:
+            own = sum(part.of(sizes))
+            some = max(0.0, ends - clock()) * min(1.0, threads * own / max(1, left))
+            left -= own
+        return part, do(part, some)
+
+    with ThreadPoolExecutor(max(1, threads)) as pool:
+        return list(pool.map(done, sorted(every, key=lambda one: sum(one.of(sizes)))))

@@ -295,7 +295,8 @@ def choose(
     if not problem.trees:
         return Choice(plan, 0.0, 0.0, True)
     made: schedules.Schedules | None = None
-    if programme.patterns > FEW_PATTERNS and problem.days <= schedules.MOST_DAYS and keeps(problem, plan):
+    many = programme.patterns > FEW_PATTERNS and problem.days <= schedules.MOST_DAYS
+    if many and clock() < ends and keeps(problem, plan):
         made = _priced(problem, programme, plan, seconds=ends - clock(), clock=clock)
     of_bound = OF_BOUND if programme.patterns <= MANY_PATTERNS else OF_BOUND_OF_MANY
     capped: list[tuple[Callable[[Plan], float], float]] = []
@@ -310,6 +311,9 @@ def choose(
         nonlocal plan, proven
         if of(plan) <= TOLERANCE and good(plan):  # nothing is less than nothing
             return 0.0
+        if clock() >= ends:
+            proven = False
+            return -math.inf
         until = clock() + share * (ends - clock())
         known = of(plan) if good(plan) else math.inf
         bound = -math.inf

@@ -4,8 +4,11 @@ Promised visits cost something to move. Pins that can be kept are kept before an
 nor litres is planned apart.
 """
 
+import itertools
 from collections.abc import Callable, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from typing import TypeVar
 
 import numpy as np
 
@@ -18,6 +21,7 @@ from june_shade.core.choosing.outcomes import OfGroup, of_visits
 from june_shade.core.choosing.patterns import Array, Plan, Problem, fitted, keeps, plan_of
 from june_shade.core.choosing.spells import Spells, spells
 
+T = TypeVar("T")
 SLACK, GAP = 0.02, 0.01
 SLACK_RANGE = (0.0, 0.2)
 """How much more than the least harm a plan may cost that saves water, and what that can be, shares."""
@@ -29,12 +33,14 @@ OUTLOOK_FROM = 7
 SHARE_FOR_MORE = 0.25
 """Of the time so much may go into looking for more patterns."""
 ROUNDS_OF_MORE = 2
-SHARE_FOR_SEARCH = 0.4
-"""Of the time so much may go into the search at most."""
-ROUNDS_A_UNIT, ROUNDS_OF_SKETCH, LEAST_ROUNDS = 60, 8, 400
+SHARE_FOR_SEARCH, OF_A_HURRY = 0.4, 0.6
+"""Of the time so much may go into the search at most, and where there is little time."""
+ROUNDS_A_UNIT, ROUNDS_OF_SKETCH, LEAST_ROUNDS = 120, 8, 400
 """So often the search takes a plan apart, by what there is to be watered: for a plan, for a sketch, at least."""
 DEATH_COUNTS = 100.0
 """Days of harm that a death counts in the search: so many that harm hardly ever outweighs one."""
+UNHURRIED_S_A_UNIT = 0.04
+"""With less time than that for all there is to be watered [s], only patterns near what the search found are offered."""
 LEAST_SECONDS = 0.5
 """So long the choice of a part may take, however late it is."""
 
@@ -61,8 +67,9 @@ class Prepared:
 
 def prepared(groups: Sequence[Group], hands: Hands) -> Prepared:
     """The groups gone through, whatever their stops take."""
-    plains = tuple(offers.plain(group) for group in groups)
-    return Prepared(plains, tuple(spells(group, of, hands) for group, of in zip(groups, plains, strict=True)))
+    with ThreadPoolExecutor(apart.at_once(len(groups))) as pool:
+        plains = tuple(pool.map(offers.plain, groups))
+        return Prepared(plains, tuple(pool.map(spells, groups, plains, itertools.repeat(hands))))
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,6 +92,11 @@ class _Asked:
             Prepared(tuple(part.of(self.ready.plains)), tuple(part.of(self.ready.spells))),
         )  # fmt: skip
 
+    def each(self, seconds: float, do: Callable[[Part, float], T], clock: Callable[[], float]) -> list[tuple[Part, T]]:
+        """What is done with each of its parts, in so many seconds together. clock: what time it is [s]."""
+        sizes = [len(one.units) for one in self.groups]
+        return apart.each(apart.parts(self.stops, self.limits), sizes, seconds, do, clock=clock)
+
 
 def sketched(
     groups: Sequence[Group], stops: Sequence[Array], limits: Limits, before: Sequence[Array],
@@ -95,14 +107,17 @@ def sketched(
     stops, before, start, seconds, clock: as of `plan`, the seconds for all of it.
     """
     asked = _Asked(groups, stops, limits, before, start, ready)
-    told: dict[int, OfGroup] = {}
-    for part, some in apart.in_turn(apart.parts(stops, limits), [len(one.units) for one in groups], seconds, clock):
+
+    def sketch(part: Part, some: float) -> list[OfGroup]:
         own = asked.of(part)
         days = _searched(own, ROUNDS_OF_SKETCH, some, clock)
         shares = _of_trees(own.groups, _whole(own.groups, own.ready.plains, days))
-        for n, group, of_plain, share in zip(part.groups, own.groups, own.ready.plains, shares, strict=True):
-            told[int(n)] = of_visits(group, of_plain, limits.hands, share)
-    return tuple(told[n] for n in range(len(groups)))
+        return [
+            of_visits(group, of_plain, limits.hands, share)
+            for group, of_plain, share in zip(own.groups, own.ready.plains, shares, strict=True)
+        ]
+
+    return tuple(_by_group(asked.each(seconds, sketch, clock)))
 
 
 def plan(
@@ -119,28 +134,31 @@ def plan(
     """
     ends = clock() + seconds
     asked = _Asked(groups, stops, limits, before, start, ready or prepared(groups, limits.hands))
-    sizes, found = [len(one.units) for one in groups], []
-    for part, some in apart.in_turn(apart.parts(stops, limits), sizes, ends - clock(), clock):
-        found.append((part, _planned(asked.of(part), slack, gap, some, clock)))
-    return _joined(asked, found)
+    return _joined(
+        asked, asked.each(ends - clock(), lambda part, some: _planned(asked.of(part), slack, gap, some, clock), clock)
+    )
+
+
+def _by_group(found: Sequence[tuple[Part, Sequence[T]]]) -> list[T]:
+    """What there is for each group, in order. found: of parts, by their groups."""
+    every = {int(n): one for part, of in found for n, one in zip(part.groups, of, strict=True)}
+    return [every[n] for n in range(len(every))]
 
 
 def _joined(asked: _Asked, found: Sequence[tuple[Part, Fortnight]]) -> Fortnight:
     """The plans of all parts as one."""
-    told: dict[int, OfGroup] = {}
-    chosen: dict[int, Array] = {}
     opened = np.zeros(asked.limits.stop_minutes.shape, bool)
     crew_minutes, day_litres = np.zeros(asked.limits.hands.minutes.shape), np.zeros(PLAN_DAYS)
+    chosen = []
     for part, of in found:
         opened[part.stops] = of.open_stops
         crew_minutes, day_litres = crew_minutes + of.crew_minutes, day_litres + of.choice.plan.day_litres
-        own = np.split(of.choice.plan.chosen, np.cumsum([len(one.units) for one in part.of(asked.groups)])[:-1])
-        told |= dict(zip(part.groups.tolist(), of.groups, strict=True))
-        chosen |= dict(zip(part.groups.tolist(), own, strict=True))
+        ends = np.cumsum([len(one.units) for one in part.of(asked.groups)])
+        chosen.append((part, np.split(of.choice.plan.chosen, ends[:-1])))
     choices = [of.choice for _, of in found]
     plans = [one.plan for one in choices]
     whole = Plan(
-        np.concatenate([np.zeros(0, int), *(chosen[n] for n in range(len(chosen)))]),
+        np.concatenate([np.zeros(0, int), *_by_group(chosen)]),
         sum(one.deaths for one in plans), sum(one.harm for one in plans), sum(one.litres for one in plans),
         sum(one.minutes for one in plans), day_litres, crew_minutes, opened,
     )  # fmt: skip
@@ -149,7 +167,8 @@ def _joined(asked: _Asked, found: Sequence[tuple[Part, Fortnight]]) -> Fortnight
         all(one.optimal for one in choices),
     )  # fmt: skip
     missed = sum(of.pins_missed for _, of in found)
-    return Fortnight(tuple(told[n] for n in range(len(told))), choice, crew_minutes, opened, missed)
+    told = _by_group([(part, of.groups) for part, of in found])
+    return Fortnight(tuple(told), choice, crew_minutes, opened, missed)
 
 
 def _planned(asked: _Asked, slack: float, gap: float, seconds: float, clock: Callable[[], float]) -> Fortnight:
@@ -166,13 +185,14 @@ def _planned(asked: _Asked, slack: float, gap: float, seconds: float, clock: Cal
     own = offered.plain_choice(problem, np.concatenate([of.plain for of in wanted]))
     if own is not None and keeps(problem, plan_of(problem, own)):
         return _told(asked, wanted, Choice(plan_of(problem, own), 0.0, 0.0, True))
-    searched = _searched(asked, ROUNDS_A_UNIT, SHARE_FOR_SEARCH * seconds, clock)
+    hurried = seconds < UNHURRIED_S_A_UNIT * sum(len(group.units) for group in asked.groups)
+    searched = _searched(asked, ROUNDS_A_UNIT, (OF_A_HURRY if hurried else SHARE_FOR_SEARCH) * seconds, clock)
     starts = [_of_units(asked.groups, asked.before), _whole(asked.groups, plains, searched)]
     if asked.start is not None:
         starts.append(_of_units(asked.groups, asked.start))
     some = [
         _offers(asked, n, [
-            offers.first_offers(np.flatnonzero(of_plan).tolist())
+            offers.first_offers(np.flatnonzero(of_plan).tolist(), few=hurried)
             | {offered.visits_of(of[n][u], offers.whole_share(group, plains[n], on)) for of in starts}
             | board.with_one_less(searched[n][u])
             for u, (on, of_plan) in enumerate(zip(group.units, _wanted(group), strict=True))

@@ -19,7 +19,11 @@ def problem_of(
     groups: Sequence[Group], stops: Sequence[Array], limits: Limits, before: Sequence[Array],
     offered: Sequence[Offers],
 ) -> Problem:  # fmt: skip
-    """The choice among all that is offered; every unit of every group is one of its trees."""
+    """The choice among all that is offered; every unit of every group is one of its trees.
+
+    stops: stop of each tree of a group by position, arrays (trees,); before: shares of the refill by the plan that
+    stands, arrays (days, trees).
+    """
     firsts = board.first_units(groups)
     unit = np.concatenate([of.unit + first for of, first in zip(offered, firsts, strict=False)]).astype(int)
     harm = np.concatenate([

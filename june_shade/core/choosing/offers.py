@@ -137,10 +137,10 @@ def outcome(ks: Array, soggy: Array, leaf: Array, of_plain: Array, plain_dies: A
     return Outcome(found, harm.may_die(found, ks, leaf, PLAN_DAYS) & ~plain_dies)
 
 
-def first_offers(wanted: Collection[int]) -> set[Visits]:
+def first_offers(wanted: Collection[int], *, few: bool = False) -> set[Visits]:
     """Patterns to begin with.
 
-    wanted: days of the plain plan's visits.
+    wanted: days of the plain plan's visits; few: whether single days and pairs are left out, and half a refill.
     """
     days = range(PLAN_DAYS)
     found: set[Visits] = {()}
@@ -149,13 +149,14 @@ def first_offers(wanted: Collection[int]) -> set[Visits]:
     if own:
         sets += [[day + shift for day in own] for shift in range(-own[0], PLAN_DAYS - own[0])]
         sets += [own[1:], own[::2], own[1::2]]
-    sets += [[day] for day in days]
-    sets += [pair for pair in itertools.combinations(days, 2) if pair[1] - pair[0] >= LEAST_BETWEEN_DAYS]
     sets += [range(start, PLAN_DAYS, every) for every in EVERY_DAYS for start in range(every)]
+    if not few:
+        sets += [[day] for day in days]
+        sets += [pair for pair in itertools.combinations(days, 2) if pair[1] - pair[0] >= LEAST_BETWEEN_DAYS]
+        found |= {((day, HALF),) for day in days}
+        found.add(tuple((day, HALF) for day in own))
     for one in sets:
         found.add(tuple((day, 1.0) for day in one if day < PLAN_DAYS))
-    found |= {((day, HALF),) for day in days}
-    found.add(tuple((day, HALF) for day in own))
     return found
 
 

@@ -1,7 +1,8 @@
 """The way of a crew's day: its stops in the order that takes least driving, and where the tank is filled on it.
 
 Few stops are ordered exactly, by going through sets of them [HeldKarp62]; more by a routing solver's local search,
-guided out of orders that no small change betters where a day is soon driven. A tank that can't serve the next stop is filled at the yard on the way there.
+guided out of orders that no small change betters where a day is soon driven. A tank that can't serve the next stop is
+filled at the yard on the way there.
 """
 
 import itertools

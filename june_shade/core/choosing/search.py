@@ -32,7 +32,7 @@ FREED_COUNTS = 0.5
 """What a visit frees of the next one, counted against what it takes."""
 LEAST_PRICE = 1e-3
 """No visit takes less than this share of the limits."""
-ROUNDS_AT_ONCE = 250
+ROUNDS_AT_ONCE = 50
 """Time is looked at after so many rounds."""
 MULTIPLIER, INCREMENT, TOP_BITS = np.uint64(6364136223846793005), np.uint64(1442695040888963407), np.uint64(11)
 """Draws are those of a linear congruential generator [Knuth97]: the same on every machine."""
@@ -40,6 +40,8 @@ SPAN = 1.0 / (1 << 53)
 
 F = TypeVar("F", bound=Callable[..., object])
 compiled = cast("Callable[[F], F]", numba.njit(cache=True, nogil=True))
+inlined = cast("Callable[[F], F]", numba.njit(cache=True, nogil=True, inline="always"))
+"""For what takes less than a call: it is put into where it is called from."""
 WEIGHT, PLAIN_HARM, DIES_OVER, DIES_AT = range(4)
 HARM, DYING = range(2)
 MINUTES, LITRES = range(2)
@@ -91,7 +93,7 @@ def _draw(plan: InHand) -> float:
     return (plan.drawn[0] >> TOP_BITS) * SPAN
 
 
-@compiled
+@inlined
 def _before(visits: Array, unit: int, day: int) -> int:
     """What the spell follows that a visit on the day ends."""
     for one in range(day - 1, -1, -1):
@@ -100,7 +102,7 @@ def _before(visits: Array, unit: int, day: int) -> int:
     return 0
 
 
-@compiled
+@inlined
 def _after(visits: Array, unit: int, day: int) -> int:
     """What ends the spell after a visit on the day."""
     for one in range(day + 1, PLAN_DAYS):
@@ -109,7 +111,7 @@ def _after(visits: Array, unit: int, day: int) -> int:
     return PLAN_DAYS
 
 
-@compiled
+@inlined
 def _cost(board: Board, tree: int, harm_days: float, dying_days: float, deaths_count: float) -> float:
     beyond = max(0.0, harm_days - board.of_trees[tree, PLAIN_HARM])
     if beyond > board.of_trees[tree, DIES_OVER] or dying_days >= board.of_trees[tree, DIES_AT]:
@@ -117,7 +119,7 @@ def _cost(board: Board, tree: int, harm_days: float, dying_days: float, deaths_c
     return board.of_trees[tree, WEIGHT] * beyond
 
 
-@compiled
+@inlined
 def _more(board: Board, tree: int, kind: int, before: int, day: int, after: int) -> float:
     """By how much harm, or dying days, grow with a visit on the day: never much above 0."""
     return (
@@ -126,10 +128,11 @@ def _more(board: Board, tree: int, kind: int, before: int, day: int, after: int)
     )  # fmt: skip
 
 
-@compiled
-def _spared(board: Board, plan: InHand, unit: int, day: int, sign: float, deaths_count: float) -> float:
-    """What a visit spares that comes (sign 1), or that leaves (-1: below 0)."""
-    before, after = _before(plan.visits, unit, day), _after(plan.visits, unit, day)
+@inlined
+def _spared(
+    board: Board, plan: InHand, unit: int, before: int, day: int, after: int, sign: float, deaths_count: float
+) -> float:  # fmt: skip
+    """What a visit spares that comes (sign 1), or that leaves (-1: below 0), between two others."""
     total = sign * board.bonus[unit, day]
     for tree in range(board.trees_from[unit], board.trees_from[unit + 1]):
         now, dying = plan.of_trees[tree, HARM], plan.of_trees[tree, DYING]
@@ -142,10 +145,12 @@ def _spared(board: Board, plan: InHand, unit: int, day: int, sign: float, deaths
 
 @compiled
 def _take(board: Board, plan: InHand, unit: int, day: int, minutes: float, litres: float) -> None:
-    for one in board.minute_limits[unit, day]:
+    for n in range(board.minute_limits.shape[2]):
+        one = board.minute_limits[unit, day, n]
         if one >= 0:
             plan.left[one] -= minutes
-    for one in board.litre_limits[unit, day]:
+    for n in range(board.litre_limits.shape[2]):
+        one = board.litre_limits[unit, day, n]
         if one >= 0:
             plan.left[one] -= litres
 
@@ -158,48 +163,50 @@ def _turn(board: Board, plan: InHand, unit: int, day: int) -> None:
     for tree in range(board.trees_from[unit], board.trees_from[unit + 1]):
         plan.of_trees[tree, HARM] += sign * _more(board, tree, HARM, before, day, after)
         plan.of_trees[tree, DYING] += sign * _more(board, tree, DYING, before, day, after)
-    takes = board.takes[unit]
-    _take(board, plan, unit, day, sign * takes[MINUTES, before, day], sign * takes[LITRES, before, day])
+    takes = board.takes
+    _take(board, plan, unit, day, sign * takes[unit, MINUTES, before, day], sign * takes[unit, LITRES, before, day])
     if after < PLAN_DAYS:
-        _take(
-            board, plan, unit, after, sign * (takes[MINUTES, day + 1, after] - takes[MINUTES, before, after]),
-            sign * (takes[LITRES, day + 1, after] - takes[LITRES, before, after]),
-        )  # fmt: skip
+        minutes = takes[unit, MINUTES, day + 1, after] - takes[unit, MINUTES, before, after]
+        litres = takes[unit, LITRES, day + 1, after] - takes[unit, LITRES, before, after]
+        _take(board, plan, unit, after, sign * minutes, sign * litres)
     plan.visits[unit, day] = sign > 0.0
     plan.visitors[stop, day] += 1 if sign > 0.0 else -1
     if plan.visitors[stop, day] == (1 if sign > 0.0 else 0):
-        for one in board.stop_limits[stop, day]:
+        for n in range(board.stop_limits.shape[2]):
+            one = board.stop_limits[stop, day, n]
             if one >= 0:
                 plan.left[one] -= sign * board.stop_minutes[stop, day]
 
 
-@compiled
+@inlined
 def _fits(board: Board, plan: InHand, unit: int, day: int, minutes: float, litres: float) -> bool:
     """Whether so much is left for a unit on a day, with the set-up of its stop where that is closed."""
     stop = board.stop[unit]
     if plan.visitors[stop, day] == 0:
         minutes += board.stop_minutes[stop, day]
-    for one in board.minute_limits[unit, day]:
+    for n in range(board.minute_limits.shape[2]):
+        one = board.minute_limits[unit, day, n]
         if one >= 0 and plan.left[one] < minutes - TOLERANCE:
             return False
-    for one in board.litre_limits[unit, day]:  # noqa: SIM110 - a loop is what is compiled
+    for n in range(board.litre_limits.shape[2]):
+        one = board.litre_limits[unit, day, n]
         if one >= 0 and plan.left[one] < litres - TOLERANCE:
             return False
     return True
 
 
-@compiled
-def _price(board: Board, plan: InHand, unit: int, day: int) -> float:
-    """What a visit takes, as shares of the limits."""
-    before, after = _before(plan.visits, unit, day), _after(plan.visits, unit, day)
-    minutes, total = board.takes[unit, MINUTES], LEAST_PRICE
+@inlined
+def _price(board: Board, unit: int, before: int, day: int, after: int) -> float:
+    """What a visit between two others takes, as shares of the limits."""
+    takes, total = board.takes, LEAST_PRICE
     most = board.most[board.minute_limits[unit, day, 0]]
     if 0.0 < most < np.inf:
-        freed = minutes[before, after] - minutes[day + 1, after]
-        total += max(0.0, minutes[before, day] - FREED_COUNTS * freed) / most
-    for one in board.litre_limits[unit, day]:
+        freed = takes[unit, MINUTES, before, after] - takes[unit, MINUTES, day + 1, after]
+        total += max(0.0, takes[unit, MINUTES, before, day] - FREED_COUNTS * freed) / most
+    for n in range(board.litre_limits.shape[2]):
+        one = board.litre_limits[unit, day, n]
         if one >= 0 and board.most[one] > 0.0:
-            total += board.takes[unit, LITRES, before, day] / board.most[one]
+            total += takes[unit, LITRES, before, day] / board.most[one]
     return total
 
 
@@ -225,12 +232,16 @@ def _fitted(board: Board, plan: InHand, units: Array) -> bool:
                 if not plan.visits[unit, day]:
                     continue
                 short = False
-                for one in board.minute_limits[unit, day]:
+                for n in range(board.minute_limits.shape[2]):
+                    one = board.minute_limits[unit, day, n]
                     short = short or (one >= 0 and plan.left[one] < -TOLERANCE)
-                for one in board.litre_limits[unit, day]:
+                for n in range(board.litre_limits.shape[2]):
+                    one = board.litre_limits[unit, day, n]
                     short = short or (one >= 0 and plan.left[one] < -TOLERANCE)
                 if short:
-                    costs = -_spared(board, plan, unit, day, -1.0, 0.0) / _price(board, plan, unit, day)
+                    before, after = _before(plan.visits, unit, day), _after(plan.visits, unit, day)
+                    costs = -_spared(board, plan, unit, before, day, after, -1.0, 0.0)
+                    costs /= _price(board, unit, before, day, after)
                     if costs < least:
                         least, at, on = costs, unit, day
         if at < 0:
@@ -239,89 +250,136 @@ def _fitted(board: Board, plan: InHand, units: Array) -> bool:
     return True
 
 
+class Tried(NamedTuple):
+    """What visits of some units would come to: spares [days], price, minutes [min], litres [L] of each, arrays (units,
+    days); how far what is spared strays by stop and by unit, arrays (stops, days), (units, days); room for the units
+    of a stop in order of what they spare for what they take, arrays (units,)."""
+
+    spares: Array
+    price: Array
+    minutes: Array
+    litres: Array
+    of_stops: Array
+    of_units: Array
+    ratios: Array
+    order: Array
+
+
+@compiled
+def _tried(plan: InHand, stops: int, units: int, noise: float) -> Tried:
+    tried = Tried(
+        np.zeros((units, PLAN_DAYS)), np.ones((units, PLAN_DAYS)), np.zeros((units, PLAN_DAYS)),
+        np.zeros((units, PLAN_DAYS)), np.ones((stops, PLAN_DAYS)), np.ones((units, PLAN_DAYS)), np.empty(units),
+        np.empty(units, np.int64),
+    )  # fmt: skip
+    if noise > 0.0:
+        for n in range(stops):
+            for day in range(PLAN_DAYS):
+                tried.of_stops[n, day] = np.exp(noise * (2.0 * _draw(plan) - 1.0))
+        for k in range(units):
+            for day in range(PLAN_DAYS):
+                tried.of_units[k, day] = np.exp(OF_UNIT * noise * (2.0 * _draw(plan) - 1.0))
+    return tried
+
+
+@inlined
+def _try(board: Board, plan: InHand, tried: Tried, k: int, unit: int, deaths_count: float) -> None:
+    """What visits of a unit on each day would come to. k: its position among those that are tried."""
+    before, after = 0, _after(plan.visits, unit, -1)
+    for day in range(PLAN_DAYS):
+        tried.spares[k, day] = 0.0
+        if plan.visits[unit, day]:
+            before, after = day + 1, _after(plan.visits, unit, day)
+        elif board.allowed[unit, day]:
+            tried.spares[k, day] = _spared(board, plan, unit, before, day, after, 1.0, deaths_count)
+            tried.price[k, day] = _price(board, unit, before, day, after)
+            tried.minutes[k, day] = board.takes[unit, MINUTES, before, day]
+            tried.litres[k, day] = board.takes[unit, LITRES, before, day]
+
+
+@inlined
+def _offer(
+    board: Board, plan: InHand, tried: Tried, units: Array, first: int, last: int, n: int, day: int
+) -> tuple[float, int]:  # fmt: skip
+    """What a stop would spare on a day for what it takes, and with how many of its units: the first in order.
+
+    Where it is open already it is one of them. first, last: its units among those that are tried; n: its own position.
+    """
+    stop, found, best = board.stop[units[first]], 0, 0.0
+    is_open = plan.visitors[stop, day] > 0
+    for k in range(first, last):
+        if tried.spares[k, day] <= TOLERANCE:
+            continue
+        if not _fits(board, plan, units[k], day, tried.minutes[k, day], tried.litres[k, day]):
+            continue
+        ratio = tried.of_stops[n, day] * tried.of_units[k, day] * tried.spares[k, day] / tried.price[k, day]
+        if is_open:
+            if ratio > best:
+                best, found, tried.order[0] = ratio, 1, k
+            continue
+        spot = found
+        while spot > 0 and tried.ratios[spot - 1] < ratio:
+            tried.ratios[spot], tried.order[spot] = tried.ratios[spot - 1], tried.order[spot - 1]
+            spot -= 1
+        tried.ratios[spot], tried.order[spot] = ratio, k
+        found += 1
+    if is_open or found == 0:
+        return best, found
+    own, opening = board.stop_limits[stop, day, 0], board.stop_minutes[stop, day]
+    room = plan.left[own] - opening + TOLERANCE
+    costs = opening / board.most[own] if 0.0 < board.most[own] < np.inf else 0.0
+    total, taken, count = 0.0, 0.0, 0
+    for m in range(found):
+        k = tried.order[m]
+        taken += tried.minutes[k, day]
+        if taken > room:
+            break
+        total += tried.of_units[k, day] * tried.spares[k, day]
+        costs += tried.price[k, day]
+        if tried.of_stops[n, day] * total > best * costs:
+            best, count = tried.of_stops[n, day] * total / costs, m + 1
+    return best, count
+
+
 @compiled
 def _fill(board: Board, plan: InHand, stops: Array, units: Array, noise: float, deaths_count: float) -> None:
     """Let visits come, those first that spare most for what they take, until nothing more fits or spares.
 
-    units: those of the stops, in their order.
+    units: those of the stops, in their order. What a stop offers on a day is reckoned again where its own visits have
+    changed, or the day's; elsewhere it can only have become less, but for litres that came free, and the best of all
+    is looked at again before it is taken.
     """
-    count = len(units)
-    spares, price, minutes, litres = (
-        np.zeros((count, PLAN_DAYS)), np.ones((count, PLAN_DAYS)), np.zeros((count, PLAN_DAYS)),
-        np.zeros((count, PLAN_DAYS)),
-    )  # fmt: skip
-    stray, strays = np.ones((len(stops), PLAN_DAYS)), np.ones((count, PLAN_DAYS))
-    if noise > 0.0:
-        for n in range(len(stops)):
-            for day in range(PLAN_DAYS):
-                stray[n, day] = np.exp(noise * (2.0 * _draw(plan) - 1.0))
-        for k in range(count):
-            for day in range(PLAN_DAYS):
-                strays[k, day] = np.exp(OF_UNIT * noise * (2.0 * _draw(plan) - 1.0))
-    stale = np.ones(count, np.bool_)
-    worth, order, chosen = np.empty(count), np.empty(count, np.int64), np.empty(count, np.int64)
+    tried = _tried(plan, len(stops), len(units), noise)
+    firsts = np.zeros(len(stops) + 1, np.int64)
+    for n in range(len(stops)):
+        firsts[n + 1] = firsts[n] + board.units_from[stops[n] + 1] - board.units_from[stops[n]]
+    for k in range(len(units)):
+        _try(board, plan, tried, k, units[k], deaths_count)
+    offers, is_new = np.full((len(stops), PLAN_DAYS), np.inf), True
     while True:
-        for k in range(count):
-            if not stale[k]:
-                continue
-            stale[k] = False
-            unit = units[k]
-            for day in range(PLAN_DAYS):
-                spares[k, day] = 0.0
-                if board.allowed[unit, day] and not plan.visits[unit, day]:
-                    spares[k, day] = _spared(board, plan, unit, day, 1.0, deaths_count)
-                    price[k, day] = _price(board, plan, unit, day)
-                    before = _before(plan.visits, unit, day)
-                    minutes[k, day] = board.takes[unit, MINUTES, before, day]
-                    litres[k, day] = board.takes[unit, LITRES, before, day]
-        best, best_day, best_count, first = 0.0, -1, 0, 0
+        best, at, on = 0.0, -1, -1
         for n in range(len(stops)):
-            stop = stops[n]
-            last = first + board.units_from[stop + 1] - board.units_from[stop]
             for day in range(PLAN_DAYS):
-                found = 0
-                for k in range(first, last):
-                    if spares[k, day] <= TOLERANCE:
-                        continue
-                    if not _fits(board, plan, units[k], day, minutes[k, day], litres[k, day]):
-                        continue
-                    ratio = stray[n, day] * strays[k, day] * spares[k, day] / price[k, day]
-                    if plan.visitors[stop, day] > 0:
-                        if ratio > best:
-                            best, best_day, best_count, chosen[0] = ratio, day, 1, k
-                        continue
-                    spot = found
-                    while spot > 0 and worth[spot - 1] < ratio:
-                        worth[spot], order[spot] = worth[spot - 1], order[spot - 1]
-                        spot -= 1
-                    worth[spot], order[spot] = ratio, k
-                    found += 1
-                if found == 0:
-                    continue
-                own = board.stop_limits[stop, day, 0]
-                opening = board.stop_minutes[stop, day]
-                room = plan.left[own] - opening + TOLERANCE
-                costs = opening / board.most[own] if 0.0 < board.most[own] < np.inf else 0.0
-                total, taken = 0.0, 0.0
-                for m in range(found):
-                    k = order[m]
-                    taken += minutes[k, day]
-                    if taken > room:
-                        break
-                    total += strays[k, day] * spares[k, day]
-                    costs += price[k, day]
-                    if stray[n, day] * total > best * costs:
-                        best, best_day, best_count = stray[n, day] * total / costs, day, m + 1
-                        for i in range(m + 1):
-                            chosen[i] = order[i]
-            first = last
-        if best_day < 0:
+                if offers[n, day] > best and firsts[n + 1] > firsts[n]:
+                    best, at, on = offers[n, day], n, day
+        if at < 0 and is_new:
             return
-        for m in range(best_count):
-            k = chosen[m]
-            if _fits(board, plan, units[k], best_day, minutes[k, best_day], litres[k, best_day]):
-                _turn(board, plan, units[k], best_day)
-                stale[k] = True
+        if at < 0:
+            offers[:], is_new = np.inf, True
+            continue
+        now, count = _offer(board, plan, tried, units, firsts[at], firsts[at + 1], at, on)
+        if now < best:
+            offers[at, on] = now
+            continue
+        offers[at], offers[:, on], is_new = np.inf, np.inf, False
+        for m in range(count):
+            k = tried.order[m]
+            if _fits(board, plan, units[k], on, tried.minutes[k, on], tried.litres[k, on]):
+                after = _after(plan.visits, units[k], on)
+                if after < PLAN_DAYS:
+                    offers[:, after] = np.inf
+                _turn(board, plan, units[k], on)
+                _try(board, plan, tried, k, units[k], deaths_count)
 
 
 @compiled

@@ -33,8 +33,10 @@ from june_shade.store.site_tables import Site
 
 SECONDS, SOON_SECONDS = 28.0, 2.5
 """So long choosing may take; where somebody waits for it, since their day has changed, and no sketch of it is made."""
+TREES_IN_TIME = 500
+"""So many trees, or fewer, are chosen for in that time; for more it grows as the root of their number."""
 LEAST_BETWEEN = timedelta(minutes=15)
-ROUTED_DAYS, SKETCHES, OF_SKETCH = 2, 2, 0.1
+ROUTED_DAYS, SKETCHES, OF_SKETCH = 2, 2, 0.06
 """Of so many days the way is looked at before the plan is chosen, on a sketch of it; where one is longer than was
 reckoned its stops are raised and it is sketched again, so often at most, each in that share of the time. Later days are
 routed afterwards."""
@@ -144,7 +146,7 @@ def work(sessions: SessionMaker, *, seconds: float = SECONDS, sketches: int = SK
 def chosen(session: Session, sites: Sequence[Site], *, seconds: float, sketches: int = SKETCHES) -> Chosen | None:
     """A plan for these sites as they stand; None where nothing limits any of them.
 
-    seconds: how long it may take; sketches: as of `chosen_for`.
+    seconds: how long it may take where there are not very many trees; sketches: as of `chosen_for`.
     """
     if not sites:
         return None
@@ -152,7 +154,8 @@ def chosen(session: Session, sites: Sequence[Site], *, seconds: float, sketches:
     given = loading.now(session, sites)
     found = wanting(given, plan_sites(session, given.limited, limits=False))
     before = [standing_shares(session, one, given) for one in found]
-    left = seconds - (time.monotonic() - begins)
+    trees = sum(len(one.made.rows) for one in found)
+    left = seconds * max(1.0, trees / TREES_IN_TIME) ** 0.5 - (time.monotonic() - begins)
     return chosen_for(given, found, before, seconds=left, sketches=sketches) if found else None
 
 
