@@ -41,7 +41,7 @@ DEATH_COUNTS = 100.0
 """Days of harm that a death counts in the search: so many that harm hardly ever outweighs one."""
 UNHURRIED_S_A_UNIT = 0.04
 """With less time than that for all there is to be watered [s], only patterns near what the search found are offered."""
-LEAST_SECONDS = 0.5
+LEAST_SECONDS = 0.3
 """So long the choice of a part may take, however late it is."""
 
 

@@ -31,7 +31,7 @@ from june_shade.store.choice_tables import ChosenPlan
 from june_shade.store.session import Session, SessionMaker, reading, transaction
 from june_shade.store.site_tables import Site
 
-SECONDS, SOON_SECONDS = 28.0, 2.5
+SECONDS, SOON_SECONDS = 28.0, 1.8
 """So long choosing may take; where somebody waits for it, since their day has changed, and no sketch of it is made."""
 TREES_IN_TIME = 500
 """So many trees, or fewer, are chosen for in that time; for more it grows as the root of their number."""
