@@ -51,6 +51,8 @@ class Fortnight(BrowserTest):
         page = self.device(PHONE, units="metric")
         self.plan(page)
         expect(page.get_by_role("columnheader")).to_have_count(8)
+        heads = page.locator(".days .day").evaluate_all("all => all.map(one => one.scrollWidth <= one.clientWidth)")
+        self.assertEqual(heads, 7 * [True], "days do not run into each other")
         self.visit(page).click()
         page.get_by_role("button", name="A day later").click()
         expect(page.get_by_role("button", name=re.compile("^Keep "))).to_be_enabled()

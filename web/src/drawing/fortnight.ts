@@ -189,6 +189,8 @@ function bars(ctx: CanvasRenderingContext2D, f: Frame, sheet: Sheet, row: RowDra
   if (row.waits && sheet.first === 0) {
     ctx.fillStyle = row.hurts ? c.warning : c.soft
     ctx.font = `${row.hurts ? 600 : 500} 16px ${c.font}`
-    ctx.fillText(row.hurts ? `▲ ${row.waits}` : row.waits, cellX(f, 0) + 4, floor)
+    const words = row.hurts ? `▲ ${row.waits}` : row.waits
+    const fits = ctx.measureText(words).width < w - 6
+    ctx.fillText(row.hurts && !fits ? '▲' : words, cellX(f, 0) + 4, floor)
   }
 }
