@@ -17,11 +17,12 @@ from procrastinate.exceptions import UniqueViolation
 from procrastinate.jobs import Status
 
 from june_shade.outside.forecast import WeatherService
-from june_shade.plans import changes, forecast, imports, rounds
+from june_shade.plans import changes, forecast, imports, pictures, rounds
 from june_shade.plans.choosing import beside
 from june_shade.plans.choosing import work as choosing
 from june_shade.plans.drip import layouts
 from june_shade.plans.looking import thirst
+from june_shade.plans.pictures import Folder
 from june_shade.plans.work import BusyError, SessionMaker, UnavailableError, is_collision, reading, transaction
 from june_shade.store import jobs as queue
 
@@ -33,6 +34,7 @@ AGAIN_S = 1.0
 LOOK_EVERY_S = 5.0
 EVERY_5_MINUTES = "*/5 * * * *"
 EVERY_MINUTE = "* * * * *"
+EVERY_NIGHT = "17 3 * * *"
 AFTER_MIDNIGHTS = "1,31 * * * *"
 """Days begin at the hour or half past it, somewhere."""
 
@@ -128,6 +130,12 @@ def compare(context: JobContext, timestamp: int = 0) -> None:
         beside.work_on(sessions)
 
 
+def sweep(context: JobContext, timestamp: int = 0) -> None:
+    """Let files of pictures go that nothing shows any more."""
+    with transaction(_sessions(context)) as session:
+        pictures.sweep(session, context.additional_context["pictures"])
+
+
 async def take_over(app: App, sessions: SessionMaker) -> None:
     """Give jobs of workers that are gone to others; put in what imports wait for and nobody does."""
     for job in await app.job_manager.get_stalled_jobs(seconds_since_heartbeat=SILENT_S):
@@ -147,7 +155,7 @@ def _go_on(sessions: SessionMaker) -> None:
 REGULAR = {
     queue.FORECASTS: (EVERY_5_MINUTES, forecasts),
     queue.GROWTH: (EVERY_5_MINUTES, growth), queue.PLANS: (AFTER_MIDNIGHTS, plans),
-    queue.CHOOSE: (EVERY_MINUTE, choose), queue.COMPARE: (EVERY_5_MINUTES, compare),
+    queue.CHOOSE: (EVERY_MINUTE, choose), queue.COMPARE: (EVERY_5_MINUTES, compare), queue.SWEEP: (EVERY_NIGHT, sweep),
 }  # fmt: skip
 """What is done again and again, and once when a worker begins: when, and how."""
 
@@ -164,13 +172,20 @@ def _app(connector: PsycopgConnector) -> App:
 
 
 class Worker:
-    """Does jobs in a thread of this process until it is stopped. url: the database; service: forecasts, if any."""
+    """Does jobs in a thread of this process until it is stopped. url: the database; service: forecasts, if any; folder:
+    of pictures."""
 
     def __init__(
-        self, url: str, sessions: SessionMaker, service: WeatherService | None, choosing: Choosing | None = None
-    ) -> None:
+        self, url: str, sessions: SessionMaker, service: WeatherService | None, folder: Folder,
+        choosing: Choosing | None = None,
+    ) -> None:  # fmt: skip
         self._url, self._sessions = url, sessions
-        self._context = {"sessions": sessions, "service": service, "choosing": choosing or Choosing()}
+        self._context = {
+            "sessions": sessions,
+            "service": service,
+            "choosing": choosing or Choosing(),
+            "pictures": folder,
+        }
         self._loop: asyncio.AbstractEventLoop | None = None
         self._over: asyncio.Event | None = None
         self._stopped = threading.Event()

@@ -7,6 +7,8 @@ import atexit
 import csv
 import itertools
 import os
+import shutil
+import tempfile
 from collections.abc import Iterator
 from contextlib import ExitStack, contextmanager
 from dataclasses import dataclass, replace
@@ -43,6 +45,9 @@ from june_shade.store.tree_tables import Plant
 from june_shade.store.weather_tables import Station
 from tests import SHARED
 
+PICTURES = Path(tempfile.mkdtemp(prefix="june-pictures-"))
+atexit.register(shutil.rmtree, PICTURES, ignore_errors=True)
+os.environ["JUNE_PICTURES"] = str(PICTURES)
 PUBLISHED = Path(__file__).parent / "published"
 ZONE = ZoneInfo("America/Denver")
 DAY = date(2026, 7, 15)

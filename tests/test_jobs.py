@@ -14,10 +14,11 @@ import psycopg
 
 from june_shade.jobs import Choosing, Worker, choose_now
 from june_shade.plans import imports
+from june_shade.plans.pictures import Folder
 from june_shade.plans.work import make_engine, make_sessions, transaction
 from june_shade.settings import ROOT
 from june_shade.store import jobs
-from tests.support import database, fresh_database, small_site
+from tests.support import PICTURES, database, fresh_database, small_site
 
 HEAD = "site,tag,species,kind,caliper_m,ball_diameter_m,ball_height_m,planted_on"
 
@@ -55,7 +56,7 @@ class Work(unittest.TestCase):
             time.sleep(0.05)
 
     def working(self):
-        worker = Worker(self.url, self.sessions, None, Choosing(by_itself=False))
+        worker = Worker(self.url, self.sessions, None, Folder(PICTURES), Choosing(by_itself=False))
         worker.start()
         self.addCleanup(worker.stop)
         return worker

@@ -32,6 +32,7 @@ from june_shade.api.routers import (
     looking,
     mulch,
     own,
+    pictures,
     planting,
     rehearse,
     saving,
@@ -43,6 +44,7 @@ from june_shade.api.routers import (
 )
 from june_shade.jobs import Choosing, Worker
 from june_shade.outside.forecast import WeatherService, service_at
+from june_shade.plans.pictures import folder_at
 from june_shade.plans.work import make_engine, make_sessions
 from june_shade.settings import Settings
 
@@ -67,7 +69,7 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
         worker = None
         if settings.works and engine is not None:
             worker = Worker(
-                settings.database_url, app.state.sessions, app.state.weather_service,
+                settings.database_url, app.state.sessions, app.state.weather_service, folder_at(settings.pictures),
                 Choosing(settings.chooses, settings.choose_seconds),
             )  # fmt: skip
             worker.start()
@@ -111,7 +113,7 @@ def _routes() -> tuple[BaseRoute, ...]:
     api = APIRouter(responses=errors.RESPONSES, generate_unique_id_function=_operation_id)
     parts = (
         imports, trees, planting, drip, mulch, care, log, looking, rehearse, book, own, sites, soil, weather,
-        stock, backups, choosing, saving,
+        stock, backups, choosing, saving, pictures,
     )  # fmt: skip
     for part in parts:
         api.include_router(part.router)

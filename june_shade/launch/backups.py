@@ -8,7 +8,7 @@ from pathlib import Path
 
 from june_shade.core.errors import JuneShadeError
 from june_shade.launch import cluster, serving
-from june_shade.plans import backup, kinds
+from june_shade.plans import backup, kinds, pictures
 from june_shade.store.migrate import upgrade
 from june_shade.store.session import DATABASE_FAILED, make_engine, make_sessions, transaction
 
@@ -45,7 +45,7 @@ def save(name: str) -> int:
     part = path.with_name(path.name + ".part")
     try:
         with reached() as url, part.open("wb") as out:
-            found = backup.write(make_engine(url), out, _told)
+            found = backup.write(make_engine(url), out, pictures.folder_at(serving.pictures_of("run")), _told)
         part.replace(path)
     except (OSError, serving.CannotStart, cluster.ClusterError, *DATABASE_FAILED) as e:
         print(f"No backup was made: {_why(e)}", file=sys.stderr)
@@ -61,7 +61,7 @@ def bring_back(name: str) -> int:
     try:
         with Path(name).expanduser().open("rb") as source, reached() as url:
             engine = make_engine(url)
-            found = backup.restore(engine, source, _told)
+            found = backup.restore(engine, source, pictures.folder_at(serving.pictures_of("run")), _told)
             with transaction(make_sessions(engine)) as session:
                 kinds.seed_tables(session)
     except (OSError, JuneShadeError, serving.CannotStart, cluster.ClusterError, *DATABASE_FAILED) as e:

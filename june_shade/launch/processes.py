@@ -113,6 +113,7 @@ class Worker:
         given = {
             "JUNE_DATABASE_URL": self._settings.database_url, "JUNE_FORECAST_URL": self._settings.forecast_url,
             "JUNE_FORECAST_MADE_UP": str(self._settings.forecast_made_up).lower(),
+            "JUNE_PICTURES": str(self._settings.pictures),
         }  # fmt: skip
         self._child = subprocess.Popen(
             [sys.executable, "-m", "june_shade.launch", "work"], stdin=subprocess.DEVNULL, env={**os.environ, **given},

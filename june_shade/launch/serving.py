@@ -13,10 +13,12 @@ import uvicorn
 from sqlalchemy.exc import ArgumentError
 
 from june_shade.api.app import create_app
+from june_shade.demo import pictures as of_tree
 from june_shade.demo import scenario
 from june_shade.launch import cluster
 from june_shade.launch.processes import Child, StandIn, Worker, watched
 from june_shade.plans import kinds
+from june_shade.plans.pictures import folder_at
 from june_shade.settings import Settings
 from june_shade.store.migrate import upgrade
 from june_shade.store.session import UnavailableError, make_engine, make_sessions, transaction
@@ -92,8 +94,15 @@ def database(name: str, watch: list[Child] | None = None) -> Iterator[str]:
         server.stop()
 
 
-def prepare(url: str, demo: bool) -> None:
-    """Fill what every database has, and the demo's scenario where it is missing."""
+def pictures_of(name: str) -> Path:
+    """The folder of pictures that go with the data of `demo` or `run`: at JUNE_PICTURES, else beside its database."""
+    given = os.environ.get("JUNE_PICTURES")
+    return Path(given).expanduser().resolve() if given else cluster.folder_of(name) / "pictures"
+
+
+def prepare(url: str, demo: bool, pictures: Path | None = None) -> None:
+    """Fill what every database has, and the demo's scenario where it is missing. pictures: their folder, None = as in
+    the settings."""
     engine = make_engine(url)
     sessions = make_sessions(engine)
     with transaction(sessions) as session:
@@ -102,6 +111,7 @@ def prepare(url: str, demo: bool) -> None:
     if demo and empty:
         print("Making up a town, its weather and a month of work …", file=sys.stderr, flush=True)
         scenario.fill(sessions)
+        of_tree.fill(sessions, folder_at(pictures or Settings().pictures))
     engine.dispose()
 
 
@@ -114,7 +124,9 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
             listener = stack.enter_context(closing(listen(int(os.environ.get("JUNE_PORT", port)))))
             children: list[Child] = []
             url = stack.enter_context(database(name, children))
-            settings = Settings(database_url=url, demo=demo, warm=True, works=False)
+            settings = Settings(
+                database_url=url, demo=demo, warm=True, works=False, pictures=pictures_of(name)
+            )  # fmt: skip
             if not settings.forecast_url:  # no service is named: the stand-in, which says that it is made up
                 stand_in = StandIn()
                 stack.callback(stand_in.stop)
@@ -122,7 +134,7 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
                 children.append(stand_in)
                 made_up = {"forecast_url": stand_in.address, "forecast_made_up": True}
                 settings = settings.model_copy(update=made_up)
-            prepare(url, demo)
+            prepare(url, demo, settings.pictures)
             worker = Worker(settings)
             stack.callback(worker.stop)
             worker.start()

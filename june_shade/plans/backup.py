@@ -1,7 +1,7 @@
 """Backups: everything in one zip of open formats, of one moment; and back into an empty program, all or nothing.
 
 The zip holds `manifest.json` (format, schema, when it was made, each table's rows and SHA-256) and `tables/NAME.jsonl`
-(JSON Lines, a row a line).
+(JSON Lines, a row a line), and `pictures/SHA256.jpg`, each under what it holds.
 """
 
 import json
@@ -15,13 +15,15 @@ from hashlib import sha256
 from typing import IO, Any
 
 from june_shade.core.errors import ConflictError, InputError
+from june_shade.plans import pictures
 from june_shade.store import backup as store
 from june_shade.store import migrate
+from june_shade.store.picture_files import Folder, name_of
 from june_shade.store.session import Engine, Session, SessionMaker
 
 log = logging.getLogger("june_shade")
 FORMAT, MANIFEST, PROGRAM = 1, "manifest.json", "June Shade"
-LONGEST_LINE = 10_000_000
+LONGEST_LINE, MOST_PICTURE_BYTES = 10_000_000, 20_000_000
 Told = Callable[[int, int], None]
 
 
@@ -40,8 +42,9 @@ def engine_of(sessions: SessionMaker) -> Engine:
     return bound
 
 
-def write(engine: Engine, out: IO[bytes], told: Told = lambda done, of: None) -> Backup:
-    """Write everything, as it is at one moment, whoever writes meanwhile. told: rows done, rows in all."""
+def write(engine: Engine, out: IO[bytes], folder: Folder, told: Told = lambda done, of: None) -> Backup:
+    """Write everything, as it is at one moment, whoever writes meanwhile. folder: of pictures; told: rows done, rows in
+    all."""
     reading = engine.connect().execution_options(isolation_level="REPEATABLE READ", postgresql_readonly=True)
     with reading as connection, connection.begin(), zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as made:
         counts, done = store.counts(connection), 0
@@ -64,12 +67,15 @@ def write(engine: Engine, out: IO[bytes], told: Told = lambda done, of: None) ->
             "tables": tables,
         }  # fmt: skip
         made.writestr(MANIFEST, json.dumps(manifest, indent=1))
+        with Session(connection) as session:
+            for name, data in pictures.files(session, folder):
+                made.writestr(zipfile.ZipInfo(_picture(name)), data, zipfile.ZIP_STORED)
     told(of, of)
     return found
 
 
-def restore(engine: Engine, source: IO[bytes], told: Told = lambda done, of: None) -> Backup:
-    """Fill an empty program from a backup, all or nothing.
+def restore(engine: Engine, source: IO[bytes], folder: Folder, told: Told = lambda done, of: None) -> Backup:
+    """Fill an empty program from a backup, all or nothing. folder: of pictures, which are brought in first.
 
     Raises InputError for a file that is no whole backup, ConflictError where the program is not empty.
     """
@@ -82,6 +88,7 @@ def restore(engine: Engine, source: IO[bytes], told: Told = lambda done, of: Non
             for name, (count, digest) in expected.items():
                 _check(file, name, count, digest)
             tables = {name: _lines(file, name) for name in expected}
+            _put_pictures(file, folder)
             store.put_back(engine, found.schema, tables, told, sum(found.rows.values()))
             return found
     except (zipfile.BadZipFile, zlib.error, EOFError, KeyError, UnicodeDecodeError, NotImplementedError) as e:
@@ -93,6 +100,22 @@ def restore(engine: Engine, source: IO[bytes], told: Told = lambda done, of: Non
 
 def _file(table: str) -> str:
     return f"tables/{table}.jsonl"
+
+
+def _picture(name: str) -> str:
+    return f"pictures/{name}.jpg"
+
+
+def _put_pictures(file: zipfile.ZipFile, folder: Folder) -> None:
+    """Bring in the pictures of a backup; one that is not what its name says is none."""
+    for entry in file.infolist():
+        folder_name, _, name = entry.filename.partition("/")
+        if folder_name != "pictures" or not name:
+            continue
+        data = file.read(entry) if entry.file_size <= MOST_PICTURE_BYTES else b""
+        if entry.filename != _picture(name_of(data)):
+            raise InputError(f"is broken: {entry.filename} is not what it was when the backup was made", "file")
+        folder.put(data)
 
 
 def _manifest(file: zipfile.ZipFile) -> tuple[Backup, dict[str, tuple[int, str]]]:

@@ -11,11 +11,12 @@ from june_shade.core.book.survival import Survival
 from june_shade.core.errors import InputError, JuneShadeError
 from june_shade.core.water import load
 from june_shade.core.weather.series import MEASURED
-from june_shade.plans import clock, kinds, register, routines
+from june_shade.plans import clock, kinds, pictures, register, routines
 from june_shade.plans import weather as weather_plans
 from june_shade.store import book as store
 from june_shade.store import trees as tree_store
 from june_shade.store.book import KINDS, Asked, Found, TreeNamed
+from june_shade.store.picture_tables import OCCASIONS
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Site
 
@@ -35,7 +36,7 @@ SAYS: dict[str, tuple[str, ...]] = {
 @dataclass(frozen=True, slots=True)
 class Row:
     """A row of the book. zone: the site's; says: what it tells, by name; subject: what it is of its kind (which test,
-    which task, which end)."""
+    which task, which end); pictures: that were taken at it."""
 
     kind: str
     id: UUID
@@ -49,6 +50,7 @@ class Row:
     undone: bool
     subject: str
     says: dict[str, Any]
+    pictures: tuple[UUID, ...] = ()
 
 
 def page(session: Session, asked: Asked, limit: int, offset: int) -> tuple[int, list[Row]]:
@@ -82,6 +84,7 @@ def _told(session: Session, found: Sequence[Found]) -> list[Row]:
     trees = store.trees(session, {row.tree_id for row in found if row.tree_id is not None})
     names: dict[UUID | None, str] = {person.id: person.name for person in kinds.people(session)}
     sites = {site.id: site for closed in (False, True) for site in tree_store.sites(session, closed=closed)}
+    shown = pictures.of_entries(session, {row.id for row in found if row.kind in OCCASIONS})
     told = []
     for row in found:
         stored, site = said.get((row.kind, row.id, row.day)), sites.get(row.site_id)
@@ -96,7 +99,7 @@ def _told(session: Session, found: Sequence[Found]) -> list[Row]:
             says["emitters"] = len(stored.emitters)
         told.append(Row(
             row.kind, row.id, row.day, row.at, site.timezone, site.id, site.name, tree, names.get(row.person_id),
-            row.undone, _subject(row.kind, stored), says,
+            row.undone, _subject(row.kind, stored), says, tuple(shown.get(row.id, ())),
         ))  # fmt: skip
     return told
 

@@ -7,6 +7,7 @@ from june_shade.store.import_tables import Import
 from june_shade.store.log_tables import LogEntry, Person
 from june_shade.store.looking_tables import OwnAct, ThirstAnswer, TreeCheckup, TreeFit
 from june_shade.store.mulch_tables import MulchEntry
+from june_shade.store.picture_tables import OCCASIONS, TreePicture
 from june_shade.store.routine_tables import RoutineChoice
 from june_shade.store.site_tables import Site, SoilTest
 from june_shade.store.tree_tables import Plant, StockSize, Tree, TreeEnd
@@ -14,7 +15,27 @@ from june_shade.store.trees import Wanted
 from june_shade.store.weather_tables import Station
 
 __all__ = [
-    "CareAct", "Crew", "DripLayout", "DripProof", "Import", "LogEntry", "MulchEntry", "OwnAct", "Person", "Plant",
-    "RoutineChoice", "Site", "SoilTest", "Station", "StockSize", "ThirstAnswer", "Tree", "TreeCheckup",
-    "TreeEnd", "TreeFit", "Wanted",
+    "OCCASIONS",
+    "CareAct",
+    "Crew",
+    "DripLayout",
+    "DripProof",
+    "Import",
+    "LogEntry",
+    "MulchEntry",
+    "OwnAct",
+    "Person",
+    "Plant",
+    "RoutineChoice",
+    "Site",
+    "SoilTest",
+    "Station",
+    "StockSize",
+    "ThirstAnswer",
+    "Tree",
+    "TreeCheckup",
+    "TreeEnd",
+    "TreeFit",
+    "TreePicture",
+    "Wanted",
 ]  # fmt: skip

@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 SCHEMA, QUEUE = "jobs", "june"
 IMPORT, FORECASTS, GROWTH, PLANS, LEARN = "import", "forecasts", "growth", "plans", "learn"
-CHOOSE, CHOOSE_NOW, COMPARE = "choose", "choose now", "compare"
+CHOOSE, CHOOSE_NOW, COMPARE, SWEEP = "choose", "choose now", "compare", "sweep"
 """Names of the tasks; what they do stands in june_shade/jobs.py."""
 
 _app = App(connector=SyncPsycopgConnector())  # is never opened: each job is put in through a session's own connection

@@ -14,8 +14,11 @@ from june_shade.core.errors import ConflictError, InputError
 from june_shade.plans import backup, log
 from june_shade.plans.log import NewEntry
 from june_shade.store import backup as store
+from june_shade.store.picture_files import Folder
 from june_shade.store.session import psycopg_url
-from tests.support import database, fresh_database
+from tests.support import PICTURES, database, fresh_database
+
+FOLDER = Folder(PICTURES)
 
 
 def tables(engine) -> dict[str, list[str]]:
@@ -35,7 +38,7 @@ class RoundTrip(unittest.TestCase):
         cls.addClassCleanup(cls.stack.__exit__, None, None, None)
         cls.engine = backup.engine_of(cls.sessions)
         out = io.BytesIO()
-        cls.made, cls.data = backup.write(cls.engine, out), out.getvalue()
+        cls.made, cls.data = backup.write(cls.engine, out, FOLDER), out.getvalue()
 
     def empty(self):
         engine = create_engine(psycopg_url(fresh_database()))
@@ -55,19 +58,19 @@ class RoundTrip(unittest.TestCase):
 
     def test_it_comes_back_to_the_last_digit(self):
         other, told = self.empty(), []
-        found = backup.restore(other, io.BytesIO(self.data), lambda done, of: told.append((done, of)))
+        found = backup.restore(other, io.BytesIO(self.data), FOLDER, lambda done, of: told.append((done, of)))
         self.assertEqual(tables(other), tables(self.engine))
         self.assertEqual(found, self.made)
         self.assertEqual(told[-1][0], told[-1][1])
         again = io.BytesIO()
-        backup.write(other, again)
+        backup.write(other, again, FOLDER)
         with zipfile.ZipFile(again) as one, zipfile.ZipFile(io.BytesIO(self.data)) as two:
             read = lambda file: json.loads(file.read("manifest.json"))["tables"]  # noqa: E731
             self.assertEqual(read(one), read(two))
 
     def test_the_rules_of_the_database_hold_afterwards(self):
         other = self.empty()
-        backup.restore(other, io.BytesIO(self.data))
+        backup.restore(other, io.BytesIO(self.data), FOLDER)
         for statement in ("DELETE FROM log_entry", "UPDATE tree SET site_id = gen_random_uuid()", "DELETE FROM site"):
             with self.assertRaises(DBAPIError, msg=statement), other.begin() as connection:
                 connection.execute(text(statement))
@@ -75,7 +78,7 @@ class RoundTrip(unittest.TestCase):
     def test_a_program_with_data_takes_none(self):
         before = tables(self.engine)
         with self.assertRaises(ConflictError):
-            backup.restore(self.engine, io.BytesIO(self.data))
+            backup.restore(self.engine, io.BytesIO(self.data), FOLDER)
         self.assertEqual(tables(self.engine), before)
 
     def test_a_broken_file_restores_nothing(self):
@@ -108,10 +111,10 @@ class RoundTrip(unittest.TestCase):
         for name, source in broken.items():
             with self.subTest(name):
                 with self.assertRaises(InputError) as caught:
-                    backup.restore(other, source)
+                    backup.restore(other, source, FOLDER)
                 self.assertNotIn("psycopg", caught.exception.message)
                 self.assertEqual(tables(other), before)
-        backup.restore(other, io.BytesIO(self.data))
+        backup.restore(other, io.BytesIO(self.data), FOLDER)
 
     def test_an_older_backup_is_brought_to_the_schema_of_today(self):
         def older(parts):
@@ -135,7 +138,7 @@ class RoundTrip(unittest.TestCase):
             parts["manifest.json"] = json.dumps(manifest).encode()
 
         other = self.empty()
-        backup.restore(other, self.changed(older))
+        backup.restore(other, self.changed(older), FOLDER)
         with other.connect() as connection, self.engine.connect() as here:
             self.assertEqual(store.revision(connection), store.revision(here))
             self.assertEqual(store.counts(connection)["tree"], store.counts(here)["tree"] - 1)  # the one that died
@@ -162,7 +165,7 @@ class RoundTrip(unittest.TestCase):
             writer.start()
             try:
                 out = io.BytesIO()
-                backup.write(backup.engine_of(sessions), out)
+                backup.write(backup.engine_of(sessions), out, FOLDER)
             finally:
                 stop.set()
                 writer.join()

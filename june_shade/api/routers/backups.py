@@ -8,9 +8,9 @@ from fastapi.responses import FileResponse
 from pydantic import Field
 from starlette.background import BackgroundTask
 
-from june_shade.api.context import Db, Sessions
+from june_shade.api.context import Config, Db, Sessions
 from june_shade.api.schemas.common import Out
-from june_shade.plans import backup, clock, kinds
+from june_shade.plans import backup, clock, kinds, pictures
 from june_shade.plans.work import transaction
 
 router = APIRouter(prefix="/api", tags=["backup"])
@@ -25,12 +25,12 @@ class Restored(Out):
 
 
 @router.get("/backup", response_class=Response, responses={200: {"content": {"application/zip": {}}}})
-def get_backup(session: Db, sessions: Sessions) -> FileResponse:
-    """Everything that was put in, of one moment: a zip of JSON Lines with a manifest."""
+def get_backup(session: Db, sessions: Sessions, config: Config) -> FileResponse:
+    """Everything that was put in, of one moment: a zip of JSON Lines with a manifest, and the pictures."""
     day = clock.now(session).date()
     with NamedTemporaryFile(suffix=".zip", delete=False) as out:
         try:
-            backup.write(backup.engine_of(sessions), out)
+            backup.write(backup.engine_of(sessions), out, pictures.folder_at(config.pictures))
         except BaseException:  # half a copy of everything is not left lying about
             os.unlink(out.name)
             raise
@@ -40,9 +40,9 @@ def get_backup(session: Db, sessions: Sessions) -> FileResponse:
 
 
 @router.post("/restore")
-def post_restore(sessions: Sessions, file: UploadFile) -> Restored:
+def post_restore(sessions: Sessions, config: Config, file: UploadFile) -> Restored:
     """Bring a backup into an empty program: all of it or nothing. Data that is there is never replaced."""
-    found = backup.restore(backup.engine_of(sessions), file.file)
+    found = backup.restore(backup.engine_of(sessions), file.file, pictures.folder_at(config.pictures))
     with transaction(sessions) as session:
         kinds.seed_tables(session)
     return Restored(

@@ -41,6 +41,7 @@ class BookRow(Out):
     person: str | None
     undone: bool
     subject: str
+    pictures: list[UUID] = Field(description="Taken at it.")
     volume_l: float | None = quantity("L", "Water poured", None)
     duration_min: float | None = quantity("min", "How long it ran", None)
     note: str | None = None

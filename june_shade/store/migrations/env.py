@@ -13,6 +13,7 @@ from june_shade.store import (  # noqa: F401 - read to be known
     limit_tables,
     log_tables,
     mulch_tables,
+    picture_tables,
     planting_tables,
     site_tables,
     tree_tables,

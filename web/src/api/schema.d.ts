@@ -13,7 +13,7 @@ export interface paths {
         };
         /**
          * Get Backup
-         * @description Everything that was put in, of one moment: a zip of JSON Lines with a manifest.
+         * @description Everything that was put in, of one moment: a zip of JSON Lines with a manifest, and the pictures.
          */
         get: operations["get_backup"];
         put?: never;
@@ -1271,6 +1271,52 @@ export interface paths {
          * @description Make a person under an id that the client chose; a name that is there already is that person.
          */
         put: operations["put_person"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{picture_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Picture
+         * @description Keep a picture under an id that the client made: turned upright, at most 1600 px, without its camera's data.
+         *
+         *     Sent twice it is one; another under the same id: 409.
+         */
+        put: operations["put_picture"];
+        post?: never;
+        /**
+         * Delete Picture
+         * @description Take a picture away.
+         */
+        delete: operations["delete_picture"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{picture_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Picture File
+         * @description The file of a picture.
+         */
+        get: operations["get_picture_file"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -2809,6 +2855,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trees/{tree_id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Pictures
+         * @description A tree's pictures, the newest first.
+         */
+        get: operations["list_pictures"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trees/{tree_id}/planting": {
         parameters: {
             query?: never;
@@ -3312,6 +3378,35 @@ export interface components {
              */
             mapping: string;
         };
+        /** Body_put_picture */
+        Body_put_picture: {
+            /**
+             * Day
+             * @description When; left out: as its camera says, else today.
+             */
+            day?: string | null;
+            /**
+             * Entry Id
+             * @description The book's row of that; it may come later.
+             */
+            entry_id?: string | null;
+            /** File */
+            file: string;
+            /**
+             * Occasion
+             * @description What it was taken at.
+             * @default tree
+             * @enum {string}
+             */
+            occasion: "tree" | "note" | "checkup" | "planted" | "ended";
+            /** Person Id */
+            person_id?: string | null;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+        };
         /**
          * Book
          * @description The books beside the balance.
@@ -3454,6 +3549,11 @@ export interface components {
             note?: string | null;
             /** Person */
             person: string | null;
+            /**
+             * Pictures
+             * @description Taken at it.
+             */
+            pictures: string[];
             /** Reason */
             reason?: string | null;
             /** Ring Feel */
@@ -8198,6 +8298,48 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * PictureOut
+         * @description A picture: of which tree, when and at what it was taken; its file is at /api/pictures/{id}/file.
+         */
+        PictureOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Entry Id
+             * @description The book's row that it belongs to.
+             */
+            entry_id: string | null;
+            /** Height Px */
+            height_px: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Occasion
+             * @enum {string}
+             */
+            occasion: "tree" | "note" | "checkup" | "planted" | "ended";
+            /** Person */
+            person: string | null;
+            /**
+             * Recorded At
+             * Format: date-time
+             */
+            recorded_at: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /** Width Px */
+            width_px: number;
         };
         /**
          * PlanOut
@@ -16274,6 +16416,114 @@ export interface operations {
             };
         };
     };
+    put_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_put_picture"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    delete_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_picture_file: {
+        parameters: {
+            query?: {
+                /** @description At most 320 px, for a list of many. */
+                small?: boolean;
+            };
+            header?: never;
+            path: {
+                picture_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description The file is as it was. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     get_plan: {
         parameters: {
             query?: never;
@@ -19051,6 +19301,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OwnPage"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_pictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"][];
                 };
             };
             /** @description What was wrong, as problem details */

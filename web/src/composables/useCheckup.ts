@@ -71,10 +71,12 @@ export function useCheckup(treeId: () => string) {
     ended.value = false
     await look()
   }
-  async function keep(tasks: string[], hold: boolean, note: string) {
+  /** send: what goes before it, under its id. */
+  async function keep(tasks: string[], hold: boolean, note: string, send?: (id: string) => Promise<unknown>) {
     if (!(await ensurePerson())) return null
     sent ??= { id: newId(), at: nowIso() }
     const { id, at } = sent
+    await send?.(id)
     const body = {
       tree_id: treeId(),
       happened_at: at,

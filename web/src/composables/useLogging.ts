@@ -3,6 +3,7 @@ import { api, newId, type Schema } from '@/api/client'
 import { sure } from './useAgain'
 import { useClock } from './useClock'
 import { deviceId, useDevice } from './useDevice'
+import type { Sending } from './usePictures'
 
 type Entry = Schema['EntryIn']
 type Own = Omit<Entry, 'happened_at' | 'device_id' | 'person_id'>
@@ -18,9 +19,10 @@ export function useLogging() {
     person_id: person.value?.id ?? null,
   })
 
-  async function put(entry: Own, happenedAt?: string) {
+  /** first: what must be there before it, given its id. */
+  async function put(entry: Own, happenedAt?: string, id = newId(), first?: (id: string) => Promise<unknown>) {
     if (!(await ensurePerson())) return null
-    const id = newId()
+    await first?.(id)
     const body = signed(entry, happenedAt ?? nowIso())
     return sure((ask_again) =>
       api.PUT('/api/log/{entry_id}', { params: { path: { entry_id: id }, query: { ask_again } }, body }),
@@ -52,8 +54,11 @@ export function useLogging() {
 
   const skip = (treeId: string, reason: Schema['EntryIn']['reason']) => put({ tree_id: treeId, kind: 'skip', reason })
 
-  const note = (treeId: string, words: string, seen: Schema['EntryIn']['seen'] = null) =>
-    put({ tree_id: treeId, kind: 'note', note: words || null, seen })
+  /** send: sends the pictures that go before it, to the id that it will have. */
+  const note = (treeId: string, words: string, seen: Schema['EntryIn']['seen'] = null, id = newId(), send?: Sending) =>
+    put({ tree_id: treeId, kind: 'note', note: words || null, seen }, undefined, id, (entry) =>
+      send ? send(treeId, 'note', entry) : Promise.resolve(),
+    )
 
   /** What a probe read, of ball, soil beside it or both. */
   const probe = (treeId: string, ball: number | null, ring: number | null) =>

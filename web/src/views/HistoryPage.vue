@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 import { api, take } from '@/api/client'
 import BookRows from '@/components/book/BookRows.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
+import TreePictures from '@/components/trees/TreePictures.vue'
 import { useResource } from '@/composables/useResource'
 
 const PIECE = 100
@@ -32,6 +33,7 @@ const file = computed(() => `/api/book.csv?tree_id=${props.id}&undone=${undone.v
 <template>
   <StatePanel :error="error" :loading="loading && !data" @retry="load">
     <section v-if="data" class="history">
+      <TreePictures :tree-id="id" occasion="tree" />
       <h2>{{ t('bookPage.history') }}</h2>
       <p class="acts">
         <span role="status">{{ t('bookPage.found', { n: data.count }, data.count) }}</span>

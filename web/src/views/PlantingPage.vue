@@ -11,6 +11,7 @@ import BallWeight from '@/components/planting/BallWeight.vue'
 import HoleDrawing from '@/components/planting/HoleDrawing.vue'
 import MovesTable from '@/components/planting/MovesTable.vue'
 import PlantingBody from '@/components/planting/PlantingBody.vue'
+import TreePictures from '@/components/trees/TreePictures.vue'
 import SoilScene from '@/components/water/SoilScene.vue'
 import { useActing } from '@/composables/useActing'
 import { dayCount } from '@/composables/useDay'
@@ -142,6 +143,7 @@ const raise = computed(() => {
         @update:model-value="measure"
         @update:flare="over"
       />
+      <TreePictures :tree-id="id" occasion="planted" :entry-id="id" brief />
     </template>
   </StatePanel>
 </template>

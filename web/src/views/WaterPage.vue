@@ -222,7 +222,7 @@ function change(litres: number) {
           :entries="entries ?? []"
           :zone="data.zone"
           :busy="busy"
-          :keep="(words) => act(() => note(id, words), t('treePage.noted'))"
+          :keep="(words, entry, send) => act(() => note(id, words, null, entry, send), t('treePage.noted'))"
           @undo="(e) => act(() => undo(e), t('today.undone', { tag }))"
           @correct="(e) => (e.kind === 'reading' ? feelIt(e) : (correcting = e))"
         />

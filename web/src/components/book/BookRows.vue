@@ -3,11 +3,13 @@
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import FeelDialog from '@/components/looking/FeelDialog.vue'
+import PictureDialog from '@/components/trees/PictureDialog.vue'
 import AmountDialog from '@/components/today/AmountDialog.vue'
 import { useActing } from '@/composables/useActing'
 import { useBook, type BookRow } from '@/composables/useBook'
 import { onceOpen } from '@/composables/useLater'
 import { useLogging } from '@/composables/useLogging'
+import { pictureUrl, type Occasion } from '@/composables/usePictures'
 import { clockTime, fullDay, weekdayShort } from '@/logic/dates'
 
 /** named: each row names its tree; fixed: for print, nothing to press. */
@@ -52,6 +54,14 @@ const who = (r: BookRow) =>
   ]
     .filter(Boolean)
     .join(', ')
+/** Those of the row whose picture is shown. */
+const shown = ref('')
+const pictures = computed(() => {
+  const row = props.rows.find((r) => r.pictures.includes(shown.value))
+  if (!row) return []
+  const { day, person, kind } = row
+  return row.pictures.map((id) => ({ id, day, person, occasion: kind as Occasion }))
+})
 const titleOf = (row: BookRow | null) => `${t('common.change')} ${row?.tree?.tag ?? ''}`
 </script>
 
@@ -71,6 +81,11 @@ const titleOf = (row: BookRow | null) => `${t('common.change')} ${row?.tree?.tag
             <span v-else-if="named" class="tag">{{ r.site_name }}</span>
             <strong>{{ said(r) }}</strong>
             <span v-if="who(r)" class="quiet narrow">{{ who(r) }}</span>
+            <span v-if="r.pictures.length && !fixed" class="shown no-print">
+              <button v-for="(p, n) in r.pictures" :key="p" type="button" @click="shown = p">
+                <img :src="pictureUrl(p, true)" :alt="t('pictures.one', { n: n + 1, what: said(r) })" loading="lazy" />
+              </button>
+            </span>
           </span>
           <span v-if="r.undone" class="quiet">{{ t('bookPage.wasUndone') }}</span>
           <span v-else-if="!fixed" class="acts no-print">
@@ -98,6 +113,7 @@ const titleOf = (row: BookRow | null) => `${t('common.change')} ${row?.tree?.tag
         </li>
       </ol>
     </section>
+    <PictureDialog v-model:shown="shown" :pictures="pictures" :reload="reload" />
     <AmountDialog v-model:open="amount" :title="titleOf(changing)" :planned="changing?.volume_l ?? 0" @log="pour" />
     <FeelDialog
       v-if="feelingAsked"
@@ -170,5 +186,23 @@ strong {
     min-height: 0;
     break-inside: avoid;
   }
+}
+.shown {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--space-2);
+  margin-top: var(--space-1);
+}
+.shown button {
+  padding: 0;
+  border: 1px solid var(--hair);
+  background: none;
+  cursor: pointer;
+}
+.shown img {
+  display: block;
+  width: 64px;
+  height: 64px;
+  object-fit: cover;
 }
 </style>

@@ -4,9 +4,11 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { Problem } from '@/api/client'
 import ActButton from '@/components/common/ActButton.vue'
+import PictureInput from '@/components/common/PictureInput.vue'
 import CheckPicture from '@/components/looking/CheckPicture.vue'
 import EvidenceBars from '@/components/looking/EvidenceBars.vue'
 import { useCheckup } from '@/composables/useCheckup'
+import { usePictures } from '@/composables/usePictures'
 import { actOf } from '@/logic/checkup'
 import { longDay } from '@/logic/dates'
 
@@ -16,6 +18,7 @@ const { t, te } = useI18n()
 const { findings, order, looked, question, enough, over, further, ended, begin, answer, skip, back, keep } = useCheckup(
   () => props.treeId,
 )
+const { taken, add, drop, send } = usePictures()
 const busy = ref(false)
 const failed = ref('')
 async function go(work: () => Promise<unknown>): Promise<boolean> {
@@ -56,7 +59,8 @@ const tasks = computed(() => (looked.value?.tasks ?? []).filter((one) => !left.v
 const toggle = (task: string) =>
   (left.value = left.value.includes(task) ? left.value.filter((x) => x !== task) : [...left.value, task])
 async function done() {
-  if (await go(() => keep(tasks.value, act.value === 'stop_water' && hold.value, note.value))) emit('kept')
+  const pictures = (id: string) => send(props.treeId, 'checkup', id)
+  if (await go(() => keep(tasks.value, act.value === 'stop_water' && hold.value, note.value, pictures))) emit('kept')
 }
 </script>
 
@@ -125,6 +129,7 @@ async function done() {
         <label for="check-note">{{ t('checks.note') }}</label>
         <input id="check-note" v-model="note" class="plain-input" maxlength="2000" autocomplete="off" />
       </div>
+      <PictureInput id="check-pictures" class="field" :taken="taken" :disabled="busy" @add="add" @drop="drop" />
       <div class="ways">
         <ActButton class="main keep" :disabled="busy || !order.length" @act="done">{{ t('checks.keep') }}</ActButton>
         <button

@@ -2,19 +2,21 @@
 /** Anything but the planned pour: another amount, passed over with a reason, something seen. No typing is needed. */
 import { ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import type { Schema } from '@/api/client'
+import { newId, type Schema } from '@/api/client'
 import ActButton from '@/components/common/ActButton.vue'
+import PictureInput from '@/components/common/PictureInput.vue'
 import AmountStepper from '@/components/today/AmountStepper.vue'
+import { usePictures, type Sending } from '@/composables/usePictures'
 import { SEEN, SKIPS } from '@/logic/choices'
 
-/** see: stores what was seen; true where it is stored. failed: why it was not. */
+/** see: stores what was seen under an id, its pictures first; true where it is stored. failed: why it was not. */
 const props = defineProps<{
   title: string
   planned: number
   suggested?: number | null
   only?: boolean
   failed?: string
-  see: (kind: NonNullable<Schema['EntryIn']['seen']>, words: string) => Promise<boolean>
+  see: (kind: NonNullable<Schema['EntryIn']['seen']>, words: string, id: string, send: Sending) => Promise<boolean>
 }>()
 const open = defineModel<boolean>('open', { required: true })
 const emit = defineEmits<{
@@ -25,10 +27,15 @@ const { t } = useI18n()
 type Part = 'amount' | 'skip' | 'seen'
 const part = ref<Part>('amount')
 const words = ref('')
+const { taken, add, drop, clear, send } = usePictures()
+let id = newId()
+const busy = ref(false)
 watch(open, (now) => {
   if (!now) return
   part.value = 'amount'
   words.value = ''
+  id = newId()
+  clear()
 })
 function done(act: () => void) {
   act()
@@ -36,7 +43,9 @@ function done(act: () => void) {
 }
 /** What was typed stays until it is stored. */
 async function tell(kind: NonNullable<Schema['EntryIn']['seen']>) {
-  if (await props.see(kind, words.value.trim())) open.value = false
+  busy.value = true
+  if (await props.see(kind, words.value.trim(), id, send)) open.value = false
+  busy.value = false
 }
 const parts: Part[] = ['amount', 'skip', 'seen']
 </script>
@@ -76,6 +85,7 @@ const parts: Part[] = ['amount', 'skip', 'seen']
         <label for="seen-words">{{ t('today.seenWords') }}</label>
         <input id="seen-words" v-model="words" class="plain-input" maxlength="2000" autocomplete="off" />
       </div>
+      <PictureInput id="seen-pictures" class="wide" :taken="taken" :disabled="busy" @add="add" @drop="drop" />
       <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
       <p class="quiet">{{ t('today.seenWhat') }}</p>
       <ActButton v-for="s in SEEN" :key="s" class="choice" @act="tell(s)">{{ t(`seen.${s}`) }}</ActButton>

@@ -3,10 +3,12 @@
 import { ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, newId, persist, type Schema } from '@/api/client'
+import PictureInput from '@/components/common/PictureInput.vue'
 import FormField from '@/components/common/FormField.vue'
 import { useActing } from '@/composables/useActing'
 import { useClock } from '@/composables/useClock'
 import { useDevice } from '@/composables/useDevice'
+import { usePictures } from '@/composables/usePictures'
 
 const open = defineModel<boolean>('open', { required: true })
 const props = defineProps<{ tree: Schema['TreeOut'] }>()
@@ -19,10 +21,12 @@ const CAUSES = ['dry', 'wet', 'pest', 'struck', 'unknown'] as const
 const kind = ref<Schema['EndIn']['kind']>('dead')
 const day = ref('')
 const cause = ref('')
+const { taken, add, drop, clear, send } = usePictures()
 let id = newId()
 function begin(now: boolean) {
   if (!now) return
   id = newId()
+  clear()
   kind.value = 'dead'
   cause.value = ''
   day.value = clock.value?.day ?? ''
@@ -33,6 +37,7 @@ async function keep() {
   const done = await act(
     async () => {
       if (!(await ensurePerson())) return null
+      await send(props.tree.id, 'ended', id)
       const body = {
         tree_id: props.tree.id,
         kind: kind.value,
@@ -74,6 +79,7 @@ async function keep() {
           <option v-for="c in CAUSES" :key="c" :value="t(`end.causes.${c}`)" />
         </datalist>
       </FormField>
+      <PictureInput id="end-pictures" :taken="taken" :disabled="busy" @add="add" @drop="drop" />
       <p v-if="kind === 'dead' || kind === 'removed'" class="caution">{{ t('end.caution') }}</p>
       <p class="quiet">{{ t('end.kept') }}</p>
       <p v-if="failed" class="warn" role="alert">{{ failed }}</p>

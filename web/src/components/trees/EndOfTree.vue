@@ -62,7 +62,7 @@ const again = computed(() => ({
       :entries="entries"
       :zone="site.timezone"
       :busy="busy"
-      :keep="(words) => act(() => note(tree.id, words), t('treePage.noted'))"
+      :keep="(words, entry, send) => act(() => note(tree.id, words, null, entry, send), t('treePage.noted'))"
       @undo="(e) => act(() => undo(e), t('today.undone', { tag: tree.tag }))"
     />
   </div>

@@ -2,18 +2,20 @@
 /** What was done and seen, newest first; an entry is undone, never erased. A new note goes in at the top. */
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
-import type { Schema } from '@/api/client'
+import { newId, type Schema } from '@/api/client'
 import AgainstOrder from '@/components/common/AgainstOrder.vue'
+import PictureInput from '@/components/common/PictureInput.vue'
 import { useFeeling } from '@/composables/useFeeling'
+import { usePictures, type Sending } from '@/composables/usePictures'
 import { clockTime, longDay } from '@/logic/dates'
 import { text } from '@/units'
 
-/** keep: stores a note; true where it is stored. */
+/** keep: stores a note under an id, its pictures first; true where it is stored. */
 const props = defineProps<{
   entries: Schema['EntryOut'][]
   zone: string
   busy: boolean
-  keep: (words: string) => Promise<boolean>
+  keep: (words: string, id: string, send: Sending) => Promise<boolean>
 }>()
 defineEmits<{
   undo: [entry: Schema['EntryOut']]
@@ -24,6 +26,8 @@ const { feltWords } = useFeeling()
 const SHORT = 12
 const all = ref(false)
 const words = ref('')
+const { taken, add, drop, clear, send } = usePictures()
+let id = newId()
 const shown = computed(() => {
   const own = props.entries.filter((e) => e.kind !== 'void')
   return all.value ? own : own.slice(0, SHORT)
@@ -36,7 +40,10 @@ function saidOf(e: Schema['EntryOut']): string {
 }
 async function note() {
   const typed = words.value
-  if (typed.trim() && (await props.keep(typed.trim())) && words.value === typed) words.value = ''
+  if (!typed.trim() || !(await props.keep(typed.trim(), id, send))) return
+  id = newId()
+  clear()
+  if (words.value === typed) words.value = ''
 }
 </script>
 
@@ -49,6 +56,7 @@ async function note() {
         <input id="new-note" v-model="words" class="plain-input" maxlength="2000" autocomplete="off" />
       </div>
       <button class="button" :disabled="busy || !words.trim()">{{ t('treePage.keepNote') }}</button>
+      <PictureInput id="note-pictures" class="with" :taken="taken" :disabled="busy" @add="add" @drop="drop" />
     </form>
     <p v-if="!shown.length" class="quiet">{{ t('treePage.noLog') }}</p>
     <ol>
@@ -93,6 +101,9 @@ async function note() {
 </template>
 
 <style scoped>
+.with {
+  grid-column: 1 / -1;
+}
 .note {
   display: grid;
   grid-template-columns: 1fr auto;
