@@ -5,6 +5,7 @@ from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from june_shade.api.errors import problem
+from june_shade.formats.picture import TOO_LARGE
 from june_shade.formats.weather_csv import MOST_BYTES as MOST_FILE_BYTES
 
 MOST_BYTES, MOST_BACKUP_BYTES = 1_000_000, 4_000_000_000
@@ -26,6 +27,8 @@ class Bodies:
         is_file = headers.get("content-type", "").startswith("multipart/")
         most = MOST_FILE_BYTES + AROUND_A_FILE_BYTES if is_file else MOST_BYTES
         words = "the file is over 20 MB; split it" if is_file else "the request is over 1 MB"
+        if scope["path"].startswith("/api/pictures/"):
+            words = TOO_LARGE
         if scope["path"] == "/api/restore":
             most, words = MOST_BACKUP_BYTES, "the backup is over 4 GB: bring it in with ./june restore FILE"
         said, read = headers.get("content-length", ""), 0

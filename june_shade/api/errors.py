@@ -37,6 +37,7 @@ STATUS: dict[type[errors.JuneShadeError], int] = {
     errors.StaleError: 409,
     errors.AgainError: 409,
     errors.NoWeatherError: 409,
+    errors.NoRoomError: 507,
     HeaderError: 422,
     ServiceError: 502,
 }

@@ -46,6 +46,12 @@ class NotFoundError(JuneShadeError):
     code = "not_found"
 
 
+class NoRoomError(JuneShadeError):
+    """Something could not be kept: there is no room for it."""
+
+    code = "disk_full"
+
+
 class ConflictError(JuneShadeError):
     """The request is at odds with what is already stored."""
 

@@ -14,6 +14,7 @@ from PIL import Image, ImageCms, ImageOps
 from june_shade.core.errors import InputError, TooLargeError
 
 MOST_BYTES = 20_000_000
+TOO_LARGE = f"the picture is over {MOST_BYTES // 1_000_000} MB; take it smaller"
 MOST_POINTS = 100_000_000
 """A file may say that it has far more points than it has bytes."""
 LONGEST_PX, SMALL_PX = 1600, 320
@@ -41,7 +42,7 @@ def ready(data: bytes) -> Picture:
     Raises InputError for what is no picture, TooLargeError for one that is too large.
     """
     if len(data) > MOST_BYTES:
-        raise TooLargeError(f"the picture is over {MOST_BYTES // 1_000_000} MB; take it smaller", "file")
+        raise TooLargeError(TOO_LARGE, "file")
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("ignore", Image.DecompressionBombWarning)

@@ -8,14 +8,27 @@ from uuid import UUID
 
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.formats import picture as formats
-from june_shade.plans import clock, register
+from june_shade.formats.picture import TOO_LARGE
+from june_shade.plans import changes, clock, register
 from june_shade.store import pictures as store
 from june_shade.store.log_tables import Person
 from june_shade.store.picture_files import Folder, name_of
 from june_shade.store.picture_tables import TreePicture
 from june_shade.store.session import Session
 
-__all__ = ["Folder", "NewPicture", "files", "folder_at", "of_entries", "of_tree", "one", "put", "remove", "sweep"]
+__all__ = [
+    "TOO_LARGE",
+    "Folder",
+    "NewPicture",
+    "files",
+    "folder_at",
+    "of_entries",
+    "of_tree",
+    "one",
+    "put",
+    "remove",
+    "sweep",
+]
 KEPT_AFTER = timedelta(days=1)
 """So long a file stays that no picture needs: somebody may just now be bringing it again."""
 
@@ -50,6 +63,7 @@ def put(session: Session, folder: Folder, new: NewPicture, data: bytes) -> TreeP
     if new.person_id is not None and session.get(Person, new.person_id) is None:
         raise InputError("there is no such person", "person_id")
     made = formats.ready(data)
+    changes.hold(session, [tree.site_id])  # the same one may come twice at a time
     store.hold(session, alone=False)
     known = session.get(TreePicture, new.id)
     if known is not None:
@@ -111,10 +125,15 @@ def remove(session: Session, picture_id: UUID) -> None:
 
 
 def sweep(session: Session, folder: Folder) -> list[str]:
-    """Let files go that no picture needs any more; their names."""
+    """Let files go of pictures that were taken away, where no other needs them; their names.
+
+    A file that nothing here speaks of stays: the folder may be another database's too.
+    """
     store.hold(session, alone=True)
-    needed = store.needed(session, clock.now(session) - KEPT_AFTER)
-    gone = [name for name in folder.older(KEPT_AFTER.total_seconds()) if name not in needed]
+    since = clock.now(session) - KEPT_AFTER
+    over = store.let_go(session, since) - store.needed(session, since)
+    gone = [name for name in folder.older(KEPT_AFTER.total_seconds()) if name in over]
+    folder.drop_parts(KEPT_AFTER.total_seconds())
     for name in gone:
         folder.remove(name)
     return gone

@@ -8,7 +8,9 @@ from collections.abc import Iterator
 from hashlib import sha256
 from pathlib import Path
 
-SUFFIX = ".jpg"
+from june_shade.core.errors import NoRoomError
+
+SUFFIX, PART = ".jpg", ".part"
 
 
 def name_of(data: bytes) -> str:
@@ -23,14 +25,24 @@ class Folder:
         self._path = path
 
     def put(self, data: bytes) -> str:
-        """Keep a file; its name. It is on the disk when this returns."""
+        """Keep a file; its name. It is on the disk when this returns. Raises NoRoomError where it can't be."""
         name = name_of(data)
         at = self._at(name)
         if at.exists():
             os.utime(at)
             return name
+        try:
+            self._write(at, data)
+        except OSError as e:
+            raise NoRoomError(
+                "could not be kept: the folder of pictures is full, or can't be written. Make room, and try again",
+                "file",
+            ) from e  # fmt: skip
+        return name
+
+    def _write(self, at: Path, data: bytes) -> None:
         at.parent.mkdir(parents=True, exist_ok=True)
-        number, part = tempfile.mkstemp(dir=at.parent, suffix=".part")
+        number, part = tempfile.mkstemp(dir=at.parent, suffix=PART)
         try:
             with os.fdopen(number, "wb") as out:
                 out.write(data)
@@ -40,7 +52,6 @@ class Folder:
         except BaseException:
             Path(part).unlink(missing_ok=True)
             raise
-        return name
 
     def get(self, name: str) -> bytes | None:
         """A file, None where it is missing."""
@@ -53,10 +64,19 @@ class Folder:
         self._at(name).unlink(missing_ok=True)
 
     def older(self, seconds: float) -> Iterator[str]:
-        """Files that have been there for longer than that, in order."""
-        for at in sorted(self._path.glob(f"??/*{SUFFIX}")):
+        """Files that were brought longer ago than that, in order."""
+        for at in self._before(seconds, SUFFIX):
+            yield at.name.removesuffix(SUFFIX)
+
+    def drop_parts(self, seconds: float) -> None:
+        """Let go what was begun longer ago than that and never became a file."""
+        for at in self._before(seconds, PART):
+            at.unlink(missing_ok=True)
+
+    def _before(self, seconds: float, suffix: str) -> Iterator[Path]:
+        for at in sorted(self._path.glob(f"??/*{suffix}")):
             if time.time() - at.stat().st_mtime > seconds:
-                yield at.name.removesuffix(SUFFIX)
+                yield at
 
     def _at(self, name: str) -> Path:
         return self._path / name[:2] / f"{name}{SUFFIX}"

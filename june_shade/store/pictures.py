@@ -37,6 +37,11 @@ def of_entries(session: Session, entry_ids: Collection[UUID]) -> dict[UUID, list
     return found
 
 
+def let_go(session: Session, before: datetime) -> set[str]:
+    """Files of pictures that were taken away before then."""
+    return set(session.scalars(select(TreePicture.sha256).where(TreePicture.removed_at < before)))
+
+
 def needed(session: Session, since: datetime | None) -> set[str]:
     """Files that pictures are shown from. since: or were until not longer ago, None = now only."""
     shown = TreePicture.removed_at.is_(None)

@@ -1,13 +1,16 @@
 """Pictures of trees: kept once, shown at what they were taken at, in backups, taken away."""
 
+import errno
 import io
 import os
 import tempfile
 import time
 import unittest
 import zipfile
+from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
 from pathlib import Path
+from unittest import mock
 from uuid import UUID
 
 from PIL import Image
@@ -112,7 +115,22 @@ class Kept(PictureTest):
         ):
             refused = self.put(data=data, **changed)
             self.assertEqual((refused.status_code, refused.json()["field"]), want, refused.text)
+            self.assertNotIn("split it", refused.text)
         self.assertEqual((self.of_tree(), set(FOLDER.older(-1))), ([], before))
+
+    def test_one_that_comes_twice_at_a_time_is_one(self):
+        picture = new_id()
+        with ThreadPoolExecutor(4) as pool:
+            answers = list(pool.map(lambda _: self.put(picture), range(4)))
+        self.assertEqual({answer.status_code for answer in answers}, {200})
+        self.assertEqual(len(self.of_tree()), 1)
+
+    def test_no_room_for_it_is_said_and_nothing_is_kept(self):
+        full = OSError(errno.ENOSPC, "No space left on device")
+        with mock.patch("june_shade.store.picture_files.os.fsync", side_effect=full):
+            refused = self.put(data=taken((81, 20)))
+        self.assertEqual((refused.status_code, refused.json()["code"]), (507, "disk_full"))
+        self.assertEqual((self.of_tree(), list(PICTURES.glob("*/*.part"))), ([], []))
 
     def test_it_stands_in_the_book_at_what_it_was_taken_at_whichever_came_first(self):
         late, entry = new_id(), self.note()
@@ -159,6 +177,18 @@ class Gone(PictureTest):
                 row.removed_at -= timedelta(days=2)
         self.assertEqual(sweep(), [name])
         self.assertIsNone(FOLDER.get(name))
+
+    def test_files_that_nothing_here_speaks_of_stay_and_halves_of_files_go(self):
+        strange = FOLDER.put(taken((71, 20)))
+        half = PICTURES / strange[:2] / "begun.part"
+        half.write_bytes(b"half")
+        for file in (half, *PICTURES.glob("*/*.jpg")):
+            os.utime(file, (time.time() - 3 * 86_400,) * 2)
+        with transaction(self.client.app.state.sessions) as session:
+            pictures.sweep(session, FOLDER)
+        self.assertIsNotNone(FOLDER.get(strange), "it may be another database's")
+        self.assertFalse(half.exists())
+        FOLDER.remove(strange)
 
     def test_a_file_that_is_missing_is_said_and_the_list_still_shows_it(self):
         shown = self.put(data=taken((33, 21))).json()

@@ -41,6 +41,31 @@ class Pictures(BrowserTest):
         page.keyboard.press("Escape")
         self.fits(page)
 
+    def test_a_note_whose_answer_was_lost_is_tried_again_and_is_one(self):
+        page = self.device(PHONE)
+        self.tree(page, "HL-04")
+        lost = []
+
+        def lose(route):
+            route.fetch()
+            lost.append(route.abort())
+
+        page.route("**/api/log/*", lose)
+        note = page.get_by_label("Seen something? Write it down")
+        note.fill("a nest in the crown")
+        page.locator("#note-pictures").set_input_files(picture())
+        page.get_by_role("button", name="Keep it").click()
+        page.get_by_role("alert").filter(has_text="No connection").or_(page.get_by_role("alert").first).wait_for()
+        expect(note).to_have_value("a nest in the crown")
+        self.assertEqual(len(lost), 3, "tried three times")
+        page.unroute("**/api/log/*")
+        page.get_by_role("button", name="Keep it").click()
+        expect(note).to_have_value("")
+        self.complaints.clear()  # the browser's own lines about lost answers
+        page.get_by_role("link", name="History").click()
+        expect(page.locator(".rows li").filter(has_text="a nest in the crown")).to_have_count(1)
+        expect(page.locator(".rows li").filter(has_text="a nest in the crown").locator("img")).to_have_count(1)
+
     def test_then_and_now_stand_side_by_side_and_one_is_taken_away(self):
         page = self.device(WIDE)
         self.tree(page, "HL-03")

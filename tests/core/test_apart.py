@@ -108,6 +108,14 @@ class Together(unittest.TestCase):
         self.assertLess(found.groups[1].share.sum(), self.groups[1].wanted.sum())
         self.assertLessEqual(found.choice.bound, found.choice.least_harm)
 
+    def test_with_hardly_any_time_it_is_a_plan_all_the_same(self):
+        of = limits([0, 0, 1, 1], [40, 50])
+        found = planned(self.groups, self.stops, of, seconds=0.05)
+        self.assertTrue(np.all(found.crew_minutes <= of.hands.minutes + 1e-6))
+        self.assertLessEqual(found.choice.bound, found.choice.least_harm + 1e-9)
+        none = sum(float(one.weight @ made.none.harm) for one, made in zip(self.groups, found.groups, strict=True))
+        self.assertLess(found.choice.plan.harm, none)
+
     def test_closed_hours_hold_for_their_own_group(self):
         closings = tuple((day, 0.0, 1, (0, 1, 2, 3)) for day in range(PLAN_DAYS))
         found = planned(self.groups, self.stops, limits([0, 0, 1, 1], [40, 50], closings=closings))

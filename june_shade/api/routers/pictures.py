@@ -10,7 +10,7 @@ from june_shade.api.routers.shape import read_upload
 from june_shade.api.schemas.common import Day
 from june_shade.api.schemas.pictures import Occasion, PictureOut
 from june_shade.plans import kinds, pictures
-from june_shade.plans.pictures import NewPicture
+from june_shade.plans.pictures import TOO_LARGE, NewPicture
 from june_shade.plans.records import TreePicture
 from june_shade.plans.work import Session
 
@@ -43,7 +43,7 @@ def put_picture(
     Sent twice it is one; another under the same id: 409.
     """
     new = NewPicture(picture_id, tree_id, occasion, entry_id, day, person_id)
-    row = pictures.put(session, pictures.folder_at(config.pictures), new, read_upload(file))
+    row = pictures.put(session, pictures.folder_at(config.pictures), new, read_upload(file, TOO_LARGE))
     return _out(session, [row])[0]
 
 

@@ -22,11 +22,11 @@ from june_shade.plans.work import Session
 TREE_EXTRAS = {"end", "site_name", "stop", "line", "plant", "doubts"}
 
 
-def read_upload(file: UploadFile) -> bytes:
-    """A file that was sent, refused where it is over 20 MB."""
+def read_upload(file: UploadFile, what: str = "the file is over 20 MB; split it") -> bytes:
+    """A file that was sent, refused where it is over 20 MB. what: is said then."""
     data = file.file.read(MOST_BYTES + 1)
     if len(data) > MOST_BYTES:
-        raise TooLargeError("the file is over 20 MB; split it", "file")
+        raise TooLargeError(what, "file")
     return data
 
 

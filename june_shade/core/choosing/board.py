@@ -6,9 +6,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from june_shade.core.choosing import harm
+from june_shade.core.choosing.moves import Board
 from june_shade.core.choosing.offers import PLAN_DAYS, Group, Limits, Plain, Visits
 from june_shade.core.choosing.patterns import Array
-from june_shade.core.choosing.search import Board
 from june_shade.core.choosing.spells import Spells
 
 

@@ -3,7 +3,7 @@ import { api, newId, type Schema } from '@/api/client'
 import { sure } from './useAgain'
 import { useClock } from './useClock'
 import { deviceId, useDevice } from './useDevice'
-import type { Sending } from './usePictures'
+import type { Entry as Tried, Sending } from './usePictures'
 
 type Entry = Schema['EntryIn']
 type Own = Omit<Entry, 'happened_at' | 'device_id' | 'person_id'>
@@ -54,10 +54,10 @@ export function useLogging() {
 
   const skip = (treeId: string, reason: Schema['EntryIn']['reason']) => put({ tree_id: treeId, kind: 'skip', reason })
 
-  /** send: sends the pictures that go before it, to the id that it will have. */
-  const note = (treeId: string, words: string, seen: Schema['EntryIn']['seen'] = null, id = newId(), send?: Sending) =>
-    put({ tree_id: treeId, kind: 'note', note: words || null, seen }, undefined, id, (entry) =>
-      send ? send(treeId, 'note', entry) : Promise.resolve(),
+  /** as: its id and time where it may be tried again; send: sends the pictures that go before it. */
+  const note = (treeId: string, words: string, seen: Schema['EntryIn']['seen'] = null, as?: Tried, send?: Sending) =>
+    put({ tree_id: treeId, kind: 'note', note: words || null, seen }, as?.at, as?.id, (id) =>
+      send ? send(treeId, 'note', id) : Promise.resolve(),
     )
 
   /** What a probe read, of ball, soil beside it or both. */

@@ -1,6 +1,7 @@
 /** Pictures that were taken and wait to be sent: each has its id before it is, so that sent again it is one. */
 import { getCurrentScope, onScopeDispose, ref } from 'vue'
 import { api, newId, persist, type Schema } from '@/api/client'
+import { useClock } from './useClock'
 import { useDevice } from './useDevice'
 
 export interface Taken {
@@ -8,11 +9,18 @@ export interface Taken {
   file: File
   url: string
 }
+/** The id and time of what is written down, from its first try on. */
+export interface Entry {
+  id: string
+  at: string
+}
 export type Occasion = Schema['PictureOut']['occasion']
 
 export function usePictures() {
   const { person } = useDevice()
+  const { nowIso } = useClock()
   const taken = ref<Taken[]>([])
+  let written: (Entry & { says: string }) | null = null
 
   function add(files: Iterable<File>) {
     for (const file of files) taken.value.push({ id: newId(), file, url: URL.createObjectURL(file) })
@@ -21,7 +29,18 @@ export function usePictures() {
     URL.revokeObjectURL(one.url)
     taken.value = taken.value.filter((other) => other.id !== one.id)
   }
-  const clear = () => [...taken.value].forEach(drop)
+  function clear() {
+    written = null
+    ;[...taken.value].forEach(drop)
+  }
+  /** An entry tried again is the same one; where it says something else by now it is another, with its own pictures. */
+  function entryOf(says: string): Entry {
+    if (written?.says !== says) {
+      if (written) for (const one of taken.value) one.id = newId()
+      written = { says, id: newId(), at: nowIso() }
+    }
+    return written
+  }
   if (getCurrentScope()) onScopeDispose(clear)
 
   /** All of them to a tree, at what they were taken at; those that are there are not sent again. */
@@ -39,7 +58,7 @@ export function usePictures() {
       )
     }
   }
-  return { taken, add, drop, clear, send }
+  return { taken, add, drop, clear, entryOf, send }
 }
 
 export type Sending = ReturnType<typeof usePictures>['send']

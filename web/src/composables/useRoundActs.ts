@@ -7,7 +7,7 @@ import { text } from '@/units'
 import { useActing } from './useActing'
 import { useClocks } from './useClocks'
 import { useLogging } from './useLogging'
-import type { Sending } from './usePictures'
+import type { Entry as Tried, Sending } from './usePictures'
 import { pourOf, type Row, type useRound } from './useRound'
 
 type Entry = Schema['EntryIn']
@@ -67,9 +67,9 @@ export function useRoundActs({ rows, current, after, chosen, load }: ReturnType<
       () => null,
     )
   }
-  function logSeen(kind: Entry['seen'], words: string, id: string, send: Sending) {
+  function logSeen(kind: Entry['seen'], words: string, as: Tried, send: Sending) {
     const { tree } = current.value!
-    return act(() => note(tree.id, words, kind, id, send), t('today.seenDone', { tag: tree.tag }))
+    return act(() => note(tree.id, words, kind, as, send), t('today.seenDone', { tag: tree.tag }))
   }
   const feeling = ref(false)
   /** The tree that is being felt stays the one in hand, whatever the plan says to it. */

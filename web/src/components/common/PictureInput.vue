@@ -38,6 +38,7 @@ function chosen(event: Event) {
 
 <style scoped>
 .pictures {
+  margin-top: var(--space-3);
   display: grid;
   gap: var(--space-3);
   justify-items: start;

@@ -129,7 +129,7 @@ async function done() {
         <label for="check-note">{{ t('checks.note') }}</label>
         <input id="check-note" v-model="note" class="plain-input" maxlength="2000" autocomplete="off" />
       </div>
-      <PictureInput id="check-pictures" class="field" :taken="taken" :disabled="busy" @add="add" @drop="drop" />
+      <PictureInput id="check-pictures" :taken="taken" :disabled="busy" @add="add" @drop="drop" />
       <div class="ways">
         <ActButton class="main keep" :disabled="busy || !order.length" @act="done">{{ t('checks.keep') }}</ActButton>
         <button

@@ -2,21 +2,21 @@
 /** Anything but the planned pour: another amount, passed over with a reason, something seen. No typing is needed. */
 import { ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { newId, type Schema } from '@/api/client'
+import type { Schema } from '@/api/client'
 import ActButton from '@/components/common/ActButton.vue'
 import PictureInput from '@/components/common/PictureInput.vue'
 import AmountStepper from '@/components/today/AmountStepper.vue'
-import { usePictures, type Sending } from '@/composables/usePictures'
+import { usePictures, type Entry, type Sending } from '@/composables/usePictures'
 import { SEEN, SKIPS } from '@/logic/choices'
 
-/** see: stores what was seen under an id, its pictures first; true where it is stored. failed: why it was not. */
+/** see: stores what was seen as an entry, its pictures first; true where it is stored. failed: why it was not. */
 const props = defineProps<{
   title: string
   planned: number
   suggested?: number | null
   only?: boolean
   failed?: string
-  see: (kind: NonNullable<Schema['EntryIn']['seen']>, words: string, id: string, send: Sending) => Promise<boolean>
+  see: (kind: NonNullable<Schema['EntryIn']['seen']>, words: string, as: Entry, send: Sending) => Promise<boolean>
 }>()
 const open = defineModel<boolean>('open', { required: true })
 const emit = defineEmits<{
@@ -27,14 +27,12 @@ const { t } = useI18n()
 type Part = 'amount' | 'skip' | 'seen'
 const part = ref<Part>('amount')
 const words = ref('')
-const { taken, add, drop, clear, send } = usePictures()
-let id = newId()
+const { taken, add, drop, clear, entryOf, send } = usePictures()
 const busy = ref(false)
 watch(open, (now) => {
   if (!now) return
   part.value = 'amount'
   words.value = ''
-  id = newId()
   clear()
 })
 function done(act: () => void) {
@@ -44,7 +42,7 @@ function done(act: () => void) {
 /** What was typed stays until it is stored. */
 async function tell(kind: NonNullable<Schema['EntryIn']['seen']>) {
   busy.value = true
-  if (await props.see(kind, words.value.trim(), id, send)) open.value = false
+  if (await props.see(kind, words.value.trim(), entryOf(`${kind} ${words.value}`), send)) open.value = false
   busy.value = false
 }
 const parts: Part[] = ['amount', 'skip', 'seen']

@@ -67,9 +67,10 @@ img {
   display: block;
   max-width: 100%;
   max-height: 68vh;
-  margin: 0 auto;
+  margin: 0 auto var(--space-3);
 }
 .acts {
+  margin-top: var(--space-3);
   display: flex;
   flex-wrap: wrap;
   gap: var(--space-3);

@@ -102,7 +102,7 @@ const sides = computed(() => [
 .tree-pictures {
   display: grid;
   gap: var(--space-3);
-  margin-bottom: var(--space-6);
+  margin: var(--space-4) 0 var(--space-6);
 }
 h2 {
   font-size: var(--text-3);

@@ -2,20 +2,20 @@
 /** What was done and seen, newest first; an entry is undone, never erased. A new note goes in at the top. */
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { newId, type Schema } from '@/api/client'
+import type { Schema } from '@/api/client'
 import AgainstOrder from '@/components/common/AgainstOrder.vue'
 import PictureInput from '@/components/common/PictureInput.vue'
 import { useFeeling } from '@/composables/useFeeling'
-import { usePictures, type Sending } from '@/composables/usePictures'
+import { usePictures, type Entry, type Sending } from '@/composables/usePictures'
 import { clockTime, longDay } from '@/logic/dates'
 import { text } from '@/units'
 
-/** keep: stores a note under an id, its pictures first; true where it is stored. */
+/** keep: stores a note as an entry, its pictures first; true where it is stored. */
 const props = defineProps<{
   entries: Schema['EntryOut'][]
   zone: string
   busy: boolean
-  keep: (words: string, id: string, send: Sending) => Promise<boolean>
+  keep: (words: string, as: Entry, send: Sending) => Promise<boolean>
 }>()
 defineEmits<{
   undo: [entry: Schema['EntryOut']]
@@ -26,8 +26,7 @@ const { feltWords } = useFeeling()
 const SHORT = 12
 const all = ref(false)
 const words = ref('')
-const { taken, add, drop, clear, send } = usePictures()
-let id = newId()
+const { taken, add, drop, clear, entryOf, send } = usePictures()
 const shown = computed(() => {
   const own = props.entries.filter((e) => e.kind !== 'void')
   return all.value ? own : own.slice(0, SHORT)
@@ -40,8 +39,7 @@ function saidOf(e: Schema['EntryOut']): string {
 }
 async function note() {
   const typed = words.value
-  if (!typed.trim() || !(await props.keep(typed.trim(), id, send))) return
-  id = newId()
+  if (!typed.trim() || !(await props.keep(typed.trim(), entryOf(typed), send))) return
   clear()
   if (words.value === typed) words.value = ''
 }
