@@ -17,7 +17,7 @@ from procrastinate.exceptions import UniqueViolation
 from procrastinate.jobs import Status
 
 from june_shade.outside.forecast import WeatherService
-from june_shade.plans import changes, forecast, imports, pictures, rounds
+from june_shade.plans import changes, forecast, imports, organisations, pictures, rounds
 from june_shade.plans.choosing import beside
 from june_shade.plans.choosing import work as choosing
 from june_shade.plans.drip import layouts
@@ -70,69 +70,69 @@ class _Met(RetryStrategy):
 AGAIN = _Met(max_attempts=30, wait=2)
 
 
-def bring_in(context: JobContext, import_id: str) -> None:
+def bring_in(context: JobContext, import_id: str, organisation: str | None = None) -> None:
     """Read a file that was brought, or store one that a person has said yes to."""
-    imports.work(_sessions(context), UUID(import_id))
+    imports.work(organisations.of(_sessions(context), organisation), UUID(import_id))
 
 
 def forecasts(context: JobContext, timestamp: int) -> None:
     """Ask for each station's forecast every few hours, after a failure sooner."""
     service: WeatherService | None = context.additional_context["service"]
     if service is not None:
-        forecast.refresh_all(_sessions(context), service)
+        for sessions in organisations.each(_sessions(context)):
+            forecast.refresh_all(sessions, service)
 
 
 def growth(context: JobContext, timestamp: int) -> None:
     """Once a day let laid drip grow with the roots: what it does, and when it is outgrown."""
-    sessions = _sessions(context)
-    with reading(sessions) as session:
-        sites = layouts.sites_to_grow(session)
-    for site_id in sites:  # one at a time, so that nobody who logs water waits for all of them
-        with transaction(sessions) as session:
-            changes.grown(session, site_id)
+    for sessions in organisations.each(_sessions(context)):
+        with reading(sessions) as session:
+            sites = layouts.sites_to_grow(session)
+        for site_id in sites:  # one at a time, so that nobody who logs water waits for all of them
+            with transaction(sessions) as session:
+                changes.grown(session, site_id)
 
 
 def plans(context: JobContext, timestamp: int = 0) -> None:
     """After a day has begun, or much of the past has changed, compute what plans rest on before a page asks for it."""
-    rounds.make_ready(_sessions(context))
+    for sessions in organisations.each(_sessions(context)):
+        rounds.make_ready(sessions)
 
 
-def learn(context: JobContext, site_id: str) -> None:
+def learn(context: JobContext, site_id: str, organisation: str | None = None) -> None:
     """Go through the readings of a site that were taken since it was last done."""
-    thirst.work(_sessions(context), UUID(site_id))
+    thirst.work(organisations.of(_sessions(context), organisation), UUID(site_id))
 
 
 def choose(context: JobContext, timestamp: int = 0) -> None:
     """Choose the plan under limits where it is due."""
-    sessions, how = _sessions(context), _choosing(context)
-    if not how.by_itself:
-        return
-    with reading(sessions) as session:
-        due = choosing.is_due(session)
-    if due:
-        choosing.work(sessions, seconds=how.seconds)
+    how = _choosing(context)
+    for sessions in organisations.each(_sessions(context)) if how.by_itself else ():
+        with reading(sessions) as session:
+            due = choosing.is_due(session)
+        if due:
+            choosing.work(sessions, seconds=how.seconds)
 
 
-def choose_now(context: JobContext, *, soon: bool = False) -> None:
+def choose_now(context: JobContext, *, organisation: str | None = None, soon: bool = False) -> None:
     """Choose it because somebody asks for it. soon: in a few seconds."""
     most, sketches = (choosing.SOON_SECONDS, 0) if soon else (choosing.SECONDS, choosing.SKETCHES)
-    choosing.work(_sessions(context), seconds=min(most, _choosing(context).seconds), sketches=sketches)
+    sessions = organisations.of(_sessions(context), organisation)
+    choosing.work(sessions, seconds=min(most, _choosing(context).seconds), sketches=sketches)
 
 
 def compare(context: JobContext, timestamp: int = 0) -> None:
     """Compare the plan under limits with others where it is due."""
-    sessions, how = _sessions(context), _choosing(context)
-    if not how.by_itself:
-        return
-    with reading(sessions) as session:
-        due = beside.is_due(session)
-    if due:
-        beside.work_on(sessions)
+    for sessions in organisations.each(_sessions(context)) if _choosing(context).by_itself else ():
+        with reading(sessions) as session:
+            due = beside.is_due(session)
+        if due:
+            beside.work_on(sessions)
 
 
 def sweep(context: JobContext, timestamp: int = 0) -> None:
     """Let files of pictures go that nothing shows any more."""
-    with transaction(_sessions(context)) as session:
+    with transaction(_sessions(context).of_all()) as session:
         pictures.sweep(session, context.additional_context["pictures"])
 
 
@@ -148,8 +148,9 @@ async def take_over(app: App, sessions: SessionMaker) -> None:
 
 
 def _go_on(sessions: SessionMaker) -> None:
-    with transaction(sessions) as session:
-        imports.go_on(session)
+    for ours in organisations.each(sessions):
+        with transaction(ours) as session:
+            imports.go_on(session)
 
 
 REGULAR = {

@@ -15,7 +15,8 @@ class Settings(BaseSettings):
     background's jobs in this process; false where another does. chooses: choose the plan under limits by itself where
     it is due, else only when asked; choose_seconds: how long that may take. cores: what workers and connections are
     counted by. pictures: the folder of pictures' files, the same one for all workers.
-    hosts: names it answers at beside loopback's, as JSON."""
+    hosts: names it answers at beside loopback's, as JSON. certificate, key: files for TLS, PEM; empty = plain HTTP,
+    on loopback or behind a proxy that speaks TLS."""
 
     model_config = SettingsConfigDict(env_prefix="JUNE_", populate_by_name=True)
 
@@ -30,5 +31,7 @@ class Settings(BaseSettings):
     cores: int = Field(default_factory=lambda: len(os.sched_getaffinity(0)), ge=1)
     demo: bool = False
     hosts: tuple[str, ...] = ()
+    certificate: str = ""
+    key: str = ""
     pictures: Path = ROOT / ".june" / "pictures"
     web_dist: Path = ROOT / "web" / "dist"

@@ -23,7 +23,7 @@ import numpy as np
 import psycopg
 from fastapi.testclient import TestClient
 from sqlalchemy import select
-from sqlalchemy.orm import Session, sessionmaker
+from sqlalchemy.orm import Session
 
 from june_shade.api.app import create_app
 from june_shade.core.soil.textures import soil
@@ -33,13 +33,13 @@ from june_shade.core.water.stores import Reach, State, Trees
 from june_shade.core.water.trees import TreeSpec, build, reach_of
 from june_shade.core.water.walk import opening_state
 from june_shade.core.weather.daily import Days
-from june_shade.demo import scenario
+from june_shade.demo import people, scenario
 from june_shade.launch import cluster
 from june_shade.plans import clock, imports, kinds
 from june_shade.plans import weather_days as measured_days
 from june_shade.settings import Settings
 from june_shade.store.migrate import upgrade
-from june_shade.store.session import make_engine, make_sessions, transaction
+from june_shade.store.session import SessionMaker, make_engine, make_sessions, transaction
 from june_shade.store.site_tables import Site
 from june_shade.store.tree_tables import Plant
 from june_shade.store.weather_tables import Station
@@ -154,7 +154,8 @@ def server() -> cluster.Cluster:
 
 @cache
 def _template(kind: str) -> str:
-    """A database to copy: `seeded` has plants and stock sizes, `demo` the made-up town. Made once for all."""
+    """A database to copy: `seeded` has plants and stock sizes, `demo` the made-up town, `firms`
+    the demo's people instead. Made once for all."""
     name, making = f"template_{kind}", f"making_{kind}"
     with psycopg.connect(server().url("postgres", cluster.ADMIN), autocommit=True) as connection:
         connection.execute("SELECT pg_advisory_lock(hashtext(%s))", (name,))
@@ -173,6 +174,8 @@ def _fill(url: str, kind: str) -> None:
     else:
         with transaction(sessions) as session:
             kinds.seed_tables(session)
+    if kind == "firms":
+        people.fill(sessions)
     engine.dispose()
 
 
@@ -184,8 +187,13 @@ def fresh_database(kind: str = "seeded") -> str:
     return server().url(name)
 
 
+def everything(url: str) -> psycopg.Connection:
+    """A connection that sees the rows of all organisations."""
+    return psycopg.connect(url, options="-c june.organisation=all")
+
+
 @contextmanager
-def database(kind: str = "seeded") -> Iterator[sessionmaker[Session]]:
+def database(kind: str = "seeded") -> Iterator[SessionMaker]:
     """Sessions on a new database."""
     engine = make_engine(fresh_database(kind))
     try:

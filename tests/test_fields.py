@@ -11,7 +11,7 @@ from june_shade.store.tree_tables import Tree
 SET_BY_THE_PROGRAM = {
     "id", "version", "opened_on", "opening", "ball_wetness", "ring_wetness", "layout_id", "obstacles",
     "mulch_clear_gap_m", "mulch_wasting_years", "mulch_choice", "planting_id", "withdrawn_at", "ended_on",
-    "handed_on",
+    "handed_on", "organisation_id",
 }  # fmt: skip
 BY_NAME_IN_THE_API = {"site_id", "plant_id"}
 LIMITS = {"exclusiveMinimum": "above", "minimum": "low", "maximum": "high"}

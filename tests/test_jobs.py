@@ -18,7 +18,7 @@ from june_shade.plans.pictures import Folder
 from june_shade.plans.work import make_engine, make_sessions, transaction
 from june_shade.settings import ROOT
 from june_shade.store import jobs
-from tests.support import PICTURES, database, fresh_database, small_site
+from tests.support import PICTURES, database, everything, fresh_database, small_site
 
 HEAD = "site,tag,species,kind,caliper_m,ball_diameter_m,ball_height_m,planted_on"
 
@@ -99,7 +99,7 @@ class Work(unittest.TestCase):
         self.assertEqual(self.now(ours)[0], "storing")
         self.working()
         self.until(lambda: self.now(ours)[0] == "stored", 90)
-        with psycopg.connect(self.url) as connection:
+        with everything(self.url) as connection:
             self.assertEqual(connection.execute("SELECT count(*) FROM tree").fetchone()[0], 6000)
 
     def test_an_import_without_a_job_is_found(self):

@@ -18,10 +18,12 @@ from starlette.routing import BaseRoute
 from june_shade import __version__
 from june_shade.api import errors
 from june_shade.api.bodies import Bodies
+from june_shade.api.context import known
 from june_shade.api.door import Door
 from june_shade.api.gate import Gate
-from june_shade.api.round import Round
+from june_shade.api.round import Rounds
 from june_shade.api.routers import (
+    accounts,
     backups,
     book,
     care,
@@ -93,7 +95,7 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
     )
     app.state.settings = settings
     app.state.sessions = make_sessions(engine) if engine is not None else None
-    app.state.round = Round(app.state.sessions)
+    app.state.rounds = Rounds(app.state.sessions)
     app.state.weather_service = service or service_at(
         settings.forecast_url, settings.forecast_timeout_s, made_up=settings.forecast_made_up
     )
@@ -110,10 +112,10 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
 @cache
 def _routes() -> tuple[BaseRoute, ...]:
     """All that is asked for, read once a process: that takes longer than all else in making an application."""
-    api = APIRouter(responses=errors.RESPONSES, generate_unique_id_function=_operation_id)
+    api = APIRouter(responses=errors.RESPONSES, dependencies=[known], generate_unique_id_function=_operation_id)
     parts = (
         imports, trees, planting, drip, mulch, care, log, looking, rehearse, book, own, sites, soil, weather,
-        stock, backups, choosing, saving, pictures,
+        stock, backups, choosing, saving, pictures, accounts,
     )  # fmt: skip
     for part in parts:
         api.include_router(part.router)
@@ -128,7 +130,7 @@ def _keep_warm(app: FastAPI, stop: threading.Event) -> None:
     """Have the round ready before it is asked for."""
     while True:
         try:
-            app.state.round.get().result()
+            app.state.rounds.make_ready()
         except Exception:
             logger.exception("the round could not be made ready")
         if stop.wait(RETRY_EVERY_S):

@@ -1,4 +1,4 @@
-"""What every route is handed: a session in one transaction, the settings, the weather service.
+"""What every route is handed: who asks, a session in one transaction, the settings, the weather service.
 
 A page reads from one moment: it waits for no one and writes nothing."""
 
@@ -12,7 +12,10 @@ from fastapi import Depends, Request
 from fastapi.routing import APIRoute
 from starlette.types import Message, Receive, Scope, Send
 
+from june_shade.api import access
 from june_shade.outside.forecast import WeatherService
+from june_shade.plans.accounts import signing
+from june_shade.plans.accounts.roles import Who
 from june_shade.plans.work import Session, SessionMaker, is_collision, reading, transaction
 from june_shade.settings import Settings
 
@@ -69,23 +72,44 @@ def is_last_try(request: Request) -> bool:
 READS = frozenset({"GET", "HEAD"})
 
 
-def _session(request: Request) -> Iterator[Session]:
-    with (reading if request.method in READS else transaction)(request.app.state.sessions) as session:
+COOKIE = "june_session"
+
+
+def _who(request: Request) -> Who | None:
+    """Who asks; None where they are not signed in and need not be. Raises SignInError, ForbiddenError."""
+    sessions = request.app.state.sessions
+    who = signing.who_is(sessions, request.cookies.get(COOKIE)) if sessions is not None else None
+    access.check(request.scope["route"].name, request.method in READS, who)
+    return who
+
+
+known = Depends(_who)
+"""Every route rests on this: who may not do what it does comes no further."""
+Asking = Annotated[Who | None, known]
+
+
+def _sessions(request: Request, who: Asking) -> SessionMaker:
+    sessions: SessionMaker = request.app.state.sessions
+    return sessions.of(who.organisation_id, who.by) if who is not None else sessions.of_nobody()
+
+
+Sessions = Annotated[SessionMaker, Depends(_sessions)]
+"""For a route that reads in several short transactions."""
+
+
+def _session(request: Request, sessions: Sessions) -> Iterator[Session]:
+    with (reading if request.method in READS else transaction)(sessions) as session:
         yield session
 
 
-def _reading(request: Request) -> Iterator[Session]:
-    with reading(request.app.state.sessions) as session:
+def _reading(sessions: Sessions) -> Iterator[Session]:
+    with reading(sessions) as session:
         yield session
 
 
-def _writing(request: Request) -> Iterator[Session]:
-    with transaction(request.app.state.sessions) as session:
+def _writing(sessions: Sessions) -> Iterator[Session]:
+    with transaction(sessions) as session:
         yield session
-
-
-def _sessions(request: Request) -> SessionMaker:
-    return request.app.state.sessions
 
 
 def _settings(request: Request) -> Settings:
@@ -102,7 +126,14 @@ Reading = Annotated[Session, Depends(_reading, scope="function")]
 """For a route that is handed something and stores none of it."""
 Writing = Annotated[Session, Depends(_writing, scope="function")]
 """For a route that is asked like a page and still keeps what it told."""
-Sessions = Annotated[SessionMaker, Depends(_sessions)]
-"""For a route that reads in several short transactions."""
 Config = Annotated[Settings, Depends(_settings)]
 Service = Annotated[WeatherService | None, Depends(_service)]
+
+
+def who_acts(who: Asking) -> Who:
+    """Who asks, where somebody must."""
+    assert who is not None
+    return who
+
+
+Acting = Annotated[Who, Depends(who_acts)]

@@ -21,10 +21,12 @@ from june_shade.plans.work import (
     BusyError,
     OvertakenError,
     RefusedError,
+    StatementError,
     UnavailableError,
     constraint_of,
     is_collision,
     is_disk_full,
+    is_not_ours,
 )
 
 STATUS: dict[type[errors.JuneShadeError], int] = {
@@ -38,13 +40,19 @@ STATUS: dict[type[errors.JuneShadeError], int] = {
     errors.AgainError: 409,
     errors.NoWeatherError: 409,
     errors.NoRoomError: 507,
+    errors.SignInError: 401,
+    errors.ForbiddenError: 403,
+    errors.TooManyTriesError: 429,
     HeaderError: 422,
     ServiceError: 502,
 }
 TITLES = {
+    401: "Sign in",
+    403: "Not yours to do",
     404: "Not found",
     409: "At odds with what is stored",
     413: "Too large",
+    429: "Too many tries",
     422: "Something typed can't be",
     500: "Something went wrong here",
     502: "A service outside failed",
@@ -52,6 +60,7 @@ TITLES = {
     507: "No room on the disk",
 }
 COME_AGAIN_S = 1
+UNFIT = "does not fit what is stored, and nothing was changed: load the page again and check it"
 FULL = "the disk is full: nothing was stored. Everything can still be read; make room and try again"
 MEDIA_TYPE = "application/problem+json"
 log = logging.getLogger("june_shade")
@@ -161,7 +170,10 @@ def install(app: FastAPI) -> None:
         if isinstance(error, errors.StaleError):
             found = [Difference(field=f, sent=sent, stored=stored) for f, sent, stored in error.differences]
             return problem(status, error.message, error.code, error.field, differences=found, version=error.version)
-        return problem(status, error.message, error.code, error.field)
+        made = problem(status, error.message, error.code, error.field)
+        if isinstance(error, errors.TooManyTriesError):
+            made.headers["Retry-After"] = str(error.wait_s)
+        return made
 
     @app.exception_handler(RequestValidationError)
     def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
@@ -180,9 +192,14 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(RefusedError)
     def refused_by_database(_: Request, error: RefusedError) -> JSONResponse:
         log.warning("refused by the database: %s", constraint_of(error))
-        return problem(
-            409, "does not fit what is stored, and nothing was changed: load the page again and check it", "conflict"
-        )
+        return problem(409, UNFIT, "conflict")
+
+    @app.exception_handler(StatementError)
+    def not_ours(request: Request, error: StatementError) -> JSONResponse:
+        if not is_not_ours(error):
+            return unforeseen(request, error)
+        log.warning("names a row that is another organisation's, or nobody's")
+        return problem(409, UNFIT, "conflict")
 
     @app.exception_handler(OvertakenError)
     def overtaken(_: Request, error: OvertakenError) -> JSONResponse:

@@ -18,10 +18,11 @@ from hashlib import sha256
 from secrets import token_hex
 from threading import Lock
 from typing import Any
+from uuid import UUID
 
 from june_shade.api.routers.shape import entries_out, task_out
 from june_shade.api.schemas.log import RoundSite
-from june_shade.plans import rounds
+from june_shade.plans import organisations, rounds
 from june_shade.plans.kept import Kept
 from june_shade.plans.records import Site
 from june_shade.plans.water import remembered
@@ -56,12 +57,12 @@ class Part:
 
 
 class Round:
-    """Makes the round and keeps the last one."""
+    """Makes an organisation's round and keeps the last one."""
 
-    def __init__(self, sessions: SessionMaker) -> None:
+    def __init__(self, sessions: SessionMaker, maker: ThreadPoolExecutor) -> None:
         self._sessions, self._parts = sessions, Kept[Part]()
         self._born = token_hex(4)  # after a backup is brought in, stamps of other data may be the same
-        self._maker = ThreadPoolExecutor(1, thread_name_prefix="round")
+        self._maker = maker
         self._lock = Lock()
         self._made: Made | None = None
         self._running: tuple[Future[Made], float] | None = None
@@ -126,6 +127,28 @@ class Round:
         missing = [site for site, stamp in sites if self._parts.known(site.id, stamp) is None]
         remembered.make_ready(session, missing)
         return [self._parts.get(site.id, stamp, partial(_part, session, site)) for site, stamp in sites]
+
+
+class Rounds:
+    """The round of each organisation, made by one thread."""
+
+    def __init__(self, sessions: SessionMaker) -> None:
+        self._sessions, self._of = sessions, dict[UUID, Round]()
+        self._maker, self._lock = ThreadPoolExecutor(1, thread_name_prefix="round"), Lock()
+
+    def of(self, organisation_id: UUID) -> Round:
+        """An organisation's."""
+        with self._lock:
+            if organisation_id not in self._of:
+                self._of[organisation_id] = Round(self._sessions.of(organisation_id), self._maker)
+            return self._of[organisation_id]
+
+    def make_ready(self) -> None:
+        """Have each there before it is asked for."""
+        for sessions in organisations.each(self._sessions):
+            with reading(sessions) as session:
+                ours = organisations.current(session)
+            self.of(ours).get().result()
 
 
 def _part(session: Session, site: Site) -> Part:

@@ -46,6 +46,32 @@ class NotFoundError(JuneShadeError):
     code = "not_found"
 
 
+class SignInError(JuneShadeError):
+    """Nobody is signed in, or what they typed to come in is not right."""
+
+    code = "sign_in"
+
+
+class ForbiddenError(JuneShadeError):
+    """It is not theirs to do."""
+
+    code = "forbidden"
+
+
+class TooManyTriesError(JuneShadeError):
+    """Too many tries to come in that were wrong. wait_s: after so long the next one is looked at [s]."""
+
+    code = "too_many_tries"
+
+    def __init__(self, wait_s: int) -> None:
+        super().__init__(f"too many tries: wait {_waited(wait_s)}, then try again")
+        self.wait_s = wait_s
+
+
+def _waited(wait_s: int) -> str:
+    return f"{wait_s} s" if wait_s < 90 else f"{-(-wait_s // 60)} min"
+
+
 class NoRoomError(JuneShadeError):
     """Something could not be kept: there is no room for it."""
 

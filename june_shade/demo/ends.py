@@ -2,13 +2,11 @@
 
 from datetime import date, timedelta
 
-from sqlalchemy.orm import Session, sessionmaker
-
 from june_shade.demo.names import name_id
 from june_shade.plans import clock
 from june_shade.plans.looking import own
 from june_shade.plans.looking.own import NewAct
-from june_shade.store.session import transaction
+from june_shade.store.session import SessionMaker, transaction
 from june_shade.store.tree_tables import Tree, TreeEnd
 
 DEAD = ("HL", 8, date(2025, 5, 14), date(2025, 9, 2), "dry")
@@ -18,7 +16,7 @@ OWN = ("TS", 10, (("offered", None), ("supports_off", None), ("growth", 0.14)))
 OFTEN_ENOUGH_DAYS = 3
 
 
-def fill(sessions: sessionmaker[Session], today: date, people: tuple[str, ...]) -> None:
+def fill(sessions: SessionMaker, today: date, people: tuple[str, ...]) -> None:
     """Put them into the town."""
     prefix, number, planted, died, cause = DEAD
     with transaction(sessions) as session:

@@ -10,7 +10,7 @@ from uuid import UUID
 from zoneinfo import ZoneInfo
 
 import numpy as np
-from sqlalchemy.orm import Session, sessionmaker
+from sqlalchemy.orm import Session
 
 from june_shade.core.looking.season import Day, walk
 from june_shade.core.water.felt import FEEL
@@ -20,7 +20,7 @@ from june_shade.plans import clock, log, register
 from june_shade.plans.log import NewEntry
 from june_shade.plans.looking import checks, thirst
 from june_shade.plans.looking.checks import NewCheckup
-from june_shade.store.session import transaction
+from june_shade.store.session import SessionMaker, transaction
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,7 +59,7 @@ HAND_SD = 0.06
 DEVICE = "yard-tablet"
 
 
-def fill(sessions: sessionmaker[Session], today: date, zone: str, people: tuple[str, ...]) -> None:
+def fill(sessions: SessionMaker, today: date, zone: str, people: tuple[str, ...]) -> None:
     """Put them into the town as its log stands."""
     person = name_id("person", people[0])
     for of in READ:

@@ -4,11 +4,9 @@ from datetime import date
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy.orm import Session, sessionmaker
-
 from june_shade.demo.names import name_id
 from june_shade.plans import crews, restrictions
-from june_shade.store.session import transaction
+from june_shade.store.session import SessionMaker, transaction
 from june_shade.store.site_tables import Site, Stop
 
 CREWS: dict[str, tuple[tuple[str, ...], dict[str, Any]]] = {
@@ -61,7 +59,7 @@ def hoses_at(site_id: UUID) -> int:
     )  # fmt: skip
 
 
-def fill(sessions: sessionmaker[Session], today: date) -> None:
+def fill(sessions: SessionMaker, today: date) -> None:
     """Put them into the town."""
     with transaction(sessions) as session:
         for (prefix, name), (latitude_deg, longitude_deg) in STOPS.items():

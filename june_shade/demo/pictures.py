@@ -6,13 +6,12 @@ from datetime import timedelta
 import numpy as np
 from PIL import Image, ImageDraw
 from sqlalchemy import select
-from sqlalchemy.orm import Session, sessionmaker
 
 from june_shade.demo import scenario
 from june_shade.demo.names import name_id
 from june_shade.plans import pictures
 from june_shade.plans.pictures import Folder, NewPicture
-from june_shade.store.session import transaction
+from june_shade.store.session import SessionMaker, transaction
 from june_shade.store.tree_tables import Tree
 
 TAG = "HL-01"
@@ -46,7 +45,7 @@ def drawn(state: int) -> bytes:
     return out_file.getvalue()
 
 
-def fill(sessions: sessionmaker[Session], folder: Folder) -> None:
+def fill(sessions: SessionMaker, folder: Folder) -> None:
     """Three pictures of one tree."""
     with transaction(sessions) as session:
         tree = session.scalars(select(Tree).where(Tree.tag == TAG)).one()

@@ -12,7 +12,7 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 from sqlalchemy import select
-from sqlalchemy.orm import Session, sessionmaker
+from sqlalchemy.orm import Session
 
 from june_shade.core.water import load
 from june_shade.demo import ends, felt, limits, planting
@@ -25,7 +25,7 @@ from june_shade.plans.log import NewEntry
 from june_shade.plans.water.run import SitePlan, plan_sites
 from june_shade.standins.climate import Climate
 from june_shade.store.log_tables import Person
-from june_shade.store.session import transaction
+from june_shade.store.session import SessionMaker, transaction
 from june_shade.store.site_tables import GaugeDay, Line, Site, Stop
 from june_shade.store.tree_tables import Plant, StockSize, Tree
 from june_shade.store.weather_tables import Station
@@ -201,7 +201,7 @@ def is_there(session: Session) -> bool:
     return session.scalars(select(Site.id)).first() is not None
 
 
-def fill(sessions: sessionmaker[Session], climate: Climate | None = None) -> None:
+def fill(sessions: SessionMaker, climate: Climate | None = None) -> None:
     """Put the scenario into an empty database."""
     made = climate or Climate.shipped()
     start = DAY - timedelta(days=LOG_DAYS)
@@ -314,7 +314,7 @@ def _tree(
     )  # fmt: skip
 
 
-def _keep_log(sessions: sessionmaker[Session], start: date) -> None:
+def _keep_log(sessions: SessionMaker, start: date) -> None:
     """A month of work: each morning the crew waters what is due, and now and then does not get to one."""
     crews = {ground.crew: np.random.Generator(np.random.PCG64(ground.crew)) for ground in SITES}
     of_site = {ground.name: crews[ground.crew] for ground in SITES}

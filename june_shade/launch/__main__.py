@@ -116,7 +116,14 @@ def restore(file: str) -> int:
     return backups.bring_back(file)
 
 
-COMMANDS = {f.__name__: f for f in (demo, run, work, dev, types, test, lint, bench, shots, backup, restore)}
+def owner(*words: str) -> int:
+    """The first account, another organisation's, or a new password for an owner."""
+    from june_shade.launch import owners
+
+    return owners.manage(list(words))
+
+
+COMMANDS = {f.__name__: f for f in (demo, run, work, dev, types, test, lint, bench, shots, backup, restore, owner)}
 
 
 def main() -> int:

@@ -32,7 +32,7 @@ def _told(done: int, of: int) -> None:
         print(f"\r{done:,} of {of:,} rows", end="" if done < of else "\n", file=sys.stderr, flush=True)
 
 
-def _why(e: BaseException) -> str:
+def why(e: BaseException) -> str:
     """What went wrong, in words of our own: no message of a database reaches a person."""
     if isinstance(e, DATABASE_FAILED):
         return "the database stopped answering"
@@ -48,7 +48,7 @@ def save(name: str) -> int:
             found = backup.write(make_engine(url), out, pictures.folder_at(serving.pictures_of("run")), _told)
         part.replace(path)
     except (OSError, serving.CannotStart, cluster.ClusterError, *DATABASE_FAILED) as e:
-        print(f"No backup was made: {_why(e)}", file=sys.stderr)
+        print(f"No backup was made: {why(e)}", file=sys.stderr)
         return 1
     finally:
         part.unlink(missing_ok=True)
@@ -65,7 +65,7 @@ def bring_back(name: str) -> int:
             with transaction(make_sessions(engine)) as session:
                 kinds.seed_tables(session)
     except (OSError, JuneShadeError, serving.CannotStart, cluster.ClusterError, *DATABASE_FAILED) as e:
-        print(f"Nothing was brought in: {name}: {_why(e)}", file=sys.stderr)
+        print(f"Nothing was brought in: {name}: {why(e)}", file=sys.stderr)
         return 1
     print(f"Brought in: {sum(found.rows.values()):,} rows from {found.made_at:%Y-%m-%d %H:%M} UTC")
     return 0

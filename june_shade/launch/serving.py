@@ -1,27 +1,30 @@
 """Bringing the program up: cluster, schema, stand-ins, web server; and taking all of it down again."""
 
+import errno
 import fcntl
+import ipaddress
 import os
 import socket
 import sys
 import threading
 from collections.abc import Iterator
-from contextlib import ExitStack, closing, contextmanager
+from contextlib import ExitStack, closing, contextmanager, suppress
 from pathlib import Path
 
 import uvicorn
 from sqlalchemy.exc import ArgumentError
 
 from june_shade.api.app import create_app
+from june_shade.demo import people, scenario
 from june_shade.demo import pictures as of_tree
-from june_shade.demo import scenario
 from june_shade.launch import cluster
 from june_shade.launch.processes import Child, StandIn, Worker, watched
 from june_shade.plans import kinds
 from june_shade.plans.pictures import folder_at
 from june_shade.settings import Settings
+from june_shade.store import accounts
 from june_shade.store.migrate import upgrade
-from june_shade.store.session import UnavailableError, make_engine, make_sessions, transaction
+from june_shade.store.session import UnavailableError, make_engine, make_sessions, reading, transaction
 
 USUAL_PORT = 8640
 
@@ -54,15 +57,28 @@ def only_one(name: str) -> Iterator[Path]:
         yield path
 
 
-def listen(port: int) -> socket.socket:
-    """A listening socket on loopback; 0 = a free port. Raises CannotStart where the port is another's."""
-    made = socket.socket()
+LOOPBACK = "127.0.0.1"
+
+
+def is_loopback(host: str) -> bool:
+    """Whether only this machine reaches an address."""
+    with suppress(ValueError):
+        return ipaddress.ip_address(host).is_loopback
+    return host == "localhost"
+
+
+def listen(port: int, host: str = LOOPBACK) -> socket.socket:
+    """A listening socket, on loopback or where it is told; 0 = a free port. Raises CannotStart where the port is
+    another's, or the address is none of this machine's."""
+    made = socket.socket(socket.AF_INET6 if ":" in host else socket.AF_INET)
     made.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:
-        made.bind(("127.0.0.1", port))
-    except OSError:
+        made.bind((host, port))
+    except OSError as e:
         made.close()
-        raise CannotStart(f"port {port} is taken: end what uses it, or set JUNE_PORT to another") from None
+        if e.errno == errno.EADDRINUSE:
+            raise CannotStart(f"port {port} is taken: end what uses it, or set JUNE_PORT to another") from None
+        raise CannotStart(f"it can't listen at {host}, port {port}: {e.strerror}; see JUNE_HOST") from None
     made.listen(128)  # from here on a browser may knock: it waits until the server is up
     return made
 
@@ -100,9 +116,9 @@ def pictures_of(name: str) -> Path:
     return Path(given).expanduser().resolve() if given else cluster.folder_of(name) / "pictures"
 
 
-def prepare(url: str, demo: bool, pictures: Path | None = None) -> None:
+def prepare(url: str, demo: bool, pictures: Path | None = None, *, with_people: bool = False) -> None:
     """Fill what every database has, and the demo's scenario where it is missing. pictures: their folder, None = as in
-    the settings."""
+    the settings; with_people: the demo's people sign in."""
     engine = make_engine(url)
     sessions = make_sessions(engine)
     with transaction(sessions) as session:
@@ -112,6 +128,8 @@ def prepare(url: str, demo: bool, pictures: Path | None = None) -> None:
         print("Making up a town, its weather and a month of work …", file=sys.stderr, flush=True)
         scenario.fill(sessions)
         of_tree.fill(sessions, folder_at(pictures or Settings().pictures))
+    if demo and with_people:
+        people.fill(sessions)
     engine.dispose()
 
 
@@ -121,7 +139,9 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
     try:
         with ExitStack() as stack:
             lock = stack.enter_context(only_one(name))
-            listener = stack.enter_context(closing(listen(int(os.environ.get("JUNE_PORT", port)))))
+            at, host = int(os.environ.get("JUNE_PORT", port)), os.environ.get("JUNE_HOST", "") or LOOPBACK
+            if is_loopback(host):
+                listener = stack.enter_context(closing(listen(at, host)))
             children: list[Child] = []
             url = stack.enter_context(database(name, children))
             settings = Settings(
@@ -134,13 +154,17 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
                 children.append(stand_in)
                 made_up = {"forecast_url": stand_in.address, "forecast_made_up": True}
                 settings = settings.model_copy(update=made_up)
-            prepare(url, demo, settings.pictures)
+            prepare(url, demo, settings.pictures, with_people=True)
+            if not is_loopback(host):
+                _refuse_without_an_owner(url, host)
+                listener = stack.enter_context(closing(listen(at, host)))
             worker = Worker(settings)
             stack.callback(worker.stop)
             worker.start()
             children.append(worker)
             stack.enter_context(watched(children))
-            address = f"http://127.0.0.1:{listener.getsockname()[1]}"
+            shown = f"[{host}]" if ":" in host else host
+            address = f"http{'s' if settings.certificate else ''}://{shown}:{listener.getsockname()[1]}"
             lock.write_text(address)
             print(f"June Shade: {address}   (Ctrl-C stops it)", flush=True)
             if not os.environ.get("DATABASE_URL"):
@@ -156,13 +180,29 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
     return 0
 
 
+def _refuse_without_an_owner(url: str, host: str) -> None:
+    engine = make_engine(url)
+    try:
+        with reading(make_sessions(engine).of_all()) as session:
+            if not accounts.are_there(session):
+                raise CannotStart(
+                    f"JUNE_HOST is {host}, which others reach, and nobody signs in yet: make the "
+                    "owner's account first, with ./june owner"
+                )  # fmt: skip
+    finally:
+        engine.dispose()
+
+
 TURN_S = 0.0005
 """So long one thread computes while another could go on: an entry need not wait for a plan that is being made."""
 
 
 def _config(settings: Settings) -> uvicorn.Config:
     sys.setswitchinterval(TURN_S)
-    return uvicorn.Config(create_app(settings), log_level="warning", timeout_graceful_shutdown=3)
+    return uvicorn.Config(
+        create_app(settings), log_level="warning", timeout_graceful_shutdown=3,
+        ssl_certfile=settings.certificate or None, ssl_keyfile=settings.key or None,
+    )  # fmt: skip
 
 
 @contextmanager

@@ -19,7 +19,7 @@ from june_shade.plans import pictures
 from june_shade.store import backup as store
 from june_shade.store import migrate
 from june_shade.store.picture_files import Folder, name_of
-from june_shade.store.session import Engine, Session, SessionMaker
+from june_shade.store.session import ALL, Engine, Session, SessionMaker, is_of
 
 log = logging.getLogger("june_shade")
 FORMAT, MANIFEST, PROGRAM = 1, "manifest.json", "June Shade"
@@ -42,11 +42,14 @@ def engine_of(sessions: SessionMaker) -> Engine:
     return bound
 
 
-def write(engine: Engine, out: IO[bytes], folder: Folder, told: Told = lambda done, of: None) -> Backup:
+def write(
+    engine: Engine, out: IO[bytes], folder: Folder, told: Told = lambda done, of: None, whose: str = ALL
+) -> Backup:
     """Write everything, as it is at one moment, whoever writes meanwhile. folder: of pictures; told: rows done, rows in
-    all."""
+    all; whose: the organisation whose rows they are, or ALL."""
     reading = engine.connect().execution_options(isolation_level="REPEATABLE READ", postgresql_readonly=True)
     with reading as connection, connection.begin(), zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as made:
+        is_of(connection, whose)
         counts, done = store.counts(connection), 0
         found = Backup(datetime.now(UTC), store.revision(connection), counts)
         of = sum(counts.values())

@@ -26,7 +26,7 @@ from june_shade.store import looking
 from june_shade.store import savings as saving_store
 from june_shade.store.care_tables import ACTS, CalendarFeed, CareAct, CarePublished
 from june_shade.store.looking_tables import OwnAct, TreeCheckup
-from june_shade.store.session import Session
+from june_shade.store.session import Session, SessionMaker, reading
 from june_shade.store.site_tables import Site
 
 LATEST_DAYS = 3 * 365
@@ -256,6 +256,13 @@ def renew_secret(session: Session, site_id: UUID) -> str:
     row = store.feeds(session)[site.id]
     row.secret = token_urlsafe(SECRET_BYTES)
     return row.secret
+
+
+def whose_secret(sessions: SessionMaker, secret: str) -> SessionMaker:
+    """Sessions of the organisation whose calendar address has this secret; of nobody where none has."""
+    with reading(sessions.of_all()) as session:
+        organisation_id = store.feed_organisation(session, secret)
+    return sessions.of(organisation_id) if organisation_id is not None else sessions.of_nobody()
 
 
 def site_of_secret(session: Session, secret: str) -> Site:

@@ -4,7 +4,7 @@ from datetime import date
 from uuid import UUID
 
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
-from june_shade.plans import changes, clock, register
+from june_shade.plans import changes, clock, people, register
 from june_shade.plans.changes import Changed, What
 from june_shade.store import trees as store
 from june_shade.store.session import Session
@@ -39,7 +39,9 @@ def end(
     when = day or today
     if not tree.planted_on <= when <= today:
         raise InputError(f"must be from its planting ({tree.planted_on}) to today ({today})", "day")
-    row = TreeEnd(id=end_id, tree_id=tree_id, kind=kind, day=when, cause=cause, person_id=person_id)
+    row = TreeEnd(
+        id=end_id, tree_id=tree_id, kind=kind, day=when, cause=cause, person_id=people.did(session, person_id)
+    )
     row.recorded_at = clock.now(session)
     session.add(row)
     _set(session, tree, when)

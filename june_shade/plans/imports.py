@@ -75,7 +75,7 @@ def bring(
         mapping=dict(mapping), content=content, state="reading",
     )  # fmt: skip
     session.add(row)
-    _work_on(session, row)
+    jobs.bring_in(session, row.id)
     session.refresh(row)
     return row
 
@@ -87,7 +87,7 @@ def read_again(session: Session, import_id: UUID, mapping: Mapping[str, str]) ->
         raise ConflictError("is not waiting to be looked at any more: bring the file again", "import_id")
     weather_import.check_mapping(mapping)
     row.mapping, row.state, row.done, row.total, row.outcome = dict(mapping), "reading", 0, 0, None
-    _work_on(session, row)
+    jobs.bring_in(session, row.id)
     return row
 
 
@@ -101,7 +101,7 @@ def take(session: Session, import_id: UUID) -> Import:
     if why := (row.outcome or {}).get("refusal"):
         raise InputError(why, "file")
     row.state, row.done = "storing", 0
-    _work_on(session, row)
+    jobs.bring_in(session, row.id)
     return row
 
 
@@ -128,7 +128,7 @@ def undo(session: Session, import_id: UUID) -> Import:
     row.problem = row.field = ""
     if row.station_id is None:
         row.state, row.done = "undoing", 0
-        _work_on(session, row)
+        jobs.bring_in(session, row.id)
     else:
         weather_days.take_out(session, weather.station(session, row.station_id), row.id)
         _is_undone(session, row)
@@ -175,15 +175,10 @@ def day_as_measured(session: Session, station_id: UUID, day: date) -> dict[str, 
 # --- in the background ---------------------------------------------------------------------------------------
 
 
-def _work_on(session: Session, row: Import) -> None:
-    name = f"import {row.id}"
-    jobs.defer(session, jobs.IMPORT, once=name, lock=name, import_id=str(row.id))
-
-
 def go_on(session: Session) -> None:
     """Put in the work of imports that wait for it and have none in the queue, as after the last try of one failed."""
     for row in store.under_way(session):
-        _work_on(session, row)
+        jobs.bring_in(session, row.id)
 
 
 def work(sessions: SessionMaker, import_id: UUID) -> None:

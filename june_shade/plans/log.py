@@ -1,7 +1,7 @@
 """Writing the record: entries made by clients, once each; undo by voiding; correction as void and new together."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from math import isclose
 from uuid import UUID
@@ -10,13 +10,13 @@ from zoneinfo import ZoneInfo
 from june_shade.core.errors import AgainError, ConflictError, InputError, NotFoundError
 from june_shade.core.stock import balls
 from june_shade.core.water import felt
-from june_shade.plans import changes, clock, soil_in_force
+from june_shade.plans import changes, clock, people, soil_in_force
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.choosing.in_force import was_planned
 from june_shade.store import jobs as queue
 from june_shade.store import log as store
 from june_shade.store import trees as tree_store
-from june_shade.store.log_tables import LogEntry, Person
+from june_shade.store.log_tables import LogEntry
 from june_shade.store.session import Session
 from june_shade.store.trees import TreePlace
 
@@ -65,6 +65,7 @@ class NewEntry:
 
 def put_all(session: Session, entries: Sequence[NewEntry], *, ask_again: bool = False) -> list[LogEntry]:
     """Store several entries in one transaction, all or none; each once, as `put` does."""
+    entries = [_by_whom(session, entry) for entry in entries]
     trees = tree_store.places(session, {entry.tree_id for entry in entries})
     changes.hold(session, {tree.site_id for tree in trees.values()})
     known = store.by_ids(session, [entry.id for entry in entries])
@@ -109,6 +110,7 @@ def put(
     A void of what is already voided returns the void that stands. ask_again: AgainError where the tree got the same
     amount a moment ago.
     """
+    new = _by_whom(session, new)
     tree = tree_store.places(session, [new.tree_id]).get(new.tree_id)
     if tree is not None:
         changes.hold(session, [tree.site_id])
@@ -121,6 +123,10 @@ def put(
         changes.tell(session, *changed, as_planned=as_planned)
         _learn(session, [(entry, one.site_id) for one in changed])
     return entry, is_new
+
+
+def _by_whom(session: Session, new: NewEntry) -> NewEntry:
+    return replace(new, person_id=people.did(session, new.person_id))
 
 
 def _learn(session: Session, stored: Sequence[tuple[LogEntry, UUID]]) -> None:
@@ -240,8 +246,6 @@ def _entry(session: Session, tree: TreePlace, new: NewEntry) -> LogEntry:
         raise InputError("needs a time zone offset, like 2026-07-15T06:30:00-06:00", "happened_at")
     if new.happened_at > clock.now(session) + AHEAD_OF_CLOCK:
         raise InputError("has not happened yet", "happened_at")
-    if new.person_id is not None and session.get(Person, new.person_id) is None:
-        raise InputError("there is no such person", "person_id")
     local = new.happened_at.astimezone(ZoneInfo(tree.timezone))
     if local.date() < tree.planted_on:
         raise InputError(f"is before the tree was planted ({tree.planted_on})", "happened_at")

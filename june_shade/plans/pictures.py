@@ -1,7 +1,7 @@
 """Pictures of trees: kept, shown, taken away; their files lie beside the database."""
 
 from collections.abc import Collection, Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from pathlib import Path
 from uuid import UUID
@@ -9,9 +9,8 @@ from uuid import UUID
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.formats import picture as formats
 from june_shade.formats.picture import TOO_LARGE
-from june_shade.plans import changes, clock, register
+from june_shade.plans import changes, clock, people, register
 from june_shade.store import pictures as store
-from june_shade.store.log_tables import Person
 from june_shade.store.picture_files import Folder, name_of
 from june_shade.store.picture_tables import TreePicture
 from june_shade.store.session import Session
@@ -60,8 +59,7 @@ def put(session: Session, folder: Folder, new: NewPicture, data: bytes) -> TreeP
     tree = register.tree(session, new.tree_id, ended=True)
     if (new.occasion == "tree") != (new.entry_id is None):
         raise InputError("must name the row that the picture belongs to, or none for one of the tree", "entry_id")
-    if new.person_id is not None and session.get(Person, new.person_id) is None:
-        raise InputError("there is no such person", "person_id")
+    new = replace(new, person_id=people.did(session, new.person_id))
     made = formats.ready(data)
     changes.hold(session, [tree.site_id])  # the same one may come twice at a time
     store.hold(session, alone=False)

@@ -100,7 +100,7 @@ def _keep_as_it_was(session: Session, known: Restriction, sites: set[UUID], unti
     if known.first_day == until:
         return
     last = min(known.last_day or date.max, until - timedelta(days=1))
-    kept = {name: getattr(known, name) for name in ("name", *SAYS, "first_day", "words", "link", "organisation_id")}
+    kept = {name: getattr(known, name) for name in ("name", *SAYS, "first_day", "words", "link")}
     row_id = uuid5(known.id, str(until))
     row = session.get(Restriction, row_id) or Restriction(id=row_id)
     register.put_values(row, kept | {"last_day": last, "withdrawn_at": None})

@@ -6,12 +6,11 @@ from uuid import UUID, uuid5
 
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.core.water.schools import NEEDS, RANGES, Routine
-from june_shade.plans import changes, clock, register
+from june_shade.plans import changes, clock, people, register
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.water.followed import COLUMNS, routine_of
 from june_shade.store import routines as store
 from june_shade.store import trees as register_store
-from june_shade.store.log_tables import Person
 from june_shade.store.routine_tables import RoutineChoice
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Stop
@@ -58,8 +57,7 @@ def put(
         if routine_of(known[0]) != routine:
             raise ConflictError("something else was chosen under this id", "id")
         return known
-    if person_id is not None and session.get(Person, person_id) is None:
-        raise InputError("there is no such person", "person_id")
+    person_id = people.did(session, person_id)
     trees = [tree for tree in trees if tree.method != "wicked" or routine.name == "balance"]
     if not trees:
         raise InputError("a box with wicks waters by itself: no routine fits it", "tree_id")

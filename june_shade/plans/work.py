@@ -1,22 +1,33 @@
 """A unit of work, as whoever starts a use case is handed it; all that is known of the store outside of plans."""
 
+from june_shade.store import audit
+from june_shade.store import session as store
 from june_shade.store.session import (
     BusyError,
     OvertakenError,
     RefusedError,
     Session,
     SessionMaker,
+    StatementError,
     UnavailableError,
     constraint_of,
     is_collision,
     is_disk_full,
+    is_not_ours,
     make_engine,
-    make_sessions,
     reading,
     transaction,
 )
 
 __all__ = [
-    "BusyError", "OvertakenError", "RefusedError", "Session", "SessionMaker", "UnavailableError", "constraint_of",
-    "is_collision", "is_disk_full", "make_engine", "make_sessions", "reading", "transaction",
+    "BusyError", "OvertakenError", "RefusedError", "Session", "SessionMaker", "StatementError", "UnavailableError",
+    "constraint_of", "is_collision", "is_disk_full", "is_not_ours", "make_engine",
+    "make_sessions", "reading", "transaction",
 ]  # fmt: skip
+
+
+def make_sessions(engine: store.Engine) -> SessionMaker:
+    """Session factory whose sessions note what they change of settings."""
+    made = store.make_sessions(engine)
+    audit.listen(made)
+    return made

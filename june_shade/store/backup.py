@@ -13,9 +13,11 @@ from sqlalchemy.exc import DBAPIError
 from sqlalchemy.orm import Session
 
 from june_shade.store import migrate
+from june_shade.store.account_tables import Account, SignInTry
 from june_shade.store.base import Base
 from june_shade.store.kinds import PEOPLE_LOCK
 from june_shade.store.log_tables import LogEntry, Person
+from june_shade.store.session import ALL, is_of
 from june_shade.store.site_tables import Site
 from june_shade.store.tree_tables import Tree
 from june_shade.store.weather_tables import Station
@@ -23,7 +25,7 @@ from june_shade.store.weather_tables import Station
 AT_ONCE = 2000
 REFUSED = (DBAPIError, DriverError)
 """What is raised for rows that do not fit."""
-OWN = (Site, Station, Tree, LogEntry, Person)
+OWN = (Site, Station, Tree, LogEntry, Person, Account)
 """What a person has put in: where all are empty nothing is lost by bringing a backup in."""
 Tables = Mapping[str, Callable[[], Iterable[str]]]
 Told = Callable[[int, int], None]
@@ -36,15 +38,17 @@ def revision(connection: Connection) -> str:
 
 
 def is_empty(session: Session) -> bool:
-    """Whether nobody has put anything in yet."""
+    """Whether nobody has put anything in yet, in any organisation."""
+    is_of(session.connection(), ALL)
     return not any(session.scalar(select(func.count()).select_from(kind)) for kind in OWN)
 
 
 def counts(connection: Connection) -> dict[str, int]:
-    """Tables by name with their rows, where it can be each after what it refers to."""
+    """Tables by name with their rows, where it can be each after what it refers to; tries to come in are left."""
     return {
         table.name: connection.scalar(select(func.count()).select_from(table)) or 0
         for table in Base.metadata.sorted_tables
+        if table.name != SignInTry.__tablename__
     }
 
 
@@ -77,6 +81,7 @@ def put_back(engine: Engine, schema: str, tables: Tables, told: Told, of: int) -
 
 
 def _fill(connection: Connection, tables: Tables, told: Told, of: int) -> None:
+    is_of(connection, ALL)
     connection.execute(select(func.pg_advisory_xact_lock(PEOPLE_LOCK)))
     driver, done = _driver(connection), 0
     references = [

@@ -1,10 +1,11 @@
-"""What every table rests on: named constraints, aware times, versions, and rules for closed words and ranges."""
+"""What every table rests on: named constraints, aware times, versions, whose rows are, closed words and ranges."""
 
 from collections.abc import Iterable
 from datetime import datetime
 from typing import Any
+from uuid import UUID
 
-from sqlalchemy import CheckConstraint, DateTime, Float, MetaData, Text
+from sqlalchemy import CheckConstraint, DateTime, Float, ForeignKey, MetaData, Text, text
 from sqlalchemy.orm import DeclarativeBase, Mapped, declared_attr, mapped_column
 
 CONVENTION = {
@@ -37,6 +38,31 @@ class Base(DeclarativeBase):
 
     metadata = MetaData(naming_convention=CONVENTION)
     type_annotation_map = {datetime: DateTime(timezone=True), str: Text(), float: Float(53)}
+
+
+OURS = text("organisation_now()")
+"""The organisation that a transaction is of, as the database knows it (store/session.py)."""
+
+
+class Owned(Base):
+    """Rows that are one organisation's. The database itself shows a transaction its own organisation's only, and takes
+    none that name another's (migration 0035), whatever a query forgets."""
+
+    __abstract__ = True
+
+    organisation_id: Mapped[UUID] = mapped_column(ForeignKey("organisation.id"), server_default=OURS, deferred=True)
+
+
+BY = text("account_now()")
+"""The account that a transaction is of, as the database knows it; none where the program is open."""
+
+
+class Signed(Owned):
+    """Rows that carry who entered them: the account that was signed in, whoever they say did the work."""
+
+    __abstract__ = True
+
+    entered_by: Mapped[UUID | None] = mapped_column(ForeignKey("account.id"), server_default=BY, deferred=True)
 
 
 class Versioned:

@@ -176,6 +176,11 @@ def feeds(session: Session) -> dict[UUID, CalendarFeed]:
     return {row.site_id: row for row in session.scalars(select(CalendarFeed))}
 
 
+def feed_organisation(session: Session, secret: str) -> UUID | None:
+    """The organisation that an address is of."""
+    return session.scalar(select(CalendarFeed.organisation_id).where(CalendarFeed.secret == secret))
+
+
 def feed_site(session: Session, secret: str) -> UUID | None:
     """The site that an address is of."""
     return session.scalar(select(CalendarFeed.site_id).where(CalendarFeed.secret == secret))

@@ -6,7 +6,7 @@ from uuid import UUID, uuid4
 from sqlalchemy import CheckConstraint, ForeignKey, Index, UniqueConstraint, func
 from sqlalchemy.orm import Mapped, mapped_column
 
-from june_shade.store.base import Base, one_of
+from june_shade.store.base import Owned, Signed, one_of
 
 ACTS = ("done", "moved", "dismissed")
 
@@ -15,7 +15,7 @@ def _one_of_both() -> CheckConstraint:
     return CheckConstraint("num_nonnulls(tree_id, planting_id) = 1", name="of_tree_or_planting")
 
 
-class CareAct(Base):
+class CareAct(Signed):
     """A task of a tree, or of a planting, done, moved or dismissed. The newest one that stands counts."""
 
     __tablename__ = "care_act"
@@ -38,7 +38,7 @@ class CareAct(Base):
     withdrawn_at: Mapped[datetime | None]
 
 
-class CarePublished(Base):
+class CarePublished(Owned):
     """What calendars were last told of a task: its content as a digest, how often it changed, whether it is gone."""
 
     __tablename__ = "care_published"
@@ -60,7 +60,7 @@ class CarePublished(Base):
     modified_at: Mapped[datetime]
 
 
-class CalendarFeed(Base):
+class CalendarFeed(Owned):
     """The secret part of the address that calendars come back to for a site."""
 
     __tablename__ = "calendar_feed"

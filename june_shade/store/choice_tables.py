@@ -9,13 +9,12 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
 from june_shade.core.water.modes import MODES
-from june_shade.store.base import Base, one_of
-from june_shade.store.site_tables import ONLY_ORGANISATION
+from june_shade.store.base import Owned, Signed, one_of
 
 PIN, FORBID, FREE = WISHES = ("pin", "forbid", "free")
 
 
-class VisitWish(Base):
+class VisitWish(Signed):
     """A visit that somebody wants on a day, or does not, or leaves to the program again; the newest counts."""
 
     __tablename__ = "visit_wish"
@@ -29,7 +28,7 @@ class VisitWish(Base):
     said_at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
-class LetGo(Base):
+class LetGo(Signed):
     """A tree that somebody lets go in a drought, by name and day; withdrawn where that was taken back."""
 
     __tablename__ = "let_go"
@@ -43,7 +42,7 @@ class LetGo(Base):
     withdrawn_at: Mapped[datetime | None]
 
 
-class ProposedMode(Base):
+class ProposedMode(Owned):
     """A mode that the program proposed for a tree and that somebody took: when, and within how many litres a week for
     all trees [L]. It tells of the tree as long as that is its mode."""
 
@@ -56,7 +55,7 @@ class ProposedMode(Base):
     within_l: Mapped[float]
 
 
-class ChosenPlan(Base):
+class ChosenPlan(Owned):
     """A plan that was chosen: when, from which day on, for which state of each site, and what is told of all of it.
 
     It is a cache: the newest stands, and another can be made at any time.
@@ -65,14 +64,13 @@ class ChosenPlan(Base):
     __tablename__ = "chosen_plan"
 
     id: Mapped[UUID] = mapped_column(primary_key=True)
-    organisation_id: Mapped[UUID] = mapped_column(ForeignKey("organisation.id"), default=ONLY_ORGANISATION)
     made_at: Mapped[datetime]
     first_day: Mapped[date]
     rests_on: Mapped[dict[str, int]] = mapped_column(JSONB)
     told: Mapped[dict[str, Any]] = mapped_column(JSONB)
 
 
-class ChosenTree(Base):
+class ChosenTree(Owned):
     """What the standing plan has for a tree, by day from first_day on: shares of the refill, 0 = no visit,
     litres [L] and minutes [min].
 
@@ -97,13 +95,12 @@ class ChosenTree(Base):
     weight: Mapped[float]
 
 
-class PlansBeside(Base):
+class PlansBeside(Owned):
     """What plans beside the standing one come to: other hands and terms, ever fewer litres. A cache, as the plan is."""
 
     __tablename__ = "plans_beside"
 
     id: Mapped[UUID] = mapped_column(primary_key=True)
-    organisation_id: Mapped[UUID] = mapped_column(ForeignKey("organisation.id"), default=ONLY_ORGANISATION)
     made_at: Mapped[datetime]
     first_day: Mapped[date]
     told: Mapped[dict[str, Any]] = mapped_column(JSONB)

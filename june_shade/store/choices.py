@@ -11,7 +11,8 @@ from sqlalchemy.orm import Session
 
 from june_shade.store.choice_tables import FREE, ChosenPlan, ChosenTree, LetGo, PlansBeside, ProposedMode, VisitWish
 from june_shade.store.log_tables import Person
-from june_shade.store.site_tables import ONLY_ORGANISATION, Organisation
+from june_shade.store.organisation_tables import Organisation
+from june_shade.store.session import organisation_of
 from june_shade.store.tree_tables import Tree
 
 
@@ -49,12 +50,12 @@ def put(session: Session, plan: ChosenPlan, trees: Sequence[dict[str, Any]]) -> 
 
 def slack(session: Session) -> float:
     """How much more than the least harm a plan may cost that saves water, a share."""
-    return session.get_one(Organisation, ONLY_ORGANISATION).harm_slack
+    return session.get_one(Organisation, organisation_of(session)).harm_slack
 
 
 def put_slack(session: Session, slack: float) -> None:
     """The same from now on. slack: a share."""
-    session.get_one(Organisation, ONLY_ORGANISATION).harm_slack = slack
+    session.get_one(Organisation, organisation_of(session)).harm_slack = slack
     session.flush()
 
 

@@ -7,11 +7,10 @@ from sqlalchemy import ARRAY, CheckConstraint, ForeignKey, Integer, UniqueConstr
 from sqlalchemy.orm import Mapped, mapped_column
 
 from june_shade.core.choosing import hands
-from june_shade.store.base import Base, Versioned, within
-from june_shade.store.site_tables import ONLY_ORGANISATION
+from june_shade.store.base import Owned, Versioned, within
 
 
-class Crew(Versioned, Base):
+class Crew(Versioned, Owned):
     """People who water together: their yard, hours, hoses and tank, and how long a stop and a tree take them.
 
     closed_on: since when there is no such crew any more.
@@ -28,7 +27,6 @@ class Crew(Versioned, Base):
     )
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
-    organisation_id: Mapped[UUID] = mapped_column(ForeignKey("organisation.id"), default=ONLY_ORGANISATION)
     name: Mapped[str]
     yard_latitude_deg: Mapped[float | None]
     yard_longitude_deg: Mapped[float | None]
@@ -45,7 +43,7 @@ class Crew(Versioned, Base):
     closed_on: Mapped[date | None]
 
 
-class CrewDay(Base):
+class CrewDay(Owned):
     """What a day takes from a crew: hands missing, a late start or an early end, a pump that is broken."""
 
     __tablename__ = "crew_day"
@@ -63,7 +61,7 @@ class CrewDay(Base):
     pump_broken: Mapped[bool] = mapped_column(default=False)
 
 
-class SiteLoan(Base):
+class SiteLoan(Owned):
     """A site that another crew waters on a day."""
 
     __tablename__ = "site_loan"

@@ -8,10 +8,10 @@ from sqlalchemy import ARRAY, ForeignKey, Index, Text, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
-from june_shade.store.base import Base, within
+from june_shade.store.base import Signed, within
 
 
-class DripLayout(Base):
+class DripLayout(Signed):
     """A layout of one tree. choice: as the core takes it; emitters: where they are, [[x m, y m], ...].
 
     flow_l_per_h, ball_share, wetted_m2, profile_m2, worst_head_m, move_on, problems: what it does on its line and
@@ -42,7 +42,7 @@ class DripLayout(Base):
     withdrawn_at: Mapped[datetime | None]
 
 
-class DripProof(Base):
+class DripProof(Signed):
     """How deep the ground was wet under an emitter after so many minutes, as dug or probed on a day."""
 
     __tablename__ = "drip_proof"

@@ -8,14 +8,14 @@ from sqlalchemy import ForeignKey, Index, LargeBinary, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, deferred, mapped_column
 
-from june_shade.store.base import Base, one_of
+from june_shade.store.base import Owned, Signed, one_of
 
 KINDS = ("trees", "weather", "day")
 STATES = ("reading", "read", "storing", "stored", "undoing", "undone", "refused", "cancelled")
 UNDER_WAY = ("reading", "storing", "undoing")
 
 
-class Import(Base):
+class Import(Signed):
     """A file on its way in, or a day put right by hand (kind `day`).
 
     state: being read, read and waiting for a yes, being stored, stored, being undone, undone; or refused (problem,
@@ -44,7 +44,7 @@ class Import(Base):
     undone_at: Mapped[datetime | None]
 
 
-class ReplacedDay(Base):
+class ReplacedDay(Owned):
     """A day that an import wrote: what the station had before it, NULL = nothing, and which import that was of."""
 
     __tablename__ = "replaced_day"

@@ -8,6 +8,8 @@ from procrastinate.exceptions import AlreadyEnqueued as AlreadyEnqueued
 from sqlalchemy import text
 from sqlalchemy.orm import Session
 
+from june_shade.store.session import organisation_of
+
 SCHEMA, QUEUE = "jobs", "june"
 IMPORT, FORECASTS, GROWTH, PLANS, LEARN = "import", "forecasts", "growth", "plans", "learn"
 CHOOSE, CHOOSE_NOW, COMPARE, SWEEP = "choose", "choose now", "compare", "sweep"
@@ -43,9 +45,17 @@ def choose_now(session: Session, *, soon: bool) -> None:
 
     soon: somebody waits for it at the truck: a good plan in a few seconds.
     """
-    defer(session, CHOOSE_NOW, once=f"{CHOOSE_NOW} {soon}", lock=CHOOSE, soon=soon)
+    ours = organisation_of(session)
+    defer(session, CHOOSE_NOW, once=f"{CHOOSE_NOW} {ours} {soon}", lock=CHOOSE, organisation=str(ours), soon=soon)
 
 
 def learn(session: Session, site_id: UUID) -> None:
     """Have the readings of a site gone through once this transaction is through."""
-    defer(session, LEARN, once=f"learn {site_id}", lock=f"learn {site_id}", site_id=str(site_id))
+    name, ours = f"learn {site_id}", organisation_of(session)
+    defer(session, LEARN, once=name, lock=name, organisation=str(ours), site_id=str(site_id))
+
+
+def bring_in(session: Session, import_id: UUID) -> None:
+    """Have an import worked on once this transaction is through."""
+    name, ours = f"import {import_id}", organisation_of(session)
+    defer(session, IMPORT, once=name, lock=name, organisation=str(ours), import_id=str(import_id))

@@ -64,6 +64,7 @@ def save_states(session: Session, rows: Iterable[tuple[Any, ...]]) -> None:
     columns = ", ".join(("tree_id", "day", *STATE_COLUMNS))
     with raw.cursor() as cursor:
         cursor.execute("CREATE TEMP TABLE IF NOT EXISTS new_state (LIKE tree_state) ON COMMIT DELETE ROWS")
+        cursor.execute("ALTER TABLE new_state ALTER organisation_id DROP NOT NULL")
         with cursor.copy(f"COPY new_state ({columns}) FROM STDIN (FORMAT binary)") as copy:
             copy.set_types(["uuid", "date", *["float8"] * 8, "bool", *["float8"] * 4, "int4", "float8"])
             for row in rows:

@@ -8,11 +8,10 @@ from sqlalchemy import ForeignKey, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
-from june_shade.store.base import Base, Versioned, within
-from june_shade.store.site_tables import ONLY_ORGANISATION
+from june_shade.store.base import Owned, Versioned, within
 
 
-class Restriction(Versioned, Base):
+class Restriction(Versioned, Owned):
     """An order. rules: weekdays, windows, methods, event_l and exempt, as of `june restriction`; week_l: for all its
     sites together; closes_yards: no tank is filled; words: its text as it was given out; withdrawn_at: entered by
     mistake or lifted for good."""
@@ -21,7 +20,6 @@ class Restriction(Versioned, Base):
     __table_args__ = (within("stage", 0, 5), within("week_l", 0, 100_000_000))
 
     id: Mapped[UUID] = mapped_column(primary_key=True)
-    organisation_id: Mapped[UUID] = mapped_column(ForeignKey("organisation.id"), default=ONLY_ORGANISATION)
     name: Mapped[str]
     stage: Mapped[int]
     first_day: Mapped[date | None]
@@ -35,7 +33,7 @@ class Restriction(Versioned, Base):
     withdrawn_at: Mapped[datetime | None]
 
 
-class RestrictionSite(Base):
+class RestrictionSite(Owned):
     """A site that an order holds for."""
 
     __tablename__ = "restriction_site"

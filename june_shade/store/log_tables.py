@@ -3,11 +3,11 @@
 from datetime import date, datetime, time
 from uuid import UUID, uuid4
 
-from sqlalchemy import CheckConstraint, ForeignKey, Index, func, text
+from sqlalchemy import CheckConstraint, ForeignKey, Index, UniqueConstraint, func, text
 from sqlalchemy.orm import Mapped, mapped_column
 
 from june_shade.core.water.felt import FEELS, HANDS, PROBE
-from june_shade.store.base import Base, one_of, within
+from june_shade.store.base import Owned, Signed, one_of, within
 
 LOG_KINDS = ("water", "note", "skip", "reading", "void")
 SKIP_REASONS = ("no_access", "soil_wet", "no_water", "no_time", "tree_gone", "other")
@@ -26,16 +26,17 @@ SEEN_KINDS = (
 )
 
 
-class Person(Base):
+class Person(Owned):
     """Someone who waters; a name, chosen once per device."""
 
     __tablename__ = "person"
+    __table_args__ = (UniqueConstraint("organisation_id", "name", name="uq_person_name"),)
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
-    name: Mapped[str] = mapped_column(unique=True)
+    name: Mapped[str]
 
 
-class LogEntry(Base):
+class LogEntry(Signed):
     """One thing done or seen, or the voiding of one. Never changed, never removed."""
 
     __tablename__ = "log_entry"

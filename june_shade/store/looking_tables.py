@@ -12,12 +12,12 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
 from june_shade.core.looking.handover import PROOFS
-from june_shade.store.base import Base, one_of, within
+from june_shade.store.base import Owned, Signed, one_of, within
 
 ANSWERS = ("accepted", "refused", "delivery_good", "delivery_mended")
 
 
-class ThirstAnswer(Base):
+class ThirstAnswer(Signed):
     """What a person answered to what a tree's readings say, from a day on: its thirst holds or is refused, its delivery
     was checked and is good, or was mended, so that readings begin anew."""
 
@@ -43,7 +43,7 @@ class ThirstAnswer(Base):
 OWN_ACTS = ("offered", "dry_test", *PROOFS, "handed", "back")
 
 
-class OwnAct(Base):
+class OwnAct(Signed):
     """A tree's way to stand on its own: offered, left dry for two weeks, a proof, handed over, come back.
 
     growth_m: of twigs this season. hold_until: up to when a dry test leaves it unwatered.
@@ -70,7 +70,7 @@ class OwnAct(Base):
     withdrawn_at: Mapped[datetime | None]
 
 
-class TreeFit(Base):
+class TreeFit(Owned):
     """What a tree's readings say, as last gone through: times the book's thirst and share of what is poured, with their
     errors. Deletable at any time."""
 
@@ -88,7 +88,7 @@ class TreeFit(Base):
     verdict: Mapped[str]
 
 
-class TreeCheckup(Base):
+class TreeCheckup(Signed):
     """A check-up of a tree: answers by question, what they came to, which of its acts are to be done as tasks, to when
     its water is held, when it is looked at again."""
 

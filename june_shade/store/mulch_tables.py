@@ -14,7 +14,7 @@ from sqlalchemy.orm import Mapped, mapped_column
 from june_shade.core.mulch.look import VERDICTS
 from june_shade.core.mulch.materials import materials
 from june_shade.core.mulch.underlay import KINDS as UNDERLAYS
-from june_shade.store.base import Base, one_of, within
+from june_shade.store.base import Signed, one_of, within
 
 MULCH_KINDS = ("laid", "check")
 STOCKED = (*materials(), "coir", "coarse_sand")
@@ -22,7 +22,7 @@ STOCKED = (*materials(), "coir", "coarse_sand")
 MOVES = ("bought", "counted", "used", "left", "thrown")
 
 
-class MulchEntry(Base):
+class MulchEntry(Signed):
     """Mulch laid on a tree, or looked at. depth_m: settled, the mean where it was measured.
 
     readings: {depths_m, bark_gap_m, flare_seen, roots_in_mulch} of a look. before: the tree's mulch columns as they
@@ -63,7 +63,7 @@ class MulchEntry(Base):
     withdrawn_at: Mapped[datetime | None]
 
 
-class StockMove(Base):
+class StockMove(Signed):
     """Loose material that came into the yard or left it [L], minus where it left; counted: what lies there is this."""
 
     __tablename__ = "stock_move"

@@ -6,13 +6,13 @@ from uuid import UUID
 from sqlalchemy import CheckConstraint, ForeignKey, Index, func
 from sqlalchemy.orm import Mapped, mapped_column
 
-from june_shade.store.base import Base, one_of, within
+from june_shade.store.base import Signed, one_of, within
 
 OCCASIONS = ("tree", "note", "checkup", "planted", "ended")
 """What a picture was taken at; but for the first the book's words of its rows."""
 
 
-class TreePicture(Base):
+class TreePicture(Signed):
     """A picture of a tree. sha256: of its file, in hexadecimal; entry_id: the book's row that it belongs to, which may
     come after it; removed, its row stays and its file goes."""
 

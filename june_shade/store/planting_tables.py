@@ -11,12 +11,12 @@ from sqlalchemy.orm import Mapped, mapped_column, relationship
 from june_shade.core.stock.balls import KINDS
 from june_shade.core.water.delivery import METHODS
 from june_shade.core.water.trees import SURROUNDS
-from june_shade.store.base import Base, Versioned, one_of, within
+from june_shade.store.base import Signed, Versioned, one_of, within
 from june_shade.store.site_tables import Site
 from june_shade.store.tree_tables import Plant
 
 
-class Planting(Versioned, Base):
+class Planting(Versioned, Signed):
     """A batch of like trees at one stop. choice: as the core takes it, empty = as suggested; checks: {number: answers}.
 
     planted_on: None while it is planned. count: as ordered; those that were rejected are in checks. tag, place: of the

@@ -7,10 +7,10 @@ from sqlalchemy import CheckConstraint, ForeignKey, Index, func
 from sqlalchemy.orm import Mapped, mapped_column
 
 from june_shade.core.water.schools import RANGES, ROUTINES
-from june_shade.store.base import Base, one_of, within
+from june_shade.store.base import Signed, one_of, within
 
 
-class RoutineChoice(Base):
+class RoutineChoice(Signed):
     """A routine that a tree follows from a day on, until another is chosen; figures that it doesn't go by are NULL.
 
     choice_id: what was sent once for many trees.

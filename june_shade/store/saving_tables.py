@@ -9,11 +9,10 @@ from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
 from june_shade.core.saving.measures import MEASURES, PARTS
-from june_shade.store.base import Base, one_of, within
-from june_shade.store.site_tables import ONLY_ORGANISATION
+from june_shade.store.base import OURS, Owned, Signed, one_of, within
 
 
-class SavingTask(Base):
+class SavingTask(Signed):
     """One thing to change at a tree: what it turns its fields into, as they were before, litres a week that it was
     reckoned to save, from and to [L]; the day from which it is a task."""
 
@@ -31,14 +30,12 @@ class SavingTask(Base):
     made_at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
-class PartPrice(Base):
+class PartPrice(Owned):
     """What a part costs: a piece, a metre of tube, a cubic metre of mulch."""
 
     __tablename__ = "part_price"
     __table_args__ = (one_of("name", PARTS), within("price", 0, 100_000))
 
-    organisation_id: Mapped[UUID] = mapped_column(
-        ForeignKey("organisation.id"), primary_key=True, default=ONLY_ORGANISATION
-    )
+    organisation_id: Mapped[UUID] = mapped_column(ForeignKey("organisation.id"), primary_key=True, server_default=OURS)
     name: Mapped[str] = mapped_column(primary_key=True)
     price: Mapped[float]

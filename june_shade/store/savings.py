@@ -9,7 +9,6 @@ from sqlalchemy.orm import Session
 
 from june_shade.store.care_tables import CareAct
 from june_shade.store.saving_tables import PartPrice, SavingTask
-from june_shade.store.site_tables import ONLY_ORGANISATION
 from june_shade.store.tree_tables import Tree
 
 
@@ -62,7 +61,7 @@ def put_prices(session: Session, new: Mapping[str, float | None]) -> None:
     """Price these parts, or take a price back."""
     session.execute(delete(PartPrice).where(PartPrice.name.in_(list(new))))
     session.add_all(
-        PartPrice(organisation_id=ONLY_ORGANISATION, name=name, price=price)
+        PartPrice(name=name, price=price)
         for name, price in new.items() if price is not None
     )  # fmt: skip
     session.flush()

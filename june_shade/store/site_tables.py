@@ -1,4 +1,4 @@
-"""Organisations, sites and what belongs to one: gauge, soil tests, stops, lines."""
+"""Sites and what belongs to one: gauge, soil tests, stops, lines."""
 
 from datetime import date, datetime
 from typing import Any
@@ -17,33 +17,17 @@ from sqlalchemy import (
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column, relationship
 
-from june_shade.core.choosing.fortnight import SLACK, SLACK_RANGE
 from june_shade.core.soil.in_force import KINDS as SOIL_TESTS
 from june_shade.core.soil.textures import textures
 from june_shade.core.water.modes import MODES
 from june_shade.core.water.salts import SOURCES
-from june_shade.store.base import Base, Versioned, one_of, within
+from june_shade.store.base import Owned, Signed, Versioned, one_of, within
 from june_shade.store.weather_tables import Station
 
 CLIMATES = ("dry", "humid")
 
 
-ONLY_ORGANISATION = UUID("00000000-0000-4000-8000-000000000001")
-"""The organisation that every site belongs to as long as there is one."""
-
-
-class Organisation(Base):
-    """Who sites belong to. harm_slack: how much more than the least harm a plan may cost that saves water, a share."""
-
-    __tablename__ = "organisation"
-    __table_args__ = (within("harm_slack", *SLACK_RANGE),)
-
-    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
-    name: Mapped[str] = mapped_column(unique=True)
-    harm_slack: Mapped[float] = mapped_column(default=SLACK)
-
-
-class Site(Versioned, Base):
+class Site(Versioned, Owned):
     """A place that is cared for: time zone, soil, water supply, station, and what its crew has: tank, hours, days.
 
     closed_on: since when it is not cared for any more; it is in the book only then. traffic: its work is beside
@@ -53,6 +37,7 @@ class Site(Versioned, Base):
 
     __tablename__ = "site"
     __table_args__ = (
+        UniqueConstraint("organisation_id", "name", name="uq_site_name"),
         one_of("texture", textures()),
         one_of("climate", CLIMATES),
         one_of("mode", MODES),
@@ -74,7 +59,7 @@ class Site(Versioned, Base):
     )
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
-    name: Mapped[str] = mapped_column(unique=True)
+    name: Mapped[str]
     timezone: Mapped[str]
     latitude_deg: Mapped[float]
     longitude_deg: Mapped[float]
@@ -99,7 +84,6 @@ class Site(Versioned, Base):
     station_id: Mapped[UUID | None] = mapped_column(ForeignKey("station.id"))
     revision: Mapped[int] = mapped_column(BigInteger, default=0, server_default="0")
     grown_on: Mapped[date | None]
-    organisation_id: Mapped[UUID] = mapped_column(ForeignKey("organisation.id"), default=ONLY_ORGANISATION)
     closed_on: Mapped[date | None]
     traffic: Mapped[bool] = mapped_column(default=False, server_default="false")
     crew_id: Mapped[UUID | None] = mapped_column(ForeignKey("crew.id"))
@@ -108,7 +92,7 @@ class Site(Versioned, Base):
     station: Mapped[Station | None] = relationship()
 
 
-class GaugeDay(Base):
+class GaugeDay(Signed):
     """What a rain gauge of the site's own read for a day; it counts in place of the station's rain."""
 
     __tablename__ = "gauge_day"
@@ -120,7 +104,7 @@ class GaugeDay(Base):
     recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
-class SoilTest(Base):
+class SoilTest(Signed):
     """A soil test of a site as it was read. Kept for good; `used` says whether plans go by it, until withdrawn."""
 
     __tablename__ = "soil_test"
@@ -138,7 +122,7 @@ class SoilTest(Base):
     withdrawn_at: Mapped[datetime | None]
 
 
-class Stop(Versioned, Base):
+class Stop(Versioned, Owned):
     """Where the truck parks: a group of trees of a site, in the lead's order. NULL where it was not typed: minutes to
     set up there, minutes from the stop before, where it is."""
 
@@ -162,7 +146,7 @@ class Stop(Versioned, Base):
     longitude_deg: Mapped[float | None]
 
 
-class Line(Versioned, Base):
+class Line(Versioned, Owned):
     """Trees on one valve: they are watered together or not at all. What feeds it; NULL where it was not measured.
 
     closed_on: since when nothing hangs on it any more; it is in its site's lists no more then.

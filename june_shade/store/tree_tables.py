@@ -11,6 +11,7 @@ from sqlalchemy import (
     CheckConstraint,
     ForeignKey,
     Index,
+    UniqueConstraint,
     func,
     text,
 )
@@ -26,13 +27,13 @@ from june_shade.core.water.delivery import METHODS
 from june_shade.core.water.modes import MODES
 from june_shade.core.water.salts import TOLERANCES
 from june_shade.core.water.trees import SURROUNDS
-from june_shade.store.base import Base, Versioned, one_of, within
+from june_shade.store.base import Owned, Signed, Versioned, one_of, within
 from june_shade.store.site_tables import Line, Site, Stop
 
 OPENINGS = ("full", "reading", "guessed")
 
 
-class Plant(Versioned, Base):
+class Plant(Versioned, Owned):
     """A kind of tree: names, water need, leaf dates (MM-DD), tolerances, mature size, where that is from.
 
     fruit: what it bears for people; frost_c: frost from here down hurts it while young, NULL = it does not; pests:
@@ -41,6 +42,7 @@ class Plant(Versioned, Base):
 
     __tablename__ = "plant"
     __table_args__ = (
+        UniqueConstraint("organisation_id", "botanical", name="uq_plant_botanical"),
         one_of("water_need", PLANT_FACTOR),
         one_of("drought_tolerance", DROUGHT_TOLERANCES),
         one_of("salt_tolerance", TOLERANCES),
@@ -52,7 +54,7 @@ class Plant(Versioned, Base):
     )
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
-    botanical: Mapped[str] = mapped_column(unique=True)
+    botanical: Mapped[str]
     common: Mapped[str]
     water_need: Mapped[str]
     evergreen: Mapped[bool]
@@ -70,15 +72,18 @@ class Plant(Versioned, Base):
     source: Mapped[str]
 
 
-class StockSize(Base):
+class StockSize(Owned):
     """A class of nursery stock with its published dimensions."""
 
     __tablename__ = "stock_size"
-    __table_args__ = (one_of("kind", KINDS),)
+    __table_args__ = (
+        UniqueConstraint("organisation_id", "label", name="uq_stock_size_label"),
+        one_of("kind", KINDS),
+    )
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
     kind: Mapped[str]
-    label: Mapped[str] = mapped_column(unique=True)
+    label: Mapped[str]
     caliper_m: Mapped[float]
     ball_diameter_m: Mapped[float]
     ball_height_m: Mapped[float]
@@ -91,7 +96,7 @@ ENDS = ("dead", "removed", "stolen", "moved")
 STANDS = "withdrawn_at IS NULL AND ended_on IS NULL"
 
 
-class Tree(Versioned, Base):
+class Tree(Versioned, Owned):
     """One planted tree: which, where, its ball, how it is poured, its mulch, how its record opens.
 
     mulch_wasting_years: its own time constant by what was measured, NULL = the material's. mulch_choice: what is to be
@@ -207,7 +212,7 @@ class Tree(Versioned, Base):
     plant: Mapped[Plant] = relationship()
 
 
-class TreeEnd(Base):
+class TreeEnd(Signed):
     """That a tree died, was removed, was stolen or moved away; taken back it is withdrawn, never erased."""
 
     __tablename__ = "tree_end"
@@ -223,7 +228,7 @@ class TreeEnd(Base):
     withdrawn_at: Mapped[datetime | None]
 
 
-class FormerWay(Base):
+class FormerWay(Owned):
     """How a tree was watered until a day, that day left out: its way of pouring as it was then.
 
     leaching: the share that only washed salts. drip_*: what the layout that lay there did. What holds now stands in the
@@ -254,7 +259,7 @@ class FormerWay(Base):
     recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
-class TreeState(Base):
+class TreeState(Owned):
     """Cache: a tree's computed state at the end of a day."""
 
     __tablename__ = "tree_state"

@@ -104,7 +104,10 @@ def save_days(
     replaced = ", ".join(f"{name} = excluded.{name}" for name in (*QUANTITIES, "import_id", "recorded_at"))
     with raw.cursor() as cursor:
         cursor.execute("CREATE TEMP TABLE IF NOT EXISTS new_day (LIKE station_day) ON COMMIT DELETE ROWS")
-        cursor.execute("ALTER TABLE new_day ALTER station_id DROP NOT NULL, ALTER recorded_at DROP NOT NULL")
+        cursor.execute(
+            "ALTER TABLE new_day ALTER station_id DROP NOT NULL, ALTER recorded_at DROP NOT NULL, "
+            "ALTER organisation_id DROP NOT NULL"
+        )
         with cursor.copy(f"COPY new_day ({columns}) FROM STDIN (FORMAT binary)") as copy:
             copy.set_types(["date", *["float8"] * len(QUANTITIES)])
             for row in rows:

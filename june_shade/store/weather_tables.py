@@ -9,16 +9,17 @@ from sqlalchemy import (
     Float,
     ForeignKey,
     Index,
+    UniqueConstraint,
     false,
     func,
 )
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
-from june_shade.store.base import Base, Versioned, within
+from june_shade.store.base import Owned, Versioned, within
 
 
-class Station(Versioned, Base):
+class Station(Versioned, Owned):
     """A weather station: place, wind height, monthly ETo where nothing better is known, the last forecast's fate.
 
     made_up_forecast: a person switched on forecasts that are made up; forecast_made_up: what is kept of one is.
@@ -26,6 +27,7 @@ class Station(Versioned, Base):
 
     __tablename__ = "station"
     __table_args__ = (
+        UniqueConstraint("organisation_id", "name", name="uq_station_name"),
         within("latitude_deg", -90, 90),
         within("elevation_m", -500, 9000),
         within("wind_height_m", 0.1, 200, above=True),
@@ -33,7 +35,7 @@ class Station(Versioned, Base):
     )
 
     id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
-    name: Mapped[str] = mapped_column(unique=True)
+    name: Mapped[str]
     latitude_deg: Mapped[float]
     longitude_deg: Mapped[float]
     elevation_m: Mapped[float]
@@ -47,7 +49,7 @@ class Station(Versioned, Base):
     forecast_made_up: Mapped[bool] = mapped_column(default=False, server_default=false())
 
 
-class StationDay(Base):
+class StationDay(Owned):
     """One measured day of a station, as given; NULL where missing. import_id: the last import that wrote it."""
 
     __tablename__ = "station_day"
@@ -76,7 +78,7 @@ class StationDay(Base):
     recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
 
 
-class ForecastDay(Base):
+class ForecastDay(Owned):
     """The last forecast made for a day; days gone by keep theirs, to stand in for a missing measurement."""
 
     __tablename__ = "forecast_day"

@@ -12,7 +12,9 @@ from uuid import UUID
 
 import httpx
 
+from june_shade.api.context import COOKIE
 from june_shade.api.schemas.weather import StationIn
+from june_shade.demo import people
 from june_shade.launch import serving
 from june_shade.settings import Settings
 from june_shade.store.session import make_engine, make_sessions, transaction
@@ -21,6 +23,8 @@ from tests.api.test_trees import RegisterTest
 from tests.support import DAY, bring, fresh_database, new_id, plant_id, small_site, tree_body, water_body
 
 CALLS_EACH, SEED = 9, 20261127
+OUT = ("DELETE /api/session", "POST /api/devices/{device_id}/sign-out")
+"""Whoever does this is out, and all that follows is refused."""
 FEW_OF = {
     "PUT /api/lines/{line_id}/layouts/{batch_id}": 8, "POST /api/trees/{tree_id}/mulch/saving": 8,
     "PUT /api/stations/{station_id}": 10, "PUT /api/lines/{line_id}/supply": 10,
@@ -146,16 +150,20 @@ class Fuzzed(unittest.TestCase):
     """Calls made up from the API's own description, with all checks of the library that makes them."""
 
     def test_nothing_that_fits_the_description_or_breaks_it_goes_wrong(self):
-        address = fresh_database()
+        address = fresh_database("firms")
         with tempfile.TemporaryDirectory() as folder, serving.background(Settings(database_url=address)) as at:
             config = Path(folder) / "schemathesis.toml"
-            config.write_text(self.config(at, self.a_little_of_all(address, at)))
+            self.owner = self.enterContext(httpx.Client(base_url=f"{at}/api", timeout=60))
+            known = {name: people.PEOPLE[0][name] for name in ("sign_in", "password")}
+            self.assertEqual(self.owner.post("/session", json=known).status_code, 204)
+            config.write_text(self.config(self.a_little_of_all(address)))
             done = subprocess.run(
                 [Path(sys.executable).with_name("st"), "--config-file", config, "run", f"{at}/api/openapi.json",
                  "--phases", "fuzzing", "--max-examples", str(CALLS_EACH), "--seed", str(SEED), "--checks", "all",
                  "--no-color", "--generation-database", "none"],
                 cwd=folder, capture_output=True, text=True, timeout=600,
             )  # fmt: skip
+            self.assertEqual(self.owner.get("/sites").status_code, 200, "nobody was let in any more")
         broken = done.stdout.partition("= ERRORS =")[2].partition("= FAILURES =")[0].partition("= WARNINGS =")[0]
         failures = done.stdout.partition("= FAILURES =")[2].partition("= WARNINGS =")[0]
         found = set(re.findall(r"^- (.+)$", failures, re.MULTILINE))
@@ -167,7 +175,7 @@ class Fuzzed(unittest.TestCase):
         self.assertIsNotNone(made, done.stdout[-2000:])
         self.assertGreater(int(made[1]), 900)
 
-    def a_little_of_all(self, address: str, at: str) -> str:
+    def a_little_of_all(self, address: str) -> str:
         """A site with trees by hand, on a line, poured and let go, a crew, an order, a batch: the site's id. Few of
         each, since whatever is written has all of it reckoned again."""
         engine = make_engine(address)
@@ -176,7 +184,7 @@ class Fuzzed(unittest.TestCase):
         engine.dispose()
 
         def put(path: str, body: dict) -> None:
-            answer = httpx.put(f"{at}/api{path}", json=body, timeout=60)
+            answer = self.owner.put(path, json=body)
             self.assertLess(answer.status_code, 300, answer.text)
 
         trees = [new_id() for _ in range(4)]
@@ -194,13 +202,13 @@ class Fuzzed(unittest.TestCase):
         put(f"/plantings/{new_id()}", batch | measures | {"planned_on": (DAY + timedelta(days=60)).isoformat()})
         return site
 
-    def config(self, at: str, site: str) -> str:
+    def config(self, site: str) -> str:
         """Ids that are there, so that calls get past the door; which refusals are not faults.
 
         422 may follow from rules that a schema can't say (a basin round a tree on a bag); a field of a form has no
         type that could be wrong.
         """
-        get = lambda path: httpx.get(f"{at}/api{path}", timeout=60).json()  # noqa: E731
+        get = lambda path: self.owner.get(path).json()  # noqa: E731
         get("/openapi.json")  # made once; who asks first waits longer than the tool would
         ids = {
             "tree_id": get("/trees?limit=1")["trees"][0]["id"], "site_id": site,
@@ -212,12 +220,15 @@ class Fuzzed(unittest.TestCase):
         self.assertTrue(all(UUID(one) for one in ids.values()))
         lines = [f'"path.{name}" = "{value}"' for name, value in ids.items()]
         few: list[str] = []
+        for name in OUT:
+            few += ["[[operations]]", f'include-name = "{name}"', "enabled = false"]
         for name, calls in FEW_OF.items():
             few += ["[[operations]]", f'include-name = "{name}"', "[operations.generation]", f"max-examples = {calls}"]
+        cookie = f"{COOKIE}={self.owner.cookies[COOKIE]}"
         return "\n".join((
-            "request-timeout = 60", "[checks]", "max_response_time = 60.0", "[parameters]", *lines,
-            "[checks.positive_data_acceptance]",
-            'expected-statuses = ["2xx", "404", "409", "413", "414", "422"]', *few,
+            "request-timeout = 60", "[headers]", f'Cookie = "{cookie}"', "[checks]", "max_response_time = 60.0",
+            "[parameters]", *lines, "[checks.positive_data_acceptance]",
+            'expected-statuses = ["2xx", "401", "403", "404", "409", "413", "414", "422", "429"]', *few,
         ))  # fmt: skip
 
 

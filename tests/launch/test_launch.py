@@ -20,7 +20,7 @@ from june_shade.launch.cluster import Cluster
 from june_shade.launch.processes import StandIn, watched, weather_stand_in
 from june_shade.settings import ROOT, Settings
 from june_shade.store.migrate import upgrade
-from tests.support import fresh_database
+from tests.support import everything, fresh_database
 
 SCRIPT = ROOT / "june"
 BASICS = [
@@ -223,7 +223,7 @@ class Serving(unittest.TestCase):
         url = fresh_database()
         with mock.patch.dict(os.environ, {"DATABASE_URL": url}), serving.database("run") as found:
             self.assertEqual(found, url)
-        with psycopg.connect(url) as connection:  # and it is left running
+        with everything(url) as connection:  # and it is left running
             self.assertEqual(connection.execute("SELECT count(*) FROM site").fetchone(), (0,))
 
     def test_the_stand_in_ends_with_its_block(self):

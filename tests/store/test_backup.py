@@ -15,7 +15,7 @@ from june_shade.plans import backup, log
 from june_shade.plans.log import NewEntry
 from june_shade.store import backup as store
 from june_shade.store.picture_files import Folder
-from june_shade.store.session import psycopg_url
+from june_shade.store.session import ALL, is_of, psycopg_url
 from tests.support import PICTURES, database, fresh_database
 
 FOLDER = Folder(PICTURES)
@@ -24,6 +24,7 @@ FOLDER = Folder(PICTURES)
 def tables(engine) -> dict[str, list[str]]:
     """Every row of every table as the database writes it."""
     with engine.connect() as connection:
+        is_of(connection, ALL)
         names = connection.execute(text("SELECT tablename FROM pg_tables WHERE schemaname = 'public'")).scalars().all()
         return {
             name: sorted(connection.execute(text(f'SELECT t::text FROM "{name}" t')).scalars().all()) for name in names
@@ -73,6 +74,7 @@ class RoundTrip(unittest.TestCase):
         backup.restore(other, io.BytesIO(self.data), FOLDER)
         for statement in ("DELETE FROM log_entry", "UPDATE tree SET site_id = gen_random_uuid()", "DELETE FROM site"):
             with self.assertRaises(DBAPIError, msg=statement), other.begin() as connection:
+                is_of(connection, ALL)
                 connection.execute(text(statement))
 
     def test_a_program_with_data_takes_none(self):
@@ -140,6 +142,8 @@ class RoundTrip(unittest.TestCase):
         other = self.empty()
         backup.restore(other, self.changed(older), FOLDER)
         with other.connect() as connection, self.engine.connect() as here:
+            is_of(connection, ALL)
+            is_of(here, ALL)
             self.assertEqual(store.revision(connection), store.revision(here))
             self.assertEqual(store.counts(connection)["tree"], store.counts(here)["tree"] - 1)  # the one that died
 

@@ -19,7 +19,7 @@ from june_shade.store.session import make_engine, transaction
 from june_shade.store.site_tables import Site
 from june_shade.store.tree_tables import Tree
 from june_shade.store.weather_tables import StationDay
-from tests.support import DAY, database, fresh_database, new_id, plant_id, server, small_site
+from tests.support import DAY, database, everything, fresh_database, new_id, plant_id, server, small_site
 
 
 def a_tree(session, **changed) -> Tree:
@@ -184,11 +184,11 @@ class Migrations(unittest.TestCase):
         url = fresh_database("demo")
 
         def asked(words: str):
-            with psycopg.connect(url) as connection:
+            with everything(url) as connection:
                 return connection.execute(words).fetchone()[0]
 
         soil = '{"soil": {"texture": "loam", "conductivity_mm_h": 13.2}, "climate": "dry"}'
-        with psycopg.connect(url) as connection:
+        with everything(url) as connection:
             connection.execute("UPDATE planting SET planted_in = %s::jsonb", (soil,))
         laid = asked("SELECT count(*) FROM drip_layout WHERE choice ? 'flow_l_per_h'")
         before = asked("SELECT jsonb_agg(choice ORDER BY id) FROM drip_layout")

@@ -1,14 +1,16 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
 import { lost } from '@/api/connection'
+import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import NavIcon from '@/components/common/NavIcon.vue'
 import DayStepper from '@/components/common/DayStepper.vue'
 import { useClock } from '@/composables/useClock'
 import { asking } from '@/composables/useAgain'
 import { useDevice } from '@/composables/useDevice'
 import { useKeys } from '@/composables/useKeys'
+import { useSession } from '@/composables/useSession'
 import { later, onceOpen } from '@/composables/useLater'
 import { PLACES, placeOf, type Place } from '@/logic/places'
 import { system, toggleSystem } from '@/units'
@@ -17,6 +19,7 @@ const { t } = useI18n()
 const router = useRouter()
 const route = useRoute()
 const { refresh } = useClock()
+const { told, me, mustComeIn, wasIn, look, may } = useSession()
 const KEYS: Record<Place, string> = {
   today: 't',
   ahead: 'a',
@@ -31,20 +34,24 @@ const phone = ['today', 'ahead', 'trees', 'more'] as const
 const help = ref(false)
 const KeysDialog = later(() => import('@/components/common/KeysDialog.vue'))
 const PersonDialog = later(() => import('@/components/common/PersonDialog.vue'))
+const SignInGate = later(() => import('@/components/account/SignInGate.vue'))
 const AgainDialog = later(() => import('@/components/common/AgainDialog.vue'))
 const helped = onceOpen(help)
 const asked = onceOpen(useDevice().asking)
 const askedAgain = onceOpen(asking)
 let leader = -Infinity
 
-onMounted(() => void refresh().catch(() => undefined))
+onMounted(() => void look().catch(() => undefined))
+watch(wasIn, (is) => is && void refresh().catch(() => undefined))
 
+const allowed = computed(() => may(route.meta.needs ?? 'technician'))
 const place = computed(() => placeOf(route.path))
 const here = (name: string) =>
   name === place.value ||
   (name === 'more' && (route.path === '/more' || ['sites', 'weather', 'rehearse', 'book'].includes(place.value ?? '')))
 
 useKeys((key, e) => {
+  if (mustComeIn.value) return
   const place = places.find((p) => p.key === key)
   if (performance.now() - leader < 1200 && place) {
     leader = -Infinity
@@ -61,7 +68,9 @@ useKeys((key, e) => {
 
 <template>
   <a class="skip" href="#main">{{ t('app.skip') }}</a>
-  <div class="frame">
+  <SignInGate v-if="mustComeIn" />
+  <p v-if="!told && lost" class="lost no-print" role="status">{{ t('app.lost') }}</p>
+  <div v-if="wasIn" class="frame" :inert="mustComeIn">
     <nav class="rail no-print" :aria-label="t('app.nav')">
       <RouterLink
         v-for="p in places"
@@ -73,6 +82,9 @@ useKeys((key, e) => {
       </RouterLink>
       <span class="grow" />
       <DayStepper class="stepper" />
+      <RouterLink class="who" :to="{ name: 'people' }" :aria-current="route.path === '/people' ? 'page' : undefined">
+        <NavIcon name="people" />{{ me?.name ?? t('account.short') }}
+      </RouterLink>
       <button
         type="button"
         class="units"
@@ -86,7 +98,8 @@ useKeys((key, e) => {
     </nav>
     <main id="main" tabindex="-1">
       <p v-if="lost" class="lost no-print" role="status">{{ t('app.lost') }}</p>
-      <RouterView />
+      <EmptyPlace v-if="!allowed" class="page" :title="t('account.leads')" :words="t('account.leadsWords')" />
+      <RouterView v-else />
     </main>
     <nav class="bar no-print" :aria-label="t('app.nav')">
       <RouterLink v-for="p in phone" :key="p" :to="{ name: p }" :aria-current="here(p) ? 'page' : undefined">

@@ -5,10 +5,13 @@ import '@fontsource/barlow-condensed/latin-500.css'
 import '@fontsource/barlow-condensed/latin-600.css'
 import { createApp } from 'vue'
 import App from './App.vue'
+import AllowedLink from './components/common/AllowedLink.vue'
 import { i18n } from './i18n'
 import { followFocus } from './composables/useFocus'
 import { router } from './router'
 import './tokens.css'
 
 followFocus(router)
-createApp(App).use(router).use(i18n).mount('#app')
+const app = createApp(App).use(router).use(i18n)
+app.component('RouterLink', AllowedLink) // in place of the router's own
+app.mount('#app')

@@ -1,5 +1,12 @@
 import { createRouter, createWebHistory } from 'vue-router'
 
+declare module 'vue-router' {
+  interface RouteMeta {
+    /** Whose page it is; left out: everybody's who works here. */
+    needs?: 'lead' | 'owner'
+  }
+}
+
 const roomFor = async (top: number) => {
   const there = () => document.documentElement.scrollHeight >= top + window.innerHeight
   for (let i = 0; i < 30 && !there(); i++) await new Promise((r) => setTimeout(r, 100))
@@ -11,9 +18,25 @@ export const router = createRouter({
     { path: '/', redirect: '/today' },
     { path: '/today', name: 'today', component: () => import('@/views/TodayView.vue') },
     { path: '/trees', name: 'trees', component: () => import('@/views/TreesView.vue') },
-    { path: '/trees/file', name: 'trees-file', component: () => import('@/views/TreesFileView.vue') },
-    { path: '/trees/new', name: 'tree-new', component: () => import('@/views/TreeFormView.vue') },
-    { path: '/trees/:id/edit', name: 'tree-edit', component: () => import('@/views/TreeFormView.vue'), props: true },
+    {
+      path: '/trees/file',
+      name: 'trees-file',
+      meta: { needs: 'lead' },
+      component: () => import('@/views/TreesFileView.vue'),
+    },
+    {
+      path: '/trees/new',
+      name: 'tree-new',
+      meta: { needs: 'lead' },
+      component: () => import('@/views/TreeFormView.vue'),
+    },
+    {
+      path: '/trees/:id/edit',
+      name: 'tree-edit',
+      meta: { needs: 'lead' },
+      component: () => import('@/views/TreeFormView.vue'),
+      props: true,
+    },
     {
       path: '/trees/:id',
       component: () => import('@/views/TreeView.vue'),
@@ -29,8 +52,19 @@ export const router = createRouter({
       ],
     },
     { path: '/sites', name: 'sites', component: () => import('@/views/SitesView.vue') },
-    { path: '/sites/new', name: 'site-new', component: () => import('@/views/SiteFormView.vue') },
-    { path: '/sites/:id/edit', name: 'site-edit', component: () => import('@/views/SiteFormView.vue'), props: true },
+    {
+      path: '/sites/new',
+      name: 'site-new',
+      meta: { needs: 'lead' },
+      component: () => import('@/views/SiteFormView.vue'),
+    },
+    {
+      path: '/sites/:id/edit',
+      name: 'site-edit',
+      meta: { needs: 'lead' },
+      component: () => import('@/views/SiteFormView.vue'),
+      props: true,
+    },
     { path: '/sites/:id', name: 'site', component: () => import('@/views/SiteView.vue'), props: true },
     {
       path: '/sites/:id/soil/:kind(crumble|clump|jar|ribbon|percentages|drain_hole|infiltration|hardpan)',
@@ -41,11 +75,13 @@ export const router = createRouter({
     {
       path: '/plantings/new',
       name: 'planting-new',
+      meta: { needs: 'lead' },
       component: () => import('@/views/PlantingFormView.vue'),
     },
     {
       path: '/plantings/:id/edit',
       name: 'planting-edit',
+      meta: { needs: 'lead' },
       component: () => import('@/views/PlantingFormView.vue'),
       props: true,
     },
@@ -64,28 +100,63 @@ export const router = createRouter({
         { path: 'load', name: 'order', component: () => import('@/views/OrderView.vue') },
       ],
     },
-    { path: '/ahead/orders/new', name: 'restriction-new', component: () => import('@/views/RestrictionFormView.vue') },
+    {
+      path: '/ahead/orders/new',
+      name: 'restriction-new',
+      meta: { needs: 'lead' },
+      component: () => import('@/views/RestrictionFormView.vue'),
+    },
     {
       path: '/ahead/orders/:id/edit',
       name: 'restriction-edit',
+      meta: { needs: 'lead' },
       component: () => import('@/views/RestrictionFormView.vue'),
       props: true,
     },
     { path: '/crews', name: 'crews', component: () => import('@/views/CrewsView.vue') },
-    { path: '/crews/new', name: 'crew-new', component: () => import('@/views/CrewFormView.vue') },
-    { path: '/crews/:id/edit', name: 'crew-edit', component: () => import('@/views/CrewFormView.vue'), props: true },
+    {
+      path: '/crews/new',
+      name: 'crew-new',
+      meta: { needs: 'lead' },
+      component: () => import('@/views/CrewFormView.vue'),
+    },
+    {
+      path: '/crews/:id/edit',
+      name: 'crew-edit',
+      meta: { needs: 'lead' },
+      component: () => import('@/views/CrewFormView.vue'),
+      props: true,
+    },
     { path: '/order', redirect: (to) => ({ name: 'order', query: to.query }) },
     { path: '/care', redirect: (to) => ({ name: 'care', query: to.query }) },
-    { path: '/copy', name: 'copy', component: () => import('@/views/CopyView.vue') },
+    { path: '/people', name: 'people', component: () => import('@/views/PeopleView.vue') },
+    { path: '/copy', name: 'copy', meta: { needs: 'owner' }, component: () => import('@/views/CopyView.vue') },
     { path: '/lines/:id', name: 'line', component: () => import('@/views/LineView.vue'), props: true },
     { path: '/plants', name: 'plants', component: () => import('@/views/PlantsView.vue') },
-    { path: '/plants/new', name: 'plant-new', component: () => import('@/views/PlantFormView.vue') },
-    { path: '/plants/:id/edit', name: 'plant-edit', component: () => import('@/views/PlantFormView.vue'), props: true },
+    {
+      path: '/plants/new',
+      name: 'plant-new',
+      meta: { needs: 'lead' },
+      component: () => import('@/views/PlantFormView.vue'),
+    },
+    {
+      path: '/plants/:id/edit',
+      name: 'plant-edit',
+      meta: { needs: 'lead' },
+      component: () => import('@/views/PlantFormView.vue'),
+      props: true,
+    },
     { path: '/weather', name: 'weather', component: () => import('@/views/WeatherView.vue') },
-    { path: '/weather/stations/new', name: 'station-new', component: () => import('@/views/StationFormView.vue') },
+    {
+      path: '/weather/stations/new',
+      name: 'station-new',
+      meta: { needs: 'lead' },
+      component: () => import('@/views/StationFormView.vue'),
+    },
     {
       path: '/weather/stations/:id/edit',
       name: 'station-edit',
+      meta: { needs: 'lead' },
       component: () => import('@/views/StationFormView.vue'),
       props: true,
     },

@@ -8,8 +8,9 @@ from fastapi.responses import FileResponse
 from pydantic import Field
 from starlette.background import BackgroundTask
 
-from june_shade.api.context import Config, Db, Sessions
+from june_shade.api.context import Acting, Config, Db, Sessions
 from june_shade.api.schemas.common import Out
+from june_shade.core.errors import ConflictError
 from june_shade.plans import backup, clock, kinds, pictures
 from june_shade.plans.work import transaction
 
@@ -25,12 +26,14 @@ class Restored(Out):
 
 
 @router.get("/backup", response_class=Response, responses={200: {"content": {"application/zip": {}}}})
-def get_backup(session: Db, sessions: Sessions, config: Config) -> FileResponse:
-    """Everything that was put in, of one moment: a zip of JSON Lines with a manifest, and the pictures."""
+def get_backup(session: Db, sessions: Sessions, who: Acting, config: Config) -> FileResponse:
+    """Everything that one organisation has put in, of one moment: a zip of JSON Lines with a manifest, and the
+    pictures."""
     day = clock.now(session).date()
     with NamedTemporaryFile(suffix=".zip", delete=False) as out:
         try:
-            backup.write(backup.engine_of(sessions), out, pictures.folder_at(config.pictures))
+            folder, whose = pictures.folder_at(config.pictures), str(who.organisation_id)
+            backup.write(backup.engine_of(sessions), out, folder, whose=whose)
         except BaseException:  # half a copy of everything is not left lying about
             os.unlink(out.name)
             raise
@@ -40,8 +43,10 @@ def get_backup(session: Db, sessions: Sessions, config: Config) -> FileResponse:
 
 
 @router.post("/restore")
-def post_restore(sessions: Sessions, config: Config, file: UploadFile) -> Restored:
+def post_restore(sessions: Sessions, who: Acting, config: Config, file: UploadFile) -> Restored:
     """Bring a backup into an empty program: all of it or nothing. Data that is there is never replaced."""
+    if not who.is_open:
+        raise ConflictError("there are accounts already: bring it in with ./june restore FILE", "file")
     found = backup.restore(backup.engine_of(sessions), file.file, pictures.folder_at(config.pictures))
     with transaction(sessions) as session:
         kinds.seed_tables(session)

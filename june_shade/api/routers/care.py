@@ -11,6 +11,7 @@ from june_shade.api.schemas.care import ActIn, ActOut, CalendarOut, CareList, Or
 from june_shade.api.schemas.common import Day
 from june_shade.plans import care, clock, orders, register
 from june_shade.plans.records import CareAct
+from june_shade.plans.work import transaction
 
 router = APIRouter(prefix="/api", tags=["care"], route_class=Retried)
 CALENDAR: dict[int | str, dict[str, Any]] = {200: {"content": {"text/calendar": {}}}}
@@ -78,12 +79,11 @@ def renew_calendar(session: Db, site_id: UUID) -> CalendarOut:
 
 
 @router.get("/calendars/{secret}/care.ics", response_class=Response, responses=CALENDAR)
-def get_calendar(
-    session: Writing, request: Request, secret: Annotated[str, Path(max_length=100)], language: Language = "en"
-) -> Response:
+def get_calendar(request: Request, secret: Annotated[str, Path(max_length=100)], language: Language = "en") -> Response:
     """A site's tasks as iCalendar, at the address that only those know who were given it."""
-    site = care.site_of_secret(session, secret)
-    return _calendar(care.feed(session, site, None, language, str(request.base_url).rstrip("/")), "care.ics")
+    with transaction(care.whose_secret(request.app.state.sessions, secret)) as session:
+        site = care.site_of_secret(session, secret)
+        return _calendar(care.feed(session, site, None, language, str(request.base_url).rstrip("/")), "care.ics")
 
 
 def _path(secret: str) -> str:

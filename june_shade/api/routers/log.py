@@ -6,7 +6,7 @@ from uuid import UUID
 
 from fastapi import APIRouter, Query, Request, Response
 
-from june_shade.api.context import Db, Retried
+from june_shade.api.context import Acting, Db, Retried
 from june_shade.api.round import older_s
 from june_shade.api.routers.shape import entries_out
 from june_shade.api.schemas.log import BatchIn, EntryIn, EntryOut, RoundOut
@@ -40,13 +40,13 @@ def put_entries(session: Db, body: BatchIn, ask_again: AskAgain = False) -> list
 
 
 @router.get("/today", response_model=RoundOut, responses={304: {"description": "The round is as it was."}})
-async def get_today(request: Request) -> Response:
+async def get_today(request: Request, who: Acting) -> Response:
     """The day's round: stops in order, what each tree wants, what was done. Unchanged since its ETag: 304.
 
     All of it is of one moment, whatever is written meanwhile: now, or as long ago as Cache-Control's max-age allows,
     at most 2 s.
     """
-    asked = request.app.state.round.get(older_s(request.headers.get("cache-control", "")))
+    asked = request.app.state.rounds.of(who.organisation_id).get(older_s(request.headers.get("cache-control", "")))
     made = await shield(wrap_future(asked))
     headers = {"ETag": made.etag, "Cache-Control": "private, no-cache", "Age": f"{made.age_s():.0f}"}
     if request.headers.get("if-none-match") == made.etag:

@@ -8,7 +8,6 @@ from contextlib import contextmanager
 from uuid import uuid4
 
 from sqlalchemy import select, update
-from sqlalchemy.orm import Session, sessionmaker
 
 from june_shade.demo import scenario
 from june_shade.launch import cluster
@@ -18,7 +17,7 @@ from june_shade.plans.choosing import work
 from june_shade.plans.choosing.work import Chosen
 from june_shade.store.crew_tables import Crew
 from june_shade.store.migrate import upgrade
-from june_shade.store.session import make_engine, make_sessions, reading, transaction
+from june_shade.store.session import SessionMaker, make_engine, make_sessions, reading, transaction
 from june_shade.store.site_tables import Site, Stop
 from june_shade.store.tree_tables import Tree
 
@@ -29,7 +28,7 @@ HOURS = 7.5
 """A day of each crew: about half of the minutes that are wanted."""
 
 
-def fill(sessions: sessionmaker[Session], sites: int, crews: int) -> None:
+def fill(sessions: SessionMaker, sites: int, crews: int) -> None:
     """Sites made after the demo's, each with its stops, shared by the crews; the demo's own are closed."""
     scenario.fill(sessions)
     with transaction(sessions) as session:

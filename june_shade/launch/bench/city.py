@@ -9,7 +9,7 @@ from uuid import UUID, uuid4
 
 import httpx
 from sqlalchemy import insert, select, text
-from sqlalchemy.orm import Session, sessionmaker
+from sqlalchemy.orm import Session
 
 from june_shade.demo import scenario
 from june_shade.launch import cluster, serving
@@ -19,7 +19,7 @@ from june_shade.plans import clock, water
 from june_shade.plans.drip import layouts
 from june_shade.settings import Settings
 from june_shade.store.migrate import upgrade
-from june_shade.store.session import make_engine, make_sessions, transaction
+from june_shade.store.session import SessionMaker, make_engine, make_sessions, transaction
 from june_shade.store.site_tables import Line, Site
 from june_shade.store.tree_tables import Tree
 
@@ -74,7 +74,7 @@ def write_log(session: Session, names: str, first: date, every_days: int) -> Non
     session.execute(text(LOG), {"names": names, "first": first, "last": last, "every": f"{every_days} days"})
 
 
-def fill(sessions: sessionmaker[Session]) -> None:
+def fill(sessions: SessionMaker) -> None:
     """The whole city."""
     with transaction(sessions) as session:
         ids = sites_like(session, "Ward {n:02d}", SITES, TREES_EACH, old=True)

@@ -11,7 +11,6 @@ from uuid import uuid4
 import httpx
 import numpy as np
 from sqlalchemy import select, text
-from sqlalchemy.orm import Session, sessionmaker
 
 from june_shade.demo import scenario
 from june_shade.launch import cluster, serving
@@ -22,13 +21,13 @@ from june_shade.plans import water
 from june_shade.settings import Settings
 from june_shade.standins.climate import Climate
 from june_shade.store.migrate import upgrade
-from june_shade.store.session import make_engine, make_sessions, transaction
+from june_shade.store.session import SessionMaker, make_engine, make_sessions, transaction
 from june_shade.store.site_tables import Site
 
 TREES = 10_000
 
 
-def plan_seconds(sessions: sessionmaker[Session], *, cold: bool) -> float:
+def plan_seconds(sessions: SessionMaker, *, cold: bool) -> float:
     """A plan of the site, read to commit; cold: with no computed state left."""
     with transaction(sessions) as session:
         if cold:

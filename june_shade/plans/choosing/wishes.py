@@ -3,7 +3,7 @@
 A wish counts at once for its own tree, and for all when the plan is chosen again.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
 from uuid import UUID
 
@@ -13,7 +13,7 @@ from june_shade.core.choosing import outcomes
 from june_shade.core.choosing.offers import PLAN_DAYS
 from june_shade.core.choosing.outcomes import OfGroup
 from june_shade.core.errors import ConflictError, InputError
-from june_shade.plans import changes, clock, register
+from june_shade.plans import changes, clock, people, register
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.choosing import given as loading
 from june_shade.plans.choosing import groups
@@ -24,7 +24,6 @@ from june_shade.store import choices as store
 from june_shade.store import jobs as queue
 from june_shade.store import trees as tree_store
 from june_shade.store.choice_tables import FREE, PIN, ChosenTree, LetGo, VisitWish
-from june_shade.store.log_tables import Person
 from june_shade.store.session import Session
 
 
@@ -49,8 +48,7 @@ def put(session: Session, new: NewWish) -> VisitWish:
         if (known.tree_id, known.day, known.wish) != (new.tree_id, new.day, new.wish):
             raise ConflictError("another wish has this id already", "id")
         return known
-    if new.person_id is not None and session.get(Person, new.person_id) is None:
-        raise InputError("there is no such person", "person_id")
+    new = replace(new, person_id=people.did(session, new.person_id))
     today = clock.today(session, tree.site.timezone)
     for name in ("day", "instead_of"):
         day = getattr(new, name)

@@ -1,7 +1,7 @@
 """The Checks page of a tree: what was felt and what it says, the check-up, what it comes to, what is done about it."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from typing import Any
 from uuid import UUID, uuid5
@@ -14,7 +14,7 @@ from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.core.looking import checkup, learn
 from june_shade.core.looking.checkup import Checkup
 from june_shade.core.looking.table import BY_THE_PROGRAM, TRUNK, table
-from june_shade.plans import changes, clock, log, register
+from june_shade.plans import changes, clock, log, people, register
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.log import AHEAD_OF_CLOCK, NewEntry
 from june_shade.plans.looking import own as own_feet
@@ -24,7 +24,6 @@ from june_shade.plans.water import page
 from june_shade.plans.water.section import section
 from june_shade.store import log as log_store
 from june_shade.store import looking as store
-from june_shade.store.log_tables import Person
 from june_shade.store.looking_tables import ThirstAnswer, TreeCheckup, TreeFit
 from june_shade.store.session import Session
 from june_shade.store.tree_tables import Tree
@@ -114,8 +113,7 @@ def put(session: Session, new: NewCheckup) -> TreeCheckup:
         return row
     if not new.findings:
         raise InputError("says nothing: answer one question at least", "findings")
-    if new.person_id is not None and session.get(Person, new.person_id) is None:
-        raise InputError("there is no such person", "person_id")
+    new = replace(new, person_id=people.did(session, new.person_id))
     if new.happened_at > clock.now(session) + AHEAD_OF_CLOCK:
         raise InputError("has not happened yet", "happened_at")
     day = new.happened_at.astimezone(ZoneInfo(tree.site.timezone)).date()

@@ -1,6 +1,6 @@
 """A tree on its way to stand on its own: offered, proven, handed over to the deep routine, and back where it must."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from typing import Any
 from uuid import UUID, uuid5
@@ -13,13 +13,12 @@ from june_shade.core.looking.handover import Spell
 from june_shade.core.stock import balls
 from june_shade.core.units import in_m, told
 from june_shade.core.water import deep, reach
-from june_shade.plans import changes, clock, register, ways
+from june_shade.plans import changes, clock, people, register, ways
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.looking.known import plan_of
 from june_shade.plans.looking.proofs import missing_of, proofs, proven
 from june_shade.plans.water import SitePlan, remembered
 from june_shade.store import looking as store
-from june_shade.store.log_tables import Person
 from june_shade.store.looking_tables import OWN_ACTS, OwnAct, TreeCheckup
 from june_shade.store.session import Session
 from june_shade.store.tree_tables import Tree
@@ -115,8 +114,7 @@ def put(session: Session, new: NewAct) -> OwnAct:
         return row
     if new.kind not in OWN_ACTS:
         raise InputError(f"must be one of {', '.join(OWN_ACTS)}, not {new.kind!r}", "kind")
-    if new.person_id is not None and session.get(Person, new.person_id) is None:
-        raise InputError("there is no such person", "person_id")
+    new = replace(new, person_id=people.did(session, new.person_id))
     today = clock.today(session, tree.site.timezone)
     _check(session, tree, new, today)
     hold = today + timedelta(days=handover.SPELL_DAYS) if new.kind == "dry_test" else None

@@ -14,14 +14,13 @@ from june_shade.core.looking.fading import HALF_YEAR_DAYS
 from june_shade.core.looking.learn import Learned
 from june_shade.core.looking.season import Season
 from june_shade.core.water.felt import Felt
-from june_shade.plans import changes, clock, facts, register
+from june_shade.plans import changes, clock, facts, people, register
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.looking.in_force import ordinal
 from june_shade.plans.water.run import Prepared, prepare
 from june_shade.store import jobs as queue
 from june_shade.store import looking as store
 from june_shade.store.facts import FormerWayFacts, TreeFacts
-from june_shade.store.log_tables import Person
 from june_shade.store.looking_tables import ANSWERS, ThirstAnswer, TreeFit
 from june_shade.store.session import Session, SessionMaker, reading, transaction
 from june_shade.store.site_tables import Site
@@ -163,8 +162,7 @@ def put(
         raise InputError("an acceptance, and only an acceptance, says what is accepted", "multiplier")
     if multiplier is not None and not learn.DEMAND[0] <= multiplier <= learn.DEMAND[1]:
         raise InputError(f"must lie between {learn.DEMAND[0]:g} and {learn.DEMAND[1]:g}", "multiplier")
-    if person_id is not None and session.get(Person, person_id) is None:
-        raise InputError("there is no such person", "person_id")
+    person_id = people.did(session, person_id)
     fit = store.fits(session, [tree_id]).get(tree_id)
     row = ThirstAnswer(
         id=answer_id, tree_id=tree_id, answer=answer, day=clock.today(session, tree.site.timezone),

@@ -4,6 +4,7 @@ from alembic import context
 from sqlalchemy import create_engine, pool
 
 from june_shade.store import (  # noqa: F401 - read to be known
+    account_tables,
     care_tables,
     choice_tables,
     clock_tables,
@@ -13,6 +14,7 @@ from june_shade.store import (  # noqa: F401 - read to be known
     limit_tables,
     log_tables,
     mulch_tables,
+    organisation_tables,
     picture_tables,
     planting_tables,
     site_tables,
@@ -21,7 +23,9 @@ from june_shade.store import (  # noqa: F401 - read to be known
 )
 from june_shade.store.base import Base
 
-engine = create_engine(context.config.attributes["url"], poolclass=pool.NullPool)
+engine = create_engine(
+    context.config.attributes["url"], poolclass=pool.NullPool, connect_args={"options": "-c june.organisation=all"}
+)  # a change of the schema is of all organisations
 with engine.connect() as connection:
     context.configure(connection=connection, target_metadata=Base.metadata, compare_type=True)
     with context.begin_transaction():

@@ -1,7 +1,7 @@
 /** The API: typed from the server's own description. Errors become one class that carries the server's sentence. */
 import createClient from 'openapi-fetch'
 import { worded } from '@/units'
-import { isLost, noticed } from './connection'
+import { isLost, noticed, refusedIn } from './connection'
 import type { components, paths } from './schema'
 
 export type Schema = components['schemas']
@@ -72,6 +72,7 @@ export async function take<T>(pending: Promise<Answer<T>>): Promise<T> {
   }
   const body = inUnits((answer.error ?? {}) as Partial<Schema['Problem']>)
   noticed(isLost(answer.response.status, body.code))
+  if (answer.response.status === 401 && answer.response.url.indexOf('/api/session') < 0) refusedIn.value++
   const fields: Record<string, Wrong> = {}
   for (const { field, ...rest } of body.errors ?? []) {
     const item = { ...rest, field: own(field) }

@@ -6,6 +6,8 @@ const AGAIN_MS = 3000
 export const lost = ref(false)
 /** Counts how often it came back. */
 export const returned = ref(0)
+/** Counts how often something was refused because nobody is signed in. */
+export const refusedIn = ref(0)
 let timer: ReturnType<typeof setTimeout> | undefined
 
 export function isLost(status: number, code: string | undefined) {
@@ -27,7 +29,7 @@ export function noticed(gone: boolean) {
 
 async function tryAgain() {
   timer = undefined
-  const back = await fetch('/api/clock').then(
+  const back = await fetch('/api/session').then(
     (answer) => answer.ok,
     () => false,
   )

@@ -4,6 +4,86 @@
  */
 
 export interface paths {
+    "/api/accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Accounts
+         * @description Everyone who may come in, and who might.
+         */
+        get: operations["list_accounts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{account_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Account
+         * @description Make an account, its password told this once; or change one.
+         */
+        put: operations["put_account"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/accounts/{account_id}/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reset Password
+         * @description Give somebody a password for one sign-in, told this once; they are signed out everywhere.
+         */
+        post: operations["reset_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Audit
+         * @description Who changed settings, the newest first.
+         */
+        get: operations["get_audit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/backup": {
         parameters: {
             query?: never;
@@ -13,7 +93,8 @@ export interface paths {
         };
         /**
          * Get Backup
-         * @description Everything that was put in, of one moment: a zip of JSON Lines with a manifest, and the pictures.
+         * @description Everything that one organisation has put in, of one moment: a zip of JSON Lines with a manifest, and the
+         *     pictures.
          */
         get: operations["get_backup"];
         put?: never;
@@ -484,6 +565,46 @@ export interface paths {
         get: operations["get_learned"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Devices
+         * @description One's own devices that are signed in; for an owner everybody's.
+         */
+        get: operations["list_devices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{device_id}/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign Out Device
+         * @description Sign a device out, wherever it is.
+         */
+        post: operations["sign_out_device"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1218,6 +1339,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/owner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Found Organisation
+         * @description Make the first owner, and sign them in: only as long as there are no accounts.
+         */
+        post: operations["found_organisation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/part-prices": {
         parameters: {
             query?: never;
@@ -1743,6 +1884,98 @@ export interface paths {
         put: operations["put_saving_tasks"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Session
+         * @description Who is signed in here; on a crew's phone, who may take a turn; in the demo, who may be tried.
+         */
+        get: operations["get_session"];
+        put?: never;
+        /**
+         * Sign In
+         * @description Sign in on this device.
+         */
+        post: operations["sign_in"];
+        /**
+         * Sign Out
+         * @description Sign out on this device.
+         */
+        delete: operations["sign_out"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Password
+         * @description Change one's own password; one's other devices are signed out.
+         */
+        put: operations["change_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Pin
+         * @description Give oneself a PIN, or take it away.
+         */
+        put: operations["change_pin"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/turn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Turn
+         * @description Take a turn on a crew's phone.
+         */
+        post: operations["take_turn"];
+        /**
+         * End Turn
+         * @description Hand a crew's phone on.
+         */
+        delete: operations["end_turn"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3044,6 +3277,58 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AccountIn
+         * @description An account as its owner writes it. version: as it was read, null for a new one.
+         */
+        AccountIn: {
+            /**
+             * Closed
+             * @default false
+             */
+            closed: boolean;
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "owner" | "lead" | "technician";
+            /** Sign In */
+            sign_in: string;
+            /** Version */
+            version?: number | null;
+        };
+        /**
+         * AccountOut
+         * @description An account. password: of a new one or after a reset, told this once.
+         */
+        AccountOut: {
+            /** Closed */
+            closed: boolean;
+            /** Has Pin */
+            has_pin: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Must Change */
+            must_change: boolean;
+            /** Name */
+            name: string;
+            /** Password */
+            password?: string | null;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "owner" | "lead" | "technician";
+            /** Sign In */
+            sign_in: string;
+            /** Version */
+            version: number;
+        };
+        /**
          * AchievementOut
          * @description One of the six.
          */
@@ -3156,6 +3441,36 @@ export interface components {
             rules: ("weekdays" | "windows" | "methods" | "event_l")[];
             /** Words */
             words: string;
+        };
+        /**
+         * AuditOut
+         * @description One change of a setting: by whom, of what, from what to what.
+         */
+        AuditOut: {
+            /** After */
+            after: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Before */
+            before: {
+                [key: string]: unknown;
+            } | null;
+            /** By */
+            by: string | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
         };
         /**
          * BackfillOut
@@ -4760,6 +5075,38 @@ export interface components {
             school: "proud" | "high" | "level" | "sunken";
         };
         /**
+         * DeviceOut
+         * @description A phone or computer that is signed in.
+         */
+        DeviceOut: {
+            /**
+             * Here
+             * @description It is the one that asks.
+             */
+            here: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Person */
+            person: string | null;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+            /** Shared */
+            shared: boolean;
+            /**
+             * Signed In At
+             * Format: date-time
+             */
+            signed_in_at: string;
+        };
+        /**
          * Difference
          * @description A value that someone else changed meanwhile.
          */
@@ -5866,6 +6213,20 @@ export interface components {
             weeks: components["schemas"]["WeekOut"][];
         };
         /**
+         * Founding
+         * @description The first account: from then on nobody comes in without one.
+         */
+        Founding: {
+            /** Name */
+            name: string;
+            /** Organisation */
+            organisation: string;
+            /** Password */
+            password: string;
+            /** Sign In */
+            sign_in: string;
+        };
+        /**
          * GaugeDay
          * @description A reading of a site's own rain gauge.
          */
@@ -6847,6 +7208,51 @@ export interface components {
             tree_ids: string[];
             /** Trees */
             trees: number;
+        };
+        /**
+         * Me
+         * @description Who is signed in here.
+         */
+        Me: {
+            /**
+             * Account Id
+             * Format: uuid
+             */
+            account_id: string;
+            /** Has Pin */
+            has_pin: boolean;
+            /**
+             * Must Change
+             * @description The password was given by another: choose one first.
+             */
+            must_change: boolean;
+            /** Name */
+            name: string;
+            /**
+             * Person Id
+             * Format: uuid
+             */
+            person_id: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "owner" | "lead" | "technician";
+            /** Sign In */
+            sign_in: string;
+        };
+        /**
+         * Member
+         * @description Who may take a turn on a crew's phone.
+         */
+        Member: {
+            /**
+             * Account Id
+             * Format: uuid
+             */
+            account_id: string;
+            /** Name */
+            name: string;
         };
         /**
          * MixOut
@@ -8246,6 +8652,16 @@ export interface components {
             tube_m: number;
         };
         /**
+         * PasswordChange
+         * @description One's own password.
+         */
+        PasswordChange: {
+            /** New */
+            new: string;
+            /** Old */
+            old: string;
+        };
+        /**
          * Percentages
          * @description What a laboratory wrote.
          */
@@ -8340,6 +8756,14 @@ export interface components {
             tree_id: string;
             /** Width Px */
             width_px: number;
+        };
+        /**
+         * PinChange
+         * @description One's own PIN for turns on a crew's phone; null takes it away.
+         */
+        PinChange: {
+            /** Pin */
+            pin: string | null;
         };
         /**
          * PlanOut
@@ -11106,6 +11530,35 @@ export interface components {
             state: "resting" | "ready" | "due" | "late" | "waits" | "too_wet" | "unknown";
         };
         /**
+         * SessionOut
+         * @description Who is here, and what is to be done first.
+         */
+        SessionOut: {
+            /**
+             * Crew
+             * @description On a crew's phone: who may take a turn.
+             */
+            crew: components["schemas"]["Member"][];
+            /**
+             * Is Open
+             * @description There are no accounts: whoever sits here may do everything.
+             */
+            is_open: boolean;
+            me: components["schemas"]["Me"] | null;
+            /** Organisation */
+            organisation: string | null;
+            /**
+             * Shared
+             * @description This is a crew's phone.
+             */
+            shared: boolean;
+            /**
+             * Tries
+             * @description In the demo: who may be tried.
+             */
+            tries: components["schemas"]["Tried"][];
+        };
+        /**
          * ShapeOut
          * @description Something beside the tree, as far as it is drawn.
          */
@@ -11264,6 +11717,22 @@ export interface components {
             litres: number;
             /** Waterings */
             waterings: number;
+        };
+        /**
+         * SignIn
+         * @description What somebody types to come in.
+         */
+        SignIn: {
+            /** Password */
+            password: string;
+            /**
+             * Shared
+             * @description It is a crew's phone, whose people take turns with a PIN.
+             * @default false
+             */
+            shared: boolean;
+            /** Sign In */
+            sign_in: string;
         };
         /**
          * SiteAhead
@@ -13451,6 +13920,25 @@ export interface components {
             trees: components["schemas"]["TreeWithId"][];
         };
         /**
+         * Tried
+         * @description Somebody of the demo, to be tried: made up, as is the password.
+         */
+        Tried: {
+            /** Name */
+            name: string;
+            /** Organisation */
+            organisation: string;
+            /** Password */
+            password: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "owner" | "lead" | "technician";
+            /** Sign In */
+            sign_in: string;
+        };
+        /**
          * TryIn
          * @description Days on which a tree would be visited.
          */
@@ -13503,6 +13991,19 @@ export interface components {
             word_before: ("slower_growth" | "leaves_suffer" | "may_die") | null;
             /** Worst Ks */
             worst_ks: number;
+        };
+        /**
+         * Turn
+         * @description Whose turn it is on a crew's phone.
+         */
+        Turn: {
+            /**
+             * Account Id
+             * Format: uuid
+             */
+            account_id: string;
+            /** Pin */
+            pin: string;
         };
         /**
          * UnderlayOut
@@ -14139,6 +14640,136 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    list_accounts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AccountIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    reset_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AccountOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_audit: {
+        parameters: {
+            query?: {
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AuditOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     get_backup: {
         parameters: {
             query?: never;
@@ -14993,6 +15624,66 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["CrewLearnedOut"];
                 };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_devices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    sign_out_device: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What was wrong, as problem details */
             "4XX": {
@@ -16316,6 +17007,38 @@ export interface operations {
             };
         };
     };
+    found_organisation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Founding"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     put_prices: {
         parameters: {
             query?: never;
@@ -17250,6 +17973,220 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SavingTaskOut"][];
                 };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_session: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    sign_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    sign_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    change_pin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinChange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    take_turn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Turn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    end_turn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What was wrong, as problem details */
             "4XX": {

@@ -18,6 +18,7 @@ export function deviceId(): string {
 }
 
 function keep(who: Schema['PersonOut']) {
+  if (person.value?.id === who.id && person.value.name === who.name && !asking.value) return
   person.value = who
   localStorage.setItem(PERSON, JSON.stringify(who))
   asking.value = false

@@ -5,10 +5,12 @@ import PageFrame from '@/components/common/PageFrame.vue'
 import DayStepper from '@/components/common/DayStepper.vue'
 import NavIcon from '@/components/common/NavIcon.vue'
 import { useDevice } from '@/composables/useDevice'
+import { useSession } from '@/composables/useSession'
 import { system, toggleSystem } from '@/units'
 
 const { t } = useI18n()
 const { person, asking } = useDevice()
+const { told, me, may } = useSession()
 </script>
 
 <template>
@@ -21,9 +23,12 @@ const { person, asking } = useDevice()
         <RouterLink :to="{ name: 'plants' }"><NavIcon name="kinds" />{{ t('more.plants') }}</RouterLink>
       </li>
       <li>
+        <RouterLink :to="{ name: 'people' }"><NavIcon name="people" />{{ me?.name ?? t('account.people') }}</RouterLink>
+      </li>
+      <li v-if="may('owner')">
         <RouterLink :to="{ name: 'copy' }"><NavIcon name="copy" />{{ t('copy.title') }}</RouterLink>
       </li>
-      <li class="row">
+      <li v-if="told?.is_open" class="row">
         <span>{{ t('more.people') }}</span>
         <button type="button" class="button" @click="asking = true">{{ person?.name ?? t('person.nobody') }}</button>
       </li>

@@ -1,0 +1,1 @@
+"""Who may come in, what they may do, and what they did to settings."""

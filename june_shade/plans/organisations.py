@@ -1,0 +1,24 @@
+"""Organisations: what is done for each of them in turn, by sessions that see that one's rows only."""
+
+from collections.abc import Iterator
+from uuid import UUID
+
+from june_shade.store import organisations as store
+from june_shade.store.session import Session, SessionMaker, organisation_of, reading
+
+
+def each(sessions: SessionMaker) -> Iterator[SessionMaker]:
+    """Sessions of every organisation, one organisation after another."""
+    with reading(sessions.of_all()) as session:
+        ids = store.ids(session)
+    yield from map(sessions.of, ids)
+
+
+def current(session: Session) -> UUID:
+    """The organisation that a session is of."""
+    return organisation_of(session)
+
+
+def of(sessions: SessionMaker, organisation: str | None) -> SessionMaker:
+    """Sessions of an organisation by its id; of those that the sessions are of anyway, where none is named."""
+    return sessions.of(UUID(organisation)) if organisation else sessions

@@ -1,0 +1,75 @@
+/** Who is signed in on this device, and coming in and going out. Without accounts everything is open. */
+import { computed, shallowRef, watch } from 'vue'
+import { api, Problem, take, type Schema } from '@/api/client'
+import { refusedIn, returned } from '@/api/connection'
+import { useDevice } from '@/composables/useDevice'
+
+const told = shallowRef<Schema['SessionOut'] | null>(null)
+/** Somebody has to come in, take their turn, or choose a password before anything else. */
+const mustComeIn = computed(() => told.value !== null && !told.value.is_open && !(me.value && !me.value.must_change))
+const me = computed(() => told.value?.me ?? null)
+/** The pages were shown once: they stay behind the sign-in, with what was typed in them. */
+const wasIn = shallowRef(false)
+let before: string | null = null
+
+async function look() {
+  const now = await take(api.GET('/api/session'))
+  const account = now.me?.account_id ?? null
+  if (before && account && before !== account) {
+    location.reload() // what is in memory was another one's
+    return
+  }
+  before = account ?? before
+  told.value = now
+  wasIn.value ||= !mustComeIn.value
+  if (now.me) useDevice().keep({ id: now.me.person_id, name: now.me.name })
+}
+
+watch(refusedIn, () => void look().catch(() => undefined))
+watch(returned, () => void (told.value ? undefined : look().catch(() => undefined)))
+
+const comeIn = async (body: Schema['SignIn']) => {
+  await take(api.POST('/api/session', { body }))
+  await look()
+}
+async function goOut() {
+  await take(api.DELETE('/api/session'))
+  location.assign('/today')
+}
+const takeTurn = async (account_id: string, pin: string) => {
+  await take(api.POST('/api/session/turn', { body: { account_id, pin } }))
+  await look()
+}
+async function handOn() {
+  await take(api.DELETE('/api/session/turn'))
+  await look()
+}
+async function found(body: Schema['Founding']) {
+  await take(api.POST('/api/owner', { body }))
+  await look()
+}
+async function changePassword(old: string, fresh: string) {
+  await take(api.PUT('/api/session/password', { body: { old, new: fresh } }))
+  await look()
+}
+async function changePin(pin: string | null) {
+  await take(api.PUT('/api/session/pin', { body: { pin } }))
+  await look()
+}
+
+const RANK = { technician: 1, lead: 2, owner: 3 } as const
+/** Whether what asks for a role is theirs to do; on a crew's phone nobody is more than a technician. */
+function may(role: keyof typeof RANK) {
+  if (!told.value || told.value.is_open) return true
+  const mine = me.value ? RANK[told.value.shared ? 'technician' : me.value.role] : 0
+  return mine >= RANK[role]
+}
+
+/** What a problem says of one field, "" where it is not about that. */
+export const saidOf = (e: unknown, field: string) => (e instanceof Problem && e.field === field ? e.detail : '')
+
+export function useSession() {
+  return {
+    told, me, mustComeIn, wasIn, look, comeIn, goOut, takeTurn, handOn, found, changePassword, changePin, may,
+  } // prettier-ignore
+}
