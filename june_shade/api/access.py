@@ -57,7 +57,7 @@ def check(route: str, reads: bool, who: Who | None) -> None:
         raise SignInError("sign in to go on")
     if who.role is None:
         if route not in TURNS:
-            raise SignInError("it is nobody's turn on this phone: tap your name", "pin")
+            raise SignInError("it is nobody's turn on this phone: tap your name")
         return
     if who.must_change and route not in ONESELF:
         raise ForbiddenError(MUST_CHANGE, "password")

@@ -3,6 +3,7 @@
 from typing import Any
 from uuid import UUID, uuid5
 
+from june_shade.demo import scenario
 from june_shade.plans.accounts import people
 from june_shade.plans.accounts.roles import LEAD, OWNER, TECHNICIAN
 from june_shade.store import accounts
@@ -29,8 +30,8 @@ PEOPLE: tuple[dict[str, Any], ...] = (
 NAMES = UUID("0d3c1f0a-5d0e-4a52-9f3c-7c1c7e3d2b10")
 
 
-def fill(sessions: SessionMaker) -> None:
-    """Give the demo its people, where it has none."""
+def fill(sessions: SessionMaker, *, with_trees: bool = False) -> None:
+    """Give the demo its people, where it has none. with_trees: the other firm has some too."""
     with transaction(sessions.of_all()) as session:
         if accounts.are_there(session):
             return
@@ -42,3 +43,5 @@ def fill(sessions: SessionMaker) -> None:
     stranger = next(one for one in PEOPLE if one["organisation"] == OTHER_FIRM)
     other = people.new_organisation(sessions, OTHER_FIRM)
     people.found(sessions, OTHER_FIRM, stranger["name"], stranger["sign_in"], stranger["password"], other)
+    if with_trees:
+        scenario.fill_other(sessions.of(other))

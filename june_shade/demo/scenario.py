@@ -196,6 +196,32 @@ ORDINALS = (
 )  # fmt: skip
 
 
+OTHER_FIRM_S = DemoSite(
+    "Coldwater Mews courtyard", "CM", "loam", 360.0, 300.0, 4.0,
+    (
+        Row("Courtyard tap", 5, "Acer rubrum", "2 in balled", date(2026, 5, 12), "{nth} from the tap"),
+        Row("Service lane", 3, "Malus (crabapple hybrids)", "#15 container", date(2026, 4, 22), "{nth} from the gate"),
+    ),
+)  # fmt: skip
+"""The one site of the town's other firm."""
+OTHER_WEATHER_DAYS = 120
+
+
+def fill_other(sessions: SessionMaker) -> None:
+    """Give another organisation a small site of its own, on the same weather."""
+    made = Climate.shipped()
+    with transaction(sessions) as session:
+        station = Station(
+            id=name_id("station", "other"), name="Coldwater roof", wind_height_m=2.0, column_mapping={},
+            made_up_forecast=True, **PLACE,
+        )  # fmt: skip
+        session.add(station)
+        session.flush()
+        rows = made.observed(DAY - timedelta(days=OTHER_WEATHER_DAYS), DAY - timedelta(days=1))
+        weather_days.store_days(session, station, as_days([_day(row) for row in rows]))
+        _plant_site(session, OTHER_FIRM_S, station.id, DAY - timedelta(days=LOG_DAYS))
+
+
 def is_there(session: Session) -> bool:
     """Whether the demo was put in before."""
     return session.scalars(select(Site.id)).first() is not None

@@ -129,7 +129,7 @@ def prepare(url: str, demo: bool, pictures: Path | None = None, *, with_people: 
         scenario.fill(sessions)
         of_tree.fill(sessions, folder_at(pictures or Settings().pictures))
     if demo and with_people:
-        people.fill(sessions)
+        people.fill(sessions, with_trees=True)
     engine.dispose()
 
 

@@ -53,7 +53,7 @@ def serving_at(settings: Settings) -> Iterator[str]:
 
 
 class BrowserTest(unittest.TestCase):
-    """A server on a copy of `data` (the demo's town, or an empty program), for all tests of the class."""
+    """A server on a copy of `data` (the demo's town or its people, or an empty program), for all tests of the class."""
 
     data = "demo"
 
@@ -67,7 +67,7 @@ class BrowserTest(unittest.TestCase):
             database_url=cls.database,
             forecast_url=forecast_url,
             forecast_made_up=True,
-            demo=cls.data == "demo",
+            demo=cls.data in ("demo", "firms"),
             chooses=False,
             choose_seconds=2.0,
         )

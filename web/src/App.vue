@@ -19,7 +19,7 @@ const { t } = useI18n()
 const router = useRouter()
 const route = useRoute()
 const { refresh } = useClock()
-const { told, me, mustComeIn, wasIn, look, may } = useSession()
+const { latest, me, mustComeIn, wasIn, look, may } = useSession()
 const KEYS: Record<Place, string> = {
   today: 't',
   ahead: 'a',
@@ -69,7 +69,7 @@ useKeys((key, e) => {
 <template>
   <a class="skip" href="#main">{{ t('app.skip') }}</a>
   <SignInGate v-if="mustComeIn" />
-  <p v-if="!told && lost" class="lost no-print" role="status">{{ t('app.lost') }}</p>
+  <p v-if="!latest && lost" class="lost no-print" role="status">{{ t('app.lost') }}</p>
   <div v-if="wasIn" class="frame" :inert="mustComeIn">
     <nav class="rail no-print" :aria-label="t('app.nav')">
       <RouterLink

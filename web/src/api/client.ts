@@ -72,7 +72,7 @@ export async function take<T>(pending: Promise<Answer<T>>): Promise<T> {
   }
   const body = inUnits((answer.error ?? {}) as Partial<Schema['Problem']>)
   noticed(isLost(answer.response.status, body.code))
-  if (answer.response.status === 401 && answer.response.url.indexOf('/api/session') < 0) refusedIn.value++
+  if (answer.response.status === 401 && !body.field) refusedIn.value++ // with a field it is about what was typed
   const fields: Record<string, Wrong> = {}
   for (const { field, ...rest } of body.errors ?? []) {
     const item = { ...rest, field: own(field) }

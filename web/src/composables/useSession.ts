@@ -4,10 +4,16 @@ import { api, Problem, take, type Schema } from '@/api/client'
 import { refusedIn, returned } from '@/api/connection'
 import { useDevice } from '@/composables/useDevice'
 
+/** What the server said last, for who stands at the gate. */
+const latest = shallowRef<Schema['SessionOut'] | null>(null)
+/** The same for the pages: while somebody has to come in again, they stay as they are, with what was typed. */
 const told = shallowRef<Schema['SessionOut'] | null>(null)
-/** Somebody has to come in, take their turn, or choose a password before anything else. */
-const mustComeIn = computed(() => told.value !== null && !told.value.is_open && !(me.value && !me.value.must_change))
 const me = computed(() => told.value?.me ?? null)
+/** Somebody has to come in, take their turn, or choose a password before anything else. */
+const mustComeIn = computed(() => {
+  const now = latest.value
+  return now !== null && !now.is_open && (now.me?.must_change ?? true)
+})
 /** The pages were shown once: they stay behind the sign-in, with what was typed in them. */
 const wasIn = shallowRef(false)
 let before: string | null = null
@@ -20,13 +26,14 @@ async function look() {
     return
   }
   before = account ?? before
-  told.value = now
+  latest.value = now
+  if (!mustComeIn.value || !wasIn.value) told.value = now
   wasIn.value ||= !mustComeIn.value
   if (now.me) useDevice().keep({ id: now.me.person_id, name: now.me.name })
 }
 
 watch(refusedIn, () => void look().catch(() => undefined))
-watch(returned, () => void (told.value ? undefined : look().catch(() => undefined)))
+watch(returned, () => void (latest.value ? undefined : look().catch(() => undefined)))
 
 const comeIn = async (body: Schema['SignIn']) => {
   await take(api.POST('/api/session', { body }))
@@ -70,6 +77,6 @@ export const saidOf = (e: unknown, field: string) => (e instanceof Problem && e.
 
 export function useSession() {
   return {
-    told, me, mustComeIn, wasIn, look, comeIn, goOut, takeTurn, handOn, found, changePassword, changePin, may,
+    latest, told, me, mustComeIn, wasIn, look, comeIn, goOut, takeTurn, handOn, found, changePassword, changePin, may,
   } // prettier-ignore
 }

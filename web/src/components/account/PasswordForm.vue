@@ -7,7 +7,7 @@ import { saidOf, useSession } from '@/composables/useSession'
 
 const emit = defineEmits<{ done: [] }>()
 const { t } = useI18n()
-const { me, changePassword } = useSession()
+const { latest, changePassword } = useSession()
 const old = ref('')
 const fresh = ref('')
 const shown = ref(false)
@@ -34,10 +34,17 @@ async function send() {
 
 <template>
   <form class="own" novalidate @submit.prevent="send">
-    <input class="hidden" type="text" autocomplete="username" :value="me?.sign_in" tabindex="-1" aria-hidden="true" />
+    <input
+      class="hidden"
+      type="text"
+      autocomplete="username"
+      :value="latest?.me?.sign_in"
+      tabindex="-1"
+      aria-hidden="true"
+    />
     <FormField
       id="own-old"
-      :label="t(me?.must_change ? 'account.givenPassword' : 'account.oldPassword')"
+      :label="t(latest?.me?.must_change ? 'account.givenPassword' : 'account.oldPassword')"
       :error="wrong.old"
     >
       <input

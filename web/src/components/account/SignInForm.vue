@@ -6,7 +6,7 @@ import FormField from '@/components/common/FormField.vue'
 import { saidOf, useSession } from '@/composables/useSession'
 
 const { t } = useI18n()
-const { told, comeIn } = useSession()
+const { latest, comeIn } = useSession()
 const name = ref('')
 const password = ref('')
 const shared = ref(false)
@@ -35,11 +35,11 @@ async function send(sign_in: string, word: string) {
 </script>
 
 <template>
-  <section v-if="told?.tries.length" class="tries">
+  <section v-if="latest?.tries.length" class="tries">
     <h2>{{ t('account.tryAs') }}</h2>
     <p class="quiet">{{ t('account.tryWords') }}</p>
     <ul>
-      <li v-for="p in told.tries" :key="p.sign_in">
+      <li v-for="p in latest.tries" :key="p.sign_in">
         <button type="button" class="button" :disabled="busy" @click="send(p.sign_in, p.password)">
           <strong>{{ p.name }}</strong>
           <span>{{ t(`account.role.${p.role}`) }}, {{ p.organisation }}</span>
@@ -47,7 +47,7 @@ async function send(sign_in: string, word: string) {
       </li>
     </ul>
   </section>
-  <h2 v-if="told?.tries.length" class="or">{{ t('account.orName') }}</h2>
+  <h2 v-if="latest?.tries.length" class="or">{{ t('account.orName') }}</h2>
   <form class="form" novalidate @submit.prevent="send(name, password)">
     <FormField id="in-name" :label="t('account.signInName')">
       <input

@@ -9,8 +9,8 @@ import { usePageTitle } from '@/composables/usePageTitle'
 import { useSession } from '@/composables/useSession'
 
 const { t } = useI18n()
-const { told, me, wasIn, goOut } = useSession()
-const what = computed(() => (me.value?.must_change ? 'choose' : told.value?.shared ? 'turn' : 'signIn'))
+const { latest, wasIn, goOut } = useSession()
+const what = computed(() => (latest.value?.me?.must_change ? 'choose' : latest.value?.shared ? 'turn' : 'signIn'))
 const title = computed(() => t(`account.gate.${what.value}`))
 usePageTitle(() => title.value)
 </script>
@@ -18,10 +18,10 @@ usePageTitle(() => title.value)
 <template>
   <div class="gate no-print">
     <main id="main" tabindex="-1">
-      <p class="program">{{ told?.organisation ?? t('app.name') }}</p>
+      <p class="program">{{ latest?.organisation ?? t('app.name') }}</p>
       <h1>{{ title }}</h1>
       <p v-if="wasIn && what === 'signIn'">{{ t('account.signedOut') }}</p>
-      <p v-if="what === 'choose'">{{ t('account.chooseWords', { name: me?.name ?? '' }) }}</p>
+      <p v-if="what === 'choose'">{{ t('account.chooseWords', { name: latest?.me?.name ?? '' }) }}</p>
       <PasswordForm v-if="what === 'choose'" />
       <TurnPad v-else-if="what === 'turn'" />
       <SignInForm v-else />

@@ -7,7 +7,7 @@ import { useSession } from '@/composables/useSession'
 import type { Schema } from '@/api/client'
 
 const { t } = useI18n()
-const { told, takeTurn, goOut } = useSession()
+const { latest, takeTurn, goOut } = useSession()
 const chosen = ref<Schema['Member'] | null>(null)
 const pin = ref('')
 const asked = ref(false)
@@ -37,9 +37,9 @@ async function send() {
 </script>
 
 <template>
-  <p v-if="!told?.crew.length" class="warn">{{ t('account.nobodyHasPin') }}</p>
+  <p v-if="!latest?.crew.length" class="warn">{{ t('account.nobodyHasPin') }}</p>
   <ul class="crew">
-    <li v-for="m in told?.crew ?? []" :key="m.account_id">
+    <li v-for="m in latest?.crew ?? []" :key="m.account_id">
       <button type="button" class="button" :aria-pressed="m.account_id === chosen?.account_id" @click="choose(m)">
         {{ m.name }}
       </button>

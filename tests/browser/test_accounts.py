@@ -1,0 +1,130 @@
+"""Signing in on a laptop and a phone: by name, by tapping in the demo, with a PIN; and what stays when one is out."""
+
+import re
+import unittest
+
+from june_shade.demo import people as demo
+from june_shade.launch.browser import PHONE, WIDE
+from tests.browser.harness import BrowserTest, expect
+
+
+class ComingIn(BrowserTest):
+    data = "firms"
+
+    def come_in(self, page, name: str, path: str = "/people") -> None:
+        self.open(page, path)
+        page.get_by_role("button", name=re.compile(f"^{name}")).click()
+        page.get_by_role("heading", name="Sign in").wait_for(state="detached")
+
+    def refused(self, page) -> None:
+        """The browser's own lines about refused requests are none of ours."""
+        self.complaints[:] = [line for line in self.complaints if not re.search(r"status of 4(01|03|09|22)", line)]
+
+    def test_a_wrong_password_is_said_and_the_right_one_leads_to_where_one_wanted(self):
+        page = self.device(PHONE, person=None)
+        self.open(page, "/people")
+        self.accessible(page)
+        self.fits(page)
+        page.get_by_label("Name you sign in with").fill("NOOR")
+        page.get_by_label("Password").fill("not this one")
+        page.get_by_role("button", name="Sign in", exact=True).click()
+        page.get_by_text("The name or the password is not right").wait_for()
+        expect(page.get_by_label("Name you sign in with")).to_have_value("NOOR")
+        page.get_by_label("Password").fill(next(p["password"] for p in demo.PEOPLE if p["name"] == "Noor"))
+        page.keyboard.press("Enter")
+        page.get_by_text("Lead at Ochre Falls Tree Crew").wait_for()
+        expect(page).to_have_url(re.compile("/people$"))
+        expect(page.get_by_role("heading", name="Who may come in")).to_have_count(0)
+        self.fits(page)
+        self.refused(page)
+
+    def test_who_is_signed_out_meanwhile_comes_back_to_what_they_typed(self):
+        page = self.device(WIDE, person=None)
+        self.come_in(page, "Noor")
+        page.get_by_role("button", name="Change password").click()
+        page.get_by_label("New password").fill("a kettle, a moth and rain")
+        page.get_by_label("Your password now").fill("something")
+        page.context.clear_cookies()
+        page.get_by_role("button", name="Use this password").click()
+        page.get_by_text("What you typed is still there").wait_for()
+        self.accessible(page)
+        page.get_by_role("button", name=re.compile("^Noor")).click()
+        page.get_by_role("heading", name="Sign in").wait_for(state="detached")
+        expect(page.get_by_label("New password")).to_have_value("a kettle, a moth and rain")
+        self.refused(page)
+
+    def test_an_owner_adds_somebody_who_chooses_a_password_and_is_no_lead(self):
+        page = self.device(WIDE, person=None)
+        self.come_in(page, "Odile")
+        page.get_by_role("button", name="Add a person").click()
+        page.get_by_label("Name", exact=True).fill("Bo")
+        page.get_by_label("Name you sign in with").fill("bo")
+        page.get_by_role("button", name="Save").click()
+        word = page.locator(".word").inner_text()
+        self.accessible(page)
+        page.get_by_role("button", name="Sign out", exact=True).first.click()
+        page.get_by_role("heading", name="Sign in").wait_for()
+        page.get_by_label("Name you sign in with").fill("bo")
+        page.get_by_label("Password").fill(word)
+        page.get_by_role("button", name="Sign in", exact=True).click()
+        page.get_by_role("heading", name="Choose a password").wait_for()
+        page.get_by_label("The password you were given").fill(word)
+        page.get_by_label("New password").fill("short")
+        page.get_by_role("button", name="Use this password").click()
+        page.get_by_text("must have at least 12 characters").wait_for()
+        page.get_by_label("New password").fill("a heron, two spades and a pear")
+        page.get_by_role("button", name="Use this password").click()
+        page.get_by_role("heading", name="Choose a password").wait_for(state="detached")
+        self.open(page, "/sites")
+        expect(page.locator("a[href='/sites/new']")).to_have_count(0)
+        self.open(page, "/sites/new")
+        page.get_by_role("heading", name="This is a lead's to do").wait_for()
+        self.refused(page)
+
+    def test_a_crew_s_phone_is_handed_from_one_to_the_next(self):
+        page = self.device(PHONE, person=None)
+        self.open(page, "/today")
+        page.get_by_label(re.compile("This is a crew")).check()
+        page.get_by_role("button", name=re.compile("^Noor")).click()
+        page.get_by_role("heading", name="Whose turn is it?").wait_for()
+        for name in ("Tavi", "Noor"):
+            page.get_by_role("button", name=name).click()
+            page.get_by_label(f"PIN of {name}").fill("1111")
+            page.keyboard.press("Enter")
+            page.get_by_text("The PIN is not right").wait_for()
+            self.accessible(page)
+            page.get_by_label(f"PIN of {name}").fill(demo.PIN)
+            page.get_by_role("button", name="Begin").click()
+            page.get_by_role("heading", name="Whose turn is it?").wait_for(state="detached")
+            self.open(page, "/people")
+            page.get_by_text("Technician at Ochre Falls Tree Crew").wait_for()
+            page.get_by_role("button", name="Hand the phone on").click()
+            page.get_by_role("heading", name="Whose turn is it?").wait_for()
+        self.fits(page)
+        self.refused(page)
+
+
+class Open(BrowserTest):
+    data = "seeded"
+
+    def test_the_first_owner_is_made_where_the_program_is_open(self):
+        page = self.device(WIDE, person=None)
+        self.open(page, "/people")
+        page.get_by_text("nobody signs in yet").wait_for()
+        self.accessible(page)
+        page.get_by_role("button", name="Make the owner's account").click()
+        page.locator(".field.bad").first.wait_for()
+        page.get_by_label("Firm or department").fill("Curlew Trees")
+        page.get_by_label("Your name").fill("Ada")
+        page.get_by_label("Name you sign in with").fill("ada")
+        page.get_by_label("Password").fill("eleven crows on a gate")
+        page.get_by_role("button", name="Make the owner's account").click()
+        page.get_by_text("Owner at Curlew Trees").wait_for()
+        other = self.device(PHONE, person=None)
+        self.open(other, "/today")
+        other.get_by_role("heading", name="Sign in").wait_for()
+        self.complaints.clear()
+
+
+if __name__ == "__main__":
+    unittest.main()
