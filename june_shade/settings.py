@@ -16,7 +16,8 @@ class Settings(BaseSettings):
     it is due, else only when asked; choose_seconds: how long that may take. cores: what workers and connections are
     counted by. pictures: the folder of pictures' files, the same one for all workers.
     hosts: names it answers at beside loopback's, as JSON. certificate, key: files for TLS, PEM; empty = plain HTTP,
-    on loopback or behind a proxy that speaks TLS."""
+    on loopback or behind a proxy that speaks TLS. log_json: a line of JSON for each answer, each fault.
+    metrics_word: who brings it is told metrics, empty = whoever is on this machine."""
 
     model_config = SettingsConfigDict(env_prefix="JUNE_", populate_by_name=True)
 
@@ -33,5 +34,7 @@ class Settings(BaseSettings):
     hosts: tuple[str, ...] = ()
     certificate: str = ""
     key: str = ""
+    log_json: bool = False
+    metrics_word: str = ""
     pictures: Path = ROOT / ".june" / "pictures"
     web_dist: Path = ROOT / "web" / "dist"

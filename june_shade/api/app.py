@@ -16,7 +16,7 @@ from starlette.middleware.gzip import GZipMiddleware
 from starlette.routing import BaseRoute
 
 from june_shade import __version__
-from june_shade.api import errors
+from june_shade.api import errors, watching
 from june_shade.api.bodies import Bodies
 from june_shade.api.context import known
 from june_shade.api.door import Door
@@ -44,6 +44,7 @@ from june_shade.api.routers import (
     trees,
     weather,
 )
+from june_shade.api.watching import Metrics, Watched
 from june_shade.jobs import Choosing, Worker
 from june_shade.outside.forecast import WeatherService, service_at
 from june_shade.plans.pictures import folder_at
@@ -103,8 +104,11 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
     app.add_middleware(Gate, at_once=at_once)
     app.add_middleware(Bodies)
     app.add_middleware(Door, hosts=settings.hosts)
+    app.state.metrics = Metrics()
+    app.add_middleware(Watched, metrics=app.state.metrics, log=settings.log_json)
     errors.install(app)
     app.router.routes.extend(_routes())
+    app.include_router(watching.router)
     _serve_interface(app, settings.web_dist)
     return app
 

@@ -15,6 +15,10 @@ WAITING_EACH = 32
 """So many may wait for each that is worked on."""
 
 
+AT_ONCE = frozenset({"/api/today", "/api/alive", "/api/ready", "/api/metrics"})
+"""What is not kept waiting: it is made once for all, or costs next to nothing."""
+
+
 @dataclass
 class Lane:
     """So many at once; the others wait, up to `waiting` of them and so long [s]."""
@@ -70,6 +74,6 @@ class Gate:
 
     def _lane(self, scope: Scope) -> Lane | None:
         path = scope.get("path", "")
-        if scope["type"] != "http" or not path.startswith("/api/") or path == "/api/today":
+        if scope["type"] != "http" or not path.startswith("/api/") or path in AT_ONCE:
             return None
         return self.entries if path.startswith("/api/log") and scope["method"] == "PUT" else self.pages

@@ -3,6 +3,7 @@
 import errno
 import fcntl
 import ipaddress
+import logging
 import os
 import socket
 import sys
@@ -15,6 +16,7 @@ import uvicorn
 from sqlalchemy.exc import ArgumentError
 
 from june_shade.api.app import create_app
+from june_shade.api.watching import AsJson
 from june_shade.demo import people, scenario
 from june_shade.demo import pictures as of_tree
 from june_shade.launch import cluster
@@ -193,12 +195,21 @@ def _refuse_without_an_owner(url: str, host: str) -> None:
         engine.dispose()
 
 
+def log_as_json() -> None:
+    """Have all that is logged be lines of JSON."""
+    lines = logging.StreamHandler()
+    lines.setFormatter(AsJson())
+    logging.basicConfig(level=logging.INFO, handlers=[lines], force=True)
+
+
 TURN_S = 0.0005
 """So long one thread computes while another could go on: an entry need not wait for a plan that is being made."""
 
 
 def _config(settings: Settings) -> uvicorn.Config:
     sys.setswitchinterval(TURN_S)
+    if settings.log_json:
+        log_as_json()
     return uvicorn.Config(
         create_app(settings), log_level="warning", timeout_graceful_shutdown=3,
         ssl_certfile=settings.certificate or None, ssl_keyfile=settings.key or None,

@@ -1,6 +1,7 @@
 """The start: what happens where packages are missing, and a database server that was left, killed or asked twice."""
 
 import contextlib
+import io
 import os
 import shutil
 import signal
@@ -10,12 +11,13 @@ import tempfile
 import time
 import unittest
 import urllib.request
+from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
 from unittest import mock
 
 import psycopg
 
-from june_shade.launch import cluster, processes, serving
+from june_shade.launch import cluster, owners, processes, serving
 from june_shade.launch.cluster import Cluster
 from june_shade.launch.processes import StandIn, watched, weather_stand_in
 from june_shade.settings import ROOT, Settings
@@ -130,10 +132,10 @@ class KeptCluster(unittest.TestCase):
         self.assertNotEqual(self.server.port, 5432)
 
 
-def start(name: str, env: dict[str, str]) -> subprocess.CompletedProcess:
-    """The launcher's answer where it does not start."""
-    command = [sys.executable, "-m", "june_shade.launch", name]
-    return subprocess.run(command, env=env, cwd=ROOT, capture_output=True, text=True, timeout=60)
+def start(name: str, env: dict[str, str], typed: str = "", *words: str) -> subprocess.CompletedProcess:
+    """The launcher's answer where it does not start, or is done at once."""
+    command = [sys.executable, "-m", "june_shade.launch", name, *words]
+    return subprocess.run(command, env=env, cwd=ROOT, capture_output=True, text=True, timeout=60, input=typed)
 
 
 class Watched(unittest.TestCase):
@@ -201,6 +203,40 @@ class Serving(unittest.TestCase):
         self.assertEqual(done.returncode, 3)
         self.assertEqual(len(done.stderr.strip().splitlines()), 1, done.stderr)
         self.assertIn(f"port {taken} is taken", done.stderr)
+
+    def test_nobody_else_is_let_near_before_there_is_an_owner(self):
+        """An address that others reach is refused until somebody signs in; then it listens there."""
+        url = fresh_database()
+        with tempfile.TemporaryDirectory() as folder:
+            own = {"DATABASE_URL": url, "JUNE_DATA": f"{folder}/data"}
+            done = start("run", {**os.environ, **own, "JUNE_PORT": "0", "JUNE_HOST": "0.0.0.0"})
+            self.assertEqual(done.returncode, 3, done.stderr)
+            self.assertIn("make the owner's account first", done.stderr)
+            self.assertEqual(done.stdout, "")
+            self.enterContext(mock.patch.dict(os.environ, own))
+            typed = "Curlew Trees\nAda\nada\neleven crows on a gate\n"
+            self.assertEqual(self.owner(typed), (0, "Ada owns Curlew Trees: sign in as ada.\n", ""))
+            serving._refuse_without_an_owner(url, "0.0.0.0")
+            self.assertIn("there is an owner already", self.owner(typed)[2])
+            self.assertEqual(self.owner(typed.replace("Curlew", "Nightjar").replace("ada", "eva"), "--another")[0], 0)
+            self.assertIn("signs in once with", self.owner("", "--reset", "ADA")[1])
+            self.assertEqual(self.owner("", "--reset", "nobody")[0], 1)
+            self.assertEqual(self.owner("", "--dance")[0], 2)
+        with self.assertRaises(serving.CannotStart) as caught:
+            serving.listen(0, "192.0.2.1")
+        self.assertIn("JUNE_HOST", str(caught.exception))
+
+    def owner(self, typed: str, *words: str) -> tuple[int, str, str]:
+        """What `./june owner` gives back and says, with these lines typed."""
+        out, wrong = io.StringIO(), io.StringIO()
+        with mock.patch("sys.stdin", io.StringIO(typed)), redirect_stdout(out), redirect_stderr(wrong):
+            code = owners.manage(list(words))
+        return code, out.getvalue(), wrong.getvalue()
+
+    def test_what_is_loopback(self):
+        for host, is_one in (("127.0.0.1", True), ("::1", True), ("localhost", True), ("0.0.0.0", False),
+                             ("10.1.2.3", False), ("june.example.org", False)):  # fmt: skip
+            self.assertIs(serving.is_loopback(host), is_one, host)
 
     def test_a_database_that_is_down_is_said_in_a_sentence(self):
         with tempfile.TemporaryDirectory() as folder:
