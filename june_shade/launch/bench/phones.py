@@ -16,6 +16,7 @@ from uuid import uuid4
 import httpx
 import numpy as np
 
+from june_shade.demo import people
 from june_shade.launch import cluster, serving
 from june_shade.launch.bench.tell import tell
 from june_shade.launch.processes import weather_stand_in
@@ -25,6 +26,11 @@ from june_shade.store.migrate import upgrade
 PHONES, CROWDS, SECONDS = 200, 2, 60.0
 ENTRY_EVERY_S, TODAY_EVERY_S = 10.0, 30.0
 LAG_S = 2
+
+
+TECHNICIAN = next(
+    {name: one[name] for name in ("sign_in", "password")} for one in people.PEOPLE if one["role"] == "technician"
+)
 
 
 class Phone:
@@ -76,6 +82,7 @@ async def crowd(address: str, phones: int, seconds: float, seed: int) -> dict[st
     chance = random.Random(seed)
     limits = httpx.Limits(max_connections=None, max_keepalive_connections=None)
     async with httpx.AsyncClient(base_url=address, timeout=60, limits=limits) as client:
+        (await client.post("/api/session", json=TECHNICIAN)).raise_for_status()
         now = (await client.get("/api/clock")).json()["now"]
         trees = [tree["id"] for tree in (await client.get("/api/trees", params={"limit": 500})).json()["trees"]]
         began = time.monotonic() + 1
@@ -89,16 +96,18 @@ async def crowd(address: str, phones: int, seconds: float, seed: int) -> dict[st
 
 
 def measure() -> None:
-    """200 phones on the demo, and what they wait."""
+    """200 phones on the demo, signed in, and what they wait."""
     with cluster.throw_away() as server, weather_stand_in() as forecast_url:
         url = server.ensure_database("phones")
         upgrade(url)
-        serving.prepare(url, demo=True)
+        serving.prepare(url, demo=True, with_people=True)
         settings = Settings(
             database_url=url, forecast_url=forecast_url, forecast_made_up=True, demo=True, warm=True, works=False
         )
         with serving.background(settings) as address:
-            httpx.get(f"{address}/api/today", timeout=60).raise_for_status()
+            with httpx.Client(base_url=address, timeout=60) as first:
+                first.post("/api/session", json=TECHNICIAN).raise_for_status()
+                first.get("/api/today").raise_for_status()
             command = [sys.executable, "-m", "june_shade.launch.bench.phones", address, str(PHONES // CROWDS)]
             crowds = [
                 subprocess.Popen([*command, str(SECONDS), str(n)], stdout=subprocess.PIPE, cwd=ROOT)
