@@ -212,6 +212,7 @@ def client(kind: str = "seeded", service: Any = None) -> Iterator[TestClient]:
     finally:
         made.close()
         app.state.sessions.kw["bind"].dispose()
+        app.state.door.dispose()
 
 
 def bring(made: TestClient, data: bytes | str, *, station: Any = None, mapping: str = "", store: bool = False,

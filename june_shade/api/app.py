@@ -18,7 +18,7 @@ from starlette.routing import BaseRoute
 from june_shade import __version__
 from june_shade.api import errors, watching
 from june_shade.api.bodies import Bodies
-from june_shade.api.context import known
+from june_shade.api.context import AT_THE_DOOR, known
 from june_shade.api.door import Door
 from june_shade.api.gate import Gate
 from june_shade.api.round import Rounds
@@ -47,6 +47,7 @@ from june_shade.api.routers import (
 from june_shade.api.watching import Metrics, Watched
 from june_shade.jobs import Choosing, Worker
 from june_shade.outside.forecast import WeatherService, service_at
+from june_shade.plans.accounts.known import Known
 from june_shade.plans.pictures import folder_at
 from june_shade.plans.work import make_engine, make_sessions
 from june_shade.settings import Settings
@@ -62,6 +63,7 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
     at_once = AT_ONCE_EACH_CORE * settings.cores
     connections = len(("entries", "pages")) * at_once + len(("the round", "a job", "another"))
     engine = make_engine(settings.database_url, connections) if settings.database_url else None
+    door = make_engine(settings.database_url, AT_THE_DOOR) if settings.database_url else None
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
@@ -82,6 +84,8 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
             worker.stop()
         if engine is not None:
             engine.dispose()
+        if door is not None:
+            door.dispose()
 
     app = FastAPI(
         title="June Shade",
@@ -96,6 +100,8 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
     )
     app.state.settings = settings
     app.state.sessions = make_sessions(engine) if engine is not None else None
+    app.state.door = door
+    app.state.known = Known(app.state.sessions, door) if door is not None else None
     app.state.rounds = Rounds(app.state.sessions)
     app.state.weather_service = service or service_at(
         settings.forecast_url, settings.forecast_timeout_s, made_up=settings.forecast_made_up

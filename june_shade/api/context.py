@@ -8,13 +8,15 @@ from asyncio import sleep
 from collections.abc import Callable, Iterator
 from typing import Annotated, Any
 
+from anyio import CapacityLimiter, to_thread
+from anyio.lowlevel import RunVar
 from fastapi import Depends, Request
 from fastapi.routing import APIRoute
 from starlette.types import Message, Receive, Scope, Send
 
 from june_shade.api import access
 from june_shade.outside.forecast import WeatherService
-from june_shade.plans.accounts import signing
+from june_shade.plans.accounts.known import Known
 from june_shade.plans.accounts.roles import Who
 from june_shade.plans.work import Session, SessionMaker, is_collision, reading, transaction
 from june_shade.settings import Settings
@@ -73,12 +75,29 @@ READS = frozenset({"GET", "HEAD"})
 
 
 COOKIE = "june_session"
+AT_THE_DOOR = 2
+"""So many are looked up at a time, off the threads and connections of pages and entries."""
 
 
-def _who(request: Request) -> Who | None:
+_limiter = RunVar[CapacityLimiter]("at the door")
+
+
+def _at_the_door() -> CapacityLimiter:
+    """What counts them, one for each loop of events."""
+    try:
+        return _limiter.get()
+    except LookupError:
+        made = CapacityLimiter(AT_THE_DOOR)
+        _limiter.set(made)
+        return made
+
+
+async def _who(request: Request) -> Who | None:
     """Who asks; None where they are not signed in and need not be. Raises SignInError, ForbiddenError."""
-    sessions = request.app.state.sessions
-    who = signing.who_is(sessions, request.cookies.get(COOKIE)) if sessions is not None else None
+    people: Known = request.app.state.known
+    token = request.cookies.get(COOKIE)
+    found = people.remembered(token)
+    who = found.who if found is not None else await to_thread.run_sync(people.who, token, limiter=_at_the_door())
     access.check(request.scope["route"].name, request.method in READS, who)
     return who
 

@@ -1,6 +1,6 @@
 """A unit of work, as whoever starts a use case is handed it; all that is known of the store outside of plans."""
 
-from june_shade.store import audit
+from june_shade.store import audit, known
 from june_shade.store import session as store
 from june_shade.store.session import (
     BusyError,
@@ -27,7 +27,8 @@ __all__ = [
 
 
 def make_sessions(engine: store.Engine) -> SessionMaker:
-    """Session factory whose sessions note what they change of settings."""
+    """Session factory whose sessions note what they change of settings, and of who may come in."""
     made = store.make_sessions(engine)
     audit.listen(made)
+    known.listen(made)
     return made

@@ -8,6 +8,7 @@ from sqlalchemy import exists, func, select, text, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, undefer
 
+from june_shade.store import known
 from june_shade.store.account_tables import OWNER, Account, AuditEntry, Device, SignInTry
 from june_shade.store.log_tables import Person
 from june_shade.store.organisation_tables import Organisation
@@ -24,22 +25,6 @@ def lock_founding(session: Session) -> None:
 def are_there(session: Session) -> bool:
     """Whether anybody has an account."""
     return bool(session.scalar(select(exists().where(Account.id.is_not(None)))))
-
-
-def with_token(session: Session, token_sha256: str) -> tuple[bool, Device | None, Account | None, str | None]:
-    """Whether there are accounts; and the device that holds a token, whose turn it is there, and their name."""
-    there = select(exists().where(Account.id.is_not(None))).scalar_subquery()
-    row = session.execute(
-        select(there, Device, Account, Person.name)
-        .select_from(Device)
-        .outerjoin(Account, Account.id == Device.account_id)
-        .outerjoin(Person, Person.id == Account.person_id)
-        .where(Device.token_sha256 == token_sha256)
-        .options(undefer(Device.organisation_id))
-    ).first()
-    if row is None:
-        return are_there(session), None, None, None
-    return row[0], row[1], row[2], row[3]
 
 
 def signing_in_as(session: Session, sign_in: str) -> Account | None:
@@ -82,6 +67,7 @@ def devices(session: Session, since: datetime, account_id: UUID | None = None) -
 
 def sign_out_all(session: Session, account_id: UUID, at: datetime, but: UUID | None = None) -> None:
     """Sign an account out everywhere, but on one device. A crew's phone stays signed in; it is nobody's turn there."""
+    known.changed(session)
     theirs = [Device.account_id == account_id, Device.signed_out_at.is_(None)]
     if but is not None:
         theirs.append(Device.id != but)

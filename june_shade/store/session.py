@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from uuid import UUID
 
 import psycopg
-from sqlalchemy import Connection, Engine, create_engine, event, func, select
+from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.exc import IntegrityError as RefusedError
 from sqlalchemy.exc import OperationalError as UnavailableError
 from sqlalchemy.exc import ProgrammingError as StatementError
@@ -84,12 +84,13 @@ def account_of(session: Session) -> UUID | None:
     return by.account_id if by is not None else None
 
 
+IS_OF = "SELECT set_config('june.organisation', %s, true), set_config('june.account', %s, true)"
+
+
 def is_of(connection: Connection, whose: str, account_id: UUID | None = None) -> None:
     """Have the rest of a connection's transaction be an organisation's, or of ALL, and an account's."""
     by = "" if account_id is None else str(account_id)
-    connection.execute(
-        select(func.set_config("june.organisation", whose, True), func.set_config("june.account", by, True))
-    )
+    connection.exec_driver_sql(IS_OF, (whose, by))
 
 
 def constraint_of(error: RefusedError) -> str:

@@ -36,22 +36,28 @@ TECHNICIAN = next(
 class Phone:
     """One phone: its device, the round it knows, when it last wrote."""
 
-    def __init__(self, client: httpx.AsyncClient, name: str, trees: list[str], now: str, chance: random.Random) -> None:
+    def __init__(
+        self, client: httpx.AsyncClient, name: str, trees: list[str], now: str, chance: random.Random,
+        signed_in: dict[str, str],
+    ) -> None:  # fmt: skip
         self.client, self.name, self.trees, self.now, self.chance = client, name, trees, now, chance
+        self.signed_in = signed_in
         self.etag, self.wrote_s = "", -1e9
 
     async def entry(self) -> int:
         """Log some water at a tree."""
         body = {"tree_id": self.chance.choice(self.trees), "kind": "water", "happened_at": self.now,
                 "device_id": self.name, "volume_l": float(self.chance.randint(5, 60))}  # fmt: skip
-        answer = await self.client.put(f"/api/log/{uuid4()}", json=body)
+        answer = await self.client.put(f"/api/log/{uuid4()}", json=body, headers=self.signed_in)
         self.wrote_s = time.monotonic()
         return answer.status_code
 
     async def today(self) -> int:
         """Ask for the round as the interface does: it may lag, though not behind this phone's own entries."""
         lag = max(0, min(LAG_S, int(time.monotonic() - self.wrote_s)))
-        headers = {"Cache-Control": f"max-age={lag}"} | ({"If-None-Match": self.etag} if self.etag else {})
+        headers = (
+            self.signed_in | {"Cache-Control": f"max-age={lag}"} | ({"If-None-Match": self.etag} if self.etag else {})
+        )
         answer = await self.client.get("/api/today", headers=headers)
         self.etag = answer.headers.get("etag", "")
         return answer.status_code
@@ -77,18 +83,29 @@ async def every(seconds: float, first_s: float, until_s: float, act: Callable[[]
     return taken
 
 
+async def _come_in(client: httpx.AsyncClient) -> str:
+    """A phone of its own that is signed in: its cookie."""
+    answer = await client.post("/api/session", json=TECHNICIAN)
+    answer.raise_for_status()
+    client.cookies.clear()
+    return answer.headers["set-cookie"].partition(";")[0]
+
+
 async def crowd(address: str, phones: int, seconds: float, seed: int) -> dict[str, list[float]]:
     """So many phones for so long."""
     chance = random.Random(seed)
     limits = httpx.Limits(max_connections=None, max_keepalive_connections=None)
     async with httpx.AsyncClient(base_url=address, timeout=60, limits=limits) as client:
-        (await client.post("/api/session", json=TECHNICIAN)).raise_for_status()
-        now = (await client.get("/api/clock")).json()["now"]
-        trees = [tree["id"] for tree in (await client.get("/api/trees", params={"limit": 500})).json()["trees"]]
+        cookies = [await _come_in(client) for _ in range(phones)]
+        first = {"cookie": cookies[0]}
+        now = (await client.get("/api/clock", headers=first)).json()["now"]
+        listed = (await client.get("/api/trees", params={"limit": 500}, headers=first)).json()["trees"]
+        trees = [tree["id"] for tree in listed]
         began = time.monotonic() + 1
         jobs = []
         for n in range(phones):
-            phone = Phone(client, f"phone {seed}-{n}", trees, now, random.Random(seed * 1000 + n))
+            chances = random.Random(seed * 1000 + n)
+            phone = Phone(client, f"phone {seed}-{n}", trees, now, chances, {"cookie": cookies[n]})
             for every_s, act in ((ENTRY_EVERY_S, phone.entry), (TODAY_EVERY_S, phone.today)):
                 jobs.append(every(every_s, began + chance.uniform(0, every_s), began + seconds, act))
         taken = await asyncio.gather(*jobs)

@@ -11,6 +11,7 @@ from june_shade.plans.accounts import secrets
 from june_shade.plans.accounts.roles import OWNER, Who
 from june_shade.plans.accounts.signing import now
 from june_shade.store import accounts as store
+from june_shade.store import known
 from june_shade.store.account_tables import Account, AuditEntry
 from june_shade.store.log_tables import Person
 from june_shade.store.organisation_tables import Organisation
@@ -40,6 +41,7 @@ def found(
         session.get_one(Organisation, organisation_id).name = organisation
         row = _new(session, uuid4(), {"name": name, "sign_in": sign_in, "role": OWNER}, password)
         session.add(row)
+        known.changed(session)
         return row.id
 
 
@@ -99,6 +101,7 @@ def save(session: Session, who: Who, account_id: UUID, values: dict[str, Any]) -
     row.sign_in, row.role = values["sign_in"], values["role"]
     row.closed_at = (row.closed_at or now()) if closes else None
     _rename(session, person, values["name"])
+    known.changed(session)
     session.flush()
     return Shown(row, person.name), password
 

@@ -1,4 +1,4 @@
-"""Coming in and going out: sign-in with a throttle, devices, turns on a crew's phone, who asks.
+"""Coming in and going out: sign-in with a throttle, devices, turns on a crew's phone.
 
 Tries are counted before a password is looked at, so that a thousand at once are a thousand. By name and by address;
 both wait longer from try to try and are let in again by themselves.
@@ -11,8 +11,9 @@ from uuid import UUID
 
 from june_shade.core.errors import ConflictError, ForbiddenError, SignInError, TooManyTriesError
 from june_shade.plans.accounts import secrets
-from june_shade.plans.accounts.roles import ANYBODY, LEAD, RANK, TECHNICIAN, Who, on_shared
+from june_shade.plans.accounts.roles import LEAD, RANK, TECHNICIAN, Who
 from june_shade.store import accounts as store
+from june_shade.store import known
 from june_shade.store.account_tables import Account, Device
 from june_shade.store.session import By, Session, SessionMaker, organisation_of, reading, transaction
 
@@ -20,7 +21,6 @@ STAYS = timedelta(days=30)
 """So long a device stays signed in that nobody uses: a phone is in the truck all winter, but not for years."""
 AT_MOST = timedelta(days=180)
 TURN = timedelta(hours=12)
-SEEN_EVERY = timedelta(minutes=10)
 FREE_TRIES = {"name": 5, "pin": 5, "address": 40}
 FIRST_WAIT, LONGEST_WAIT = timedelta(seconds=30), timedelta(minutes=15)
 FORGOTTEN = timedelta(hours=24)
@@ -72,40 +72,9 @@ def _forgive(session: Session, keys: Sequence[Key]) -> None:
         row.failures = 0
 
 
-def who_is(sessions: SessionMaker, token: str | None) -> Who | None:
-    """Who asks with a cookie that holds this token; ANYBODY as long as there are no accounts; None where they must
-    sign in."""
-    with reading(sessions.of_all()) as session:
-        if not token:
-            return None if store.are_there(session) else ANYBODY
-        there, device, account, name = store.with_token(session, secrets.digest(token))
-    if not there:
-        return ANYBODY
-    at = now()
-    if device is None or not _stands(device, at):
-        return None
-    if at - device.seen_at > SEEN_EVERY:
-        with transaction(sessions.of_all()) as session:
-            session.get_one(Device, device.id).seen_at = at
-    whole = Who(device.organisation_id, None, device_id=device.id, shared=device.shared)
-    if account is None or account.closed_at is not None:
-        return whole if device.shared else None
-    if device.shared and (device.turn_ends_at is None or device.turn_ends_at < at):
-        return whole
-    found = _who(account, name or "", device)
-    return on_shared(found) if device.shared else found
-
-
-def _stands(device: Device, at: datetime) -> bool:
-    fresh = at - device.seen_at <= STAYS and at - device.signed_in_at <= AT_MOST
-    return fresh and device.signed_out_at is None
-
-
-def _who(account: Account, name: str, device: Device) -> Who:
-    return Who(
-        device.organisation_id, account.role, account.id, account.person_id, name, account.sign_in, device.id,
-        device.shared, account.must_change,
-    )  # fmt: skip
+def stands(signed_in_at: datetime, seen_at: datetime, signed_out_at: datetime | None, at: datetime) -> bool:
+    """Whether a device is signed in still."""
+    return at - seen_at <= STAYS and at - signed_in_at <= AT_MOST and signed_out_at is None
 
 
 def sign_in(
@@ -120,18 +89,19 @@ def sign_in(
     _count(sessions, keys)
     with reading(sessions.of_all()) as session:
         account = store.signing_in_as(session, name)
-    known = account if account is not None and account.closed_at is None else None
-    right = secrets.fits(password, known.password_hash if known else None)
-    if known is None or not right:
+    found = account if account is not None and account.closed_at is None else None
+    right = secrets.fits(password, found.password_hash if found else None)
+    if found is None or not right:
         raise SignInError(WRONG, "password")
-    if shared and RANK[known.role] < RANK[LEAD]:
+    if shared and RANK[found.role] < RANK[LEAD]:
         raise ForbiddenError("only an owner or a lead sets up a crew's phone", "shared")
     token, at = secrets.new_token(), now()
-    with transaction(sessions.of(known.organisation_id, By(known.id, known.person_id, alone=False))) as session:
+    with transaction(sessions.of(found.organisation_id, By(found.id, found.person_id, alone=False))) as session:
         _forgive(session, keys)
+        known.changed(session)
         session.add(
             Device(
-                token_sha256=secrets.digest(token), account_id=None if shared else known.id, set_up_by=known.id,
+                token_sha256=secrets.digest(token), account_id=None if shared else found.id, set_up_by=found.id,
                 shared=shared, name=device_name[:MOST_NAME], signed_in_at=at, seen_at=at,
             )
         )  # fmt: skip
@@ -145,6 +115,7 @@ def sign_out(session: Session, who: Who, device_id: UUID) -> None:
     if row is None or not (mine or row.id == who.device_id or who.may("owner")):
         raise ConflictError("there is no such device", "device_id")
     row.signed_out_at = row.signed_out_at or now()
+    known.changed(session)
 
 
 def devices(session: Session, who: Who) -> Sequence[Device]:
@@ -169,13 +140,14 @@ def take_turn(sessions: SessionMaker, who: Who, account_id: UUID, pin: str) -> N
     _count(ours, [key])
     with reading(ours) as session:
         account = session.get(Account, account_id)
-    known = account if account is not None and account.closed_at is None and account.pin_hash else None
-    if not secrets.fits(pin, known.pin_hash if known else None):
+    found = account if account is not None and account.closed_at is None and account.pin_hash else None
+    if not secrets.fits(pin, found.pin_hash if found else None):
         raise SignInError("the PIN is not right", "pin")
     with transaction(ours) as session:
         _forgive(session, [key])
         device = session.get_one(Device, who.device_id)
         device.account_id, device.turn_ends_at = account_id, now() + TURN
+        known.changed(session)
 
 
 def end_turn(session: Session, who: Who) -> None:
@@ -183,6 +155,7 @@ def end_turn(session: Session, who: Who) -> None:
     if who.shared and who.device_id is not None:
         device = session.get_one(Device, who.device_id)
         device.account_id = device.turn_ends_at = None
+        known.changed(session)
 
 
 def organisation_name(session: Session) -> str:
