@@ -8,9 +8,9 @@ from pathlib import Path
 
 from june_shade.core.errors import JuneShadeError
 from june_shade.launch import cluster, serving
-from june_shade.plans import backup, kinds, pictures
+from june_shade.plans import backup, organisations, pictures
 from june_shade.store.migrate import upgrade
-from june_shade.store.session import DATABASE_FAILED, make_engine, make_sessions, transaction
+from june_shade.store.session import DATABASE_FAILED, make_engine, make_sessions
 
 
 @contextmanager
@@ -62,8 +62,7 @@ def bring_back(name: str) -> int:
         with Path(name).expanduser().open("rb") as source, reached() as url:
             engine = make_engine(url)
             found = backup.restore(engine, source, pictures.folder_at(serving.pictures_of("run")), _told)
-            with transaction(make_sessions(engine)) as session:
-                kinds.seed_tables(session)
+            organisations.seed(make_sessions(engine))
     except (OSError, JuneShadeError, serving.CannotStart, cluster.ClusterError, *DATABASE_FAILED) as e:
         print(f"Nothing was brought in: {name}: {why(e)}", file=sys.stderr)
         return 1

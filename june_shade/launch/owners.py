@@ -6,10 +6,10 @@ import sys
 from june_shade.core.errors import JuneShadeError
 from june_shade.launch import cluster, serving
 from june_shade.launch.backups import reached, why
-from june_shade.plans import kinds
+from june_shade.plans import organisations
 from june_shade.plans.accounts import people
 from june_shade.store.organisation_tables import FIRST_ORGANISATION
-from june_shade.store.session import DATABASE_FAILED, SessionMaker, make_engine, make_sessions, transaction
+from june_shade.store.session import DATABASE_FAILED, SessionMaker, make_engine, make_sessions
 
 USAGE = "usage: ./june owner [--another | --reset NAME]"
 
@@ -30,8 +30,7 @@ def manage(words: list[str]) -> int:
         with reached() as url:
             engine = make_engine(url)
             sessions = make_sessions(engine)
-            with transaction(sessions) as session:
-                kinds.seed_tables(session)
+            organisations.seed(sessions)
             if words[:1] == ["--reset"]:
                 _reset(sessions, words[1])
             else:

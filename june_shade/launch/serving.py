@@ -21,7 +21,7 @@ from june_shade.demo import people, scenario
 from june_shade.demo import pictures as of_tree
 from june_shade.launch import cluster
 from june_shade.launch.processes import Child, StandIn, Worker, watched
-from june_shade.plans import kinds
+from june_shade.plans import organisations
 from june_shade.plans.pictures import folder_at
 from june_shade.settings import Settings
 from june_shade.store import accounts
@@ -123,8 +123,8 @@ def prepare(url: str, demo: bool, pictures: Path | None = None, *, with_people: 
     the settings; with_people: the demo's people sign in."""
     engine = make_engine(url)
     sessions = make_sessions(engine)
+    organisations.seed(sessions)
     with transaction(sessions) as session:
-        kinds.seed_tables(session)
         empty = not scenario.is_there(session)
     if demo and empty:
         print("Making up a town, its weather and a month of work …", file=sys.stderr, flush=True)

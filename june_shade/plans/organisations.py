@@ -3,8 +3,9 @@
 from collections.abc import Iterator
 from uuid import UUID
 
+from june_shade.plans import kinds
 from june_shade.store import organisations as store
-from june_shade.store.session import Session, SessionMaker, organisation_of, reading
+from june_shade.store.session import Session, SessionMaker, organisation_of, reading, transaction
 
 
 def each(sessions: SessionMaker) -> Iterator[SessionMaker]:
@@ -12,6 +13,13 @@ def each(sessions: SessionMaker) -> Iterator[SessionMaker]:
     with reading(sessions.of_all()) as session:
         ids = store.ids(session)
     yield from map(sessions.of, ids)
+
+
+def seed(sessions: SessionMaker) -> None:
+    """Have each know the kinds of tree and sizes of stock that the program ships."""
+    for ours in each(sessions):
+        with transaction(ours) as session:
+            kinds.seed_tables(session)
 
 
 def current(session: Session) -> UUID:

@@ -1,6 +1,8 @@
 """Coming in: roles, passwords, devices, turns on a crew's phone, throttle; nobody does what is not theirs."""
 
+import io
 import unittest
+import zipfile
 from datetime import timedelta
 from unittest import mock
 
@@ -8,15 +10,18 @@ from fastapi.testclient import TestClient
 from sqlalchemy import select, text
 
 from june_shade.api import access
+from june_shade.api.app import create_app
 from june_shade.api.context import COOKIE
 from june_shade.core.errors import InputError
 from june_shade.demo import people as demo
+from june_shade.plans import backup, organisations, pictures
 from june_shade.plans.accounts import secrets, signing
 from june_shade.plans.accounts.roles import LEAD, OWNER, TECHNICIAN
+from june_shade.settings import Settings
 from june_shade.store.account_tables import AuditEntry
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.session import transaction
-from tests.support import client, new_id, plant_id, small_site, tree_body, water_body
+from tests.support import PICTURES, client, fresh_database, new_id, plant_id, small_site, tree_body, water_body
 
 WORDS = "eleven crows on a gate"
 
@@ -127,6 +132,14 @@ class ComingIn(Accounts):
             at = signing.now() + later
             with mock.patch.object(signing, "now", return_value=at):
                 self.assertEqual(phone.get("/api/sites").status_code, status)
+
+    def test_who_signs_in_anew_leaves_no_device_behind(self):
+        phone = self.phone("Noor")
+        first = phone.cookies[COOKIE]
+        self.come_in(phone, "Tavi")
+        thief = TestClient(self.client.app, "http://127.0.0.1", cookies={COOKIE: first})
+        self.assertEqual(thief.get("/api/sites").status_code, 401)
+        self.assertEqual(phone.get("/api/session").json()["me"]["name"], "Tavi")
 
     def test_a_cookie_that_was_made_up_or_signed_out_is_none(self):
         phone = self.phone("Noor")
@@ -245,9 +258,6 @@ class Apart(Accounts):
         self.assertEqual(len(owner.get(f"/api/trees/{tree}/log").json()), 1)
 
     def test_a_backup_of_one_firm_holds_nothing_of_another(self):
-        import io
-        import zipfile
-
         owner, stranger = self.phone("Odile"), self.phone("Tove")
         tree = self.tree(owner)
         for phone, there in ((owner, True), (stranger, False)):
@@ -255,6 +265,19 @@ class Apart(Accounts):
                 whole = b"".join(file.read(name) for name in file.namelist())
             self.assertIs(tree.encode() in whole, there)
             self.assertIs(b"Ochre Falls Tree Crew" in whole, there)
+
+    def test_one_firm_s_backup_is_a_whole_program_somewhere_else(self):
+        copy = io.BytesIO(self.phone("Tove").get("/api/backup").content)
+        app = create_app(Settings(database_url=fresh_database(), works=False))
+        backup.restore(backup.engine_of(app.state.sessions), copy, pictures.folder_at(PICTURES))
+        organisations.seed(app.state.sessions)
+        there = TestClient(app, "http://127.0.0.1")
+        self.assertEqual(self.come_in(there, "Odile").status_code, 401)
+        self.assertEqual(self.come_in(there, "Tove").status_code, 204)
+        self.assertEqual(there.get("/api/session").json()["organisation"], demo.OTHER_FIRM)
+        self.assertTrue(there.get("/api/plants").json())
+        app.state.sessions.kw["bind"].dispose()
+        app.state.door.dispose()
 
 
 class People(Accounts):

@@ -27,7 +27,7 @@ from june_shade.demo import people as demo
 from june_shade.plans.accounts import people, signing
 from june_shade.plans.accounts.people import Shown
 from june_shade.plans.accounts.roles import Who
-from june_shade.plans.work import Session
+from june_shade.plans.work import Session, transaction
 
 router = APIRouter(prefix="/api", tags=["accounts"], route_class=Retried)
 BROWSERS = (
@@ -63,12 +63,15 @@ def _me(session: Session, who: Who) -> Me | None:
 
 
 @router.post("/session", status_code=204)
-def sign_in(request: Request, response: Response, body: SignIn) -> None:
-    """Sign in on this device."""
+def sign_in(request: Request, response: Response, who: Asking, body: SignIn) -> None:
+    """Sign in on this device; whoever was signed in on it is not any more."""
     token = signing.sign_in(
         request.app.state.sessions, body.sign_in, body.password, shared=body.shared,
         address=request.client.host if request.client else "", device_name=device_name(request),
     )  # fmt: skip
+    if who is not None and who.device_id is not None:
+        with transaction(request.app.state.sessions.of(who.organisation_id)) as session:
+            signing.sign_out(session, who, who.device_id)
     _keep(request, response, token)
 
 
@@ -87,7 +90,7 @@ def found_organisation(request: Request, response: Response, who: Asking, body: 
         raise ConflictError("there is an owner already: ask them for an account", "sign_in")
     sessions = request.app.state.sessions
     people.found(sessions, body.organisation, body.name, body.sign_in, body.password, who.organisation_id)
-    sign_in(request, response, SignIn(sign_in=body.sign_in, password=body.password, shared=False))
+    sign_in(request, response, who, SignIn(sign_in=body.sign_in, password=body.password, shared=False))
 
 
 @router.put("/session/password", status_code=204)

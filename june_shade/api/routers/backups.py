@@ -11,8 +11,7 @@ from starlette.background import BackgroundTask
 from june_shade.api.context import Acting, Config, Db, Sessions
 from june_shade.api.schemas.common import Out
 from june_shade.core.errors import ConflictError
-from june_shade.plans import backup, clock, kinds, pictures
-from june_shade.plans.work import transaction
+from june_shade.plans import backup, clock, organisations, pictures
 
 router = APIRouter(prefix="/api", tags=["backup"])
 
@@ -48,8 +47,7 @@ def post_restore(sessions: Sessions, who: Acting, config: Config, file: UploadFi
     if not who.is_open:
         raise ConflictError("there are accounts already: bring it in with ./june restore FILE", "file")
     found = backup.restore(backup.engine_of(sessions), file.file, pictures.folder_at(config.pictures))
-    with transaction(sessions) as session:
-        kinds.seed_tables(session)
+    organisations.seed(sessions)
     return Restored(
         rows=sum(found.rows.values()), trees=found.rows.get("tree", 0), entries=found.rows.get("log_entry", 0)
     )
