@@ -17,7 +17,8 @@ WORK = frozenset({
     "change_pin", "end_turn", "sign_out_device",
     # the log and what is found at a tree
     "put_entry", "put_entries", "put_checkup", "withdraw_checkup", "look_at_tree", "put_gauge", "put_picture",
-    "delete_picture", "put_end", "withdraw_end", "put_soil_test", "withdraw_soil_test", "preview_soil_test",
+    "delete_picture", "put_end", "withdraw_end", "put_place",
+    "put_soil_test", "withdraw_soil_test", "preview_soil_test",
     # planting, drip, mulch, dated care
     "put_stock_check", "plant_out", "undo_planted", "look_at_planting", "look_at_tree_planting", "put_tree_planting",
     "look_at_drip", "put_layout", "withdraw_layout", "put_obstacles", "put_proof", "withdraw_proof", "put_supply",

@@ -112,6 +112,7 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
         stops.setdefault(row.stop_id, []).append(
             {
                 "id": row.id, "tag": row.tag, "place": row.place, "side": row.side,
+                "latitude_deg": row.latitude_deg, "longitude_deg": row.longitude_deg,
                 "note_for_crew": row.note_for_crew, "common": row.common, "method": row.method,
                 "emitter_count": row.emitter_count,
                 "emitter_flow_l_per_h": row.emitter_flow_l_per_h, "next": coming, "section": section(made, i),

@@ -76,6 +76,8 @@ class TreeFacts(WayFacts):
     place: str
     side: str
     note_for_crew: str
+    latitude_deg: float | None
+    longitude_deg: float | None
     row_place: int
     stop_id: UUID | None
     line_id: UUID | None

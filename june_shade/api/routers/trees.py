@@ -13,6 +13,7 @@ from june_shade.api.schemas.trees import (
     EndIn,
     EndOut,
     ManyIn,
+    PlaceIn,
     RowIn,
     StateWord,
     TreeIn,
@@ -22,7 +23,7 @@ from june_shade.api.schemas.trees import (
     TreesIn,
     WaterPageOut,
 )
-from june_shade.plans import ends, listing, log, register, trees_file
+from june_shade.plans import ends, here, listing, log, register, trees_file
 from june_shade.plans.records import TreeEnd, Wanted
 from june_shade.plans.water import page
 
@@ -69,6 +70,12 @@ def list_trees(
 def put_tree(session: Db, tree_id: UUID, body: TreeIn) -> TreeOut:
     """Make or change a tree under an id that the client chose; sending it twice makes one tree."""
     return tree_out(register.save_tree(session, body.model_dump(), tree_id).tree)
+
+
+@router.put("/trees/{tree_id}/place")
+def put_place(session: Db, tree_id: UUID, body: PlaceIn) -> TreeOut:
+    """Keep where a tree stands, as a phone beside it says; sending it twice changes nothing."""
+    return tree_out(here.put(session, tree_id, body.latitude_deg, body.longitude_deg, body.accuracy_m))
 
 
 @router.get("/trees.csv", response_class=Response, responses={200: {"content": {"text/csv": {}}}})

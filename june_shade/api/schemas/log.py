@@ -137,6 +137,8 @@ class RoundTree(Out):
     place: str
     side: str
     note_for_crew: str
+    latitude_deg: float | None
+    longitude_deg: float | None
     common: str
     method: str
     emitter_count: int

@@ -1904,7 +1904,7 @@ export interface paths {
         put?: never;
         /**
          * Sign In
-         * @description Sign in on this device.
+         * @description Sign in on this device; whoever was signed in on it is not any more.
          */
         post: operations["sign_in"];
         /**
@@ -3101,6 +3101,26 @@ export interface paths {
          */
         get: operations["list_pictures"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Place
+         * @description Keep where a tree stands, as a phone beside it says; sending it twice changes nothing.
+         */
+        put: operations["put_place"];
         post?: never;
         delete?: never;
         options?: never;
@@ -8766,6 +8786,21 @@ export interface components {
             pin: string | null;
         };
         /**
+         * PlaceIn
+         * @description A place as a phone says it, taken once.
+         */
+        PlaceIn: {
+            /**
+             * Accuracy M
+             * @description Within how far it is right, as the phone judges it [m].
+             */
+            accuracy_m: number;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
+        };
+        /**
          * PlanOut
          * @description The standing plan.
          */
@@ -10749,8 +10784,12 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Latitude Deg */
+            latitude_deg: number | null;
             /** @description The valve it shares with others, where it wants water today. */
             line: components["schemas"]["LineOut"] | null;
+            /** Longitude Deg */
+            longitude_deg: number | null;
             /** Method */
             method: string;
             /** @description What to pour today; null where nothing is planned today. */
@@ -20270,6 +20309,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PictureOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_place: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TreeOut"];
                 };
             };
             /** @description What was wrong, as problem details */

@@ -12,6 +12,7 @@ import ClockRow from '@/components/today/ClockRow.vue'
 import CurrentTree from '@/components/today/CurrentTree.vue'
 import FirstSteps from '@/components/today/FirstSteps.vue'
 import EveningList from '@/components/today/EveningList.vue'
+import NearestTree from '@/components/today/NearestTree.vue'
 import LookAtList from '@/components/today/LookAtList.vue'
 import LoadBar from '@/components/today/LoadBar.vue'
 import PrintRound from '@/components/today/PrintRound.vue'
@@ -260,6 +261,7 @@ function pick(id: string) {
           </div>
           <section v-if="painted" class="right" :aria-label="t('today.stops')">
             <LookAtList v-if="!beside && !ended" class="above" :sites="data.sites" :minutes="data.look_minutes" />
+            <NearestTree v-if="!ended && open.length > 1" :rows="open" @pick="pick" />
             <RoundList
               :groups="groups"
               :current-id="inYard ? null : (current?.tree.id ?? null)"

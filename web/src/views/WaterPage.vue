@@ -14,6 +14,7 @@ import BookRules from '@/components/water/BookRules.vue'
 import NextWatering from '@/components/water/NextWatering.vue'
 import SoilScene from '@/components/water/SoilScene.vue'
 import TreeLog from '@/components/water/TreeLog.vue'
+import TreePlace from '@/components/water/TreePlace.vue'
 import AmountDialog from '@/components/today/AmountDialog.vue'
 import { useActing } from '@/composables/useActing'
 import { dayCount } from '@/composables/useDay'
@@ -227,6 +228,7 @@ function change(litres: number) {
           @correct="(e) => (e.kind === 'reading' ? feelIt(e) : (correcting = e))"
         />
       </div>
+      <TreePlace :tree-id="id" />
       <details class="modes" @toggle="compares = ($event.target as HTMLDetailsElement).open">
         <summary>{{ t('mode.ofTree') }}</summary>
         <ModeChoice
