@@ -28,7 +28,7 @@ VIEWS = {
     f"/walk?site={SITE}&stop=Bus%20loop": "Feel the row",
     "/ahead/water": "today", "/ahead/drought": "Ochre Falls stage 3",
     "/ahead/savings": "a week less", "/ahead/plant": "6 common hackberry", "/ahead/orders/new": "Enter an order",
-    "/crews": "North crew", "/crews/new": "Add a crew",
+    "/crews": "North crew", "/crews/new": "Add a crew", "/people": "nobody signs in yet",
     "/weather/stations/new": "Add a station", f"/weather/stations/{STATION}/edit": "Edit", "/more": "Noor",
 }  # fmt: skip
 US_UNIT = re.compile(r"\b(gal|in|ft|°F|mph)\b")
