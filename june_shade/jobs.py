@@ -18,6 +18,7 @@ from procrastinate.jobs import Status
 
 from june_shade.outside.forecast import WeatherService
 from june_shade.plans import changes, forecast, imports, organisations, pictures, rounds
+from june_shade.plans.accounts import signing
 from june_shade.plans.choosing import beside
 from june_shade.plans.choosing import work as choosing
 from june_shade.plans.drip import layouts
@@ -131,8 +132,9 @@ def compare(context: JobContext, timestamp: int = 0) -> None:
 
 
 def sweep(context: JobContext, timestamp: int = 0) -> None:
-    """Let files of pictures go that nothing shows any more."""
+    """Let files of pictures go that nothing shows any more, and tries to come in that count no more."""
     with transaction(_sessions(context).of_all()) as session:
+        signing.forget_tries(session)
         pictures.sweep(session, context.additional_context["pictures"])
 
 

@@ -14,7 +14,7 @@ ONESELF = frozenset({"change_password"})
 TURNS = frozenset({"take_turn", "end_turn"})
 """On a crew's phone, whoever's turn it is."""
 WORK = frozenset({
-    "change_pin", "end_turn", "sign_out_device",
+    "change_pin", "sign_out_device",
     # the log and what is found at a tree
     "put_entry", "put_entries", "put_checkup", "withdraw_checkup", "look_at_tree", "put_gauge", "put_picture",
     "delete_picture", "put_end", "withdraw_end", "put_place",

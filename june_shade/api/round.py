@@ -146,9 +146,7 @@ class Rounds:
     def make_ready(self) -> None:
         """Have each there before it is asked for."""
         for sessions in organisations.each(self._sessions):
-            with reading(sessions) as session:
-                ours = organisations.current(session)
-            self.of(ours).get().result()
+            self.of(sessions.organisation_id).get().result()
 
 
 def _part(session: Session, site: Site) -> Part:

@@ -5,7 +5,7 @@ from uuid import UUID
 
 from june_shade.plans import kinds
 from june_shade.store import organisations as store
-from june_shade.store.session import Session, SessionMaker, organisation_of, reading, transaction
+from june_shade.store.session import SessionMaker, reading, transaction
 
 
 def each(sessions: SessionMaker) -> Iterator[SessionMaker]:
@@ -20,11 +20,6 @@ def seed(sessions: SessionMaker) -> None:
     for ours in each(sessions):
         with transaction(ours) as session:
             kinds.seed_tables(session)
-
-
-def current(session: Session) -> UUID:
-    """The organisation that a session is of."""
-    return organisation_of(session)
 
 
 def of(sessions: SessionMaker, organisation: str | None) -> SessionMaker:

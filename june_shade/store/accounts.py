@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from datetime import datetime
 from uuid import UUID
 
-from sqlalchemy import exists, func, select, text, update
+from sqlalchemy import delete, exists, func, select, text, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, undefer
 
@@ -18,7 +18,7 @@ FOUNDING_LOCK = 0x6F776E6572
 
 
 def lock_founding(session: Session) -> None:
-    """Be the only one that makes the first account, until the transaction ends."""
+    """Be the only one that makes accounts or changes what they are, until the transaction ends."""
     session.execute(select(func.pg_advisory_xact_lock(FOUNDING_LOCK)))
 
 
@@ -88,8 +88,7 @@ def tries(session: Session, keys: Sequence[str]) -> dict[str, SignInTry]:
 
 def forget_tries(session: Session, before: datetime) -> None:
     """Forget tries that are long ago."""
-    for row in session.scalars(select(SignInTry).where(SignInTry.last_at < before)):
-        session.delete(row)
+    session.execute(delete(SignInTry).where(SignInTry.last_at < before))
 
 
 def audit(session: Session, limit: int) -> Sequence[tuple[AuditEntry, str | None]]:

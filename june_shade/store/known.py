@@ -4,9 +4,10 @@ from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
-from sqlalchemy import Engine, event, text
+from sqlalchemy import Engine, event, text, update
 from sqlalchemy.orm import Session
 
+from june_shade.store.account_tables import Device
 from june_shade.store.session import ALL, SessionMaker, is_of
 
 CHANGED = "who may come in changed"
@@ -67,6 +68,13 @@ def holder(engine: Engine, token_sha256: str) -> Holder | None:
         is_of(connection, ALL)
         row = connection.execute(_ASKED, {"token": token_sha256}).first()
     return Holder(*row) if row is not None else None
+
+
+def seen(engine: Engine, device_id: UUID, at: datetime) -> None:
+    """A device is used at this moment."""
+    with engine.begin() as connection:
+        is_of(connection, ALL)
+        connection.execute(update(Device).where(Device.id == device_id).values(seen_at=at))
 
 
 def are_accounts_there(engine: Engine) -> bool:

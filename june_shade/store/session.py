@@ -52,6 +52,11 @@ class SessionMaker(sessionmaker[Session]):
         """The same for another organisation, and for who enters what is written; None = the program itself."""
         return self._of(str(organisation_id), by)
 
+    @property
+    def organisation_id(self) -> UUID:
+        """The organisation that its sessions are of."""
+        return UUID(self.kw["info"][OF])
+
     def of_all(self) -> "SessionMaker":
         """The same for all organisations together: for what is everyone's, such as backups. It writes no new rows but
         such as say whose they are."""

@@ -121,6 +121,40 @@ class ComingIn(Accounts):
                 self.come_in(phone, "Noor", "wrong again")
             self.assertEqual(self.come_in(phone, "Noor").status_code, 204, "coming in forgives")
 
+    def test_who_has_an_account_does_not_clear_an_address_by_coming_in(self):
+        phone = self.phone()
+        for _ in range(3):
+            self.come_in(phone, "Tavi", "wrong " + WORDS)
+            self.come_in(phone, "Noor")
+        with self.sessions.of_all()() as session:
+            kept = dict(session.execute(text("SELECT key, failures FROM sign_in_try")).all())
+        self.assertEqual([n for key, n in kept.items() if key.startswith("address")], [3])
+
+    def test_the_old_password_is_not_guessed_for_ever_on_a_phone_that_was_left_lying(self):
+        phone, wrong = self.phone("Noor"), {"old": "not it at all", "new": WORDS}
+        for _ in range(signing.FREE_TRIES["password"]):
+            self.assertEqual(phone.put("/api/session/password", json=wrong).status_code, 401)
+        right = wrong | {"old": known("Noor")["password"]}
+        self.assertEqual(phone.put("/api/session/password", json=right).status_code, 429)
+        self.assertEqual(phone.get("/api/sites").status_code, 200)
+
+    def test_tries_are_forgotten_once_they_count_no_more(self):
+        self.come_in(self.phone(), "Noor", "wrong " + WORDS)
+        left = []
+        for later in (timedelta(hours=1), signing.FORGOTTEN + timedelta(hours=1)):
+            at = signing.now() + later
+            with mock.patch.object(signing, "now", return_value=at), transaction(self.sessions.of_all()) as session:
+                signing.forget_tries(session)
+                left.append(session.execute(text("SELECT count(*) FROM sign_in_try")).scalar())
+        self.assertEqual(left, [2, 0])
+
+    def test_a_phone_in_use_stays_signed_in_beyond_a_month(self):
+        phone = self.phone("Noor")
+        began = signing.now()
+        for days in (20, 40, 60):
+            with mock.patch.object(signing, "now", return_value=began + timedelta(days=days)):
+                self.assertEqual(phone.get("/api/sites").status_code, 200, days)
+
     def test_waits_grow_and_end(self):
         waits = [signing.wait_of("name", n) for n in range(40)]
         self.assertEqual(waits, sorted(waits))

@@ -94,9 +94,9 @@ def found_organisation(request: Request, response: Response, who: Asking, body: 
 
 
 @router.put("/session/password", status_code=204)
-def change_password(session: Db, who: Acting, body: PasswordChange) -> None:
+def change_password(sessions: Sessions, who: Acting, body: PasswordChange) -> None:
     """Change one's own password; one's other devices are signed out."""
-    people.change_password(session, who, body.old, body.new)
+    people.change_password(sessions, who, body.old, body.new)
 
 
 @router.put("/session/pin", status_code=204)

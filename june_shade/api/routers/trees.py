@@ -7,13 +7,13 @@ from fastapi import APIRouter, Query, Response
 
 from june_shade.api.context import Db, Retried
 from june_shade.api.routers.shape import entries_out, in_force_out, tree_out
+from june_shade.api.schemas.here import PlaceIn
 from june_shade.api.schemas.log import EntryOut
 from june_shade.api.schemas.stock import Kind, Method
 from june_shade.api.schemas.trees import (
     EndIn,
     EndOut,
     ManyIn,
-    PlaceIn,
     RowIn,
     StateWord,
     TreeIn,

@@ -446,11 +446,3 @@ class WaterPageOut(Out):
     routine: InForce | None = Field(description="The routine that was chosen for it; null: the balance, always.")
     filled: bool = Field(description="Over 3 of the last 14 days have no measured weather.")
     forecast: Standing = Field(description="What the coming days rest on.")
-
-
-class PlaceIn(In):
-    """A place as a phone says it, taken once."""
-
-    latitude_deg: float = Field(ge=-90, le=90)
-    longitude_deg: float = Field(ge=-180, le=180)
-    accuracy_m: float = Field(ge=0, description="Within how far it is right, as the phone judges it [m].")

@@ -4,14 +4,12 @@ from collections import OrderedDict
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from threading import Lock
-from uuid import UUID
 
 from june_shade.plans.accounts import secrets, signing
 from june_shade.plans.accounts.roles import ANYBODY, Who, on_shared
 from june_shade.store import known as store
-from june_shade.store.account_tables import Device
 from june_shade.store.known import Holder
-from june_shade.store.session import Engine, SessionMaker, transaction
+from june_shade.store.session import Engine
 
 GOOD_FOR = timedelta(seconds=5)
 """So long after another process signed a device out it may still be let in here."""
@@ -23,7 +21,7 @@ MOST = 5000
 class Found:
     """What was found, when, and after which change of this process."""
 
-    who: Who | None
+    who: Who
     at: datetime
     generation: int
 
@@ -31,8 +29,8 @@ class Found:
 class Known:
     """Remembers who holds which token. engine: connections of its own, so that nobody waits at the door for pages."""
 
-    def __init__(self, sessions: SessionMaker, engine: Engine) -> None:
-        self._sessions, self._engine = sessions, engine
+    def __init__(self, engine: Engine) -> None:
+        self._engine = engine
         self._found: OrderedDict[str, Found] = OrderedDict()
         self._lock = Lock()
 
@@ -50,9 +48,11 @@ class Known:
             return known.who
         generation, at = store.generation(), signing.now()
         who = self._asked(token, at)
+        if not token or who is None or who.is_open:  # the first account closes the door at once, also from elsewhere
+            return who
         with self._lock:
-            self._found[token or ""] = Found(who, at, generation)
-            self._found.move_to_end(token or "")
+            self._found[token] = Found(who, at, generation)
+            self._found.move_to_end(token)
             while len(self._found) > MOST:
                 self._found.popitem(last=False)
         return who
@@ -64,12 +64,8 @@ class Known:
         if not signing.stands(holder.signed_in_at, holder.seen_at, holder.signed_out_at, at):
             return None
         if at - holder.seen_at > SEEN_EVERY:
-            self._seen(holder.device_id, holder.organisation_id, at)
+            store.seen(self._engine, holder.device_id, at)
         return _who(holder, at)
-
-    def _seen(self, device_id: UUID, organisation_id: UUID, at: datetime) -> None:
-        with transaction(self._sessions.of(organisation_id)) as session:
-            session.get_one(Device, device_id).seen_at = at
 
 
 def _who(holder: Holder, at: datetime) -> Who | None:

@@ -9,7 +9,7 @@ from june_shade.core.errors import ConflictError, ForbiddenError, InputError, No
 from june_shade.plans import kinds, register
 from june_shade.plans.accounts import secrets
 from june_shade.plans.accounts.roles import OWNER, Who
-from june_shade.plans.accounts.signing import now
+from june_shade.plans.accounts.signing import Key, count, forgive, now
 from june_shade.store import accounts as store
 from june_shade.store import known
 from june_shade.store.account_tables import Account, AuditEntry
@@ -78,6 +78,7 @@ def save(session: Session, who: Who, account_id: UUID, values: dict[str, Any]) -
     """
     if who.is_open:
         raise ConflictError("make the owner's account first", "sign_in")
+    store.lock_founding(session)  # two owners that close each other at once leave none
     row, password = session.get(Account, account_id), None
     taken = store.signing_in_as_anywhere(session, values["sign_in"])
     if taken is not None and taken != account_id:
@@ -152,16 +153,24 @@ def reset_owner(sessions: SessionMaker, sign_in: str) -> str:
         return reset(session, None, row.id)
 
 
-def change_password(session: Session, who: Who, old: str, new: str) -> None:
-    """Change one's own password; every other device is signed out. Raises SignInError where the old one is not it."""
-    row = _own(session, who)
-    if not secrets.fits(old, row.password_hash):
-        raise SignInError("is not your password", "old")
-    if old == new:
-        raise InputError("is the one that you have", "new")
-    secrets.check_password(new, [who.name, row.sign_in], "new")
-    row.password_hash, row.must_change = secrets.hash_of(new), False
-    store.sign_out_all(session, row.id, now(), but=who.device_id)
+def change_password(sessions: SessionMaker, who: Who, old: str, new: str) -> None:
+    """Change one's own password; every other device is signed out.
+
+    Raises SignInError where the old one is not it, TooManyTriesError where that was so too often.
+    """
+    key = Key("password", str(who.account_id))
+    if who.account_id is not None:
+        count(sessions, [key])
+    with transaction(sessions) as session:
+        row = _own(session, who)
+        if not secrets.fits(old, row.password_hash):
+            raise SignInError("is not your password", "old")
+        forgive(session, [key])
+        if old == new:
+            raise InputError("is the one that you have", "new")
+        secrets.check_password(new, [who.name, row.sign_in], "new")
+        row.password_hash, row.must_change = secrets.hash_of(new), False
+        store.sign_out_all(session, row.id, now(), but=who.device_id)
 
 
 def change_pin(session: Session, who: Who, pin: str | None) -> None:

@@ -21,7 +21,7 @@ STAYS = timedelta(days=30)
 """So long a device stays signed in that nobody uses: a phone is in the truck all winter, but not for years."""
 AT_MOST = timedelta(days=180)
 TURN = timedelta(hours=12)
-FREE_TRIES = {"name": 5, "pin": 5, "address": 40}
+FREE_TRIES = {"name": 5, "pin": 5, "password": 5, "address": 40}
 FIRST_WAIT, LONGEST_WAIT = timedelta(seconds=30), timedelta(minutes=15)
 FORGOTTEN = timedelta(hours=24)
 WRONG = "the name or the password is not right"
@@ -50,7 +50,7 @@ def wait_of(kind: str, failures: int) -> timedelta:
     return timedelta(0) if over < 0 else min(FIRST_WAIT * 2.0 ** min(over, 20), LONGEST_WAIT)
 
 
-def _count(sessions: SessionMaker, keys: Sequence[Key]) -> None:
+def count(sessions: SessionMaker, keys: Sequence[Key]) -> None:
     """Count a try. Raises TooManyTriesError where the last ones were too many; that one is not counted."""
     at = now()
     with transaction(sessions.of_all()) as session:
@@ -67,9 +67,18 @@ def _count(sessions: SessionMaker, keys: Sequence[Key]) -> None:
             row.failures, row.last_at = row.failures + 1, at
 
 
-def _forgive(session: Session, keys: Sequence[Key]) -> None:
-    for row in store.tries(session, [str(key) for key in keys]).values():
-        row.failures = 0
+def forgive(session: Session, keys: Sequence[Key]) -> None:
+    """A try was right: none before it counts for a name. Of an address it is only itself forgiven, so that nobody who
+    has an account goes on guessing others' from there."""
+    rows = store.tries(session, [str(key) for key in keys])
+    for key in keys:
+        row = rows[str(key)]
+        row.failures = max(0, row.failures - 1) if key.kind == "address" else 0
+
+
+def forget_tries(session: Session) -> None:
+    """Forget tries that count no more."""
+    store.forget_tries(session, now() - FORGOTTEN)
 
 
 def stands(signed_in_at: datetime, seen_at: datetime, signed_out_at: datetime | None, at: datetime) -> bool:
@@ -86,7 +95,7 @@ def sign_in(
     is set up by somebody who is no lead.
     """
     keys = [Key("name", name), Key("address", address)]
-    _count(sessions, keys)
+    count(sessions, keys)
     with reading(sessions.of_all()) as session:
         account = store.signing_in_as(session, name)
     found = account if account is not None and account.closed_at is None else None
@@ -97,7 +106,7 @@ def sign_in(
         raise ForbiddenError("only an owner or a lead sets up a crew's phone", "shared")
     token, at = secrets.new_token(), now()
     with transaction(sessions.of(found.organisation_id, By(found.id, found.person_id, alone=False))) as session:
-        _forgive(session, keys)
+        forgive(session, keys)
         known.changed(session)
         session.add(
             Device(
@@ -137,14 +146,14 @@ def take_turn(sessions: SessionMaker, who: Who, account_id: UUID, pin: str) -> N
     if not who.shared or who.device_id is None:
         raise ConflictError("this phone is one person's: turns are taken on a crew's phone only", "account_id")
     ours, key = sessions.of(who.organisation_id), Key("pin", str(account_id))
-    _count(ours, [key])
+    count(ours, [key])
     with reading(ours) as session:
         account = session.get(Account, account_id)
     found = account if account is not None and account.closed_at is None and account.pin_hash else None
     if not secrets.fits(pin, found.pin_hash if found else None):
         raise SignInError("the PIN is not right", "pin")
     with transaction(ours) as session:
-        _forgive(session, [key])
+        forgive(session, [key])
         device = session.get_one(Device, who.device_id)
         device.account_id, device.turn_ends_at = account_id, now() + TURN
         known.changed(session)

@@ -4,7 +4,8 @@ export interface At {
   longitude_deg: number
 }
 
-const EARTH_M = 6_371_009
+/** As the server has it: core/weather/place.py. */
+const EARTH_M = 6_371_000
 const RAD = Math.PI / 180
 
 /** Metres between two places near each other, on a plane that touches the earth there. */
