@@ -51,8 +51,8 @@ class Here(BrowserTest):
         page.get_by_role("button", name=re.compile("set its place")).click()
         page.get_by_role("alert").filter(has_text="only to within 295.3").wait_for()
         denied = "(_, no) => no({ code: 1, PERMISSION_DENIED: 1 })"
-        page.wait_for_timeout(700)  # a second tap sooner is none
-        page.evaluate(f"() => {{ navigator.geolocation.getCurrentPosition = {denied} }}")
+        page.add_init_script(f"navigator.geolocation.getCurrentPosition = {denied}")
+        self.tree(page, "HL-05")
         page.get_by_role("button", name=re.compile("set its place")).click()
         page.get_by_role("alert").filter(has_text="may not tell where it is").wait_for()
         page.get_by_text("not set").wait_for()

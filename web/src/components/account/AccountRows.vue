@@ -3,6 +3,7 @@
 import { nextTick, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, newId, Problem, take, type Schema, type Wrong } from '@/api/client'
+import SignInNameField from '@/components/account/SignInNameField.vue'
 import FormField from '@/components/common/FormField.vue'
 import { useActing } from '@/composables/useActing'
 import { useResource } from '@/composables/useResource'
@@ -99,22 +100,13 @@ function reset(account: Schema['AccountOut']) {
       <FormField id="a-name" :label="t('account.name')" :hint="t('account.nameHint')" :error="errors.name">
         <input id="a-name" v-model="form.name" class="plain-input" maxlength="80" autocomplete="off" />
       </FormField>
-      <FormField
+      <SignInNameField
         id="a-sign-in"
-        :label="t('account.signInName')"
+        v-model="form.sign_in"
         :hint="t('account.signInHint')"
         :error="errors.sign_in"
-      >
-        <input
-          id="a-sign-in"
-          v-model="form.sign_in"
-          class="plain-input"
-          maxlength="80"
-          autocomplete="off"
-          autocapitalize="none"
-          spellcheck="false"
-        />
-      </FormField>
+        autocomplete="off"
+      />
       <FormField id="a-role" :label="t('account.as')" :hint="t(`account.may.${form.role}`)" :error="errors.role">
         <select id="a-role" v-model="form.role" class="plain-input">
           <option v-for="r in ROLES" :key="r" :value="r">{{ t(`account.role.${r}`) }}</option>

@@ -2,6 +2,7 @@
 /** The owner's account, the first one: from then on nobody comes in without signing in. */
 import { reactive, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
+import SignInNameField from '@/components/account/SignInNameField.vue'
 import FormField from '@/components/common/FormField.vue'
 import { Problem, type Wrong } from '@/api/client'
 import { useSession } from '@/composables/useSession'
@@ -38,17 +39,7 @@ async function send() {
     <FormField id="f-name" :label="t('account.yourName')" :hint="t('account.nameHint')" :error="errors.name">
       <input id="f-name" v-model="form.name" class="plain-input" maxlength="80" autocomplete="name" />
     </FormField>
-    <FormField id="f-sign-in" :label="t('account.signInName')" :hint="t('account.signInHint')" :error="errors.sign_in">
-      <input
-        id="f-sign-in"
-        v-model="form.sign_in"
-        class="plain-input"
-        maxlength="80"
-        autocomplete="username"
-        autocapitalize="none"
-        spellcheck="false"
-      />
-    </FormField>
+    <SignInNameField id="f-sign-in" v-model="form.sign_in" :hint="t('account.signInHint')" :error="errors.sign_in" />
     <FormField
       id="f-password"
       :label="t('account.password')"

@@ -2,6 +2,7 @@
 /** Name and password; in the demo its people, to be tapped. */
 import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
+import SignInNameField from '@/components/account/SignInNameField.vue'
 import FormField from '@/components/common/FormField.vue'
 import { saidOf, useSession } from '@/composables/useSession'
 
@@ -49,17 +50,7 @@ async function send(sign_in: string, word: string) {
   </section>
   <h2 v-if="latest?.tries.length" class="or">{{ t('account.orName') }}</h2>
   <form class="form" novalidate @submit.prevent="send(name, password)">
-    <FormField id="in-name" :label="t('account.signInName')">
-      <input
-        id="in-name"
-        v-model="name"
-        class="plain-input"
-        maxlength="80"
-        autocomplete="username"
-        autocapitalize="none"
-        spellcheck="false"
-      />
-    </FormField>
+    <SignInNameField id="in-name" v-model="name" />
     <FormField id="in-password" :label="t('account.password')" :error="wrong.password">
       <input
         id="in-password"
