@@ -8792,12 +8792,18 @@ export interface components {
         PlaceIn: {
             /**
              * Accuracy M
-             * @description Within how far it is right, as the phone judges it [m].
+             * @description Within how far it is right, as the phone judges it [m]
              */
             accuracy_m: number;
-            /** Latitude Deg */
+            /**
+             * Latitude Deg
+             * @description Degrees, north positive.
+             */
             latitude_deg: number;
-            /** Longitude Deg */
+            /**
+             * Longitude Deg
+             * @description Degrees, east positive.
+             */
             longitude_deg: number;
         };
         /**
