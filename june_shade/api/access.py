@@ -14,7 +14,7 @@ ONESELF = frozenset({"change_password"})
 TURNS = frozenset({"take_turn", "end_turn"})
 """On a crew's phone, whoever's turn it is."""
 WORK = frozenset({
-    "change_pin", "sign_out_device",
+    "change_pin", "sign_out_device", "put_late",
     # the log and what is found at a tree
     "put_entry", "put_entries", "put_checkup", "withdraw_checkup", "look_at_tree", "put_gauge", "put_picture",
     "delete_picture", "put_end", "withdraw_end", "put_place",
@@ -39,7 +39,18 @@ LEADING = frozenset({
     "withdraw_own_act", "put_slack", "propose_modes", "put_modes", "put_let_go", "withdraw_let_go", "put_crew",
     "put_crew_closed", "put_lent", "put_restriction", "put_withdrawn", "put_saving_tasks", "put_prices",
 })  # fmt: skip
-OWNING = frozenset({"get_backup", "post_restore", "list_accounts", "put_account", "reset_password", "get_audit"})
+OWNING = frozenset(
+    {
+        "get_backup",
+        "post_restore",
+        "list_accounts",
+        "put_account",
+        "reset_password",
+        "get_audit",
+        "list_late",
+        "answer_late",
+    }
+)
 LEAST = dict.fromkeys(WORK, TECHNICIAN) | dict.fromkeys(LEADING, LEAD) | dict.fromkeys(OWNING, OWNER)
 NEEDS = {
     TECHNICIAN: "this is for those who work here: ask for it to be shared with you",

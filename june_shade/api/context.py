@@ -7,6 +7,7 @@ import re
 from asyncio import sleep
 from collections.abc import Callable, Iterator
 from typing import Annotated, Any
+from uuid import UUID
 
 from anyio import CapacityLimiter, to_thread
 from anyio.lowlevel import RunVar
@@ -15,7 +16,9 @@ from fastapi.routing import APIRoute
 from starlette.types import Message, Receive, Scope, Send
 
 from june_shade.api import access
+from june_shade.core.errors import InputError
 from june_shade.outside.forecast import WeatherService
+from june_shade.plans.accounts import late
 from june_shade.plans.accounts.known import Known
 from june_shade.plans.accounts.roles import Who
 from june_shade.plans.work import Session, SessionMaker, is_collision, reading, transaction
@@ -75,6 +78,8 @@ READS = frozenset({"GET", "HEAD"})
 
 
 COOKIE = "june_session"
+MADE_UNDER = "june-made-under"
+"""Header: the id of the sign-in under which something was entered that is sent later."""
 AT_THE_DOOR = 2
 """So many are looked up at a time, off the threads and connections of pages and entries."""
 
@@ -102,7 +107,24 @@ async def _who(request: Request) -> Who | None:
     return who
 
 
-known = Depends(_who)
+async def _not_late(request: Request, who: Annotated[Who | None, Depends(_who)]) -> Who | None:
+    """The same, where a phone sends what was entered under an earlier sign-in only if that may still come in."""
+    said = request.headers.get(MADE_UNDER)
+    if said and who is not None and not who.is_open and request.method not in READS:
+        try:
+            made_under = UUID(said)
+        except ValueError:
+            raise InputError("must name a sign-in", MADE_UNDER) from None
+        await to_thread.run_sync(_let_in, request.app.state.sessions, who, made_under, limiter=_at_the_door())
+    return who
+
+
+def _let_in(sessions: SessionMaker, who: Who, made_under: UUID) -> None:
+    with reading(sessions.of(who.organisation_id)) as session:
+        late.check(session, who, made_under)
+
+
+known = Depends(_not_late)
 """Every route rests on this: who may not do what it does comes no further."""
 Asking = Annotated[Who | None, known]
 

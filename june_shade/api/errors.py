@@ -42,6 +42,8 @@ STATUS: dict[type[errors.JuneShadeError], int] = {
     errors.NoRoomError: 507,
     errors.SignInError: 401,
     errors.ForbiddenError: 403,
+    errors.LateError: 403,
+    errors.LateRefusedError: 403,
     errors.TooManyTriesError: 429,
     HeaderError: 422,
     ServiceError: 502,

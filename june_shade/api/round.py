@@ -13,6 +13,7 @@ import time
 from collections.abc import Hashable, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
 from dataclasses import dataclass
+from datetime import timedelta
 from functools import partial
 from hashlib import sha256
 from secrets import token_hex
@@ -61,6 +62,7 @@ class Round:
 
     def __init__(self, sessions: SessionMaker, maker: ThreadPoolExecutor) -> None:
         self._sessions, self._parts = sessions, Kept[Part]()
+        self._ahead = Kept[Part]()
         self._born = token_hex(4)  # after a backup is brought in, stamps of other data may be the same
         self._maker = maker
         self._lock = Lock()
@@ -81,6 +83,23 @@ class Round:
             if self._running is not None and time.monotonic() - self._running[1] < allowed_s:
                 return self._running[0]
             return self._begin()
+
+    def days_ahead(self, session: Session) -> tuple[str, bytes]:
+        """The rounds of the days to come, as they are planned now: a tag of what they rest on, and their bytes."""
+        sites, today = rounds.stamps(session), rounds.head(session)
+        etag = self._etag(sites, today)
+        days = [
+            _whole(
+                today | {"day": today["day"] + timedelta(days=n)},
+                [self._ahead.get((site.id, n), stamp, partial(_part, session, site, n)) for site, stamp in sites],
+            )
+            for n in range(1, rounds.TAKEN_ALONG_DAYS + 1)
+        ]
+        return etag, b"[%s]" % b",".join(days)
+
+    def _etag(self, sites: "Sequence[tuple[Site, Hashable]]", head: dict[str, Any]) -> str:
+        rests_on = [self._born, str(head["day"]), str(head["trees"]), *(f"{site.id}{stamp}" for site, stamp in sites)]
+        return f'"{sha256(" ".join(rests_on).encode()).hexdigest()[:24]}"'
 
     def _begin(self) -> "Future[Made]":
         if self._next is None:
@@ -104,23 +123,11 @@ class Round:
     def _of_now(self, of_s: float, last: Made | None) -> Made:
         with reading(self._sessions) as session:
             sites, head = rounds.stamps(session), rounds.head(session)
-            rests_on = [
-                self._born,
-                str(head["day"]),
-                str(head["trees"]),
-                *(f"{site.id}{stamp}" for site, stamp in sites),
-            ]
-            etag = f'"{sha256(" ".join(rests_on).encode()).hexdigest()[:24]}"'
+            etag = self._etag(sites, head)
             parts = self._of_sites(session, sites) if last is None or last.etag != etag else None
         if last is not None and parts is None:
             return Made(etag, last.plain, last.zipped, of_s)
-        parts = parts or []
-        head |= {
-            "work": rounds.work(part.crew for part in parts),
-            "fills": rounds.fills(one for part in parts for one in part.pours),
-        }
-        whole = json.dumps(head, default=str)[:-1].encode()
-        plain = b'%s,"sites":[%s]}' % (whole, b",".join(part.json for part in parts))
+        plain = _whole(head, parts or [])
         return Made(etag, plain, gzip.compress(plain, ZIP_LEVEL), of_s)
 
     def _of_sites(self, session: Session, sites: Sequence[tuple[Site, Hashable]]) -> "list[Part]":
@@ -149,8 +156,17 @@ class Rounds:
             self.of(sessions.organisation_id).get().result()
 
 
-def _part(session: Session, site: Site) -> Part:
-    found = rounds.round_of_site(session, site)
+def _whole(head: dict[str, Any], parts: Sequence[Part]) -> bytes:
+    """A round as it goes out, from its sites' parts."""
+    told = head | {
+        "work": rounds.work(part.crew for part in parts),
+        "fills": rounds.fills(one for part in parts for one in part.pours),
+    }
+    return b'%s,"sites":[%s]}' % (json.dumps(told, default=str)[:-1].encode(), b",".join(part.json for part in parts))
+
+
+def _part(session: Session, site: Site, ahead_days: int = 0) -> Part:
+    found = rounds.round_of_site(session, site, ahead_days)
     trees = [tree for stop in found["stops"] for tree in stop["trees"]]
     shaped = {e.id: e for e in entries_out(session, [entry for tree in trees for entry in tree["entries"]])}
     for tree in trees:

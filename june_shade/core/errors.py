@@ -58,6 +58,18 @@ class ForbiddenError(JuneShadeError):
     code = "forbidden"
 
 
+class LateError(ForbiddenError):
+    """It was entered on a phone that was signed out meanwhile: it waits there for an owner's yes."""
+
+    code = "late"
+
+
+class LateRefusedError(ForbiddenError):
+    """The same, and an owner said no."""
+
+    code = "late_refused"
+
+
 class TooManyTriesError(JuneShadeError):
     """Too many tries to come in that were wrong. wait_s: after so long the next one is looked at [s]."""
 

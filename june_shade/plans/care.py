@@ -136,9 +136,9 @@ def _frost(session: Session, site: Site, rows: Sequence[store.CareRow]) -> Seaso
     return usual(store.frosts(session, site.station_id), site.latitude_deg < 0)
 
 
-def due_today(session: Session, site: Site) -> list[Due]:
-    """Tasks of a site that are due today or were before."""
-    return of_site(session, site, ahead_days=0)
+def due_by(session: Session, site: Site, ahead_days: int = 0) -> list[Due]:
+    """Tasks of a site that are due by today, or by so many days on."""
+    return of_site(session, site, ahead_days=ahead_days)
 
 
 def facts_of(row: store.CareRow, site: Site, mulch: Sequence[store.MulchDay], frost: Season | None = None) -> Facts:

@@ -1,5 +1,6 @@
 """What is kept, as pages are handed it by use cases: read, never written, by whoever shows it."""
 
+from june_shade.store.account_tables import LateAsk
 from june_shade.store.care_tables import CareAct
 from june_shade.store.crew_tables import Crew
 from june_shade.store.drip_tables import DripLayout, DripProof
@@ -21,6 +22,7 @@ __all__ = [
     "DripLayout",
     "DripProof",
     "Import",
+    "LateAsk",
     "LogEntry",
     "MulchEntry",
     "OwnAct",

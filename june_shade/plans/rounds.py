@@ -3,7 +3,7 @@
 import math
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 from uuid import UUID
 
@@ -21,12 +21,15 @@ from june_shade.plans.choosing.given import Given
 from june_shade.plans.looking import asked
 from june_shade.plans.planting import page as planting_page
 from june_shade.plans.water import SitePlan, remembered, watering
-from june_shade.plans.water.section import section
+from june_shade.plans.water.section import section, section_ahead
 from june_shade.store import choices
 from june_shade.store import trees as store
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.session import Session, SessionMaker, reading
 from june_shade.store.site_tables import Site
+
+TAKEN_ALONG_DAYS = 7
+"""So many days to come a phone without signal can be worked by (common practice: a week is planned at a time)."""
 
 
 def round_of_today(session: Session) -> dict[str, Any]:
@@ -48,7 +51,7 @@ def head(session: Session) -> dict[str, Any]:
 def work(crews: Iterable[dict[str, Any] | None]) -> dict[str, Any] | None:
     """What is left to do at all sites and the hours that there are, None where no crew that has any is to go anywhere.
 
-    crews: of each site as `crew_today` tells it.
+    crews: of each site as `crew_on` tells it.
     """
     found = hands.together(
         (one["id"], one["minutes"], one["has_min"]) for one in crews if one is not None and one["minutes"] > 0
@@ -81,33 +84,82 @@ def _cost(site: Site, entries: list[LogEntry]) -> float | None:
     return load.cost(site.water_price_per_m3, site.hour_price, _litres(entries), hours)
 
 
-def round_of_site(session: Session, site: Site) -> dict[str, Any]:
-    """A site's part of today's round."""
+def round_of_site(session: Session, site: Site, ahead_days: int = 0) -> dict[str, Any]:
+    """A site's part of today's round, or of a day to come as it is planned now: without a log, states unknown."""
+    day = clock.today(session, site.timezone) + timedelta(days=ahead_days)
     blank = {
         "id": site.id, "name": site.name, "zone": site.timezone, "cautions": (), "problem": None, "filled": False,
         "forecast": "fresh", "guessed": 0, "ready": 0, "high_c": None, "day_off": False, "tank_l": site.tank_l,
         "crew": None, "waiting": [], "cost": None, "stops": [],
-        "look_at": [], "dry_by_balance": (), "pours": [], "care": care.due_today(session, site),
-        "plantings": planting_page.due_today(session, site),
+        "look_at": [], "dry_by_balance": (), "pours": [], "care": care.due_by(session, site, ahead_days),
+        "plantings": planting_page.due_by(session, site, day),
     }  # fmt: skip
     try:
         made = remembered.of_site(session, site)
     except JuneShadeError as e:
         return blank | {"problem": e.message}
-    if made is None:
+    if made is None or made.course.today + ahead_days >= len(made.series):
         return blank
-    at = made.course.today
+    at = made.course.today + ahead_days
+    names: dict[UUID | None, str] = {stop.id: stop.name for stop in store.stops(session, [site.id])}
+    entries = {} if ahead_days else _logged(session, site, made)
+    stops = _stops(session, made, at, entries)
+    order = fortnight.driving_order(session, made.today, ahead_days)
+    given = loading.of_day(session, store.sites(session), site)
+    pours = _pours(stops, order, site, given, ahead_days)
+    found = {
+        "cautions": watering.day_cautions(
+            made, care.tender_c(session, site, day), traffic=site.traffic, ahead_days=ahead_days
+        ),
+        "filled": made.filled,
+        "forecast": forecast.standing(session, site.station, made.series, made.today),
+        "guessed": sum(row.opening == "guessed" for row in made.rows),
+        "high_c": float(made.series.tmax_c[at]),
+        "day_off": day.weekday() not in site.working_days,
+        "crew": crew_on(session, site, made, given, ahead_days),
+        "pours": pours,
+        "stops": [
+            {"name": names.get(key), "trees": trees, "position": order.get(key or site.id)}
+            for key, trees in stops.items()
+        ],
+    }
+    return blank | found | ({} if ahead_days else _only_today(session, site, made, entries, names))
+
+
+def _logged(session: Session, site: Site, made: SitePlan) -> dict[UUID, list[LogEntry]]:
     entries: dict[UUID, list[LogEntry]] = {}
     for entry in log.on_day(session, site.id, made.today):
         entries.setdefault(entry.tree_id, []).append(entry)
-    names: dict[UUID | None, str] = {stop.id: stop.name for stop in store.stops(session, [site.id])}
+    return entries
+
+
+def _only_today(
+    session: Session, site: Site, made: SitePlan, entries: dict[UUID, list[LogEntry]], names: dict[UUID | None, str]
+) -> dict[str, Any]:  # fmt: skip
+    """What is told of no day but the one that it is."""
+    at = made.course.today
+    ready = (made.plan.ready == at) & (made.plan.visit != at) & (made.plan.due != at) & ~made.course.poured_today
+    return {
+        "ready": int(np.sum(ready)),
+        "waiting": waiting(session, made, names),
+        "look_at": asked.of_site(session, made, {key for key, logged in entries.items() if _felt(logged)}),
+        "cost": _cost(site, [entry for logged in entries.values() for entry in logged]),
+        "dry_by_balance": _dry_by_balance(made),
+    }
+
+
+def _stops(
+    session: Session, made: SitePlan, at: int, entries: dict[UUID, list[LogEntry]]
+) -> dict[UUID | None, list[dict[str, Any]]]:  # fmt: skip
+    """The trees that are watered on a day of the course, or were, by stop."""
+    is_today = at == made.course.today
     stops: dict[UUID | None, list[dict[str, Any]]] = {}
     for i, row in enumerate(made.rows):
-        due = made.plan.visit[i] == at
+        due = bool(made.plan.visit[i] == at if is_today else made.plan.visit_gross_l[at, i] > 0)
         logged = entries.get(row.id, [])
         if not due and not logged:
             continue
-        coming = watering.next_of(made, i) if due else None
+        coming = watering.next_of(made, i, at) if due else None
         skipped = any(entry.kind == "skip" for entry in logged)
         stops.setdefault(row.stop_id, []).append(
             {
@@ -115,36 +167,16 @@ def round_of_site(session: Session, site: Site) -> dict[str, Any]:
                 "latitude_deg": row.latitude_deg, "longitude_deg": row.longitude_deg,
                 "note_for_crew": row.note_for_crew, "common": row.common, "method": row.method,
                 "emitter_count": row.emitter_count,
-                "emitter_flow_l_per_h": row.emitter_flow_l_per_h, "next": coming, "section": section(made, i),
+                "emitter_flow_l_per_h": row.emitter_flow_l_per_h, "next": coming,
+                "section": section(made, i) if is_today else section_ahead(made, i),
                 "entries": logged, "skipped": skipped,
                 "pours_l": _litres(logged) if coming is None or skipped else coming.largest_l,
-                "line": watering.line_of(session, made, i) if due else None,
-                "without_ks": float(made.plan.today_ks[i]), "without_dryness": float(made.plan.today_dryness[i]),
+                "line": watering.line_of(session, made, i, at) if due else None,
+                "without_ks": float(made.plan.today_ks[i]) if is_today else None,
+                "without_dryness": float(made.plan.today_dryness[i]) if is_today else None,
             }
         )  # fmt: skip
-    order = fortnight.driving_order(session, made.today)
-    given = loading.of_day(session, store.sites(session), site)
-    pours = _pours(stops, order, site, given)
-    ready = (made.plan.ready == at) & (made.plan.visit != at) & (made.plan.due != at) & ~made.course.poured_today
-    return blank | {
-        "cautions": watering.day_cautions(made, care.tender_c(session, site, made.today), traffic=site.traffic),
-        "filled": made.filled,
-        "forecast": forecast.standing(session, site.station, made.series, made.today),
-        "guessed": sum(row.opening == "guessed" for row in made.rows),
-        "ready": int(np.sum(ready)),
-        "high_c": float(made.series.tmax_c[at]),
-        "day_off": made.today.weekday() not in site.working_days,
-        "crew": crew_today(session, site, made, given),
-        "waiting": waiting(session, made, names),
-        "look_at": asked.of_site(session, made, {key for key, logged in entries.items() if _felt(logged)}),
-        "cost": _cost(site, [entry for logged in entries.values() for entry in logged]),
-        "dry_by_balance": _dry_by_balance(made),
-        "pours": pours,
-        "stops": [
-            {"name": names.get(key), "trees": trees, "position": order.get(key or site.id)}
-            for key, trees in stops.items()
-        ],
-    }
+    return stops
 
 
 @dataclass(frozen=True, slots=True)
@@ -160,9 +192,9 @@ class Pours:
 
 
 def _pours(
-    stops: dict[UUID | None, list[dict[str, Any]]], order: dict[UUID, int], site: Site, given: Given
+    stops: dict[UUID | None, list[dict[str, Any]]], order: dict[UUID, int], site: Site, given: Given, ahead_days: int
 ) -> list[Pours]:  # fmt: skip
-    crew = given.crews[given.crew_on(site.id, given.first_day)]
+    crew = given.crews[given.crew_on(site.id, given.days[ahead_days])]
     found = [
         Pours(crew.id, crew.tank_l, order.get(key or site.id), tree["id"], tree.pop("pours_l"))
         for key, trees in stops.items() for tree in trees
@@ -180,11 +212,12 @@ def fills(pours: Iterable[Pours]) -> list[UUID]:
     return [one.tree_id for one in rows if tanks.setdefault(one.crew_id, load.Tank(one.holds_l)).pour(one.litres)]
 
 
-def crew_today(session: Session, site: Site, made: SitePlan, given: Given) -> dict[str, Any]:
-    """Who waters a site today: minutes that are left to do there, and those of the whole day, None without a limit."""
-    crew = given.crew_on(site.id, given.first_day)
-    minutes = float(crews_ahead.crew_minutes(session, given, [(site, made)])[crew, 0])
-    has = given.has[crew][0].minutes
+def crew_on(session: Session, site: Site, made: SitePlan, given: Given, ahead_days: int = 0) -> dict[str, Any]:
+    """Who waters a site today or on a day to come: minutes that are left to do there, and those of the whole day, None
+    without a limit."""
+    crew = given.crew_on(site.id, given.days[ahead_days])
+    minutes = float(crews_ahead.crew_minutes(session, given, [(site, made)])[crew, ahead_days])
+    has = given.has[crew][ahead_days].minutes
     return {
         "id": given.crews[crew].id, "name": given.crews[crew].name, "of_site": given.crews[crew].of_site,
         "minutes": minutes, "has_min": None if np.isinf(has) else has,

@@ -4,7 +4,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID, uuid4
 
-from sqlalchemy import CheckConstraint, ForeignKey, Index, func, text
+from sqlalchemy import CheckConstraint, ForeignKey, Index, false, func, text
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
@@ -58,6 +58,28 @@ class Device(Owned):
     seen_at: Mapped[datetime]
     turn_ends_at: Mapped[datetime | None]
     signed_out_at: Mapped[datetime | None]
+    signed_out_elsewhere: Mapped[bool] = mapped_column(default=False, server_default=false())
+
+
+class LateAsk(Owned):
+    """What a phone that was signed out from elsewhere has still to send, and whether an owner lets it: items as the
+    phone tells them. name: the phone's; said: yes or no, NULL = nobody looked yet."""
+
+    __tablename__ = "late_ask"
+    __table_args__ = (
+        one_of("said", ("yes", "no")),
+        CheckConstraint("num_nulls(said, said_at, said_by) IN (0, 3)", name="said_by_whom"),
+    )
+
+    id: Mapped[UUID] = mapped_column(primary_key=True, default=uuid4)
+    device_id: Mapped[UUID] = mapped_column(ForeignKey("device.id"), unique=True)
+    name: Mapped[str]
+    items: Mapped[list[dict[str, Any]]] = mapped_column(JSONB)
+    asked_at: Mapped[datetime]
+    asked_by: Mapped[UUID] = mapped_column(ForeignKey("account.id"))
+    said: Mapped[str | None]
+    said_at: Mapped[datetime | None]
+    said_by: Mapped[UUID | None] = mapped_column(ForeignKey("account.id"))
 
 
 class SignInTry(Base):

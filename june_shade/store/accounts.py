@@ -9,7 +9,7 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, undefer
 
 from june_shade.store import known
-from june_shade.store.account_tables import OWNER, Account, AuditEntry, Device, SignInTry
+from june_shade.store.account_tables import OWNER, Account, AuditEntry, Device, LateAsk, SignInTry
 from june_shade.store.log_tables import Person
 from june_shade.store.organisation_tables import Organisation
 from june_shade.store.session import ALL, account_of, is_of, organisation_of
@@ -72,7 +72,17 @@ def sign_out_all(session: Session, account_id: UUID, at: datetime, but: UUID | N
     if but is not None:
         theirs.append(Device.id != but)
     session.execute(update(Device).where(*theirs, Device.shared).values(account_id=None, turn_ends_at=None))
-    session.execute(update(Device).where(*theirs, ~Device.shared).values(signed_out_at=at))
+    session.execute(update(Device).where(*theirs, ~Device.shared).values(signed_out_at=at, signed_out_elsewhere=True))
+
+
+def late_ask(session: Session, device_id: UUID) -> LateAsk | None:
+    """What a signed-out device asks to send, if it does."""
+    return session.scalars(select(LateAsk).where(LateAsk.device_id == device_id)).first()
+
+
+def late_asks(session: Session) -> Sequence[LateAsk]:
+    """Every such question that nobody answered yet, the oldest first."""
+    return session.scalars(select(LateAsk).where(LateAsk.said.is_(None)).order_by(LateAsk.asked_at)).all()
 
 
 def tries(session: Session, keys: Sequence[str]) -> dict[str, SignInTry]:

@@ -8,7 +8,7 @@ from uuid import UUID
 from sqlalchemy import event, insert, inspect
 from sqlalchemy.orm import Session, UOWTransaction
 
-from june_shade.store.account_tables import Account, AuditEntry
+from june_shade.store.account_tables import Account, AuditEntry, LateAsk
 from june_shade.store.base import Base
 from june_shade.store.crew_tables import Crew
 from june_shade.store.limit_tables import Restriction
@@ -19,12 +19,26 @@ from june_shade.store.site_tables import Line, Site, Stop
 from june_shade.store.tree_tables import Plant, StockSize, Tree
 from june_shade.store.weather_tables import Station
 
-SETTINGS = (Organisation, Account, Site, Station, Stop, Line, Plant, StockSize, Crew, Restriction, Person, Tree)
-ENTERED_ELSEWHERE = (Tree, Person, StockSize)
+SETTINGS = (
+    Organisation,
+    Account,
+    Site,
+    Station,
+    Stop,
+    Line,
+    Plant,
+    StockSize,
+    Crew,
+    Restriction,
+    Person,
+    Tree,
+    LateAsk,
+)
+ENTERED_ELSEWHERE = (Tree, Person, StockSize, LateAsk)
 """Rows that come in by the thousand, or by themselves: only what changes of them is noted."""
 COUNTERS = frozenset({
     "version", "revision", "wants_revision", "grown_on", "forecast_fetched_at", "forecast_failed_at", "forecast_error",
-    "forecast_made_up", "organisation_id", "id", "seen_at",
+    "forecast_made_up", "organisation_id", "id", "seen_at", "said_at", "said_by", "items", "asked_at",
 })  # fmt: skip
 SECRET = frozenset({"password_hash", "pin_hash"})
 LONGEST = 200

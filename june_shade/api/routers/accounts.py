@@ -1,7 +1,7 @@
 """Coming in and going out, people and what they may, their devices, who changed settings."""
 
 import re
-from typing import Annotated
+from typing import Annotated, Literal
 from uuid import UUID
 
 from fastapi import APIRouter, Query, Request, Response
@@ -13,6 +13,8 @@ from june_shade.api.schemas.accounts import (
     AuditOut,
     DeviceOut,
     Founding,
+    LateIn,
+    LateOut,
     Me,
     Member,
     PasswordChange,
@@ -24,9 +26,10 @@ from june_shade.api.schemas.accounts import (
 )
 from june_shade.core.errors import ConflictError
 from june_shade.demo import people as demo
-from june_shade.plans.accounts import people, signing
+from june_shade.plans.accounts import late, people, signing
 from june_shade.plans.accounts.people import Shown
 from june_shade.plans.accounts.roles import Who
+from june_shade.plans.records import LateAsk
 from june_shade.plans.work import Session, transaction
 
 router = APIRouter(prefix="/api", tags=["accounts"], route_class=Retried)
@@ -45,11 +48,11 @@ def get_session(session: Reading, who: Asking, config: Config) -> SessionOut:
     """Who is signed in here; on a crew's phone, who may take a turn; in the demo, who may be tried."""
     tries = [Tried.model_validate(one) for one in demo.PEOPLE] if config.demo and (who is None) else []
     if who is None:
-        return SessionOut(is_open=False, organisation=None, me=None, shared=False, crew=[], tries=tries)
+        return SessionOut(is_open=False, organisation=None, me=None, device_id=None, shared=False, crew=[], tries=tries)
     crew = [Member(account_id=one, name=name) for one, name in signing.crew_of(session)] if who.shared else []
     return SessionOut(
-        is_open=who.is_open, organisation=signing.organisation_name(session), me=_me(session, who), shared=who.shared,
-        crew=crew, tries=tries,
+        is_open=who.is_open, organisation=signing.organisation_name(session), me=_me(session, who),
+        device_id=who.device_id, shared=who.shared, crew=crew, tries=tries,
     )  # fmt: skip
 
 
@@ -163,6 +166,30 @@ def list_devices(session: Reading, who: Acting) -> list[DeviceOut]:
 def sign_out_device(session: Db, who: Acting, device_id: UUID) -> None:
     """Sign a device out, wherever it is."""
     signing.sign_out(session, who, device_id)
+
+
+@router.put("/devices/{device_id}/late")
+def put_late(session: Db, who: Acting, device_id: UUID, body: LateIn) -> LateOut:
+    """Ask the owners to let in what a phone holds that was signed out meanwhile."""
+    return _late(session, late.ask(session, who, device_id, body.model_dump(mode="json")["items"]))
+
+
+@router.get("/late")
+def list_late(session: Reading) -> list[LateOut]:
+    """What waits for an owner's yes."""
+    return [_late(session, row) for row in late.open_asks(session)]
+
+
+@router.put("/devices/{device_id}/late/{said}")
+def answer_late(session: Db, who: Acting, device_id: UUID, said: Literal["yes", "no"]) -> LateOut:
+    """Let it in, or not."""
+    return _late(session, late.answer(session, who, device_id, said))
+
+
+def _late(session: Session, row: LateAsk) -> LateOut:
+    names = {one.account.id: one.name for one in people.accounts(session)}
+    own = {name: getattr(row, name) for name in ("device_id", "name", "asked_at", "items", "said")}
+    return LateOut.model_validate(own | {"person": names.get(row.asked_by)})
 
 
 @router.get("/audit")

@@ -6,7 +6,7 @@ from uuid import UUID
 
 from fastapi import APIRouter, Query, Request, Response
 
-from june_shade.api.context import Acting, Db, Retried
+from june_shade.api.context import Acting, Db, Reading, Retried
 from june_shade.api.round import older_s
 from june_shade.api.routers.shape import entries_out
 from june_shade.api.schemas.log import BatchIn, EntryIn, EntryOut, RoundOut
@@ -54,3 +54,16 @@ async def get_today(request: Request, who: Acting) -> Response:
     zipped = "gzip" in request.headers.get("accept-encoding", "")
     headers |= {"Vary": "Accept-Encoding"} | ({"Content-Encoding": "gzip"} if zipped else {})
     return Response(made.zipped if zipped else made.plain, media_type="application/json", headers=headers)
+
+
+@router.get(
+    "/today/ahead", response_model=list[RoundOut], responses={304: {"description": "The days are as they were."}}
+)
+def get_days_ahead(request: Request, session: Reading, who: Acting) -> Response:
+    """The rounds of the next seven days as they are planned now, for a phone that will have no signal. Unchanged since
+    its ETag: 304."""
+    etag, days = request.app.state.rounds.of(who.organisation_id).days_ahead(session)
+    headers = {"ETag": etag, "Cache-Control": "private, no-cache"}
+    if request.headers.get("if-none-match") == etag:
+        return Response(status_code=304, headers=headers)
+    return Response(days, media_type="application/json", headers=headers)

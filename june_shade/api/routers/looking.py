@@ -9,13 +9,18 @@ from june_shade.api.routers.shape import tree_out
 from june_shade.api.schemas.looking import (
     ChecksPage,
     CheckupIn,
+    CheckupKnown,
     CheckupLook,
     CheckupOut,
+    CheckupRule,
     FindingsIn,
     RowOut,
     ThirstIn,
     ThirstOut,
 )
+from june_shade.core.care.calendar import OF_CHECKUPS
+from june_shade.core.looking import checkup
+from june_shade.core.looking.table import ACTS, BY_THE_PROGRAM, TRUNK, WATERINGS, table
 from june_shade.plans import kinds
 from june_shade.plans.looking import checks, rows, thirst
 from june_shade.plans.looking.checks import NewCheckup
@@ -48,6 +53,35 @@ def get_checks(session: Db, tree_id: UUID) -> ChecksPage:
     return ChecksPage.model_validate(found | {
         "tree": tree_out(found["tree"]), "checkups": [_checkup(row, names) for row in found["checkups"]],
         "accepted": None if accepted is None else _answer(accepted),
+    })  # fmt: skip
+
+
+@router.get("/checkup-rule")
+def get_checkup_rule() -> CheckupRule:
+    """What the check-up's rule rests on: the program's own, the same for all."""
+    known = table()
+    return CheckupRule.model_validate({
+        "causes": known.causes, "prior": known.prior, "look_again_days": known.look_again_days.astype(int),
+        "acts": ACTS, "waterings": [act for act in ACTS if act in WATERINGS], "loss": known.loss.tolist(),
+        "findings": [
+            {"finding": one.name, "answers": one.answers, "likelihood": one.likelihood.tolist(), "minutes": one.minutes}
+            for one in known.findings.values()
+        ],
+        "trunk": TRUNK, "by_the_program": sorted(BY_THE_PROGRAM), "of_leaves": sorted(checks.OF_LEAVES),
+        "sure": checkup.SURE, "groups": checkup.GROUPS, "catch": checkup.CATCH, "enough_days": checkup.ENOUGH_DAYS,
+        "decimals": checkup.SAME, "fine_decimals": checkup.EQUAL,
+        "seen": [{"finding": f, "answer": a, "action": action} for (f, a), action in checkup.SEEN.items()],
+        "by_verdict": checkup.BY_VERDICT, "look_again": checkup.LOOK_AGAIN,
+        "after_water_days": checkup.AFTER_WATER, "after_stop_days": checkup.AFTER_STOP, "tasks": sorted(OF_CHECKUPS),
+    })  # fmt: skip
+
+
+@router.get("/trees/{tree_id}/checkup")
+def get_checkup_known(session: Reading, tree_id: UUID) -> CheckupKnown:
+    """What the program knows of a tree by itself, for a check-up without signal."""
+    today, own = checks.known_of(session, tree_id)
+    return CheckupKnown.model_validate({
+        "today": today, "own": own.findings, "in_leaf": own.in_leaf, "dead_before": own.dead_before,
     })  # fmt: skip
 
 

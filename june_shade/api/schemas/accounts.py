@@ -4,9 +4,9 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from pydantic import Field, StringConstraints
+from pydantic import AwareDatetime, Field, StringConstraints
 
-from june_shade.api.schemas.common import In, Name, Out
+from june_shade.api.schemas.common import In, Name, Note, Out
 from june_shade.plans.accounts.secrets import LONGEST
 
 Role = Literal["owner", "lead", "technician"]
@@ -87,6 +87,9 @@ class SessionOut(Out):
     is_open: bool = Field(description="There are no accounts: whoever sits here may do everything.")
     organisation: str | None
     me: Me | None
+    device_id: UUID | None = Field(
+        description="This sign-in's own id: what is entered under it says so when it is sent later."
+    )
     shared: bool = Field(description="This is a crew's phone.")
     crew: list[Member] = Field(description="On a crew's phone: who may take a turn.")
     tries: list[Tried] = Field(description="In the demo: who may be tried.")
@@ -126,6 +129,30 @@ class DeviceOut(Out):
     here: bool = Field(description="It is the one that asks.")
     signed_in_at: datetime
     seen_at: datetime
+
+
+class LateItem(In):
+    """One thing that a signed-out phone has still to send, in the phone's words."""
+
+    words: Note
+    made_at: AwareDatetime
+
+
+class LateIn(In):
+    """What a phone holds that was signed out meanwhile."""
+
+    items: Annotated[list[LateItem], Field(min_length=1, max_length=500)]
+
+
+class LateOut(Out):
+    """What a phone holds that was signed out meanwhile, and what an owner said of it."""
+
+    device_id: UUID
+    name: str
+    person: str | None
+    asked_at: datetime
+    items: list[LateItem]
+    said: Literal["yes", "no"] | None
 
 
 class AuditOut(Out):

@@ -148,8 +148,12 @@ class RoundTree(Out):
     line: LineOut | None = Field(description="The valve it shares with others, where it wants water today.")
     entries: list[EntryOut] = Field(description="Logged today, standing.")
     skipped: bool = Field(description="Passed over today, with a reason in its entries.")
-    without_ks: float = Field(description="Share of its demand the tree still drinks today if it gets nothing more.")
-    without_dryness: float = Field(description="Dryness at the day's end if it gets nothing more.")
+    without_ks: float | None = Field(
+        description="Share of its demand the tree still drinks today if it gets nothing more; null on a day to come."
+    )
+    without_dryness: float | None = Field(
+        description="Dryness at the day's end if it gets nothing more; null on a day to come."
+    )
 
 
 class RoundStop(Out):

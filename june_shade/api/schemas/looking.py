@@ -77,6 +77,59 @@ class CheckupLook(Out):
     in_leaf: bool
 
 
+class RuleFinding(Out):
+    """A question of the check-up: its answers, how likely each is under each cause."""
+
+    finding: Finding
+    answers: list[str]
+    likelihood: list[list[float]] = Field(description="By answer, then by cause.")
+    minutes: float = quantity("min", "That it takes")
+
+
+class ActedOn(Out):
+    """What is acted on at once where it was found."""
+
+    finding: Finding
+    answer: str
+    action: Action
+
+
+class CheckupRule(Out):
+    """Everything that the check-up's rule rests on, so that a phone without signal can go by it too."""
+
+    causes: list[CauseWord]
+    prior: list[float] = Field(description="By cause.")
+    look_again_days: list[int] = Field(description="By cause.")
+    acts: list[WaterAct] = Field(description="Of two that lose as much the first one.")
+    waterings: list[WaterAct]
+    loss: list[list[float]] = Field(description="Days of growth, by act, then by cause.")
+    findings: list[RuleFinding]
+    trunk: list[str] = Field(description="Answers of `trunk`, which tells no cause.")
+    by_the_program: list[Finding] = Field(description="Findings that nobody is asked.")
+    of_leaves: list[Finding] = Field(description="Not asked out of leaf season.")
+    sure: float = Field(description="From this probability on a cause, or a group, is the verdict.")
+    groups: dict[Verdict, list[CauseWord]]
+    catch: float = Field(description="From this probability of a poor delivery on it is measured.")
+    enough_days: float = quantity("d", "A test that saves less growth changes nothing that is done")
+    decimals: int = Field(description="To which tests are compared.")
+    fine_decimals: int = Field(description="To which causes and acts are compared.")
+    seen: list[ActedOn]
+    by_verdict: dict[Verdict, list[Action]]
+    look_again: dict[Verdict, int] = Field(description="Days, where a verdict has its own.")
+    after_water_days: int
+    after_stop_days: int
+    tasks: list[Action] = Field(description="What can be kept as a dated task.")
+
+
+class CheckupKnown(Out):
+    """What the program knows of a tree by itself before anyone looks at it."""
+
+    today: date
+    own: dict[Finding, str]
+    in_leaf: bool
+    dead_before: bool = Field(description="An earlier look, 14 or more days ago in leaf season, called it dead.")
+
+
 class CheckupIn(In):
     """A check-up that is kept, under the id that the client made."""
 

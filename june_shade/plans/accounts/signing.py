@@ -123,7 +123,8 @@ def sign_out(session: Session, who: Who, device_id: UUID) -> None:
     mine = row is not None and who.account_id is not None and who.account_id in (row.account_id, row.set_up_by)
     if row is None or not (mine or row.id == who.device_id or who.may("owner")):
         raise ConflictError("there is no such device", "device_id")
-    row.signed_out_at = row.signed_out_at or now()
+    if row.signed_out_at is None:
+        row.signed_out_at, row.signed_out_elsewhere = now(), row.id != who.device_id
     known.changed(session)
 
 

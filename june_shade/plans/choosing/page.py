@@ -85,13 +85,17 @@ def standing(session: Session) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def driving_order(session: Session, today: date) -> dict[UUID, int]:
-    """Where each stop comes on its crew's way today, by the stop's id or, for trees without one, the site's."""
+def driving_order(session: Session, today: date, ahead_days: int = 0) -> dict[UUID, int]:
+    """Where each stop comes on its crew's way today or on a day to come, by its id or, for trees without one, the
+    site's."""
     plan = store.standing(session)
     if plan is None or plan.first_day != today:
         return {}
     return {
-        UUID(key): n for one in plan.told.get("routes", ()) if one["day"] == 0 for n, key in enumerate(one["stops"])
+        UUID(key): n
+        for one in plan.told.get("routes", ())
+        if one["day"] == ahead_days
+        for n, key in enumerate(one["stops"])
     }
 
 

@@ -58,6 +58,13 @@ def look(session: Session, tree_id: UUID, findings: Mapping[str, str]) -> Looked
     return _looked(findings, known(session, tree, plan_of(session, tree), today), today, felt)
 
 
+def known_of(session: Session, tree_id: UUID) -> tuple[date, Known]:
+    """The tree's day, and what the program knows of it by itself."""
+    tree = register.tree(session, tree_id)
+    today = clock.today(session, tree.site.timezone)
+    return today, known(session, tree, plan_of(session, tree), today)
+
+
 def _felt_by(session: Session, tree: Tree, moment: datetime) -> dict[str, str]:
     """What was felt at a tree at this moment already, as answers: nobody is asked twice, and it counts once."""
     found: dict[str, str] = {}

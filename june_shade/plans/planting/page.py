@@ -1,6 +1,7 @@
 """What the Planting pages show: a batch that is to come or stands; how one tree was planted. Values only, in SI."""
 
 from collections.abc import Mapping
+from datetime import date
 from types import SimpleNamespace
 from typing import Any
 from uuid import UUID
@@ -55,10 +56,9 @@ def site_rows(session: Session, site_id: UUID) -> list[dict[str, Any]]:
     ]  # fmt: skip
 
 
-def due_today(session: Session, site: Site) -> list[dict[str, Any]]:
-    """A site's plantings that are planned for today or were before, and are not in the ground yet."""
-    today = clock.today(session, site.timezone)
-    return [row for row in site_rows(session, site.id) if row["planted_on"] is None and row["planned_on"] <= today]
+def due_by(session: Session, site: Site, day: date) -> list[dict[str, Any]]:
+    """A site's plantings that are planned for a day or were before, and are not in the ground yet."""
+    return [row for row in site_rows(session, site.id) if row["planted_on"] is None and row["planned_on"] <= day]
 
 
 def tree_page(session: Session, tree_id: UUID, choice: Mapping[str, Any] | None = None,

@@ -1,6 +1,6 @@
 """The cutaway of a tree as it stands today: its ball, ring and roots, what they hold, in one word how it stands."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 
 import numpy as np
@@ -88,6 +88,12 @@ def section(made: SitePlan, i: int) -> Section:
         reach=float(g.reach[i]),
         state=state_of(made, i),
     )
+
+
+def section_ahead(made: SitePlan, i: int) -> Section:
+    """The cutaway of tree i on a day to come on which it gets water: what it holds by then is not known."""
+    now = section(made, i)
+    return replace(now, ball_available_l=None, ring_available_l=None, far_available_l=None, state="due")
 
 
 def state_of(made: SitePlan, i: int) -> str:

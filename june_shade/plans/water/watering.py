@@ -68,9 +68,10 @@ def advice_of(made: SitePlan, i: int) -> Advice:
     return Advice(reach, widen, narrow, litres)
 
 
-def next_of(made: SitePlan, i: int) -> Next | None:
-    """The next watering of tree i, None where none is planned within the plan's days."""
-    plan, day = made.plan, int(made.plan.visit[i])
+def next_of(made: SitePlan, i: int, on: int | None = None) -> Next | None:
+    """The next watering of tree i, or the one on a day of the course; None where none is planned within the plan's
+    days."""
+    plan, day = made.plan, int(made.plan.visit[i]) if on is None else on
     if day < 0:
         return None
     visit: Visit = water.visit_on(made, i, day)
@@ -124,12 +125,16 @@ def drip_flags(made: SitePlan, i: int) -> tuple[str, ...]:
     return tuple(dict.fromkeys((["dry_ball"] if made.plan.findings.dry_ball[i] else []) + stored))
 
 
-def day_cautions(made: SitePlan, tender_c: float | None = None, *, traffic: bool = False) -> tuple[str, ...]:
-    """Cautions for today at a site. tender_c: from here down frost hurts a young tree there [degC], None = none.
+def day_cautions(
+    made: SitePlan, tender_c: float | None = None, *, traffic: bool = False, ahead_days: int = 0
+) -> tuple[str, ...]:
+    """Cautions for today at a site, or for a day to come. tender_c: from here down frost hurts a young tree there
+    [degC], None = none.
 
     traffic: the work is beside moving traffic.
     """
-    known, at = made.known, made.known.index(made.today)
+    known = made.known
+    at = min(known.index(made.today) + ahead_days, len(known) - 1)
     methods = {how.method for how in made.deliveries}
     coming = min(at + 1, len(known) - 1)
     tonight_c = float(2 * known.tmean_c[coming] - known.tmax_c[coming])
@@ -172,22 +177,22 @@ class Reservoir:
     reserve_days: int | None
 
 
-def line_of(session: Session, made: SitePlan, i: int) -> LineRun | None:
-    """The line tree i shares, None where it has its own."""
+def line_of(session: Session, made: SitePlan, i: int, on: int | None = None) -> LineRun | None:
+    """The line tree i shares and its next run, or the one on a day of the course; None where it has its own."""
     lines = made.pouring.line
     if lines is None or not made.on_a_line(i):
         return None
     name = made.remembered.get(("name", int(lines[i]), 0))
     if name is None:
         name = made.remembered[("name", int(lines[i]), 0)] = session.get_one(Line, made.rows[i].line_id).name
-    neediest, day = int(made.plan.neediest[i]), int(made.plan.visit[i])
+    neediest, day = int(made.plan.neediest[i]), int(made.plan.visit[i]) if on is None else on
     run = water.visit_on(made, i, day).metric.run_min if day >= 0 else None
     tag = made.rows[neediest].tag if neediest >= 0 else None
     key = "shares", int(lines[i]), day
     if key not in made.remembered:
-        on = np.flatnonzero((lines == lines[i]) & (made.plan.visit_gross_l[day] > 0)) if day >= 0 else ()
+        of = np.flatnonzero((lines == lines[i]) & (made.plan.visit_gross_l[day] > 0)) if day >= 0 else ()
         made.remembered[key] = tuple(
-            LineShare(made.rows[k].id, made.rows[k].tag, water.visit_on(made, int(k), day).metric.litres) for k in on
+            LineShare(made.rows[k].id, made.rows[k].tag, water.visit_on(made, int(k), day).metric.litres) for k in of
         )
     shares: tuple[LineShare, ...] = made.remembered[key]
     return LineRun(name, int(np.sum(lines == lines[i])), tag, run, float(made.plan.own_gross_l[i]), shares)

@@ -387,6 +387,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/checkup-rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Checkup Rule
+         * @description What the check-up's rule rests on: the program's own, the same for all.
+         */
+        get: operations["get_checkup_rule"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/checkups/{checkup_id}": {
         parameters: {
             query?: never;
@@ -584,6 +604,46 @@ export interface paths {
          */
         get: operations["list_devices"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{device_id}/late": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Late
+         * @description Ask the owners to let in what a phone holds that was signed out meanwhile.
+         */
+        put: operations["put_late"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{device_id}/late/{said}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Answer Late
+         * @description Let it in, or not.
+         */
+        put: operations["answer_late"];
         post?: never;
         delete?: never;
         options?: never;
@@ -909,6 +969,26 @@ export interface paths {
          * @description Take an import back whole, in the background; `problem` says why not where trees were worked on since.
          */
         post: operations["undo_import"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/late": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Late
+         * @description What waits for an owner's yes.
+         */
+        get: operations["list_late"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2620,6 +2700,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/today/ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Days Ahead
+         * @description The rounds of the next seven days as they are planned now, for a phone that will have no signal. Unchanged since
+         *     its ETag: 304.
+         */
+        get: operations["get_days_ahead"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/tree-ends/{end_id}": {
         parameters: {
             query?: never;
@@ -2820,6 +2921,26 @@ export interface paths {
          * @description The Checks page of a tree: what was felt, what it says, check-ups.
          */
         get: operations["get_checks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/checkup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Checkup Known
+         * @description What the program knows of a tree by itself, for a check-up without signal.
+         */
+        get: operations["get_checkup_known"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3423,6 +3544,24 @@ export interface components {
             tree_id: string | null;
             /** Withdrawn */
             withdrawn: boolean;
+        };
+        /**
+         * ActedOn
+         * @description What is acted on at once where it was found.
+         */
+        ActedOn: {
+            /**
+             * Action
+             * @enum {string}
+             */
+            action: "water_now" | "water_on_ball" | "stop_water" | "look_again_before_removal" | "remove_and_replant" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "catch_test" | "flush_salts" | "shade_and_mulch" | "wait" | "identify_pest" | "look_further";
+            /** Answer */
+            answer: string;
+            /**
+             * Finding
+             * @enum {string}
+             */
+            finding: "ball_feel" | "ring_feel" | "leaf" | "overnight" | "flare" | "circling" | "bark_base" | "push" | "scratch" | "row" | "smell" | "crust" | "place" | "trunk" | "plan_says" | "first_year";
         };
         /**
          * Advice
@@ -4233,6 +4372,28 @@ export interface components {
             tree_id: string;
         };
         /**
+         * CheckupKnown
+         * @description What the program knows of a tree by itself before anyone looks at it.
+         */
+        CheckupKnown: {
+            /**
+             * Dead Before
+             * @description An earlier look, 14 or more days ago in leaf season, called it dead.
+             */
+            dead_before: boolean;
+            /** In Leaf */
+            in_leaf: boolean;
+            /** Own */
+            own: {
+                [key: string]: string;
+            };
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+        };
+        /**
          * CheckupLook
          * @description What a check-up says so far.
          */
@@ -4342,6 +4503,104 @@ export interface components {
             water_act: ("carry_on" | "water_now" | "water_on_ball" | "stop_water") | null;
             /** Withdrawn */
             withdrawn: boolean;
+        };
+        /**
+         * CheckupRule
+         * @description Everything that the check-up's rule rests on, so that a phone without signal can go by it too.
+         */
+        CheckupRule: {
+            /**
+             * Acts
+             * @description Of two that lose as much the first one.
+             */
+            acts: ("carry_on" | "water_now" | "water_on_ball" | "stop_water")[];
+            /** After Stop Days */
+            after_stop_days: number;
+            /** After Water Days */
+            after_water_days: number;
+            /**
+             * By The Program
+             * @description Findings that nobody is asked.
+             */
+            by_the_program: ("ball_feel" | "ring_feel" | "leaf" | "overnight" | "flare" | "circling" | "bark_base" | "push" | "scratch" | "row" | "smell" | "crust" | "place" | "trunk" | "plan_says" | "first_year")[];
+            /** By Verdict */
+            by_verdict: {
+                [key: string]: ("water_now" | "water_on_ball" | "stop_water" | "look_again_before_removal" | "remove_and_replant" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "catch_test" | "flush_salts" | "shade_and_mulch" | "wait" | "identify_pest" | "look_further")[];
+            };
+            /**
+             * Catch
+             * @description From this probability of a poor delivery on it is measured.
+             */
+            catch: number;
+            /** Causes */
+            causes: ("sound" | "dry" | "dry_ball" | "wet" | "deep" | "girdled" | "rot" | "delivery" | "salt" | "heat" | "shock" | "loose" | "pest")[];
+            /**
+             * Decimals
+             * @description To which tests are compared.
+             */
+            decimals: number;
+            /**
+             * Enough Days
+             * @description A test that saves less growth changes nothing that is done [d]
+             */
+            enough_days: number;
+            /** Findings */
+            findings: components["schemas"]["RuleFinding"][];
+            /**
+             * Fine Decimals
+             * @description To which causes and acts are compared.
+             */
+            fine_decimals: number;
+            /** Groups */
+            groups: {
+                [key: string]: ("sound" | "dry" | "dry_ball" | "wet" | "deep" | "girdled" | "rot" | "delivery" | "salt" | "heat" | "shock" | "loose" | "pest")[];
+            };
+            /**
+             * Look Again
+             * @description Days, where a verdict has its own.
+             */
+            look_again: {
+                [key: string]: number;
+            };
+            /**
+             * Look Again Days
+             * @description By cause.
+             */
+            look_again_days: number[];
+            /**
+             * Loss
+             * @description Days of growth, by act, then by cause.
+             */
+            loss: number[][];
+            /**
+             * Of Leaves
+             * @description Not asked out of leaf season.
+             */
+            of_leaves: ("ball_feel" | "ring_feel" | "leaf" | "overnight" | "flare" | "circling" | "bark_base" | "push" | "scratch" | "row" | "smell" | "crust" | "place" | "trunk" | "plan_says" | "first_year")[];
+            /**
+             * Prior
+             * @description By cause.
+             */
+            prior: number[];
+            /** Seen */
+            seen: components["schemas"]["ActedOn"][];
+            /**
+             * Sure
+             * @description From this probability on a cause, or a group, is the verdict.
+             */
+            sure: number;
+            /**
+             * Tasks
+             * @description What can be kept as a dated task.
+             */
+            tasks: ("water_now" | "water_on_ball" | "stop_water" | "look_again_before_removal" | "remove_and_replant" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "catch_test" | "flush_salts" | "shade_and_mulch" | "wait" | "identify_pest" | "look_further")[];
+            /**
+             * Trunk
+             * @description Answers of `trunk`, which tells no cause.
+             */
+            trunk: string[];
+            /** Waterings */
+            waterings: ("carry_on" | "water_now" | "water_on_ball" | "stop_water")[];
         };
         /**
          * ChoiceIO
@@ -6675,6 +6934,51 @@ export interface components {
              */
             shared: boolean;
             underlay: components["schemas"]["UnderlayOut"] | null;
+        };
+        /**
+         * LateIn
+         * @description What a phone holds that was signed out meanwhile.
+         */
+        LateIn: {
+            /** Items */
+            items: components["schemas"]["LateItem"][];
+        };
+        /**
+         * LateItem
+         * @description One thing that a signed-out phone has still to send, in the phone's words.
+         */
+        LateItem: {
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * LateOut
+         * @description What a phone holds that was signed out meanwhile, and what an owner said of it.
+         */
+        LateOut: {
+            /**
+             * Asked At
+             * Format: date-time
+             */
+            asked_at: string;
+            /**
+             * Device Id
+             * Format: uuid
+             */
+            device_id: string;
+            /** Items */
+            items: components["schemas"]["LateItem"][];
+            /** Name */
+            name: string;
+            /** Person */
+            person: string | null;
+            /** Said */
+            said: ("yes" | "no") | null;
         };
         /**
          * LateralOut
@@ -10816,14 +11120,14 @@ export interface components {
             tag: string;
             /**
              * Without Dryness
-             * @description Dryness at the day's end if it gets nothing more.
+             * @description Dryness at the day's end if it gets nothing more; null on a day to come.
              */
-            without_dryness: number;
+            without_dryness: number | null;
             /**
              * Without Ks
-             * @description Share of its demand the tree still drinks today if it gets nothing more.
+             * @description Share of its demand the tree still drinks today if it gets nothing more; null on a day to come.
              */
-            without_ks: number;
+            without_ks: number | null;
         };
         /**
          * RoutineChoiceIn
@@ -11036,6 +11340,29 @@ export interface components {
             state: "none" | "open" | "ask_delivery" | "accepted" | "refused";
             /** Tag */
             tag: string;
+        };
+        /**
+         * RuleFinding
+         * @description A question of the check-up: its answers, how likely each is under each cause.
+         */
+        RuleFinding: {
+            /** Answers */
+            answers: string[];
+            /**
+             * Finding
+             * @enum {string}
+             */
+            finding: "ball_feel" | "ring_feel" | "leaf" | "overnight" | "flare" | "circling" | "bark_base" | "push" | "scratch" | "row" | "smell" | "crust" | "place" | "trunk" | "plan_says" | "first_year";
+            /**
+             * Likelihood
+             * @description By answer, then by cause.
+             */
+            likelihood: number[][];
+            /**
+             * Minutes
+             * @description That it takes [min]
+             */
+            minutes: number;
         };
         /**
          * RulesIn
@@ -11584,6 +11911,11 @@ export interface components {
              * @description On a crew's phone: who may take a turn.
              */
             crew: components["schemas"]["Member"][];
+            /**
+             * Device Id
+             * @description This sign-in's own id: what is entered under it says so when it is sent later.
+             */
+            device_id: string | null;
             /**
              * Is Open
              * @description There are no accounts: whoever sits here may do everything.
@@ -15350,6 +15682,36 @@ export interface operations {
             };
         };
     };
+    get_checkup_rule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckupRule"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     put_checkup: {
         parameters: {
             query?: never;
@@ -15698,6 +16060,75 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DeviceOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_late: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LateIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LateOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    answer_late: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: string;
+                said: "yes" | "no";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LateOut"];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -16263,6 +16694,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_late: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LateOut"][];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -19436,6 +19897,43 @@ export interface operations {
             };
         };
     };
+    get_days_ahead: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"][];
+                };
+            };
+            /** @description The days are as they were. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     put_end: {
         parameters: {
             query?: never;
@@ -19837,6 +20335,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ChecksPage"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_checkup_known: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckupKnown"];
                 };
             };
             /** @description What was wrong, as problem details */
