@@ -53,6 +53,9 @@ from june_shade.plans.work import make_engine, make_sessions
 from june_shade.settings import Settings
 
 RETRY_EVERY_S = 300.0
+NOT_OLD = {"Cache-Control": "no-cache"}
+ASKED_ANEW = frozenset({"sw.js", "manifest.webmanifest"})
+"""Files by which a phone that has the program along notices that there is a newer one."""
 AT_ONCE_EACH_CORE = 4
 """Requests of a kind that are worked on at a time: some wait for the database while others compute."""
 logger = logging.getLogger("june_shade")
@@ -161,9 +164,9 @@ def _serve_interface(app: FastAPI, dist: Path) -> None:
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str, request: Request) -> Response:
         if path in files:
-            return FileResponse(root / path)
+            return FileResponse(root / path, headers=NOT_OLD if path in ASKED_ANEW else None)
         if "." in path.rsplit("/", 1)[-1]:
             return errors.problem(404, f"there is no file {path}", "not_found")
         if not (root / "index.html").is_file():
             return errors.problem(404, "the interface is not built: run ./june run", "not_found")
-        return FileResponse(root / "index.html", headers={"Cache-Control": "no-cache"})
+        return FileResponse(root / "index.html", headers=NOT_OLD)

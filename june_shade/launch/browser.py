@@ -54,11 +54,14 @@ def forget(made: BrowserContext) -> None:
     _open[made].clear()
 
 
-def context(browser: Browser, size: tuple[int, int], units: str = "us", person: dict | None = None) -> BrowserContext:
-    """A device: a window size, a unit system, and who holds it."""
+def context(
+    browser: Browser, size: tuple[int, int], units: str = "us", person: dict | None = None, *, carried: bool = False
+) -> BrowserContext:
+    """A device: a window size, a unit system, and who holds it. carried: a phone that has the program along."""
     made = browser.new_context(
-        viewport={"width": size[0], "height": size[1]}, locale="en-US", timezone_id=ZONE, reduced_motion="reduce"
-    )
+        viewport={"width": size[0], "height": size[1]}, locale="en-US", timezone_id=ZONE, reduced_motion="reduce",
+        has_touch=carried, is_mobile=carried, service_workers="allow" if carried else "block",
+    )  # fmt: skip
     kept = {"june-shade-units": units}
     if person is not None:
         import json

@@ -73,18 +73,20 @@ class BrowserTest(unittest.TestCase):
         )
         cls.address = cls._stack.enter_context(serving_at(settings))
 
-    def device(self, size=browser.WIDE, units="us", person=NOOR) -> Page:
-        """A page of a device that holds nothing of a test before; errors on its console fail the test."""
-        key = (size, units, person and person["id"])
+    def device(self, size=browser.WIDE, units="us", person=NOOR, *, carried=False) -> Page:
+        """A page of a device that holds nothing of a test before; errors on its console fail the test. carried: a phone
+        that has the program along, and complains of what it asks for in vain."""
+        key = (size, units, person and person["id"], carried)
         context = _devices.pop(key, None)
         if context is None:
-            context = browser.context(self.chromium, size, units, person)
+            context = browser.context(self.chromium, size, units, person, carried=carried)
             context.add_init_script(SHIFT)
         page = context.new_page()
         self.addCleanup(self._emptied, key, context, page)
         self.complaints: list[str] = []
         page.on("pageerror", lambda error: self.complaints.append(str(error)))
-        page.on("console", lambda m: self.complaints.append(m.text) if m.type == "error" else None)
+        quiet = "Failed to load resource: net::ERR_INTERNET_DISCONNECTED" if carried else None
+        page.on("console", lambda m: self.complaints.append(m.text) if m.type == "error" and m.text != quiet else None)
         self.addCleanup(lambda: self.assertEqual(self.complaints, []))
         return page
 
@@ -92,7 +94,7 @@ class BrowserTest(unittest.TestCase):
         """Take what a test left on its device away, and put it back."""
         page.goto("about:blank")  # what is kept when a page is left is kept by now
         context.new_cdp_session(page).send("Storage.clearDataForOrigin", {
-            "origin": self.address, "storageTypes": "cookies,local_storage,indexeddb,service_workers"
+            "origin": self.address, "storageTypes": "cookies,local_storage,indexeddb,service_workers,cache_storage"
         })  # fmt: skip
         for one in context.pages:
             one.close()

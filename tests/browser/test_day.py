@@ -122,19 +122,25 @@ class ADay(BrowserTest):
         expect(dialog.get_by_role("button", name="Log 11.5 gal")).to_be_visible()
         page.keyboard.press("Escape")
 
-    def test_what_was_seen_stays_typed_until_it_is_stored(self):
+    def test_what_was_seen_is_kept_until_it_is_stored_and_stays_typed_where_it_is_refused(self):
         page = self.device()
         tree = scenario.name_id("tree", "HL", 14)
         self.open(page, f"/trees/{tree}/water")
         words = "two branches broken by the mower"
         page.get_by_label("Seen something? Write it down").fill(words)
-        page.route("**/api/log/**", lambda route: route.abort())
+        refusal = {"title": "No", "status": 422, "detail": "no such thing", "code": "invalid_input"}
+        page.route("**/api/log/**", lambda route: route.fulfill(status=422, json=refusal))
         page.get_by_role("button", name="Keep it").click()
-        expect(page.get_by_text("What you typed is still here")).to_be_visible()
+        expect(page.get_by_text("no such thing")).to_be_visible()
         expect(page.get_by_label("Seen something? Write it down")).to_have_value(words)
         page.unroute("**/api/log/**")
+        page.route("**/api/log/**", lambda route: route.abort())
         page.get_by_role("button", name="Keep it").click()
         expect(page.get_by_label("Seen something? Write it down")).to_have_value("")
+        expect(page.get_by_text(words)).to_be_visible()
+        expect(page.get_by_text(re.compile("1 waits to be sent|Sending 1"))).to_be_visible()
+        page.unroute("**/api/log/**")
+        expect(page.get_by_text(re.compile("1 waits to be sent|Sending 1"))).to_be_hidden()
         expect(page.get_by_text(words)).to_be_visible()
         self.complaints.clear()  # the browser tells of the lost connection by itself
 

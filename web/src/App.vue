@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { lost } from '@/api/connection'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import NavIcon from '@/components/common/NavIcon.vue'
+import SignalStrip from '@/components/common/SignalStrip.vue'
 import DayStepper from '@/components/common/DayStepper.vue'
 import { useClock } from '@/composables/useClock'
 import { asking } from '@/composables/useAgain'
@@ -97,7 +98,7 @@ useKeys((key, e) => {
       </button>
     </nav>
     <main id="main" tabindex="-1">
-      <p v-if="lost" class="lost no-print" role="status">{{ t('app.lost') }}</p>
+      <SignalStrip />
       <EmptyPlace v-if="!allowed" class="page" :title="t('account.leads')" :words="t('account.leadsWords')" />
       <RouterView v-else />
     </main>

@@ -8,9 +8,11 @@ import App from './App.vue'
 import AllowedLink from './components/common/AllowedLink.vue'
 import { i18n } from './i18n'
 import { followFocus } from './composables/useFocus'
+import { startOffline } from './offline/start'
 import { router } from './router'
 import './tokens.css'
 
+startOffline()
 followFocus(router)
 const app = createApp(App).use(router).use(i18n)
 app.component('RouterLink', AllowedLink) // in place of the router's own

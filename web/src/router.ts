@@ -172,6 +172,7 @@ export const router = createRouter({
     },
     { path: '/rehearse', name: 'rehearse', component: () => import('@/views/RehearseView.vue') },
     { path: '/walk', name: 'walk', component: () => import('@/views/WalkView.vue') },
+    { path: '/waiting', name: 'waiting', component: () => import('@/views/WaitingView.vue') },
     { path: '/more', name: 'more', component: () => import('@/views/MoreView.vue') },
     { path: '/:rest(.*)*', name: 'missing', component: () => import('@/views/MissingView.vue') },
   ],

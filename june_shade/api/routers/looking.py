@@ -23,7 +23,7 @@ from june_shade.core.looking import checkup
 from june_shade.core.looking.table import ACTS, BY_THE_PROGRAM, TRUNK, WATERINGS, table
 from june_shade.plans import kinds
 from june_shade.plans.looking import checks, rows, thirst
-from june_shade.plans.looking.checks import NewCheckup
+from june_shade.plans.looking.checks import Looked, NewCheckup
 from june_shade.plans.records import ThirstAnswer, TreeCheckup
 
 router = APIRouter(prefix="/api", tags=["looking"], route_class=Retried)
@@ -34,6 +34,17 @@ def _checkup(row: TreeCheckup, names: dict[UUID | None, str]) -> CheckupOut:
     causes = [{"cause": cause, "probability": p} for cause, p in row.causes]
     told = {"person": names.get(row.person_id), "withdrawn": row.withdrawn_at is not None, "causes": causes}
     return CheckupOut.model_validate(own | told)
+
+
+def look_out(looked: Looked) -> CheckupLook:
+    """What a check-up says so far, as it goes out."""
+    found = looked.found
+    asked = [{"finding": name, "answers": answers, "worth": worth} for name, answers, worth in looked.asked]
+    return CheckupLook.model_validate({
+        "verdict": found.verdict, "water_act": found.water_act, "causes": found.causes, "asked": asked,
+        "enough": looked.enough, "actions": found.actions, "tasks": checks.tasks_of(found),
+        "look_on": looked.look_on, "own": looked.own, "felt_now": looked.felt_now, "in_leaf": looked.in_leaf,
+    })  # fmt: skip
 
 
 def _answer(row: ThirstAnswer) -> ThirstOut:
@@ -88,14 +99,7 @@ def get_checkup_known(session: Reading, tree_id: UUID) -> CheckupKnown:
 @router.post("/trees/{tree_id}/checkup/look")
 def look_at_tree(session: Reading, tree_id: UUID, body: FindingsIn) -> CheckupLook:
     """What a check-up would say so far, and what to ask next; nothing is stored."""
-    looked = checks.look(session, tree_id, {str(k): v for k, v in body.findings.items()})
-    found = looked.found
-    asked = [{"finding": name, "answers": answers, "worth": worth} for name, answers, worth in looked.asked]
-    return CheckupLook.model_validate({
-        "verdict": found.verdict, "water_act": found.water_act, "causes": found.causes, "asked": asked,
-        "enough": looked.enough, "actions": found.actions, "tasks": checks.tasks_of(found),
-        "look_on": looked.look_on, "own": looked.own, "felt_now": looked.felt_now, "in_leaf": looked.in_leaf,
-    })  # fmt: skip
+    return look_out(checks.look(session, tree_id, {str(k): v for k, v in body.findings.items()}))
 
 
 @router.put("/checkups/{checkup_id}")

@@ -55,7 +55,7 @@ def look(session: Session, tree_id: UUID, findings: Mapping[str, str]) -> Looked
     tree = register.tree(session, tree_id)
     today = clock.today(session, tree.site.timezone)
     felt = _felt_by(session, tree, clock.now(session))
-    return _looked(findings, known(session, tree, plan_of(session, tree), today), today, felt)
+    return looked(findings, known(session, tree, plan_of(session, tree), today), today, felt)
 
 
 def known_of(session: Session, tree_id: UUID) -> tuple[date, Known]:
@@ -78,7 +78,8 @@ def _felt_by(session: Session, tree: Tree, moment: datetime) -> dict[str, str]:
     return found
 
 
-def _looked(findings: Mapping[str, str], own: Known, day: date, felt_now: dict[str, str]) -> Looked:
+def looked(findings: Mapping[str, str], own: Known, day: date, felt_now: dict[str, str]) -> Looked:
+    """The same of what the program knows of a tree on a day. Raises InputError for an answer that is none."""
     wrong = set(findings) & BY_THE_PROGRAM
     if wrong:
         raise InputError("is for the program to answer", f"findings.{min(wrong)}")
@@ -128,8 +129,8 @@ def put(session: Session, new: NewCheckup) -> TreeCheckup:
         raise InputError(f"is before the tree was planted ({tree.planted_on})", "happened_at")
     own = known(session, tree, plan_of(session, tree), day)
     felt_now = _felt_by(session, tree, new.happened_at)
-    looked = _looked(new.findings, own, day, felt_now)
-    found = looked.found
+    found_now = looked(new.findings, own, day, felt_now)
+    found = found_now.found
     offered = set(tasks_of(found))
     if set(new.tasks) - offered:
         raise InputError(f"must be of what comes of it: {', '.join(sorted(offered)) or 'nothing'}", "tasks")
@@ -139,7 +140,7 @@ def put(session: Session, new: NewCheckup) -> TreeCheckup:
         id=new.id, tree_id=new.tree_id, day=day, happened_at=new.happened_at, findings=new.findings,
         in_leaf=own.in_leaf, verdict=found.verdict, water_act=found.water_act,
         causes=[[c.cause, c.probability] for c in found.causes[:CAUSES_KEPT]], tasks=list(new.tasks),
-        hold_until=looked.look_on if new.hold else None, look_on=looked.look_on, note=new.note.strip(),
+        hold_until=found_now.look_on if new.hold else None, look_on=found_now.look_on, note=new.note.strip(),
         person_id=new.person_id, device_id=new.device_id, recorded_at=clock.now(session),
     )  # fmt: skip
     session.add(row)

@@ -1,11 +1,13 @@
 /** The API: typed from the server's own description. Errors become one class that carries the server's sentence. */
 import createClient from 'openapi-fetch'
 import { worded } from '@/units'
+import { ask, KEPT_OF } from '@/offline/kept'
+import { answered } from '@/offline/time'
 import { isLost, noticed, refusedIn } from './connection'
 import type { components, paths } from './schema'
 
 export type Schema = components['schemas']
-export const api = createClient<paths>({ baseUrl: '' })
+export const api = createClient<paths>({ baseUrl: '', fetch: ask })
 
 let wroteAt = -Infinity
 api.use({
@@ -67,7 +69,9 @@ export async function take<T>(pending: Promise<Answer<T>>): Promise<T> {
     throw new Problem(0, 'offline', '', {})
   }
   if (answer.response.ok) {
-    noticed(false)
+    const isOfNow = !answer.response.headers.has(KEPT_OF)
+    noticed(!isOfNow)
+    if (isOfNow) answered()
     return answer.data as T
   }
   const body = inUnits((answer.error ?? {}) as Partial<Schema['Problem']>)

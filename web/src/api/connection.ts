@@ -27,11 +27,18 @@ export function noticed(gone: boolean) {
   }
 }
 
-async function tryAgain() {
+/** Look at once whether it is back. */
+export async function tryAgain() {
+  clearTimeout(timer)
   timer = undefined
   const back = await fetch('/api/session').then(
     (answer) => answer.ok,
     () => false,
   )
   noticed(!back)
+}
+
+if (typeof window !== 'undefined') {
+  window.addEventListener('offline', () => noticed(true))
+  window.addEventListener('online', () => void tryAgain())
 }

@@ -1,6 +1,8 @@
 /** What looks like a second tap is asked about before it is stored: null where it was one. */
 import { ref } from 'vue'
-import { persist, Problem } from '@/api/client'
+import { Problem } from '@/api/client'
+import { written, type WAITS } from '@/offline/outbox'
+import type { Write } from '@/offline/rows'
 
 export const asking = ref(false)
 let answer: ((again: boolean) => void) | null = null
@@ -11,15 +13,13 @@ export function answered(again: boolean) {
   answer = null
 }
 
-type Send<T> = Parameters<typeof persist<T>>[0]
-
-export async function sure<T>(send: (askAgain: boolean) => ReturnType<Send<T>>): Promise<T | null> {
+export async function sure<T>(write: Write): Promise<T | typeof WAITS | null> {
   try {
-    return await persist(() => send(true))
+    return await written<T>(write, { ask: true })
   } catch (e) {
     if (!(e instanceof Problem) || e.code !== 'again') throw e
   }
   asking.value = true
   const again = await new Promise<boolean>((resolve) => (answer = resolve))
-  return again ? persist(() => send(false)) : null
+  return again ? written<T>(write) : null
 }

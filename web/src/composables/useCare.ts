@@ -1,7 +1,8 @@
 /** What is said of dated tasks: done, moved, not needed; each under an id of its own, and taken back by it. */
 import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { api, newId, persist, Problem, type Schema } from '@/api/client'
+import { newId, Problem, type Schema } from '@/api/client'
+import { written } from '@/offline/outbox'
 
 export type Task = Schema['TaskOut']
 export type Said = { tasks: Task[]; ids: string[]; words: string }
@@ -54,12 +55,8 @@ export function useCare(after: () => Promise<unknown> | void) {
     try {
       for (const task of tasks) {
         const id = newId()
-        await persist(() =>
-          api.PUT('/api/care-acts/{act_id}', {
-            params: { path: { act_id: id } },
-            body: { tree_id: task.tree_id, planting_id: task.planting_id, key: task.key, act, day, reason },
-          }),
-        )
+        const body = { tree_id: task.tree_id, planting_id: task.planting_id, key: task.key, act, day, reason }
+        await written({ kind: 'care', id, body })
         ids.push(id)
       }
       const words = { done: 'care.saidDone', moved: 'care.saidMoved', dismissed: 'care.saidDismissed' }[act]
@@ -75,8 +72,9 @@ export function useCare(after: () => Promise<unknown> | void) {
     }
   }
   async function undo() {
-    for (const id of said.value?.ids ?? [])
-      await persist(() => api.POST('/api/care-acts/{act_id}/withdraw', { params: { path: { act_id: id } } }))
+    const { tasks, ids } = said.value ?? { tasks: [], ids: [] }
+    for (const [n, id] of ids.entries())
+      await written({ kind: 'careBack', id: newId(), body: { act_id: id, tree_id: tasks[n]?.tree_id ?? null } })
     said.value = null
     await after()
   }

@@ -1,8 +1,11 @@
 /** A check-up under way: answers so far, what the program makes of them, one question at a time. */
 import { computed, ref, shallowRef } from 'vue'
-import { api, newId, persist, take, type Schema } from '@/api/client'
+import { api, newId, Problem, take, type Schema } from '@/api/client'
 import { useClock } from '@/composables/useClock'
 import { deviceId, useDevice } from '@/composables/useDevice'
+import { lookedAt } from '@/logic/checkupRule'
+import { keptAnswer } from '@/offline/kept'
+import { written } from '@/offline/outbox'
 
 type Finding = Schema['Question']['finding']
 type Task = Schema['CheckupIn']['tasks'] extends (infer T)[] | undefined ? T : never
@@ -31,7 +34,17 @@ export function useCheckup(treeId: () => string) {
     const params = { path: { tree_id: treeId() } }
     looked.value = await take(
       api.POST('/api/trees/{tree_id}/checkup/look', { params, body: { findings: findings.value } }),
-    )
+    ).catch(async (e: unknown) => {
+      const here = e instanceof Problem && (e.status === 0 || e.status === 503) ? await lookedHere() : null
+      if (!here) throw e
+      return here
+    })
+  }
+  /** The same by the rule that the phone took along; null where it has none of this tree. */
+  async function lookedHere() {
+    const rule = await keptAnswer<Schema['CheckupRule']>('/api/checkup-rule')
+    const known = await keptAnswer<Schema['CheckupKnown']>(`/api/trees/${treeId()}/checkup`)
+    return rule && known ? lookedAt(rule.data, known.data, findings.value) : null
   }
   /** The first look; what was felt a moment ago is answered already. */
   async function begin() {
@@ -87,9 +100,7 @@ export function useCheckup(treeId: () => string) {
       hold,
       note,
     }
-    const kept = await persist(() =>
-      api.PUT('/api/checkups/{checkup_id}', { params: { path: { checkup_id: id } }, body }),
-    )
+    const kept = await written<Schema['CheckupOut']>({ kind: 'checkup', id, body })
     sent = null
     return kept
   }

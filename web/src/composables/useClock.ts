@@ -1,27 +1,26 @@
 /** The program's time: the server's, which in the demo is a pinned day. */
 import { ref } from 'vue'
 import { api, take, type Schema } from '@/api/client'
+import { asksTime } from '@/offline/outbox'
+import { nowMs, setTime } from '@/offline/time'
 
 const clock = ref<Schema['ClockOut'] | null>(null)
-let ahead = 0
 
 async function refresh() {
   clock.value = await take(api.GET('/api/clock'))
-  ahead = new Date(clock.value.now).getTime() - Date.now()
+  setTime(clock.value.now)
+  return clock.value
 }
+asksTime(refresh)
 
 async function nextDay() {
   clock.value = await take(api.POST('/api/clock/next-day'))
-  ahead = new Date(clock.value.now).getTime() - Date.now()
+  setTime(clock.value.now)
 }
 
 /** Now, as an ISO time for the log. */
 function nowIso(): string {
-  return new Date(Date.now() + ahead).toISOString()
-}
-
-function nowMs(): number {
-  return Date.now() + ahead
+  return new Date(nowMs()).toISOString()
 }
 
 export function useClock() {

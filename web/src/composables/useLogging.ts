@@ -1,5 +1,5 @@
 /** Writing to the log: water, skips, notes, undo, correction. Each entry has its id before it is sent. */
-import { api, newId, type Schema } from '@/api/client'
+import { newId, type Schema } from '@/api/client'
 import { sure } from './useAgain'
 import { useClock } from './useClock'
 import { deviceId, useDevice } from './useDevice'
@@ -24,9 +24,7 @@ export function useLogging() {
     if (!(await ensurePerson())) return null
     await first?.(id)
     const body = signed(entry, happenedAt ?? nowIso())
-    return sure((ask_again) =>
-      api.PUT('/api/log/{entry_id}', { params: { path: { entry_id: id }, query: { ask_again } }, body }),
-    )
+    return sure<Schema['EntryOut']>({ kind: 'entry', id, body })
   }
 
   const water = (treeId: string, litres: number, minutes: number | null) =>
@@ -40,7 +38,7 @@ export function useLogging() {
       ...signed({ tree_id: tree.id, kind: 'water', volume_l: tree.litres, duration_min: tree.minutes }, at),
       id: newId(),
     }))
-    return sure((ask_again) => api.PUT('/api/log', { params: { query: { ask_again } }, body: { entries } }))
+    return sure<Schema['EntryOut'][]>({ kind: 'entries', id: newId(), body: { entries } })
   }
 
   /** A line waters everyone on it: what one tree got tells how long it ran, the others got theirs. */

@@ -1,6 +1,7 @@
 /** Pictures that were taken and wait to be sent: each has its id before it is, so that sent again it is one. */
 import { getCurrentScope, onScopeDispose, ref } from 'vue'
-import { api, newId, persist, type Schema } from '@/api/client'
+import { newId, type Schema } from '@/api/client'
+import { written } from '@/offline/outbox'
 import { useClock } from './useClock'
 import { useDevice } from './useDevice'
 
@@ -20,7 +21,7 @@ export function usePictures() {
   const { person } = useDevice()
   const { nowIso } = useClock()
   const taken = ref<Taken[]>([])
-  let written: (Entry & { says: string }) | null = null
+  let tried: (Entry & { says: string }) | null = null
 
   function add(files: Iterable<File>) {
     for (const file of files) taken.value.push({ id: newId(), file, url: URL.createObjectURL(file) })
@@ -30,32 +31,24 @@ export function usePictures() {
     taken.value = taken.value.filter((other) => other.id !== one.id)
   }
   function clear() {
-    written = null
+    tried = null
     ;[...taken.value].forEach(drop)
   }
   /** An entry tried again is the same one; where it says something else by now it is another, with its own pictures. */
   function entryOf(says: string): Entry {
-    if (written?.says !== says) {
-      if (written) for (const one of taken.value) one.id = newId()
-      written = { says, id: newId(), at: nowIso() }
+    if (tried?.says !== says) {
+      if (tried) for (const one of taken.value) one.id = newId()
+      tried = { says, id: newId(), at: nowIso() }
     }
-    return written
+    return tried
   }
   if (getCurrentScope()) onScopeDispose(clear)
 
   /** All of them to a tree, at what they were taken at; those that are there are not sent again. */
   async function send(treeId: string, occasion: Occasion, entryId: string | null = null) {
     for (const one of [...taken.value]) {
-      const form = new FormData()
-      form.append('file', one.file)
-      form.append('tree_id', treeId)
-      form.append('occasion', occasion)
-      if (entryId) form.append('entry_id', entryId)
-      if (person.value) form.append('person_id', person.value.id)
-      const options = { body: form as never, bodySerializer: (body: unknown) => body as FormData }
-      await persist(() =>
-        api.PUT('/api/pictures/{picture_id}', { params: { path: { picture_id: one.id } }, ...options }),
-      )
+      const body = { tree_id: treeId, occasion, entry_id: entryId, person_id: person.value?.id ?? null }
+      await written({ kind: 'picture', id: one.id, body, file: one.file })
     }
   }
   return { taken, add, drop, clear, entryOf, send }

@@ -3,6 +3,7 @@ import { useEventListener, useIntervalFn } from '@vueuse/core'
 import { onScopeDispose, ref, shallowRef, watch, type WatchSource } from 'vue'
 import { Problem } from '@/api/client'
 import { returned } from '@/api/connection'
+import { sent } from '@/offline/outbox'
 
 const LIVE_EVERY_MS = 25_000
 
@@ -42,7 +43,7 @@ export function useResource<T>(
   const load = () => ask(data.value !== null)
 
   if (again.length) watch(again, () => void ask(false))
-  watch(returned, () => void load())
+  watch([returned, sent], () => void load())
   if (live) {
     const look = () => {
       if (document.visibilityState === 'visible' && !loading.value) void ask(true)

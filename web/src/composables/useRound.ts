@@ -1,10 +1,17 @@
 /** Today's round, flattened for a screen: what is open, what is done, which tree is next. No arithmetic of the trade. */
 import { useLocalStorage } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { api, mayLag, take, type Schema } from '@/api/client'
+import { lost } from '@/api/connection'
+import { civilDay } from '@/logic/dates'
+import { toldAnew, useOutbox } from '@/offline/outbox'
+import { changesOf, overRound, type Changes } from '@/offline/overlay'
+import { nowMs } from '@/offline/time'
 import { system } from '@/units'
 import { dayCount } from './useDay'
+import { useDevice } from './useDevice'
 import { useResource } from './useResource'
+import { useSession } from './useSession'
 
 /** More stops than any crew's day has. */
 const MANY = 1000
@@ -17,27 +24,63 @@ export interface Row {
   fillFirst: boolean
 }
 
+/** A site of which nothing is known for a day. */
+const bare = (site: Schema['RoundSite']): Schema['RoundSite'] => ({ ...site, stops: [], waiting: [], look_at: [] })
+
 export function pourOf(next: Schema['Next']): Schema['PourOut'] {
   return system.value === 'us' ? next.us : next.metric
 }
 
 export function useRound() {
-  const resource = useResource((signal) => take(api.GET('/api/today', { signal, headers: mayLag() })), [dayCount], {
-    live: true,
+  const { overlaid, own } = useOutbox()
+  /** What a newer plan wants otherwise than what was gone by without signal. */
+  const changes = shallowRef<Changes | null>(null)
+  let goneBy: Schema['RoundOut'] | null = null
+  function compare(round: Schema['RoundOut']) {
+    if (!goneBy || own.value.length) return
+    changes.value = changesOf(goneBy, round)
+    goneBy = null
+  }
+  /** A phone without signal goes by the day's plan as it took it along; false on the day that the round is of. */
+  const isAhead = ref(false)
+  async function fetchRound(signal: AbortSignal): Promise<Schema['RoundOut']> {
+    const asked_ms = performance.now()
+    const round = await take(api.GET('/api/today', { signal, headers: mayLag() }))
+    if (!lost.value) {
+      toldAnew(asked_ms)
+      compare(round)
+    }
+    const zone = round.sites[0]?.zone
+    const today = zone ? civilDay(nowMs(), zone) : round.day
+    isAhead.value = lost.value && today > round.day
+    if (!isAhead.value) return round
+    const days = await take(api.GET('/api/today/ahead', { signal })).catch(() => [])
+    return days.find((one) => one.day === today) ?? { ...round, day: today, sites: round.sites.map(bare) }
+  }
+  const resource = useResource(fetchRound, [dayCount], { live: true })
+
+  const { me } = useSession()
+  const { person } = useDevice()
+  const whole = computed(() => {
+    const told = resource.data.value
+    return told && overRound(told, overlaid.value, me.value?.name ?? person.value?.name ?? null)
+  })
+  watch([lost, whole], ([isLost, now]) => {
+    if (isLost && now) goneBy = now
   })
   const chosen = ref<string | null>(null)
   /** Whose round this device shows: a crew's, or all. */
   const crew = useLocalStorage('june-shade-crew', '')
   const crews = computed(() => {
     const found = new Map<string, { id: string; name: string }>()
-    for (const s of resource.data.value?.sites ?? []) if (s.crew && !s.crew.of_site) found.set(s.crew.id, s.crew)
+    for (const s of whole.value?.sites ?? []) if (s.crew && !s.crew.of_site) found.set(s.crew.id, s.crew)
     return [...found.values()]
   })
   const ofCrew = computed(() => (crews.value.some((c) => c.id === crew.value) ? crew.value : ''))
   const data = computed(() => {
-    const whole = resource.data.value
-    if (!whole || !ofCrew.value) return whole
-    return { ...whole, sites: whole.sites.filter((s) => s.crew?.id === ofCrew.value) }
+    const all = whole.value
+    if (!all || !ofCrew.value) return all
+    return { ...all, sites: all.sites.filter((s) => s.crew?.id === ofCrew.value) }
   })
 
   /** Crews one after the other, each in its driving order; what was not planned comes last, as it stands. */
@@ -88,6 +131,8 @@ export function useRound() {
   return {
     ...resource,
     data,
+    isAhead,
+    changes,
     crew,
     crews,
     ofCrew,

@@ -3,7 +3,11 @@ import { computed, shallowRef, watch } from 'vue'
 import { api, Problem, take, type Schema } from '@/api/client'
 import { refusedIn, returned } from '@/api/connection'
 import { useDevice } from '@/composables/useDevice'
+import { belongsTo } from '@/offline/outbox'
+import { forgetAnswers } from '@/offline/store'
 
+/** Whose answers this device keeps. */
+const WHOSE = 'june-shade-whose'
 /** What the server said last, for who stands at the gate. */
 const latest = shallowRef<Schema['SessionOut'] | null>(null)
 /** The same for the pages: while somebody has to come in again, they stay as they are, with what was typed. */
@@ -21,11 +25,16 @@ let before: string | null = null
 async function look() {
   const now = await take(api.GET('/api/session'))
   const account = now.me?.account_id ?? null
+  if (localStorage.getItem(WHOSE) !== (account ?? '')) {
+    await forgetAnswers()
+    localStorage.setItem(WHOSE, account ?? '')
+  }
   if (before && account && before !== account) {
     location.reload() // what is in memory was another one's
     return
   }
   before = account ?? before
+  if (now.is_open || account) belongsTo(account, now.device_id)
   latest.value = now
   if (!mustComeIn.value || !wasIn.value) told.value = now
   wasIn.value ||= !mustComeIn.value
@@ -33,7 +42,7 @@ async function look() {
 }
 
 watch(refusedIn, () => void look().catch(() => undefined))
-watch(returned, () => void (latest.value ? undefined : look().catch(() => undefined)))
+watch(returned, () => void look().catch(() => undefined))
 
 const comeIn = async (body: Schema['SignIn']) => {
   await take(api.POST('/api/session', { body }))
@@ -41,6 +50,7 @@ const comeIn = async (body: Schema['SignIn']) => {
 }
 async function goOut() {
   await take(api.DELETE('/api/session'))
+  await forgetAnswers()
   location.assign('/today')
 }
 const takeTurn = async (account_id: string, pin: string) => {

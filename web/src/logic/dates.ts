@@ -30,6 +30,11 @@ export function daysBetween(from: string, to: string): number {
   return Math.round((day(to).getTime() - day(from).getTime()) / 86_400_000)
 }
 
+/** The civil day of a moment in a zone. */
+export function civilDay(ms: number, zone?: string): string {
+  return formatter('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(ms)
+}
+
 /** A moment as a time field takes it, in a site's zone: 06:40. */
 export function hourMinute(iso: string, zone: string): string {
   return formatter('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(new Date(iso))

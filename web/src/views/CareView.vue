@@ -12,6 +12,8 @@ import { useActing } from '@/composables/useActing'
 import { grouped, useCare, type TaskGroup } from '@/composables/useCare'
 import { dayCount } from '@/composables/useDay'
 import { useResource } from '@/composables/useResource'
+import { useOutbox } from '@/offline/outbox'
+import { overTasks } from '@/offline/overlay'
 import { daysBetween, monthYear } from '@/logic/dates'
 
 /** What comes later than this is folded by month. */
@@ -26,13 +28,14 @@ const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/care', { params: { query: { site_id: site.value || undefined } }, signal })),
   [site, dayCount],
 )
+const { overlaid } = useOutbox()
 const calendars = useResource((signal) => take(api.GET('/api/calendars', { signal })))
 const { busy, failed, said, say, undo } = useCare(load)
 const renewed = useActing(calendars.load)
 const parts = computed(() => {
   const found: { title: string; later: boolean; groups: TaskGroup[] }[] = []
   const today = data.value?.today ?? ''
-  for (const g of grouped(data.value?.tasks ?? [])) {
+  for (const g of grouped(overTasks(data.value?.tasks ?? [], overlaid.value))) {
     const away = daysBetween(today, g.due)
     const near = away < 0 ? t('care.overdue') : away === 0 ? t('care.now') : t('care.soon', { n: SOON_DAYS })
     const title = away <= SOON_DAYS ? near : monthYear(g.due)

@@ -25,6 +25,9 @@ const { told, me, may } = useSession()
       <li>
         <RouterLink :to="{ name: 'people' }"><NavIcon name="people" />{{ me?.name ?? t('account.people') }}</RouterLink>
       </li>
+      <li>
+        <RouterLink :to="{ name: 'waiting' }"><NavIcon name="waiting" />{{ t('signal.short') }}</RouterLink>
+      </li>
       <li v-if="may('owner')">
         <RouterLink :to="{ name: 'copy' }"><NavIcon name="copy" />{{ t('copy.title') }}</RouterLink>
       </li>

@@ -6,6 +6,7 @@ import AccountRows from '@/components/account/AccountRows.vue'
 import AuditRows from '@/components/account/AuditRows.vue'
 import DeviceRows from '@/components/account/DeviceRows.vue'
 import FoundForm from '@/components/account/FoundForm.vue'
+import LateRows from '@/components/account/LateRows.vue'
 import OwnAccount from '@/components/account/OwnAccount.vue'
 import PageFrame from '@/components/common/PageFrame.vue'
 import { useSession } from '@/composables/useSession'
@@ -25,6 +26,7 @@ const changes = ref(0)
     </section>
     <div v-else class="parts">
       <OwnAccount />
+      <LateRows v-if="may('owner')" />
       <AccountRows v-if="may('owner')" @changed="changes++" />
       <DeviceRows :key="me?.account_id" />
       <AuditRows v-if="may('owner')" :key="changes" />

@@ -12,6 +12,7 @@ import ClockRow from '@/components/today/ClockRow.vue'
 import CurrentTree from '@/components/today/CurrentTree.vue'
 import FirstSteps from '@/components/today/FirstSteps.vue'
 import EveningList from '@/components/today/EveningList.vue'
+import PlanBack from '@/components/today/PlanBack.vue'
 import NearestTree from '@/components/today/NearestTree.vue'
 import LookAtList from '@/components/today/LookAtList.vue'
 import LoadBar from '@/components/today/LoadBar.vue'
@@ -24,7 +25,8 @@ import { useKeys } from '@/composables/useKeys'
 import { later, oncePainted, onceOpen } from '@/composables/useLater'
 import { pourOf, useRound, type Row } from '@/composables/useRound'
 import { useRoundActs } from '@/composables/useRoundActs'
-import { fullDay, weekday } from '@/logic/dates'
+import { fullDay, moment, weekday } from '@/logic/dates'
+import { knownMs } from '@/offline/time'
 import { text } from '@/units'
 
 const FeelDialog = later(() => import('@/components/looking/FeelDialog.vue'))
@@ -43,6 +45,8 @@ const {
   crew,
   crews,
   ofCrew,
+  isAhead,
+  changes,
   error,
   loading,
   load,
@@ -76,6 +80,11 @@ const {
   logFelt,
 } = acts
 
+const aheadWords = computed(() =>
+  rows.value.length || !data.value
+    ? t('signal.ahead', { at: moment(new Date(knownMs.value).toISOString()) })
+    : t('signal.aheadNone'),
+)
 const startedKey = computed(() => `june-shade-started-${data.value?.day}`)
 const started = ref(false)
 watch(data, (round) => {
@@ -182,6 +191,8 @@ function pick(id: string) {
         <div class="halves">
           <div class="left">
             <p class="day narrow">{{ weekday(data.day) }}, {{ fullDay(data.day) }}</p>
+            <p v-if="isAhead" class="warn no-print">{{ aheadWords }}</p>
+            <PlanBack v-if="changes" :changes="changes" @seen="changes = null" />
             <label v-if="crews.length > 1" class="whose no-print">
               <span>{{ t('today.whose') }}</span>
               <select :value="ofCrew" @change="crew = ($event.target as HTMLSelectElement).value">

@@ -3,6 +3,7 @@
 import { useMediaQuery } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
+import { lost } from '@/api/connection'
 import { api, take, type Schema } from '@/api/client'
 import SoilLine from '@/components/chart/SoilLine.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
@@ -22,7 +23,11 @@ import { useFeeling } from '@/composables/useFeeling'
 import { useKeys } from '@/composables/useKeys'
 import { later, onceOpen } from '@/composables/useLater'
 import { useLogging } from '@/composables/useLogging'
+import { useDevice } from '@/composables/useDevice'
 import { useResource } from '@/composables/useResource'
+import { useSession } from '@/composables/useSession'
+import { toldAnew, useOutbox } from '@/offline/outbox'
+import { overLog } from '@/offline/overlay'
 import { pourOf } from '@/composables/useRound'
 import { longDay, monthYear } from '@/logic/dates'
 import { text } from '@/units'
@@ -38,11 +43,23 @@ const { data, error, loading, load } = useResource(
   again,
   { live: true },
 )
-const { data: entries, load: loadLog } = useResource(
-  (signal) => take(api.GET('/api/trees/{tree_id}/log', { params: { path: path.value }, signal })),
+const { data: stored, load: loadLog } = useResource(
+  async (signal) => {
+    const asked_ms = performance.now()
+    const log = await take(api.GET('/api/trees/{tree_id}/log', { params: { path: path.value }, signal }))
+    if (!lost.value) toldAnew(asked_ms)
+    return log
+  },
   again,
   { live: true },
 )
+const { overlaid } = useOutbox()
+const { me } = useSession()
+const { person } = useDevice()
+const entries = computed(() => {
+  const who = me.value?.name ?? person.value?.name ?? null
+  return stored.value && overLog(stored.value, props.id, overlaid.value, data.value?.zone ?? 'UTC', who)
+})
 const { water, waterLine, note, feel, probe, feltInstead, undo, correct } = useLogging()
 const { busy, said, failed, act } = useActing(() => Promise.all([load(), loadLog()]))
 const other = ref(false)

@@ -7,9 +7,11 @@ import SignInForm from '@/components/account/SignInForm.vue'
 import TurnPad from '@/components/account/TurnPad.vue'
 import { usePageTitle } from '@/composables/usePageTitle'
 import { useSession } from '@/composables/useSession'
+import { useOutbox } from '@/offline/outbox'
 
 const { t } = useI18n()
 const { latest, wasIn, goOut } = useSession()
+const { waits } = useOutbox()
 const what = computed(() => (latest.value?.me?.must_change ? 'choose' : latest.value?.shared ? 'turn' : 'signIn'))
 const title = computed(() => t(`account.gate.${what.value}`))
 usePageTitle(() => title.value)
@@ -21,6 +23,7 @@ usePageTitle(() => title.value)
       <p class="program">{{ latest?.organisation ?? t('app.name') }}</p>
       <h1>{{ title }}</h1>
       <p v-if="wasIn && what === 'signIn'">{{ t('account.signedOut') }}</p>
+      <p v-if="waits.length && what !== 'choose'">{{ t('signal.waitHere', waits.length) }}</p>
       <p v-if="what === 'choose'">{{ t('account.chooseWords', { name: latest?.me?.name ?? '' }) }}</p>
       <PasswordForm v-if="what === 'choose'" />
       <TurnPad v-else-if="what === 'turn'" />

@@ -8,6 +8,8 @@ import TaskRow from '@/components/care/TaskRow.vue'
 import { grouped, useCare } from '@/composables/useCare'
 import { dayCount } from '@/composables/useDay'
 import { useResource } from '@/composables/useResource'
+import { useOutbox } from '@/offline/outbox'
+import { overTasks } from '@/offline/overlay'
 
 const props = defineProps<{ treeId: string; fresh?: unknown }>()
 const { t } = useI18n()
@@ -15,7 +17,8 @@ const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/care', { params: { query: { tree_id: props.treeId } }, signal })),
   [() => props.treeId, () => props.fresh, dayCount],
 )
-const groups = computed(() => grouped(data.value?.tasks ?? []))
+const { overlaid } = useOutbox()
+const groups = computed(() => grouped(overTasks(data.value?.tasks ?? [], overlaid.value)))
 const { busy, failed, said, say, undo } = useCare(load)
 </script>
 

@@ -1,7 +1,19 @@
 <script setup lang="ts">
 /** The places' marks, drawn from the same soil line. */
 defineProps<{
-  name: 'today' | 'ahead' | 'trees' | 'sites' | 'weather' | 'rehearse' | 'book' | 'more' | 'kinds' | 'copy' | 'people'
+  name:
+    | 'today'
+    | 'ahead'
+    | 'trees'
+    | 'sites'
+    | 'weather'
+    | 'rehearse'
+    | 'book'
+    | 'more'
+    | 'kinds'
+    | 'copy'
+    | 'people'
+    | 'waiting'
 }>()
 </script>
 
@@ -37,6 +49,7 @@ defineProps<{
         <path d="M5 21C4 11 9 4 21 4c1 11-5 17-14 15M4 23c2-6 6-10 11-13" />
       </template>
       <template v-else-if="name === 'copy'"><path d="M8 8h14v14H8zM4 18V4h14M15 12v6M12 15l3 3 3-3" /></template>
+      <template v-else-if="name === 'waiting'"><path d="M3 21h20M13 17V4M8 9l5-5 5 5M4 4l18 13" /></template>
       <template v-else-if="name === 'people'">
         <path
           d="M9 12a4 4 0 1 0 0-8 4 4 0 0 0 0 8ZM2 22c0-5 3-7 7-7s7 2 7 7M17 5a3.500 3.500 0 0 1 0 7M19 15c3 .6 5 3 5 7"

@@ -15,10 +15,10 @@ const percent = (share: number) => Math.round(100 * share)
         ><strong>{{ tree.tag }}</strong></RouterLink
       >
       <span>{{ tree.place }}</span>
-      <span class="cost">{{
-        tree.without_ks < 0.995
-          ? t('today.costs', { share: percent(1 - tree.without_ks), dry: percent(tree.without_dryness) })
-          : t('today.costsDry', { dry: percent(tree.without_dryness) })
+      <span v-if="tree.without_dryness !== null" class="cost">{{
+        tree.without_ks !== null && tree.without_ks < 0.995
+          ? t('today.costs', { share: percent(1 - tree.without_ks), dry: percent(tree.without_dryness ?? 0) })
+          : t('today.costsDry', { dry: percent(tree.without_dryness ?? 0) })
       }}</span>
     </li>
   </ul>
