@@ -209,9 +209,10 @@ def _not_twice(session: Session, entries: Sequence[NewEntry]) -> None:
     first, last = (of(entry.happened_at for entry in poured) for of in (min, max))
     there = store.waterings(session, {e.tree_id for e in poured}, first - AGAIN_WITHIN, last + AGAIN_WITHIN)
     for new in poured:
-        for tree_id, happened_at, volume_l in there:
-            near = abs(happened_at - new.happened_at) <= AGAIN_WITHIN
-            if tree_id == new.tree_id and near and isclose(volume_l, new.volume_l or 0.0, rel_tol=SAME_AMOUNT):
+        for was in there:
+            near = abs(was.happened_at - new.happened_at) <= AGAIN_WITHIN
+            same = isclose(was.volume_l or 0.0, new.volume_l or 0.0, rel_tol=SAME_AMOUNT)
+            if was.tree_id == new.tree_id and near and same:
                 raise AgainError("the same amount was logged for this tree within 10 minutes", "volume_l")
 
 
@@ -283,6 +284,16 @@ def twice(entries: Sequence[LogEntry]) -> set[UUID]:
             if later.device_id != entry.device_id:
                 found |= {entry.id, later.id}
     return found
+
+
+def beside(session: Session, entries: Sequence[LogEntry]) -> list[LogEntry]:
+    """The same entries and the waterings that stand within an hour of them at their trees."""
+    poured = [entry for entry in entries if entry.kind == "water"]
+    if not poured:
+        return list(entries)
+    first, last = (of(entry.happened_at for entry in poured) for of in (min, max))
+    near = store.waterings(session, {entry.tree_id for entry in poured}, first - TWICE_WITHIN, last + TWICE_WITHIN)
+    return list({entry.id: entry for entry in (*entries, *near)}.values())
 
 
 def of_tree(session: Session, tree_id: UUID) -> list[LogEntry]:

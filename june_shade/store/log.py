@@ -73,17 +73,15 @@ def readings(
     return [Read._make(row) for row in session.execute(query)]
 
 
-def waterings(
-    session: Session, tree_ids: Iterable[UUID], first: datetime, last: datetime
-) -> list[tuple[UUID, datetime, float]]:
-    """Standing waterings of some trees between two moments: tree, when, volume [L]."""
-    query = select(LogEntry.tree_id, LogEntry.happened_at, LogEntry.volume_l).where(
+def waterings(session: Session, tree_ids: Iterable[UUID], first: datetime, last: datetime) -> Sequence[LogEntry]:
+    """Standing waterings of some trees between two moments."""
+    query = select(LogEntry).where(
         LogEntry.tree_id.in_(list(tree_ids)),
         LogEntry.kind == "water",
         LogEntry.happened_at.between(first, last),
         STANDING,
     )
-    return [(tree_id, at, volume or 0.0) for tree_id, at, volume in session.execute(query)]
+    return session.scalars(query).all()
 
 
 def poured_by_day(

@@ -229,3 +229,16 @@ class Evening(LogTest):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class Twice(LogTest):
+    def test_who_logs_what_another_device_logged_within_the_hour_is_told_at_once(self):
+        """A phone that comes back from days without signal can ask its person whether it was one watering."""
+        other = water_body(self.tree, 12.0, at="05:30") | {"device_id": "another phone"}
+        self.assertFalse(self.put(new_id(), water_body(self.tree, 20.0, at="05:10")).json()["twice"])
+        told = self.put(new_id(), other).json()
+        self.assertTrue(told["twice"])
+        batch = {"entries": [water_body(self.tree, 5.0, at="05:40") | {"id": new_id()}]}
+        self.assertTrue(self.client.put("/api/log", json=batch).json()[0]["twice"])
+        late = water_body(self.tree, 9.0, at="03:50") | {"device_id": "another phone"}
+        self.assertFalse(self.put(new_id(), late).json()["twice"])

@@ -28,7 +28,7 @@ def put_entry(session: Db, entry_id: UUID, body: EntryIn, response: Response, as
     made = NewEntry(id=entry_id, **body.model_dump(exclude=CORRECTION))
     entry, new = log.put(session, made, body.corrects, body.void_id, ask_again=ask_again)
     response.status_code = 201 if new else 200
-    return entries_out(session, [entry])[0]
+    return entries_out(session, [entry], beside=True)[0]
 
 
 @router.put("/log")
@@ -36,7 +36,7 @@ def put_entries(session: Db, body: BatchIn, ask_again: AskAgain = False) -> list
     """Store several entries at once, a whole stop say: all or none, each once; sending it again changes nothing."""
     made = [NewEntry(**entry.model_dump(exclude=CORRECTION)) for entry in body.entries]
     entries = log.put_all(session, made, ask_again=ask_again)
-    return entries_out(session, entries)
+    return entries_out(session, entries, beside=True)
 
 
 @router.get("/today", response_model=RoundOut, responses={304: {"description": "The round is as it was."}})

@@ -45,11 +45,15 @@ def tree_out(row: Tree) -> TreeOut:
     )
 
 
-def entries_out(session: Session, entries: list[LogEntry], voided: set[UUID] | None = None) -> list[EntryOut]:
-    """Entries with the names of who made them, and whether each was voided."""
+def entries_out(
+    session: Session, entries: list[LogEntry], voided: set[UUID] | None = None, *, beside: bool = False
+) -> list[EntryOut]:
+    """Entries with the names of who made them, and whether each was voided. beside: they are not all of their day, so
+    that others must be looked at to say whether one was logged twice."""
     names: dict[UUID | None, str] = {person.id: person.name for person in kinds.people(session)}
     gone = voided or set()
-    twice = log.twice([entry for entry in entries if entry.id not in gone])
+    all_near = log.beside(session, entries) if beside else entries
+    twice = log.twice([entry for entry in all_near if entry.id not in gone])
     own = [name for name in EntryOut.model_fields if name not in ("person", "voided", "twice", "against")]
     against = restrictions.against(session, entries)
     return [

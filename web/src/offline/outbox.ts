@@ -4,6 +4,7 @@
  */
 import { computed, ref, shallowRef } from 'vue'
 import { Problem, persist, take, type Schema } from '@/api/client'
+import { i18n } from '@/i18n'
 import { lost } from '@/api/connection'
 import { civilDay } from '@/logic/dates'
 import { keptAnswer } from './kept'
@@ -97,7 +98,7 @@ async function keepRow(row: Row): Promise<Row> {
     } catch (e) {
       if (isFull(e) && (await makeRoom())) continue
       full.value = isFull(e)
-      throw new Problem(507, full.value ? 'phone full' : String(e), '', {}, null, 'phone_full')
+      throw new Problem(507, full.value ? i18n.global.t('signal.full') : String(e), '', {})
     }
   }
 }
@@ -110,6 +111,7 @@ export async function written<T>(write: Write, { ask = false } = {}): Promise<T 
   const then = moment()
   const fresh = {
     ...write,
+    body: JSON.parse(JSON.stringify(write.body)), // what a page holds can't be stored as it is
     shape: SHAPE,
     moment: then,
     ...who.value,

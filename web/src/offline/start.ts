@@ -4,6 +4,7 @@ import { api, take } from '@/api/client'
 import { lost, returned } from '@/api/connection'
 import { isCarried, lookAlong, takeAlong } from './along'
 import { flush, needs, tryAgain, waits } from './outbox'
+import type { Row } from './rows'
 import { tidy } from './store'
 import { wordsOf } from './words'
 
@@ -19,9 +20,11 @@ export const newer = ref(false)
 let loadIt: () => unknown = () => location.reload()
 export const loadNewer = () => loadIt()
 
+const lateRows = () => needs.value.filter((row) => row.state === 'late' && row.under)
+const asked = new Set<string>()
+
 /** Owners are asked to let in what was entered before this phone was signed out. */
-async function askOwners() {
-  const late = needs.value.filter((row) => row.state === 'late' && row.under)
+async function askOwners(late: Row[]) {
   for (const device_id of new Set(late.map((row) => row.under!))) {
     const items = late
       .filter((row) => row.under === device_id)
@@ -32,7 +35,14 @@ async function askOwners() {
       }))
     await take(api.PUT('/api/devices/{device_id}/late', { params: { path: { device_id } }, body: { items } }))
   }
-  if (late.length) await tryAgain(late)
+  for (const row of late) asked.add(row.id)
+}
+/** Asked once more with what there is by now; what was let in is sent. */
+async function lookAtLate() {
+  const late = lateRows()
+  if (!late.length || lost.value) return
+  await askOwners(late)
+  await tryAgain(late)
 }
 
 const quietly = (work: () => Promise<unknown>) => () => void work().catch(() => undefined)
@@ -55,12 +65,15 @@ export function startOffline() {
   quietly(tidy)()
   quietly(lookAlong)()
   watch(returned, quietly(flush))
-  watch(() => needs.value.filter((row) => row.state === 'late').length, quietly(askOwners))
+  watch(needs, () => {
+    const fresh = lateRows().filter((row) => !asked.has(row.id))
+    if (fresh.length) void askOwners(lateRows()).catch(() => undefined)
+  })
   setInterval(
     () => (waits.value.length && !lost.value ? void flush().catch(() => undefined) : undefined),
     SEND_EVERY_MS,
   )
-  setInterval(quietly(askOwners), ASK_EVERY_MS)
+  setInterval(quietly(lookAtLate), ASK_EVERY_MS)
   if (!isCarried()) return
   const along = () => {
     if (document.visibilityState === 'visible') void takeAlong({ crew: localStorage.getItem(CREW) ?? '' })
