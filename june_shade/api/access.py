@@ -5,16 +5,18 @@ what is shared with it.
 """
 
 from june_shade.core.errors import ForbiddenError, SignInError
-from june_shade.plans.accounts.roles import LEAD, OWNER, TECHNICIAN, Who
+from june_shade.plans.accounts.roles import CLIENT, LEAD, OWNER, TECHNICIAN, Who
 
-ANYONE = frozenset({"get_session", "sign_in", "sign_out", "found_organisation", "get_calendar"})
-"""Without signing in: to do just that, and calendars, whose address is a secret."""
+ANYONE = frozenset({
+    "get_session", "sign_in", "sign_out", "found_organisation", "get_calendar", "get_shared", "get_own_calendar",
+})  # fmt: skip
+"""Without signing in: to do just that, and what has an address that is a secret."""
 ONESELF = frozenset({"change_password"})
 """All that is left to do with a password that another gave."""
 TURNS = frozenset({"take_turn", "end_turn"})
 """On a crew's phone, whoever's turn it is."""
 WORK = frozenset({
-    "change_pin", "sign_out_device", "put_late",
+    "change_pin", "sign_out_device", "put_late", "put_own_calendar",
     # the log and what is found at a tree
     "put_entry", "put_entries", "put_checkup", "withdraw_checkup", "look_at_tree", "put_gauge", "put_picture",
     "delete_picture", "put_end", "withdraw_end", "put_place",
@@ -33,25 +35,22 @@ LEADING = frozenset({
     "put_import", "read_import", "store_import", "cancel_import", "undo_import", "put_day", "put_trees", "put_tree",
     "put_row", "same_for_many", "put_planting", "withdraw_planting", "post_site", "put_site", "put_closed",
     "put_stop_order", "put_stop", "put_person", "post_station", "put_station", "put_made_up_forecast", "put_plant",
-    "renew_calendar",
+    "renew_calendar", "put_share", "revoke_share",
     # what holds for many days
     "put_thirst_answer", "withdraw_thirst_answer", "put_routine", "withdraw_routine", "put_own_act",
     "withdraw_own_act", "put_slack", "propose_modes", "put_modes", "put_let_go", "withdraw_let_go", "put_crew",
     "put_crew_closed", "put_lent", "put_restriction", "put_withdrawn", "put_saving_tasks", "put_prices",
 })  # fmt: skip
-OWNING = frozenset(
-    {
-        "get_backup",
-        "post_restore",
-        "list_accounts",
-        "put_account",
-        "reset_password",
-        "get_audit",
-        "list_late",
-        "answer_late",
-    }
-)
-LEAST = dict.fromkeys(WORK, TECHNICIAN) | dict.fromkeys(LEADING, LEAD) | dict.fromkeys(OWNING, OWNER)
+OWNING = frozenset({
+    "get_backup", "post_restore", "list_accounts", "put_account", "reset_password", "get_audit", "list_late",
+    "answer_late",
+})  # fmt: skip
+READING = frozenset({"list_shared"})
+"""What a client asks for who signs in."""
+LEAST = {
+    route: role for routes, role in ((READING, CLIENT), (WORK, TECHNICIAN), (LEADING, LEAD), (OWNING, OWNER))
+    for route in routes
+}  # fmt: skip
 NEEDS = {
     TECHNICIAN: "this is for those who work here: ask for it to be shared with you",
     LEAD: "this is a lead's to do: ask one",

@@ -210,6 +210,19 @@ def withdraw(session: Session, act_id: UUID) -> CareAct:
 
 def feed(session: Session, site: Site, tree_id: UUID | None, language: str, url: str) -> bytes:
     """The calendar of a site or of one tree as iCalendar; events keep their ids and count their changes."""
+    return calendar_ics.write(site.name, _events(session, site, tree_id, url), language)
+
+
+def feed_of_all(session: Session, title: str, language: str, url: str) -> bytes:
+    """The calendar of all sites as iCalendar under a title, each task with its site's name."""
+    events = [
+        replace(event, who=f"{site.name}: {event.who}")
+        for site in register.sites(session) for event in _events(session, site, None, url)
+    ]  # fmt: skip
+    return calendar_ics.write(title, events, language)
+
+
+def _events(session: Session, site: Site, tree_id: UUID | None, url: str) -> list[Event]:
     if tree_id is not None and register.tree(session, tree_id).site_id != site.id:
         raise NotFoundError("there is no such tree at this site", "tree_id")
     now = clock.now(session)
@@ -235,7 +248,7 @@ def feed(session: Session, site: Site, tree_id: UUID | None, language: str, url:
             task = Task(row.kind, key, row.due_on)
             events.append(_event(Due(row.tree_id, row.planting_id, tag, place, None, "", task), row, url))
     session.flush()
-    return calendar_ics.write(site.name, events, language)
+    return events
 
 
 def secrets_of(session: Session) -> dict[UUID, str]:

@@ -10,6 +10,7 @@ from june_shade.store.looking_tables import OwnAct, ThirstAnswer, TreeCheckup, T
 from june_shade.store.mulch_tables import MulchEntry
 from june_shade.store.picture_tables import OCCASIONS, TreePicture
 from june_shade.store.routine_tables import RoutineChoice
+from june_shade.store.share_tables import Share
 from june_shade.store.site_tables import Site, SoilTest
 from june_shade.store.tree_tables import Plant, StockSize, Tree, TreeEnd
 from june_shade.store.trees import Wanted
@@ -29,6 +30,7 @@ __all__ = [
     "Person",
     "Plant",
     "RoutineChoice",
+    "Share",
     "Site",
     "SoilTest",
     "Station",

@@ -12,7 +12,7 @@ from june_shade.api.schemas.book import BookKind, BookMonth, BookPage, BookRow, 
 from june_shade.api.schemas.common import Day
 from june_shade.formats import book_file, sheet_csv
 from june_shade.plans import book, clock, sheet
-from june_shade.plans.book import Asked, Row
+from june_shade.plans.book import Asked, Month, Row
 
 router = APIRouter(prefix="/api", tags=["book"], route_class=Retried)
 MOST = 500
@@ -65,7 +65,11 @@ def get_month(session: Reading, site_id: UUID, month: Day) -> BookMonth:
 
     month: any day of it.
     """
-    found = book.month(session, site_id, month)
+    return month_out(book.month(session, site_id, month))
+
+
+def month_out(found: Month) -> BookMonth:
+    """A month of a site as it goes out."""
     own = {name: getattr(found, name) for name in ("first", "last", "numbers", "days", "rain_mm", "standing")}
     told = {"site_id": found.site.id, "site_name": found.site.name, "rows": [_row(row) for row in found.rows]}
     return BookMonth.model_validate(own | told)

@@ -49,7 +49,8 @@ def withdraw_care_act(session: Db, act_id: UUID) -> ActOut:
     return _act(care.withdraw(session, act_id))
 
 
-def _calendar(data: bytes, name: str) -> Response:
+def calendar(data: bytes, name: str) -> Response:
+    """A calendar as it goes out."""
     headers = {"Content-Disposition": f"inline; filename={name}", "Cache-Control": "no-cache"}
     return Response(data, media_type="text/calendar", headers=headers)
 
@@ -58,7 +59,7 @@ def _calendar(data: bytes, name: str) -> Response:
 def get_site_calendar(session: Writing, request: Request, site_id: UUID, language: Language = "en") -> Response:
     """A site's tasks as an iCalendar file."""
     site = register.site(session, site_id)
-    return _calendar(care.feed(session, site, None, language, str(request.base_url).rstrip("/")), "care.ics")
+    return calendar(care.feed(session, site, None, language, str(request.base_url).rstrip("/")), "care.ics")
 
 
 @router.get("/calendars")
@@ -83,7 +84,7 @@ def get_calendar(request: Request, secret: Annotated[str, Path(max_length=100)],
     """A site's tasks as iCalendar, at the address that only those know who were given it."""
     with transaction(care.whose_secret(request.app.state.sessions, secret)) as session:
         site = care.site_of_secret(session, secret)
-        return _calendar(care.feed(session, site, None, language, str(request.base_url).rstrip("/")), "care.ics")
+        return calendar(care.feed(session, site, None, language, str(request.base_url).rstrip("/")), "care.ics")
 
 
 def _path(secret: str) -> str:
@@ -94,7 +95,7 @@ def _path(secret: str) -> str:
 def get_tree_calendar(session: Writing, request: Request, tree_id: UUID, language: Language = "en") -> Response:
     """A tree's tasks as iCalendar."""
     tree = register.tree(session, tree_id)
-    return _calendar(care.feed(session, tree.site, tree.id, language, str(request.base_url).rstrip("/")), "care.ics")
+    return calendar(care.feed(session, tree.site, tree.id, language, str(request.base_url).rstrip("/")), "care.ics")
 
 
 @router.get("/order")

@@ -9,7 +9,7 @@ from pydantic import AwareDatetime, Field, StringConstraints
 from june_shade.api.schemas.common import In, Name, Note, Out
 from june_shade.plans.accounts.secrets import LONGEST
 
-Role = Literal["owner", "lead", "technician"]
+Role = Literal["owner", "lead", "technician", "client"]
 SignInName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
 Password = Annotated[str, Field(min_length=1, max_length=LONGEST)]
 Pin = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=20)]

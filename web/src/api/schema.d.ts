@@ -267,6 +267,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Own Calendar
+         * @description The address of one's own calendar, of all sites; renew: another one, and the old one is nobody's any more.
+         */
+        put: operations["put_own_calendar"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendars": {
         parameters: {
             query?: never;
@@ -287,6 +307,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calendars/mine/{secret}/care.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Own Calendar
+         * @description A person's calendar, at the address that only they know.
+         */
+        get: operations["get_own_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendars/{secret}/care.ics": {
         parameters: {
             query?: never;
@@ -295,10 +335,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Calendar
+         * Getcalendar
          * @description A site's tasks as iCalendar, at the address that only those know who were given it.
          */
-        get: operations["get_calendar"];
+        get: operations["getcalendar"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2061,6 +2101,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Shared
+         * @description What a client may look at when they sign in.
+         */
+        get: operations["list_shared"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Shared
+         * @description A site's trees, plan and a month of its book, for whoever was given the link.
+         */
+        get: operations["get_shared"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shares/{share_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Share
+         * @description Show a site to somebody up to a day; written again it changes for whom and until when, not its address.
+         */
+        put: operations["put_share"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shares/{share_id}/revoked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Revoke Share
+         * @description Take a link back: it shows nothing any more.
+         */
+        put: operations["revoke_share"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/since": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Since
+         * @description What others entered and changed since a moment.
+         */
+        get: operations["get_since"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites": {
         parameters: {
             query?: never;
@@ -2115,10 +2255,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Renew Calendar
+         * Renewcalendar
          * @description Give a site's calendar another address; the old one is nobody's any more.
          */
-        post: operations["renew_calendar"];
+        post: operations["renewcalendar"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2133,10 +2273,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Site Calendar
+         * Get Sitecalendar
          * @description A site's tasks as an iCalendar file.
          */
-        get: operations["get_site_calendar"];
+        get: operations["get_sitecalendar"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2301,6 +2441,26 @@ export interface paths {
          * @description A site's plantings: those to come, then those done.
          */
         get: operations["list_plantings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/shares": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Shares
+         * @description Links that show a site to somebody.
+         */
+        get: operations["list_shares"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2897,10 +3057,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Tree Calendar
+         * Get Treecalendar
          * @description A tree's tasks as iCalendar.
          */
-        get: operations["get_tree_calendar"];
+        get: operations["get_treecalendar"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3433,7 +3593,7 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "owner" | "lead" | "technician";
+            role: "owner" | "lead" | "technician" | "client";
             /** Sign In */
             sign_in: string;
             /** Version */
@@ -3463,7 +3623,7 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "owner" | "lead" | "technician";
+            role: "owner" | "lead" | "technician" | "client";
             /** Sign In */
             sign_in: string;
             /** Version */
@@ -5404,6 +5564,21 @@ export interface components {
             stored: unknown;
         };
         /**
+         * DoneOut
+         * @description What others did of a kind since one last looked.
+         */
+        DoneOut: {
+            /** By */
+            by: string | null;
+            /** Count */
+            count: number;
+            /**
+             * Kind
+             * @description water, note, skip, reading, void, checkup, mulch, care, ended, or set_ and a table.
+             */
+            kind: string;
+        };
+        /**
          * DoseOut
          * @description A dose for the batch.
          */
@@ -6201,6 +6376,14 @@ export interface components {
             rules: ("weekdays" | "windows" | "methods" | "event_l")[];
             /** Water */
             water?: ("mains" | "well" | "reclaimed" | "pond")[] | null;
+        };
+        /**
+         * FeedOut
+         * @description The address of one's own calendar.
+         */
+        FeedOut: {
+            /** Path */
+            path: string;
         };
         /**
          * FeelIn
@@ -7561,7 +7744,7 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "owner" | "lead" | "technician";
+            role: "owner" | "lead" | "technician" | "client";
             /** Sign In */
             sign_in: string;
         };
@@ -11959,6 +12142,170 @@ export interface components {
             outline: number[][];
         };
         /**
+         * ShareIn
+         * @description A site shown to somebody up to a day.
+         */
+        ShareIn: {
+            /**
+             * Account Id
+             * @description A client's account, to see it when they sign in.
+             */
+            account_id?: string | null;
+            /**
+             * Ends On
+             * Format: date
+             * @description The last day on which it shows anything.
+             */
+            ends_on: string;
+            /**
+             * Name
+             * @description For whom.
+             */
+            name: string;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+        };
+        /**
+         * ShareOut
+         * @description A link as whoever made it sees it.
+         */
+        ShareOut: {
+            /** Account Id */
+            account_id: string | null;
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Name */
+            name: string;
+            /**
+             * Path
+             * @description The address, under the program's own.
+             */
+            path: string;
+            /** Revoked */
+            revoked: boolean;
+            /** Seen At */
+            seen_at: string | null;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+        };
+        /**
+         * SharedDay
+         * @description A day of the plan.
+         */
+        SharedDay: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Litres
+             * @description Poured, in metric steps [L]
+             */
+            litres: number;
+            /**
+             * Litres Us
+             * @description Poured, in steps of half a gallon [L]
+             */
+            litres_us: number;
+            /** Trees */
+            trees: number;
+        };
+        /**
+         * SharedOut
+         * @description What a link shows: trees, plan, a month of the book.
+         */
+        SharedOut: {
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+            month: components["schemas"]["BookMonth"];
+            /** Name */
+            name: string;
+            /** Organisation */
+            organisation: string;
+            /** Plan */
+            plan: components["schemas"]["SharedDay"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Trees */
+            trees: components["schemas"]["SharedTree"][];
+        };
+        /**
+         * SharedSite
+         * @description A site that a client may look at.
+         */
+        SharedSite: {
+            /**
+             * Ends On
+             * Format: date
+             */
+            ends_on: string;
+            /** Path */
+            path: string;
+            /** Site */
+            site: string;
+        };
+        /**
+         * SharedTree
+         * @description A tree as a client sees it.
+         */
+        SharedTree: {
+            /** Botanical */
+            botanical: string;
+            /** Common */
+            common: string;
+            /**
+             * Dryness
+             * @description 0 wet to 1, null unknown.
+             */
+            dryness: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Next On */
+            next_on: string | null;
+            /** Place */
+            place: string;
+            /**
+             * Planted On
+             * Format: date
+             */
+            planted_on: string;
+            /** State */
+            state: string | null;
+            /** Stop */
+            stop: string | null;
+            /** Tag */
+            tag: string;
+        };
+        /**
          * SheetBroken
          * @description A watering against an order.
          */
@@ -14311,7 +14658,7 @@ export interface components {
              * Role
              * @enum {string}
              */
-            role: "owner" | "lead" | "technician";
+            role: "owner" | "lead" | "technician" | "client";
             /** Sign In */
             sign_in: string;
         };
@@ -15484,6 +15831,38 @@ export interface operations {
             };
         };
     };
+    put_own_calendar: {
+        parameters: {
+            query?: {
+                renew?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     list_calendars: {
         parameters: {
             query?: never;
@@ -15514,7 +15893,42 @@ export interface operations {
             };
         };
     };
-    get_calendar: {
+    get_own_calendar: {
+        parameters: {
+            query?: {
+                /** @description Of the words in it. */
+                language?: "en";
+            };
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    getcalendar: {
         parameters: {
             query?: {
                 /** @description Of the words in it. */
@@ -18706,6 +19120,170 @@ export interface operations {
             };
         };
     };
+    list_shared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedSite"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_shared: {
+        parameters: {
+            query?: {
+                month?: string | null;
+            };
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_share: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                share_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShareIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShareOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    revoke_share: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                share_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShareOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_since: {
+        parameters: {
+            query: {
+                moment: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoneOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     list_sites: {
         parameters: {
             query?: {
@@ -18808,7 +19386,7 @@ export interface operations {
             };
         };
     };
-    renew_calendar: {
+    renewcalendar: {
         parameters: {
             query?: never;
             header?: never;
@@ -18840,7 +19418,7 @@ export interface operations {
             };
         };
     };
-    get_site_calendar: {
+    get_sitecalendar: {
         parameters: {
             query?: {
                 /** @description Of the words in it. */
@@ -19168,6 +19746,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlantingRow"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_shares: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShareOut"][];
                 };
             };
             /** @description What was wrong, as problem details */
@@ -20282,7 +20892,7 @@ export interface operations {
             };
         };
     };
-    get_tree_calendar: {
+    get_treecalendar: {
         parameters: {
             query?: {
                 /** @description Of the words in it. */
