@@ -32,7 +32,7 @@ export function pourOf(next: Schema['Next']): Schema['PourOut'] {
 }
 
 export function useRound() {
-  const { overlaid, own } = useOutbox()
+  const { overlaid, own, unsent } = useOutbox()
   /** What a newer plan wants otherwise than what was gone by without signal. */
   const changes = shallowRef<Changes | null>(null)
   let goneBy: Schema['RoundOut'] | null = null
@@ -63,7 +63,7 @@ export function useRound() {
   const { person } = useDevice()
   const whole = computed(() => {
     const told = resource.data.value
-    return told && overRound(told, overlaid.value, me.value?.name ?? person.value?.name ?? null)
+    return told && overRound(told, overlaid.value, me.value?.name ?? person.value?.name ?? null, unsent.value)
   })
   watch([lost, whole], ([isLost, now]) => {
     if (isLost && now) goneBy = now

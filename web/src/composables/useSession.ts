@@ -74,7 +74,7 @@ async function changePin(pin: string | null) {
   await look()
 }
 
-const RANK = { technician: 1, lead: 2, owner: 3 } as const
+const RANK = { client: 0, technician: 1, lead: 2, owner: 3 } as const
 /** Whether what asks for a role is theirs to do; on a crew's phone nobody is more than a technician. */
 function may(role: keyof typeof RANK) {
   if (!told.value || told.value.is_open) return true

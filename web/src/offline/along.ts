@@ -35,6 +35,8 @@ export interface Along {
 /** What this device has along; null = nothing yet. */
 export const along = shallowRef<Along | null>(null)
 export const taking = ref(false)
+/** Somebody waits for it: without pauses. */
+export const hurried = ref(false)
 
 const fetched = async (path: string) => {
   const response = await ask(new Request(path))
@@ -73,7 +75,9 @@ export async function lookAlong() {
 
 /** Take it all along; atOnce: what is there already too. Stops where the signal does. */
 export async function takeAlong({ crew = '', atOnce = false } = {}) {
-  if (!store || taking.value || lost.value) return
+  if (!store || lost.value) return
+  hurried.value ||= atOnce
+  if (taking.value) return
   taking.value = true
   try {
     const now = Date.now()
@@ -87,13 +91,13 @@ export async function takeAlong({ crew = '', atOnce = false } = {}) {
         if (lost.value) return
         if (await isYoung(path, SHEETS_EVERY_MS)) continue
         await fetched(path).catch(() => undefined)
-        if (!atOnce) await new Promise((resolve) => setTimeout(resolve, PAUSE_MS))
+        if (!hurried.value) await new Promise((resolve) => setTimeout(resolve, PAUSE_MS))
       }
     }
   } catch {
     // what came is there; the rest at the next time
   } finally {
-    taking.value = false
+    taking.value = hurried.value = false
     await lookAlong()
   }
 }

@@ -27,6 +27,8 @@ const arrived = shallowRef<{ row: Row; at_ms: number }[]>([])
 export const sent = ref(0)
 /** All that pages lay over what the program told. */
 export const overlaid = computed(() => [...arrived.value.map((one) => one.row), ...rows.value])
+/** What lists of tasks lay over: without signal only, since what is said of many arrives one after the other. */
+export const unsent = computed(() => (lost.value ? rows.value : []))
 /** Pages were told anew, by a question asked at this moment: what had arrived by then is in it. */
 export function toldAnew(asked_ms: number) {
   const left = arrived.value.filter((one) => one.at_ms > asked_ms)
@@ -260,5 +262,5 @@ export async function settle(one: Differs) {
   await look()
 }
 
-export const useOutbox = () => ({ rows, overlaid, waits, own, needs, differs, full, sending, look })
+export const useOutbox = () => ({ rows, overlaid, unsent, waits, own, needs, differs, full, sending, look })
 void look().catch(() => undefined)

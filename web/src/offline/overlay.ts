@@ -52,8 +52,13 @@ export function overTasks<T extends Schema['TaskOut']>(tasks: T[], rows: Row[]):
   return said.size ? tasks.filter((task) => !said.has(`${task.tree_id ?? task.planting_id}/${task.key}`)) : tasks
 }
 
-/** A round with what waits: watered and passed-over trees are crossed off, litres add up. */
-export function overRound(round: Schema['RoundOut'], rows: Row[], person: string | null): Schema['RoundOut'] {
+/** A round with what waits: watered and passed-over trees are crossed off, litres add up. unsent: as lists of tasks do. */
+export function overRound(
+  round: Schema['RoundOut'],
+  rows: Row[],
+  person: string | null,
+  unsent: Row[] = rows,
+): Schema['RoundOut'] {
   if (!rows.length) return round
   return {
     ...round,
@@ -62,7 +67,7 @@ export function overRound(round: Schema['RoundOut'], rows: Row[], person: string
       const today = entries.filter((one) => one.local_date === round.day && !undone.has(one.id))
       return {
         ...site,
-        care: overTasks(site.care, rows),
+        care: overTasks(site.care, unsent),
         stops: site.stops.map((stop) => ({
           ...stop,
           trees: stop.trees.map((tree) => overTree(tree, today, undone)),

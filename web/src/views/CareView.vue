@@ -28,14 +28,14 @@ const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/care', { params: { query: { site_id: site.value || undefined } }, signal })),
   [site, dayCount],
 )
-const { overlaid } = useOutbox()
+const { unsent } = useOutbox()
 const calendars = useResource((signal) => take(api.GET('/api/calendars', { signal })))
 const { busy, failed, said, say, undo } = useCare(load)
 const renewed = useActing(calendars.load)
 const parts = computed(() => {
   const found: { title: string; later: boolean; groups: TaskGroup[] }[] = []
   const today = data.value?.today ?? ''
-  for (const g of grouped(overTasks(data.value?.tasks ?? [], overlaid.value))) {
+  for (const g of grouped(overTasks(data.value?.tasks ?? [], unsent.value))) {
     const away = daysBetween(today, g.due)
     const near = away < 0 ? t('care.overdue') : away === 0 ? t('care.now') : t('care.soon', { n: SOON_DAYS })
     const title = away <= SOON_DAYS ? near : monthYear(g.due)

@@ -8,7 +8,7 @@ import PageFrame from '@/components/common/PageFrame.vue'
 import DiffersRow from '@/components/signal/DiffersRow.vue'
 import NeedsRow from '@/components/signal/NeedsRow.vue'
 import { longDay, moment } from '@/logic/dates'
-import { along, lookAlong, takeAlong, taking } from '@/offline/along'
+import { along, hurried, lookAlong, takeAlong } from '@/offline/along'
 import { flush, useOutbox } from '@/offline/outbox'
 import { aheadMs } from '@/offline/time'
 import { wordsOf } from '@/offline/words'
@@ -63,8 +63,8 @@ onMounted(() => void lookAlong())
           }}
         </p>
         <p v-else>{{ t('signal.alongNone') }}</p>
-        <ActButton :disabled="taking || lost" @act="takeAlong({ atOnce: true })">{{
-          t(taking ? 'signal.taking' : 'signal.take')
+        <ActButton :disabled="hurried || lost" @act="takeAlong({ atOnce: true })">{{
+          t(hurried ? 'signal.taking' : 'signal.take')
         }}</ActButton>
       </section>
     </div>

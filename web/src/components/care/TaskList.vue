@@ -17,8 +17,8 @@ const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/care', { params: { query: { tree_id: props.treeId } }, signal })),
   [() => props.treeId, () => props.fresh, dayCount],
 )
-const { overlaid } = useOutbox()
-const groups = computed(() => grouped(overTasks(data.value?.tasks ?? [], overlaid.value)))
+const { unsent } = useOutbox()
+const groups = computed(() => grouped(overTasks(data.value?.tasks ?? [], unsent.value)))
 const { busy, failed, said, say, undo } = useCare(load)
 </script>
 

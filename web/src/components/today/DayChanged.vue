@@ -42,7 +42,7 @@ watch(
   },
   { immediate: true },
 )
-const standing = async () => (await take(api.GET('/api/plan'))).plan_id
+const standing = () => take(api.GET('/api/plan'))
 async function keep() {
   busy.value = true
   failed.value = ''
@@ -53,10 +53,15 @@ async function keep() {
       ends_min: minuteOf(form.ends),
       pump_broken: form.pump_broken,
     }
-    const before = await standing()
+    const before = (await standing()).plan_id
+    /** Another plan, which knows of this: one may have been under way already. */
+    const isThere = async () => {
+      const now = await standing()
+      return now.plan_id !== before && !now.stale
+    }
     await persist(() => api.PUT('/api/crews/{crew_id}/days/{day}', { params: path.value, body }))
     await take(api.POST('/api/fortnight/again', { params: { query: { soon: true } } }))
-    for (let i = 0; i < WAIT_S / LOOK_S && (await standing()) === before; i++) {
+    for (let i = 0; i < WAIT_S / LOOK_S && !(await isThere()); i++) {
       await new Promise((r) => setTimeout(r, 1000 * LOOK_S))
     }
     emit('planned')
