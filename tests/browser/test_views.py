@@ -178,7 +178,7 @@ class MovingAbout(BrowserTest):
         undo.focus()
         page.keyboard.press("Enter")
         expect(undo).to_be_hidden()
-        page.wait_for_function("document.activeElement !== document.body")
+        expect(page.locator("*:focus")).to_have_count(1)
         self.assertNotEqual(self.focused(page).split()[0], "MAIN", "near where the entry was")
 
     def test_a_new_page_is_read_from_its_beginning_and_a_tab_keeps_the_keys(self):
@@ -187,7 +187,7 @@ class MovingAbout(BrowserTest):
         page.get_by_role("link", name=re.compile("HL-03")).first.focus()
         page.keyboard.press("Enter")
         expect(page).to_have_url(re.compile("/water"))
-        page.wait_for_function("document.activeElement.id === 'main'")
+        expect(page.locator("#main")).to_be_focused()
         tab = page.get_by_role("link", name="Mulch", exact=True)
         tab.focus()
         page.keyboard.press("Enter")
