@@ -22,7 +22,6 @@ export function useActing(after: () => Promise<unknown>) {
     try {
       if ((await work()) === null) return false
       said.value = words
-      void keepFocus()
       await after()
       return true
     } catch (e) {
