@@ -30,6 +30,7 @@ VIEWS = {
     "/ahead/savings": "a week less", "/ahead/plant": "6 common hackberry", "/ahead/orders/new": "Enter an order",
     "/crews": "North crew", "/crews/new": "Add a crew", "/people": "nobody signs in yet",
     "/weather/stations/new": "Add a station", f"/weather/stations/{STATION}/edit": "Edit", "/more": "Noor",
+    "/waiting": "Nothing waits",
 }  # fmt: skip
 US_UNIT = re.compile(r"\b(gal|in|ft|°F|mph)\b")
 SI_UNIT = re.compile(r"\d\s(L|mm|cm|m|°C|km/h)\b")

@@ -45,6 +45,13 @@ let leader = -Infinity
 onMounted(() => void look().catch(() => undefined))
 watch(wasIn, (is) => is && void refresh().catch(() => undefined))
 
+/** A client who signs in has one place: what is shared with them. */
+const isClient = computed(() => me.value !== null && !may('technician'))
+watch([isClient, () => route.meta.needs], ([is, needs]) => is && needs !== 'client' && void router.replace('/shared'), {
+  immediate: true,
+})
+/** For whoever has the link, signed in or not. */
+const isOpen = computed(() => route.meta.open === true)
 const allowed = computed(() => may(route.meta.needs ?? 'technician'))
 const place = computed(() => placeOf(route.path))
 const here = (name: string) =>
@@ -69,10 +76,11 @@ useKeys((key, e) => {
 
 <template>
   <a class="skip" href="#main">{{ t('app.skip') }}</a>
-  <SignInGate v-if="mustComeIn" />
+  <SignInGate v-if="mustComeIn && !isOpen" />
   <p v-if="!latest && lost" class="lost no-print" role="status">{{ t('app.lost') }}</p>
-  <div v-if="wasIn" class="frame" :inert="mustComeIn">
-    <nav class="rail no-print" :aria-label="t('app.nav')">
+  <main v-if="isOpen" id="main" class="alone" tabindex="-1"><RouterView /></main>
+  <div v-else-if="wasIn" class="frame" :inert="mustComeIn">
+    <nav v-if="!isClient" class="rail no-print" :aria-label="t('app.nav')">
       <RouterLink
         v-for="p in places"
         :key="p.name"
@@ -97,12 +105,12 @@ useKeys((key, e) => {
         {{ t(`units.${system}`) }}
       </button>
     </nav>
-    <main id="main" tabindex="-1">
+    <main id="main" tabindex="-1" :class="{ alone: isClient }">
       <SignalStrip />
       <EmptyPlace v-if="!allowed" class="page" :title="t('account.leads')" :words="t('account.leadsWords')" />
       <RouterView v-else />
     </main>
-    <nav class="bar no-print" :aria-label="t('app.nav')">
+    <nav v-if="!isClient" class="bar no-print" :aria-label="t('app.nav')">
       <RouterLink v-for="p in phone" :key="p" :to="{ name: p }" :aria-current="here(p) ? 'page' : undefined">
         <NavIcon :name="p" />{{ t(`nav.${p}`) }}
       </RouterLink>
@@ -142,6 +150,9 @@ useKeys((key, e) => {
 main {
   margin-left: var(--rail);
   outline: none;
+}
+main.alone {
+  margin-left: 0;
 }
 .rail {
   position: fixed;

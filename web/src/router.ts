@@ -3,7 +3,9 @@ import { createRouter, createWebHistory } from 'vue-router'
 declare module 'vue-router' {
   interface RouteMeta {
     /** Whose page it is; left out: everybody's who works here. */
-    needs?: 'lead' | 'owner'
+    needs?: 'client' | 'lead' | 'owner'
+    /** It is shown to whoever has its address. */
+    open?: boolean
   }
 }
 
@@ -173,6 +175,19 @@ export const router = createRouter({
     { path: '/rehearse', name: 'rehearse', component: () => import('@/views/RehearseView.vue') },
     { path: '/walk', name: 'walk', component: () => import('@/views/WalkView.vue') },
     { path: '/waiting', name: 'waiting', component: () => import('@/views/WaitingView.vue') },
+    {
+      path: '/shared',
+      name: 'shared',
+      meta: { needs: 'client' },
+      component: () => import('@/views/SharedListView.vue'),
+    },
+    {
+      path: '/shared/:secret',
+      name: 'shared-site',
+      meta: { needs: 'client', open: true },
+      component: () => import('@/views/SharedView.vue'),
+      props: true,
+    },
     { path: '/more', name: 'more', component: () => import('@/views/MoreView.vue') },
     { path: '/:rest(.*)*', name: 'missing', component: () => import('@/views/MissingView.vue') },
   ],

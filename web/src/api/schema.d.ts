@@ -335,10 +335,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Getcalendar
+         * Get Calendar
          * @description A site's tasks as iCalendar, at the address that only those know who were given it.
          */
-        get: operations["getcalendar"];
+        get: operations["get_calendar"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2255,10 +2255,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Renewcalendar
+         * Renew Calendar
          * @description Give a site's calendar another address; the old one is nobody's any more.
          */
-        post: operations["renewcalendar"];
+        post: operations["renew_calendar"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2273,10 +2273,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Sitecalendar
+         * Get Site Calendar
          * @description A site's tasks as an iCalendar file.
          */
-        get: operations["get_sitecalendar"];
+        get: operations["get_site_calendar"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3057,10 +3057,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Treecalendar
+         * Get Tree Calendar
          * @description A tree's tasks as iCalendar.
          */
-        get: operations["get_treecalendar"];
+        get: operations["get_tree_calendar"];
         put?: never;
         post?: never;
         delete?: never;
@@ -15928,7 +15928,7 @@ export interface operations {
             };
         };
     };
-    getcalendar: {
+    get_calendar: {
         parameters: {
             query?: {
                 /** @description Of the words in it. */
@@ -19386,7 +19386,7 @@ export interface operations {
             };
         };
     };
-    renewcalendar: {
+    renew_calendar: {
         parameters: {
             query?: never;
             header?: never;
@@ -19418,7 +19418,7 @@ export interface operations {
             };
         };
     };
-    get_sitecalendar: {
+    get_site_calendar: {
         parameters: {
             query?: {
                 /** @description Of the words in it. */
@@ -20892,7 +20892,7 @@ export interface operations {
             };
         };
     };
-    get_treecalendar: {
+    get_tree_calendar: {
         parameters: {
             query?: {
                 /** @description Of the words in it. */

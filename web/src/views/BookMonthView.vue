@@ -4,18 +4,14 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
 import { api, take } from '@/api/client'
-import BookRows from '@/components/book/BookRows.vue'
-import MonthChart from '@/components/book/MonthChart.vue'
+import MonthBody from '@/components/book/MonthBody.vue'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import PageFrame from '@/components/common/PageFrame.vue'
 import { useClock } from '@/composables/useClock'
-import { useHow } from '@/composables/useHow'
 import { useResource } from '@/composables/useResource'
-import { fullDay, monthYear } from '@/logic/dates'
-import { text } from '@/units'
+import { monthYear } from '@/logic/dates'
 
 const { t } = useI18n()
-const { time } = useHow()
 const { clock, refresh } = useClock()
 const route = useRoute()
 const router = useRouter()
@@ -85,42 +81,12 @@ const lastOf = (first: string) => {
     </template>
     <template #empty><EmptyPlace :title="t('bookPage.none')" :words="t('bookPage.noneWords')" /></template>
     <template v-if="data">
-      <p class="says">
-        {{
-          t(
-            'bookPage.monthSays',
-            {
-              water: text('volume', data.numbers.litres, 0),
-              n: data.numbers.waterings,
-              trees: data.numbers.trees,
-              rain: text('rain', data.rain_mm),
-            },
-            data.numbers.waterings,
-          )
-        }}
-      </p>
-      <p>
-        {{ fullDay(data.first) }} – {{ fullDay(data.last) }}.
-        {{ t('bookPage.standing', { n: data.standing }, data.standing) }}
-        <template v-if="data.numbers.hours"
-          >{{
-            t('bookPage.hours', { time: time(60 * data.numbers.hours), n: data.numbers.days }, data.numbers.days)
-          }}.</template
-        >
-      </p>
-      <MonthChart :days="data.days" />
-      <h2>{{ t('bookPage.seenDone') }}</h2>
-      <p v-if="!data.rows.length" class="quiet">{{ t('bookPage.nothing') }}</p>
-      <BookRows :rows="data.rows" named fixed :reload="load" />
+      <MonthBody :month="data" :reload="load" />
     </template>
   </PageFrame>
 </template>
 
 <style scoped>
-.says {
-  font-size: var(--text-4);
-  font-weight: 600;
-}
 .acts {
   display: flex;
   flex-wrap: wrap;
@@ -130,9 +96,5 @@ const lastOf = (first: string) => {
 .pick {
   max-width: 320px;
   margin-bottom: var(--space-4);
-}
-h2 {
-  font-size: var(--text-3);
-  border-bottom: 2px solid var(--ink);
 }
 </style>

@@ -7,6 +7,7 @@ import PageFrame from '@/components/common/PageFrame.vue'
 import ModeChoice from '@/components/site/ModeChoice.vue'
 import RainGauge from '@/components/site/RainGauge.vue'
 import SitePlantings from '@/components/site/SitePlantings.vue'
+import SiteShares from '@/components/site/SiteShares.vue'
 import SiteOwn from '@/components/site/SiteOwn.vue'
 import SiteThirst from '@/components/site/SiteThirst.vue'
 import SiteStops from '@/components/site/SiteStops.vue'
@@ -124,6 +125,7 @@ const withdraw = (testId: string) =>
       <SiteLines :site-id="id" />
       <SiteThirst :id="id" />
       <SiteOwn :site-id="id" />
+      <SiteShares :site-id="id" />
       <ModeChoice v-if="site" :site-id="id" :mode="site.mode" :busy="busy" @use="goBy" />
       <RainGauge :site-id="id" @changed="load" />
       <section v-if="data.tests.length">

@@ -18,6 +18,7 @@ import LookAtList from '@/components/today/LookAtList.vue'
 import LoadBar from '@/components/today/LoadBar.vue'
 import PrintRound from '@/components/today/PrintRound.vue'
 import RoundList from '@/components/today/RoundList.vue'
+import SinceLooked from '@/components/today/SinceLooked.vue'
 import WaitingList from '@/components/today/WaitingList.vue'
 import { useHow } from '@/composables/useHow'
 import { usePageTitle } from '@/composables/usePageTitle'
@@ -290,6 +291,7 @@ function pick(id: string) {
               t('today.endDay')
             }}</ActButton>
             <CareToday v-if="!beside" :sites="data.sites" :day="data.day" @changed="load" />
+            <SinceLooked />
             <p v-if="ready" class="quiet foot">{{ t('today.ready', { n: ready }, ready) }}</p>
             <p v-if="guessed" class="quiet foot">{{ t('today.guessed', { n: guessed }, guessed) }}</p>
           </section>

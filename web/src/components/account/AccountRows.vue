@@ -9,7 +9,7 @@ import { useActing } from '@/composables/useActing'
 import { useResource } from '@/composables/useResource'
 import { useSession } from '@/composables/useSession'
 
-const ROLES = ['technician', 'lead', 'owner'] as const
+const ROLES = ['technician', 'lead', 'owner', 'client'] as const
 const { t } = useI18n()
 const { me, look } = useSession()
 const emit = defineEmits<{ changed: [] }>()

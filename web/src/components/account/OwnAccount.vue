@@ -2,13 +2,14 @@
 /** What is one's own: password, PIN, going out. */
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
+import { api, take } from '@/api/client'
 import FormField from '@/components/common/FormField.vue'
 import PasswordForm from '@/components/account/PasswordForm.vue'
 import { useActing } from '@/composables/useActing'
 import { useSession } from '@/composables/useSession'
 
 const { t } = useI18n()
-const { told, me, goOut, handOn, changePin } = useSession()
+const { told, me, goOut, handOn, changePin, may } = useSession()
 const { busy, said, failed, act } = useActing(async () => undefined)
 const opened = ref<'' | 'password' | 'pin'>('')
 const pin = ref('')
@@ -25,6 +26,15 @@ async function putPin(value: string | null) {
     pin.value = ''
     opened.value = ''
   }
+}
+/** The address of one's own calendar; another one, and the old one is nobody's. */
+const calendar = ref('')
+function askCalendar(renew: boolean) {
+  const ask = async () => {
+    const { path } = await take(api.PUT('/api/calendar', { params: { query: { renew } } }))
+    return (calendar.value = location.origin + path)
+  }
+  return act(ask, renew ? t('care.renewed') : '', { typed: false })
 }
 function passwordDone() {
   opened.value = ''
@@ -49,9 +59,18 @@ function passwordDone() {
         <button type="button" class="button" :aria-expanded="opened === 'pin'" @click="open('pin')">
           {{ t(me.has_pin ? 'account.changePin' : 'account.givePin') }}
         </button>
+        <button v-if="may('technician')" type="button" class="button" :disabled="busy" @click="askCalendar(false)">
+          {{ t('account.calendar') }}
+        </button>
         <button type="button" class="button" @click="goOut">{{ t('account.signOut') }}</button>
       </template>
     </div>
+    <p v-if="calendar" class="form">
+      {{ t('account.calendarWords') }} <code>{{ calendar }}</code>
+      <button type="button" class="button plain" :disabled="busy" @click="askCalendar(true)">
+        {{ t('care.renew') }}
+      </button>
+    </p>
     <PasswordForm v-if="opened === 'password'" class="form" @done="passwordDone" />
     <form v-if="opened === 'pin'" class="form" novalidate @submit.prevent="putPin(pin)">
       <FormField id="own-pin" :label="t('account.pin')" :hint="t('account.pinHint')">

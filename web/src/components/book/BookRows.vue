@@ -12,8 +12,14 @@ import { useLogging } from '@/composables/useLogging'
 import { pictureUrl, type Occasion } from '@/composables/usePictures'
 import { clockTime, fullDay, weekdayShort } from '@/logic/dates'
 
-/** named: each row names its tree; fixed: for print, nothing to press. */
-const props = defineProps<{ rows: BookRow[]; named: boolean; reload: () => Promise<unknown>; fixed?: boolean }>()
+/** named: each row names its tree; fixed: for print, nothing to press; open: for whoever has a link, nothing leads further. */
+const props = defineProps<{
+  rows: BookRow[]
+  named: boolean
+  reload: () => Promise<unknown>
+  fixed?: boolean
+  open?: boolean
+}>()
 const { t } = useI18n()
 const { said, canUndo, canChange, entryOf, take } = useBook()
 const { correct, feltInstead } = useLogging()
@@ -75,9 +81,13 @@ const titleOf = (row: BookRow | null) => `${t('common.change')} ${row?.tree?.tag
         <li v-for="r in d.rows" :key="`${r.kind}${r.id}${r.tree?.id}`" :class="{ gone: r.undone }">
           <span class="kind narrow">{{ t(`bookPage.kind.${r.kind}`) }}</span>
           <span class="what">
-            <RouterLink v-if="named && r.tree" :to="{ name: 'tree-history', params: { id: r.tree.id } }" class="tag">{{
-              r.tree.tag
-            }}</RouterLink>
+            <span v-if="named && r.tree && open" class="tag">{{ r.tree.tag }}</span>
+            <RouterLink
+              v-else-if="named && r.tree"
+              :to="{ name: 'tree-history', params: { id: r.tree.id } }"
+              class="tag"
+              >{{ r.tree.tag }}</RouterLink
+            >
             <span v-else-if="named" class="tag">{{ r.site_name }}</span>
             <strong>{{ said(r) }}</strong>
             <span v-if="who(r)" class="quiet narrow">{{ who(r) }}</span>
