@@ -182,6 +182,8 @@ def put_act(
         raise InputError("say why, in a word or two", "reason")
     if act == "moved" and (day is None or not today <= day <= today + timedelta(days=LATEST_DAYS)):
         raise InputError(f"needs a day from today ({today}) on, at most three years away", "day")
+    if act == "done" and day is not None and day > today:
+        raise InputError("has not happened yet", "day")
     standing = of_site(session, site, None if subject.tree_id is None else [subject.tree_id])
     if (subject, key) not in {(Subject(due.tree_id, due.planting_id), due.task.key) for due in standing}:
         raise NotFoundError("there is no such open task", "key")

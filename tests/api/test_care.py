@@ -61,6 +61,14 @@ class Tasks(CareTest):
         self.assertEqual(self.say(tree, key, "done", identity).status_code, 200)
         self.assertEqual(self.say(tree, "other", "done", identity).status_code, 409)
 
+    def test_nothing_is_done_before_it_is(self):
+        tree = self.mulched(0.03)
+        key = self.tasks(tree)["mulch_top_up"]["key"]
+        ahead = self.say(tree, key, "done", day=(DAY + timedelta(days=1)).isoformat())
+        self.assertEqual((ahead.status_code, ahead.json()["field"]), (422, "day"))
+        before = self.say(tree, key, "done", day=(DAY - timedelta(days=1)).isoformat())
+        self.assertEqual((before.status_code, before.json()["day"]), (200, str(DAY - timedelta(days=1))))
+
     def test_what_is_no_task_can_not_be_done_nor_moved_into_the_past(self):
         tree = self.mulched(0.03)
         self.assertEqual(self.say(tree, "nothing", "done").status_code, 404)

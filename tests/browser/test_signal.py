@@ -243,6 +243,13 @@ class Trouble(Signal):
         self.back(page)
         self.assertIn("sapsucker holes", [e["note"] for e in self.logged(tree, "note")])
 
+    def test_a_browser_that_keeps_nothing_sends_at_once_as_long_as_there_is_signal(self):
+        page = self.device(PHONE)
+        page.add_init_script("IDBFactory.prototype.open = () => { throw new DOMException('no', 'SecurityError') }")
+        tree = self.round()[0]
+        self.done(page, self.begin(page))
+        self.assertEqual(len(self.logged(tree["id"])), 1)
+
     def test_a_clock_that_is_wrong_all_along_is_reckoned_with(self):
         page = self.along()
         tree = self.round()[0]

@@ -17,6 +17,8 @@ export const WAITS = { waits: true } as const
 const PATIENCE_MS = 10_000
 const AGAIN_WITHIN_MS = 10 * 60_000
 const SAME_AMOUNT = 0.01
+/** What the program stumbles over so often holds up nothing else. */
+const BROKEN_AFTER = 3
 
 /** Everything that was not sent yet, in order; and what two devices logged for one tree. */
 export const rows = shallowRef<Row[]>([])
@@ -57,7 +59,7 @@ export const needs = computed(() => rows.value.filter((row) => row.state !== 'wa
 /** Who is here from now on; what is kept of another stays theirs. */
 export function belongsTo(account: string | null, under: string | null) {
   who.value = { account, under }
-  void flush()
+  void flush().catch(() => undefined)
 }
 
 /** How the time is asked for, before anything is sent. */
@@ -91,7 +93,8 @@ function isAgain(write: Write, now: number): boolean {
   )
 }
 
-async function keepRow(row: Row): Promise<Row> {
+/** Null where the browser forbids all keeping: then it goes straight to the program, as long as there is signal. */
+async function keepRow(row: Row): Promise<Row | null> {
   for (;;) {
     try {
       const seq = (await store!.outbox.where('id').equals(row.id).first())?.seq ?? (await store!.outbox.add(row))
@@ -100,7 +103,8 @@ async function keepRow(row: Row): Promise<Row> {
     } catch (e) {
       if (isFull(e) && (await makeRoom())) continue
       full.value = isFull(e)
-      throw new Problem(507, full.value ? i18n.global.t('signal.full') : String(e), '', {})
+      if (!full.value) return null
+      throw new Problem(507, i18n.global.t('signal.full'), '', {})
     }
   }
 }
@@ -121,13 +125,15 @@ export async function written<T>(write: Write, { ask = false } = {}): Promise<T 
     tries: 0,
     state: 'waits',
   } as Row
-  if (!store) return (await persist(() => send(fresh, ask, null) as never)) as T
+  const straight = () => persist(() => send(fresh, ask, null) as never) as Promise<T>
+  if (!store) return straight()
   if (ask && lost.value && isAgain(write, then.at_ms)) throw new Problem(409, 'again', 'volume_l', {}, null, 'again')
   const first = !own.value.some((row) => row.id !== write.id)
   const row = await keepRow(fresh)
+  if (!row) return straight()
   await look()
   if (lost.value || !first || isClockBehind()) {
-    void flush()
+    void flush().catch(() => undefined)
     return WAITS
   }
   const late = new Promise<typeof WAITS>((resolve) => setTimeout(() => resolve(WAITS), PATIENCE_MS))
@@ -229,7 +235,8 @@ async function sendLater(row: Row, now: number): Promise<boolean> {
     return true
   } catch (e) {
     if (!(e instanceof Problem)) throw e
-    if (isUnanswered(e) || (e.status === 401 && !e.field)) return false
+    const isBroken = e.status === 500 && row.tries >= BROKEN_AFTER
+    if (!isBroken && (isUnanswered(e) || (e.status === 401 && !e.field))) return false
     const why = { status: e.status, code: e.code, detail: e.detail }
     await store!.outbox.update(row.seq!, { state: e.code === 'late' ? 'late' : 'refused', why } as never)
     return true

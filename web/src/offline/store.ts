@@ -67,6 +67,6 @@ export async function makeRoom(): Promise<boolean> {
 
 /** Nothing of one person is left for the next: what was not sent stays, and is sent only by whoever entered it. */
 export async function forgetAnswers() {
-  await store?.answers.clear()
+  await store?.answers.clear().catch(() => undefined) // a browser may forbid all keeping
   if (typeof caches !== 'undefined') await caches.delete('pictures')
 }
