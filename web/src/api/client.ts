@@ -16,6 +16,9 @@ api.use({
   },
 })
 
+/** What others did is wanted as it is now, too: what was waited for is there. */
+export const wantFresh = () => (wroteAt = performance.now())
+
 /** How old an answer may be that many ask for: somebody else's work may lag a little, this device's own never. */
 export function mayLag(most_s = 2) {
   const since_s = Math.floor((performance.now() - wroteAt) / 1000)

@@ -2,7 +2,7 @@
 /** The day is not as planned: hands missing, a late start, an early end, a broken pump. The rest is planned again. */
 import { computed, reactive, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { api, persist, take, type Schema } from '@/api/client'
+import { api, persist, take, wantFresh, type Schema } from '@/api/client'
 import ActButton from '@/components/common/ActButton.vue'
 import FormField from '@/components/common/FormField.vue'
 import { Problem } from '@/api/client'
@@ -17,6 +17,8 @@ const LOOK_S = 0.4
 const chosen = ref(props.crews[0]?.id ?? '')
 const form = reactive({ people_less: 0, starts: '', ends: '', pump_broken: false })
 const busy = ref(false)
+/** What was said before of the day is there: from then on nothing that is typed is written over. */
+const ready = ref(false)
 const failed = ref('')
 const clock = (minutes: number | null) =>
   minutes === null
@@ -32,13 +34,20 @@ watch(
   async () => {
     if (!open.value || !chosen.value) return
     failed.value = ''
-    const known = await take(api.GET('/api/crews/{crew_id}/days/{day}', { params: path.value }))
-    Object.assign(form, {
-      people_less: known.people_less,
-      starts: clock(known.starts_min ?? null),
-      ends: clock(known.ends_min ?? null),
-      pump_broken: known.pump_broken,
-    })
+    ready.value = false
+    try {
+      const known = await take(api.GET('/api/crews/{crew_id}/days/{day}', { params: path.value }))
+      Object.assign(form, {
+        people_less: known.people_less,
+        starts: clock(known.starts_min ?? null),
+        ends: clock(known.ends_min ?? null),
+        pump_broken: known.pump_broken,
+      })
+    } catch (e) {
+      failed.value = e instanceof Problem ? t('error.refused', { detail: e.detail }) : String(e)
+    } finally {
+      ready.value = true
+    }
   },
   { immediate: true },
 )
@@ -64,6 +73,7 @@ async function keep() {
     for (let i = 0; i < WAIT_S / LOOK_S && !(await isThere()); i++) {
       await new Promise((r) => setTimeout(r, 1000 * LOOK_S))
     }
+    wantFresh()
     emit('planned')
     open.value = false
   } catch (e) {
@@ -83,19 +93,21 @@ async function keep() {
         </select>
       </FormField>
       <FormField id="changed-hands" :label="t('today.changed.hands')">
-        <select id="changed-hands" v-model.number="form.people_less">
+        <select id="changed-hands" v-model.number="form.people_less" :disabled="!ready">
           <option v-for="n in MOST_HANDS + 1" :key="n" :value="n - 1">
             {{ n === 1 ? t('today.changed.all') : t('today.changed.less', { n: n - 1 }, n - 1) }}
           </option>
         </select>
       </FormField>
       <FormField id="changed-start" :label="t('today.changed.starts')">
-        <input id="changed-start" v-model="form.starts" type="time" class="plain-input" />
+        <input id="changed-start" v-model="form.starts" :disabled="!ready" type="time" class="plain-input" />
       </FormField>
       <FormField id="changed-end" :label="t('today.changed.ends')">
-        <input id="changed-end" v-model="form.ends" type="time" class="plain-input" />
+        <input id="changed-end" v-model="form.ends" :disabled="!ready" type="time" class="plain-input" />
       </FormField>
-      <label class="check"><input v-model="form.pump_broken" type="checkbox" /> {{ t('today.changed.pump') }}</label>
+      <label class="check"
+        ><input v-model="form.pump_broken" type="checkbox" :disabled="!ready" /> {{ t('today.changed.pump') }}</label
+      >
       <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
       <div class="acts">
         <ActButton class="main" :disabled="busy" @act="keep">{{
