@@ -42,7 +42,7 @@ def ask(session: Session, who: Who, device_id: UUID, items: Sequence[dict[str, A
 
     items: what, in words that the phone shows too. Raises NotFoundError, ConflictError where nobody has to be asked.
     """
-    device = session.get(Device, device_id)
+    device = session.get(Device, device_id, with_for_update=True)  # a phone may ask twice at a time
     if device is None or who.account_id is None:
         raise NotFoundError("there is no such device", "device_id")
     if not device.signed_out_elsewhere:

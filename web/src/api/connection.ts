@@ -2,6 +2,9 @@
 import { ref } from 'vue'
 
 const AGAIN_MS = 3000
+/** So long at most between two looks: a phone in a pocket all day is not worn down by them. */
+const SELDOM_MS = 30_000
+let wait_ms = AGAIN_MS
 /** No answer, or one that its record can't be reached. */
 export const lost = ref(false)
 /** Counts how often it came back. */
@@ -17,8 +20,9 @@ export function isLost(status: number, code: string | undefined) {
 /** What an answer, or its lack, says of the connection. */
 export function noticed(gone: boolean) {
   if (gone) {
+    wait_ms = lost.value ? wait_ms : AGAIN_MS
     lost.value = true
-    if (timer === undefined) timer = setTimeout(() => void tryAgain(), AGAIN_MS)
+    if (timer === undefined) timer = setTimeout(() => void tryAgain(), wait_ms)
   } else if (lost.value) {
     lost.value = false
     clearTimeout(timer)
@@ -35,6 +39,7 @@ export async function tryAgain() {
     (answer) => answer.ok,
     () => false,
   )
+  if (!back) wait_ms = Math.min(1.5 * wait_ms, SELDOM_MS)
   noticed(!back)
 }
 

@@ -24,8 +24,14 @@ export interface Row {
   fillFirst: boolean
 }
 
-/** A site of which nothing is known for a day. */
-const bare = (site: Schema['RoundSite']): Schema['RoundSite'] => ({ ...site, stops: [], waiting: [], look_at: [] })
+/** A day of which nothing was taken along. */
+const bare = (of: Schema['RoundOut'], day: string): Schema['RoundOut'] => ({
+  ...of,
+  day,
+  work: null,
+  fills: [],
+  sites: of.sites.map((site) => ({ ...site, stops: [], waiting: [], look_at: [], care: [], cautions: [] })),
+})
 
 export function pourOf(next: Schema['Next']): Schema['PourOut'] {
   return system.value === 'us' ? next.us : next.metric
@@ -55,7 +61,7 @@ export function useRound() {
     isAhead.value = lost.value && today > round.day
     if (!isAhead.value) return round
     const days = await take(api.GET('/api/today/ahead', { signal })).catch(() => [])
-    return days.find((one) => one.day === today) ?? { ...round, day: today, sites: round.sites.map(bare) }
+    return days.find((one) => one.day === today) ?? bare(round, today)
   }
   const resource = useResource(fetchRound, [dayCount], { live: true })
 

@@ -25,9 +25,10 @@ let before: string | null = null
 async function look() {
   const now = await take(api.GET('/api/session'))
   const account = now.me?.account_id ?? null
-  if (localStorage.getItem(WHOSE) !== (account ?? '')) {
+  const whose = (now.shared ? now.device_id : account) ?? '' // a crew's phone keeps them from turn to turn
+  if (localStorage.getItem(WHOSE) !== whose) {
     await forgetAnswers()
-    localStorage.setItem(WHOSE, account ?? '')
+    localStorage.setItem(WHOSE, whose)
   }
   if (before && account && before !== account) {
     location.reload() // what is in memory was another one's

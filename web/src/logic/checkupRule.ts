@@ -3,6 +3,7 @@
  * figures, which come with it. A test holds the two to each other. It is the one rule of the trade that lives in a page.
  */
 import type { Schema } from '@/api/client'
+import { daysOn } from './dates'
 
 type Rule = Schema['CheckupRule']
 type Known = Schema['CheckupKnown']
@@ -95,12 +96,6 @@ function lookAgainDays(rule: Rule, verdict: Look['verdict'], act: Look['water_ac
   const own = rule.look_again[verdict] ?? rule.look_again_days[rule.causes.indexOf(verdict as never)]!
   if (act && rule.waterings.includes(act)) return Math.min(own, rule.after_water_days)
   return act === 'stop_water' ? Math.min(own, rule.after_stop_days) : own
-}
-
-function daysOn(day: string, days: number): string {
-  const at = new Date(`${day}T00:00:00Z`)
-  at.setUTCDate(at.getUTCDate() + days)
-  return at.toISOString().slice(0, 10)
 }
 
 /** What findings come to for a tree, and what to ask next. known: what the program knew of the tree by itself. */

@@ -30,13 +30,28 @@ export function daysBetween(from: string, to: string): number {
   return Math.round((day(to).getTime() - day(from).getTime()) / 86_400_000)
 }
 
+const written = (at: Date) => at.toISOString().slice(0, 10)
+
+/** The civil day so many days on. */
+export function daysOn(from: string, days: number): string {
+  const at = day(from)
+  at.setUTCDate(at.getUTCDate() + days)
+  return written(at)
+}
+
+/** The first day of the month so many months on. */
+export function monthsOn(from: string, months: number): string {
+  const at = day(from)
+  return written(new Date(Date.UTC(at.getUTCFullYear(), at.getUTCMonth() + months, 1)))
+}
+
 /** The civil day of a moment in a zone. */
 export function civilDay(ms: number, zone?: string): string {
   return formatter('en-CA', { timeZone: zone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(ms)
 }
 
-/** A moment as a time field takes it, in a site's zone: 06:40. */
-export function hourMinute(iso: string, zone: string): string {
+/** A moment as a time field takes it, in a site's zone or the device's own: 06:40. */
+export function hourMinute(iso: string, zone?: string): string {
   return formatter('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(new Date(iso))
 }
 

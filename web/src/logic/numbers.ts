@@ -9,3 +9,6 @@ export function sent(typed: number | string | null | undefined): number | null {
   const value = Number(text)
   return Number.isNaN(value) ? (text as unknown as number) : value
 }
+
+/** A share as a person reads it: 12 %. */
+export const percent = (share: number) => `${Math.round(100 * share)}\u00a0%`

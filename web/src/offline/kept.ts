@@ -10,9 +10,9 @@ export const KEPT_OF = 'x-kept-of'
 /** So long is waited for an answer where one is kept, with signal and where there was none a moment ago. */
 const PATIENCE_MS = 15_000
 const LOST_PATIENCE_MS = 1500
-/** Not kept: files, what is only an owner's, what is asked for once, addresses that are secrets. */
+/** Not kept: files, what is only an owner's, what is asked for once, what others' addresses are. */
 const NEVER =
-  /\/(backup|accounts|audit|devices|late|imports|calendars|clock)\b|\.(csv|ics|zip)$|\/file$|\/stations\/[^/]+\/days/
+  /\/(backup|accounts|audit|devices|late|shares|since|imports|calendars|clock)\b|\.(csv|ics|zip)$|\/file$|\/stations\/[^/]+\/days/
 const GONE = new Set([502, 503, 504])
 
 export const isKept = (path: string) => path.startsWith('/api/') && !NEVER.test(path)

@@ -15,6 +15,7 @@ import { SLACK_MS, isClockBehind, moment, settled } from './time'
 /** It is kept and waits to be sent. */
 export const WAITS = { waits: true } as const
 const PATIENCE_MS = 10_000
+/** As the program asks (plans/log.py, AGAIN_WITHIN and SAME_AMOUNT), where it can't be asked. */
 const AGAIN_WITHIN_MS = 10 * 60_000
 const SAME_AMOUNT = 0.01
 /** What the program stumbles over so often holds up nothing else. */
@@ -237,7 +238,7 @@ async function sendLater(row: Row, now: number): Promise<boolean> {
     if (!(e instanceof Problem)) throw e
     const isBroken = e.status === 500 && row.tries >= BROKEN_AFTER
     if (!isBroken && (isUnanswered(e) || (e.status === 401 && !e.field))) return false
-    const why = { status: e.status, code: e.code, detail: e.detail }
+    const why = { status: e.status, code: e.code, field: e.field, detail: e.detail }
     await store!.outbox.update(row.seq!, { state: e.code === 'late' ? 'late' : 'refused', why } as never)
     return true
   }

@@ -40,7 +40,7 @@ export type Row = Write & {
   tag: string
   tries: number
   state: State
-  why?: { status: number; code: string; detail: string }
+  why?: { status: number; code: string; field: string; detail: string }
 }
 
 const headers = (row: Pick<Row, 'under'>) => (row.under ? { [MADE_UNDER]: row.under } : {})

@@ -63,6 +63,7 @@ function install() {
 export function startOffline() {
   install()
   quietly(tidy)()
+  quietly(async () => navigator.storage?.persist())() // what waits must not go when the browser makes room
   quietly(lookAlong)()
   watch(returned, quietly(flush))
   watch(needs, () => {

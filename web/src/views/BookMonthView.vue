@@ -9,7 +9,7 @@ import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import PageFrame from '@/components/common/PageFrame.vue'
 import { useClock } from '@/composables/useClock'
 import { useResource } from '@/composables/useResource'
-import { monthYear } from '@/logic/dates'
+import { daysOn, monthsOn, monthYear } from '@/logic/dates'
 
 const { t } = useI18n()
 const { clock, refresh } = useClock()
@@ -28,16 +28,11 @@ const { data, error, loading, load } = useResource(
   [site, asked],
 )
 function turn(months: number) {
-  const [year, month] = data.value!.first.split('-').map(Number)
-  const to = new Date(Date.UTC(year!, month! - 1 + months, 1)).toISOString().slice(0, 7)
+  const to = monthsOn(data.value!.first, months).slice(0, 7)
   void router.replace({ query: { ...route.query, site: site.value, month: to } })
 }
 const print = () => window.print()
-const isLast = computed(() => !data.value || data.value.last < lastOf(data.value.first))
-const lastOf = (first: string) => {
-  const [year, month] = first.split('-').map(Number)
-  return new Date(Date.UTC(year!, month!, 0)).toISOString().slice(0, 10)
-}
+const isLast = computed(() => !data.value || data.value.last < daysOn(monthsOn(data.value.first, 1), -1))
 </script>
 
 <template>

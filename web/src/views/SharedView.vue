@@ -6,7 +6,8 @@ import { api, take } from '@/api/client'
 import MonthBody from '@/components/book/MonthBody.vue'
 import PageFrame from '@/components/common/PageFrame.vue'
 import { useResource } from '@/composables/useResource'
-import { fullDay, longDay, monthYear } from '@/logic/dates'
+import { fullDay, longDay, monthsOn, monthYear } from '@/logic/dates'
+import { percent } from '@/logic/numbers'
 import { isUs, system, text, toggleSystem } from '@/units'
 
 const props = defineProps<{ secret: string }>()
@@ -32,15 +33,11 @@ const trees = computed(() => {
       )
     : all
 })
-const percent = (share: number) => `${Math.round(100 * share)}\u00a0%`
 const SHORT = 50
 const all = ref(false)
 const shown = computed(() => (all.value ? trees.value : trees.value.slice(0, SHORT)))
 const plan = computed(() => (data.value?.plan ?? []).filter((day) => day.trees))
-function turn(months: number) {
-  const [year, at] = data.value!.month.first.split('-').map(Number)
-  month.value = new Date(Date.UTC(year!, at! - 1 + months, 1)).toISOString().slice(0, 10)
-}
+const turn = (months: number) => (month.value = monthsOn(data.value!.month.first, months))
 const isLast = computed(() => !data.value || data.value.month.first.slice(0, 7) === data.value.today.slice(0, 7))
 const print = () => window.print()
 </script>

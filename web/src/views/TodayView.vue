@@ -204,7 +204,11 @@ function pick(id: string) {
             <section v-if="inYard" class="yard">
               <h2>{{ t('today.load') }}</h2>
               <BigFigure dimension="volume" :value="all - done" :digits="0" :size="wide ? 112 : 88" />
-              <p class="for">{{ t('today.loadFor', { trees: open.length, stops: groups.length }) }}</p>
+              <p class="for">
+                {{
+                  t('today.loadFor', { trees: t('today.nTrees', open.length), stops: t('today.nStops', groups.length) })
+                }}
+              </p>
               <ul v-if="cautions.length" class="cautions">
                 <li v-for="c in cautions" :key="c">{{ c }}</li>
               </ul>

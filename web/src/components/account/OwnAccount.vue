@@ -65,12 +65,13 @@ function passwordDone() {
         <button type="button" class="button" @click="goOut">{{ t('account.signOut') }}</button>
       </template>
     </div>
-    <p v-if="calendar" class="form">
-      {{ t('account.calendarWords') }} <code>{{ calendar }}</code>
+    <div v-if="calendar" class="calendar">
+      <p>{{ t('account.calendarWords') }}</p>
+      <code>{{ calendar }}</code>
       <button type="button" class="button plain" :disabled="busy" @click="askCalendar(true)">
         {{ t('care.renew') }}
       </button>
-    </p>
+    </div>
     <PasswordForm v-if="opened === 'password'" class="form" @done="passwordDone" />
     <form v-if="opened === 'pin'" class="form" novalidate @submit.prevent="putPin(pin)">
       <FormField id="own-pin" :label="t('account.pin')" :hint="t('account.pinHint')">
@@ -95,6 +96,15 @@ function passwordDone() {
 </template>
 
 <style scoped>
+.calendar {
+  display: grid;
+  gap: var(--space-2);
+  justify-items: start;
+  max-width: 640px;
+}
+.calendar code {
+  overflow-wrap: anywhere;
+}
 .large {
   font-size: var(--text-3);
 }

@@ -3,6 +3,7 @@
 import { useNow } from '@vueuse/core'
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
+import { useRoute } from 'vue-router'
 import { lost } from '@/api/connection'
 import { clockTime, civilDay, moment } from '@/logic/dates'
 import { useOutbox } from '@/offline/outbox'
@@ -10,6 +11,7 @@ import { loadNewer, newer } from '@/offline/start'
 import { isClockBehind, knownMs, nowMs } from '@/offline/time'
 
 const { t } = useI18n()
+const route = useRoute()
 const { waits, needs, differs, full } = useOutbox()
 const isWrong = computed(() => knownMs.value > 0 && lost.value && isClockBehind())
 const asOf = computed(() => {
@@ -27,7 +29,7 @@ const words = computed(() => {
   const found: string[] = []
   if (lost.value) {
     found.push(t(navigator.onLine ? 'signal.noAnswer' : 'signal.none'))
-    if (isWrong.value) found.push(t('signal.clock', { known: asOf.value }))
+    if (isWrong.value) found.push(t('signal.clock', { known: moment(new Date(knownMs.value).toISOString()) }))
     else if (asOf.value) found.push(t('signal.asOf', { at: asOf.value }))
   }
   if (slow.value.length) found.push(t(lost.value ? 'signal.waits' : 'signal.sending', slow.value.length))
@@ -49,7 +51,9 @@ const needed = computed(() => needs.value.length + differs.value.length)
       <template v-if="needed">{{ t('signal.needs', needed) }} </template>
       <template v-if="newer && !lost">{{ t('signal.newer') }} </template>
     </p>
-    <RouterLink v-if="slow.length || needed" class="button" :to="{ name: 'waiting' }">{{ t('signal.see') }}</RouterLink>
+    <RouterLink v-if="(slow.length || needed) && route.name !== 'waiting'" class="button" :to="{ name: 'waiting' }">{{
+      t('signal.see')
+    }}</RouterLink>
     <button v-if="newer && !lost" type="button" class="button" @click="loadNewer">{{ t('signal.load') }}</button>
   </div>
 </template>

@@ -8,6 +8,8 @@ import type { Schema } from '@/api/client'
 import { longDay, monthDay } from '@/logic/dates'
 
 /** learned: what the second line stands for. */
+import { percent } from '@/logic/numbers'
+
 const props = defineProps<{
   days: Schema['BallDay'][]
   readings: Schema['ReadingOut'][]
@@ -30,7 +32,6 @@ const felt = computed(() =>
     .filter((r) => r.ball_dryness !== null && at.value.has(r.day))
     .map((r) => ({ ...r, x: x.value(at.value.get(r.day)!), y: y(r.ball_dryness!) })),
 )
-const percent = (share: number) => `${Math.round(100 * share)}\u00a0%`
 </script>
 
 <template>

@@ -2,7 +2,8 @@
 /** Water that two devices logged for one tree within the hour: both sides, and which of them it was. */
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { api, take } from '@/api/client'
+import { api, take, type Schema } from '@/api/client'
+import SignalRow from '@/components/signal/SignalRow.vue'
 import { useLogging } from '@/composables/useLogging'
 import { useActing } from '@/composables/useActing'
 import { useResource } from '@/composables/useResource'
@@ -19,13 +20,12 @@ const { data, load } = useResource((signal) =>
 )
 const { busy, failed, act } = useActing(load)
 const mine = computed(() => data.value?.find((entry) => entry.id === props.of.id && !entry.voided))
+/** What other devices logged beside it: the program says which it takes for the same. */
 const theirs = computed(() => {
   const own = mine.value
-  if (!own) return []
-  const near = (iso: string) => Math.abs(new Date(iso).getTime() - new Date(own.happened_at).getTime()) <= 3_600_000
-  return data.value!.filter(
-    (entry) => entry.volume_l && !entry.voided && entry.device_id !== own.device_id && near(entry.happened_at),
-  )
+  const beside = (entry: Schema['EntryOut']) =>
+    entry.twice && !entry.voided && entry.device_id !== own?.device_id && entry.local_date === own?.local_date
+  return own ? data.value!.filter(beside) : []
 })
 const sides = computed(() => [...(mine.value ? [mine.value] : []), ...theirs.value])
 const gone = ref(false)
@@ -39,7 +39,7 @@ async function both() {
 </script>
 
 <template>
-  <li v-if="data && !gone">
+  <SignalRow v-if="data && !gone">
     <p>
       <strong>{{ of.tag }}</strong> {{ t(theirs.length ? 'signal.differs' : 'signal.differsNoMore') }}
     </p>
@@ -53,37 +53,27 @@ async function both() {
       </li>
     </ul>
     <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
-    <div class="ways">
+    <template #ways>
       <button v-if="mine && theirs.length" type="button" class="button" :disabled="busy" @click="one">
         {{ t('signal.same') }}
       </button>
       <button type="button" class="button" :disabled="busy" @click="both">
         {{ t(theirs.length ? 'signal.both' : 'common.ok') }}
       </button>
-    </div>
-  </li>
+    </template>
+  </SignalRow>
 </template>
 
 <style scoped>
-li {
-  display: grid;
-  gap: var(--space-3);
-  padding: var(--space-4) 0;
-  border-bottom: 1px solid var(--hair);
-}
 .sides {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(160px, 1fr));
   gap: var(--space-4);
 }
 .sides li {
+  display: grid;
+  gap: var(--space-1);
   border: 1px solid var(--hair);
   padding: var(--space-3);
-  gap: var(--space-1);
-}
-.ways {
-  display: flex;
-  flex-wrap: wrap;
-  gap: var(--space-3);
 }
 </style>
