@@ -11,8 +11,8 @@ ANYONE = frozenset({
     "get_session", "sign_in", "sign_out", "found_organisation", "get_calendar", "get_shared", "get_own_calendar",
 })  # fmt: skip
 """Without signing in: to do just that, and what has an address that is a secret."""
-ONESELF = frozenset({"change_password"})
-"""All that is left to do with a password that another gave."""
+ONESELF = frozenset({"change_password", "put_language"})
+"""All that is left to do with a password that another gave, and everyone's own."""
 TURNS = frozenset({"take_turn", "end_turn"})
 """On a crew's phone, whoever's turn it is."""
 WORK = frozenset({

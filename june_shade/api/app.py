@@ -21,6 +21,7 @@ from june_shade.api.bodies import Bodies
 from june_shade.api.context import AT_THE_DOOR, known
 from june_shade.api.door import Door
 from june_shade.api.gate import Gate
+from june_shade.api.language import Spoken
 from june_shade.api.round import Rounds
 from june_shade.api.routers import (
     accounts,
@@ -116,6 +117,7 @@ def create_app(settings: Settings, service: WeatherService | None = None) -> Fas
     app.add_middleware(Door, hosts=settings.hosts)
     app.state.metrics = Metrics()
     app.add_middleware(Watched, metrics=app.state.metrics, log=settings.log_json)
+    app.add_middleware(Spoken)
     errors.install(app)
     app.router.routes.extend(_routes())
     app.include_router(watching.router)

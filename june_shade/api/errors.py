@@ -14,6 +14,7 @@ from starlette.exceptions import HTTPException
 from starlette.routing import compile_path
 
 from june_shade.api.context import is_last_try, with_ids
+from june_shade.api.language import Sentence, here
 from june_shade.core import errors
 from june_shade.formats.weather_csv import HeaderError
 from june_shade.outside.forecast import ServiceError
@@ -72,7 +73,7 @@ class FieldProblem(BaseModel):
     """One value that was refused."""
 
     field: str = Field(description="Dotted name of the value.")
-    detail: str = Field(description="What is wrong with it and what would be right.")
+    detail: Sentence = Field(description="What is wrong with it and what would be right.")
     rule: Literal["above", "at_least", "at_most"] | None = Field(None, description="Where a number is out of range.")
     limit: float | None = Field(None, description="With rule: the limit, in the field's own unit.")
 
@@ -89,9 +90,9 @@ class Problem(BaseModel):
     """Problem details (RFC 9457)."""
 
     type: str = "about:blank"
-    title: str
+    title: Sentence
     status: int
-    detail: str
+    detail: Sentence
     code: str = Field(description="Stable word for the kind of error.")
     field: str = Field("", description="Dotted name of the value concerned, if one.")
     errors: list[FieldProblem] = Field(
@@ -181,7 +182,7 @@ def install(app: FastAPI) -> None:
     def invalid(_: Request, error: RequestValidationError) -> JSONResponse:
         found = [_field_problem(item) for item in error.errors()]
         first = found[0]
-        return problem(422, f"{first.field} {first.detail}".strip(), "invalid_input", first.field, found)
+        return problem(422, f"{first.field} {here(first.detail)}".strip(), "invalid_input", first.field, found)
 
     @app.exception_handler(HTTPException)
     def http(request: Request, error: HTTPException) -> JSONResponse:

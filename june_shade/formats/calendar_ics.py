@@ -12,9 +12,9 @@ from icalendar import Event as IcsEvent
 
 from june_shade.core.care.cautions import OF_TASKS
 from june_shade.core.errors import InputError
+from june_shade.formats.sentences import LANGUAGES
 
-LANGUAGES = ("en",)
-PRODUCT = "-//June Shade//Care calendar//EN"
+PRODUCT = "-//June Shade//Care calendar//{}"
 REFRESH = timedelta(hours=6)
 
 
@@ -50,7 +50,7 @@ def write(name: str, events: Iterable[Event], language: str = "en") -> bytes:
     """A calendar file, in order of day and id."""
     said = words(language)
     calendar = Calendar()
-    calendar.add("prodid", PRODUCT)
+    calendar.add("prodid", PRODUCT.format(language.upper()))
     calendar.add("version", "2.0")
     calendar.add("calscale", "GREGORIAN")
     calendar.add("method", "PUBLISH")

@@ -18,6 +18,7 @@ class Account(Versioned, Owned):
 
     sign_in: unique over all organisations, however it is capitalized. password_hash, pin_hash: Argon2id; must_change:
     the password was given by another and holds for one sign-in. closed_at: since when it may not come in any more.
+    language: what they read, NULL = as each of their devices does.
     """
 
     __tablename__ = "account"
@@ -36,6 +37,7 @@ class Account(Versioned, Owned):
     must_change: Mapped[bool] = mapped_column(default=False)
     made_at: Mapped[datetime] = mapped_column(server_default=func.now())
     closed_at: Mapped[datetime | None]
+    language: Mapped[str | None]
 
 
 class Device(Owned):

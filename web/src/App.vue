@@ -4,6 +4,7 @@ import { useI18n } from 'vue-i18n'
 import { useRoute, useRouter } from 'vue-router'
 import { lost } from '@/api/connection'
 import EmptyPlace from '@/components/common/EmptyPlace.vue'
+import LanguageSwitch from '@/components/common/LanguageSwitch.vue'
 import NavIcon from '@/components/common/NavIcon.vue'
 import SignalStrip from '@/components/common/SignalStrip.vue'
 import DayStepper from '@/components/common/DayStepper.vue'
@@ -13,6 +14,7 @@ import { useDevice } from '@/composables/useDevice'
 import { useKeys } from '@/composables/useKeys'
 import { useSession } from '@/composables/useSession'
 import { later, onceOpen } from '@/composables/useLater'
+import { dialogs } from '@/i18n'
 import { PLACES, placeOf, type Place } from '@/logic/places'
 import { system, toggleSystem } from '@/units'
 
@@ -104,11 +106,12 @@ useKeys((key, e) => {
       >
         {{ t(`units.${system}`) }}
       </button>
+      <LanguageSwitch class="units" />
     </nav>
     <main id="main" tabindex="-1" :class="{ alone: isClient }">
       <SignalStrip />
       <EmptyPlace v-if="!allowed" class="page" :title="t('account.leads')" :words="t('account.leadsWords')" />
-      <RouterView v-else />
+      <el-config-provider v-else :locale="dialogs"><RouterView /></el-config-provider>
     </main>
     <nav v-if="!isClient" class="bar no-print" :aria-label="t('app.nav')">
       <RouterLink v-for="p in phone" :key="p" :to="{ name: p }" :aria-current="here(p) ? 'page' : undefined">
@@ -116,9 +119,11 @@ useKeys((key, e) => {
       </RouterLink>
     </nav>
   </div>
-  <PersonDialog v-if="asked" />
-  <AgainDialog v-if="askedAgain" />
-  <KeysDialog v-if="helped" v-model="help" />
+  <el-config-provider :locale="dialogs">
+    <PersonDialog v-if="asked" />
+    <AgainDialog v-if="askedAgain" />
+    <KeysDialog v-if="helped" v-model="help" />
+  </el-config-provider>
 </template>
 
 <style scoped>
@@ -161,7 +166,8 @@ main.alone {
   background: var(--ink);
   display: flex;
   flex-direction: column;
-  padding: var(--space-3) 0;
+  padding: var(--space-2) 0;
+  overflow-y: auto;
   z-index: 20;
 }
 .rail a,
@@ -178,7 +184,8 @@ main.alone {
   gap: 2px;
 }
 .rail a {
-  min-height: 68px;
+  min-height: 62px;
+  flex: none;
   border-left: 4px solid transparent;
 }
 .rail a[aria-current] {
@@ -205,8 +212,9 @@ main.alone {
   outline-offset: -4px;
 }
 .units {
-  margin: var(--space-2);
+  margin: var(--space-1) var(--space-2);
   min-height: var(--tap);
+  flex: none;
   border: 1px solid var(--rail-edge);
   background: transparent;
   color: var(--on-dark);

@@ -6,7 +6,8 @@ import '@fontsource/barlow-condensed/latin-600.css'
 import { createApp } from 'vue'
 import App from './App.vue'
 import AllowedLink from './components/common/AllowedLink.vue'
-import { i18n } from './i18n'
+import { i18n, speak } from './i18n'
+import { language } from './i18n/language'
 import { followFocus } from './composables/useFocus'
 import { startOffline } from './offline/start'
 import { router } from './router'
@@ -16,4 +17,6 @@ startOffline()
 followFocus(router)
 const app = createApp(App).use(router).use(i18n)
 app.component('RouterLink', AllowedLink) // in place of the router's own
-app.mount('#app')
+void speak(language.value)
+  .catch(() => undefined) // then it is English
+  .then(() => app.mount('#app'))

@@ -1,5 +1,7 @@
 /** Units: the one place where SI values become what a person reads and back. No arithmetic of the trade here. */
 import { computed, ref, watch } from 'vue'
+import { language, type Language } from '@/i18n/language'
+import { figure } from '@/logic/numbers'
 
 export type System = 'us' | 'metric'
 export type Dimension =
@@ -61,14 +63,22 @@ const UNITS: Record<Dimension, Record<System, Unit>> = {
 
 /** Everything a person may type after a number, by dimension. */
 const WORDS: Partial<Record<Dimension, Record<string, number>>> = {
-  volume: { l: 1, liter: 1, liters: 1, litre: 1, litres: 1, ml: 0.001, gal: L, gallon: L, gallons: L, g: L },
-  small: { mm: 0.001, cm: 0.01, m: 1, in: IN, inch: IN, inches: IN, '"': IN, '″': IN, ft: FT, feet: FT, "'": FT },
+  volume: {
+    ...{ l: 1, liter: 1, liters: 1, litre: 1, litres: 1, litro: 1, litros: 1, ml: 0.001 },
+    ...{ gal: L, gallon: L, gallons: L, galón: L, galon: L, galones: L, g: L },
+  },
+  small: {
+    ...{ mm: 0.001, cm: 0.01, m: 1, metro: 1, metros: 1, ft: FT, feet: FT, "'": FT, pie: FT, pies: FT },
+    ...{ in: IN, inch: IN, inches: IN, '"': IN, '″': IN, pulg: IN, pulgada: IN, pulgadas: IN },
+  },
   flow: { 'l/h': 1, lph: 1, 'l/min': 60, lpm: 60, 'gal/h': L, gph: L, 'gal/min': L * 60, gpm: L * 60 },
 }
 WORDS.bulk = {
   l: 1,
   liter: 1,
   liters: 1,
+  litro: 1,
+  litros: 1,
   m3: 1000,
   'm³': 1000,
   ft3: 28.316846592,
@@ -77,18 +87,21 @@ WORDS.bulk = {
   'yd³': 764.554857984,
   yd: 764.554857984,
   gal: L,
+  galones: L,
+  'pies³': 28.316846592,
+  pies3: 28.316846592,
 }
 WORDS.large = WORDS.small
-WORDS.bore = { mm: 1, cm: 10, in: 25.4, inch: 25.4, inches: 25.4, '"': 25.4, '″': 25.4 }
-WORDS.head = { m: 1, psi: 0.70307, bar: 10.197, kpa: 0.10197, ft: FT, feet: FT }
-WORDS.rain = { mm: 1, cm: 10, in: 25.4, inch: 25.4, inches: 25.4, '"': 25.4, '″': 25.4 }
+WORDS.bore = { mm: 1, cm: 10, in: 25.4, inch: 25.4, inches: 25.4, '"': 25.4, '″': 25.4, pulg: 25.4, pulgadas: 25.4 }
+WORDS.head = { m: 1, psi: 0.70307, bar: 10.197, kpa: 0.10197, ft: FT, feet: FT, pies: FT }
+WORDS.rain = { mm: 1, cm: 10, in: 25.4, inch: 25.4, inches: 25.4, '"': 25.4, '″': 25.4, pulg: 25.4, pulgadas: 25.4 }
 
 const KEY = 'june-shade-units'
 
 function initial(): System {
   const kept = localStorage.getItem(KEY)
   if (kept === 'us' || kept === 'metric') return kept
-  return navigator.language === 'en-US' ? 'us' : 'metric'
+  return /-US$/.test(navigator.language) ? 'us' : 'metric'
 }
 
 export const system = ref<System>(initial())
@@ -103,17 +116,34 @@ export interface Shown {
   unit: string
 }
 
-const rounding: Intl.NumberFormat[] = []
-/** With at most so many places; making a formatter is slow, so each is made once. */
-const plain = (value: number, places: number) =>
-  (rounding[places] ??= new Intl.NumberFormat('en-US', { maximumFractionDigits: places })).format(value)
+/** Units that a language writes in its own way. */
+const LABELS: Record<Language, Record<string, string>> = {
+  en: {},
+  es: {
+    in: 'pulg',
+    ft: 'pies',
+    'ft²': 'pies²',
+    'ft³': 'pies³',
+    'in/h': 'pulg/h',
+    mph: 'mi/h',
+    'L/h a m': 'L/h por m',
+    'gal/h a ft': 'gal/h por pie',
+  },
+}
+const written = (label: string) => LABELS[language.value][label] ?? label
+
+/** The number alone, in the units shown: to reckon and to draw with. */
+export function amount(dimension: Dimension, si: number): number {
+  const unit = UNITS[dimension][system.value]
+  return (si - (unit.offset ?? 0)) / unit.factor
+}
 
 export function show(dimension: Dimension, si: number, digits?: number, as: System = system.value): Shown {
   const unit = UNITS[dimension][as]
   const value = (si - (unit.offset ?? 0)) / unit.factor
   const places = digits ?? unit.digits
   const rounded = Number(value.toFixed(places))
-  return { value: plain(rounded === 0 ? 0 : rounded, places), unit: unit.label }
+  return { value: figure(rounded === 0 ? 0 : rounded, places), unit: written(unit.label) }
 }
 
 /** "16 L" with a no-break space. */
@@ -126,11 +156,11 @@ export function text(dimension: Dimension, si: number, digits?: number, as?: Sys
 export function one(dimension: Dimension, si: number): string {
   const unit = UNITS[dimension][system.value]
   const value = (si - (unit.offset ?? 0)) / unit.factor
-  return `${Number(value.toPrecision(1))}\u00a0${unit.label}`
+  return `${figure(Number(value.toPrecision(1)), 9)}\u00a0${written(unit.label)}`
 }
 
 export function unitLabel(dimension: Dimension): string {
-  return UNITS[dimension][system.value].label
+  return written(UNITS[dimension][system.value].label)
 }
 
 /** A number as a person types it: 12, 1.5, 1/2, 1 1/2, with a comma for a point where no point is there. */
@@ -147,7 +177,7 @@ function number(typed: string): number | null {
 /** What was typed, in SI; a number alone is in the system shown. null = can't be read. */
 export function parse(dimension: Dimension, typed: string): number | null {
   const words = WORDS[dimension] ?? {}
-  const match = /^\s*([-+]?[\d.,]+(?:\s+\d+\s*\/\s*\d+|\s*\/\s*\d+)?)\s*([a-z"'″/]*[3³]?)\.?\s*$/i.exec(typed)
+  const match = /^\s*([-+]?[\d.,]+(?:\s+\d+\s*\/\s*\d+|\s*\/\s*\d+)?)\s*([a-zó"'″/]*[3³]?)\.?\s*$/i.exec(typed)
   if (!match) return null
   const value = number(match[1] ?? '')
   if (value === null) return null
@@ -165,7 +195,7 @@ export const isUs = computed(() => system.value === 'us')
 const TOLD: Record<string, (value: number) => string> = {
   m: (v) => text(Math.abs(v) < 1.2 ? 'small' : 'large', v),
   mm: (v) => text('rain', v),
-  km: (v) => (isUs.value ? `${Math.round(v / 1.609344)}\u00a0mi` : `${v}\u00a0km`),
+  km: (v) => (isUs.value ? `${Math.round(v / 1.609344)}\u00a0mi` : `${figure(v, 3)}\u00a0km`),
   L: (v) => text('volume', v),
   'L/h': (v) => text('flow', v),
   kg: (v) => text('weight', v),
@@ -191,7 +221,7 @@ export function handy(dimension: Dimension, si: number): string {
   if (typed || !isUs.value || (dimension !== 'small' && dimension !== 'large') || Math.abs(value) < 1) return fine
   for (const step of [1, 0.5, 0.25, 0.1]) {
     const near = Math.round(value / step) * step
-    if (Math.abs(near - value) <= HANDY_WITHIN * Math.abs(value)) return String(Number(near.toFixed(2)))
+    if (Math.abs(near - value) <= HANDY_WITHIN * Math.abs(value)) return figure(near, 2)
   }
   return fine
 }

@@ -21,6 +21,7 @@ from june_shade.api.schemas.accounts import (
     PinChange,
     SessionOut,
     SignIn,
+    Spoken,
     Tried,
     Turn,
 )
@@ -37,6 +38,7 @@ BROWSERS = (
     ("Edg", "Edge"), ("Firefox|FxiOS", "Firefox"), ("SamsungBrowser", "Samsung Internet"), ("Chrome|CriOS", "Chrome"),
     ("Safari", "Safari"),
 )  # fmt: skip
+OF_ACCOUNT = ("has_pin", "language")
 SYSTEMS = (
     ("Android", "Android"), ("iPhone", "iPhone"), ("iPad", "iPad"), ("Windows", "Windows"), ("Mac OS", "Mac"),
     ("CrOS", "Chromebook"), ("Linux", "Linux"),
@@ -59,10 +61,8 @@ def get_session(session: Reading, who: Asking, config: Config) -> SessionOut:
 def _me(session: Session, who: Who) -> Me | None:
     if who.account_id is None:
         return None
-    return Me.model_validate(
-        {name: getattr(who, name) for name in Me.model_fields if name != "has_pin"}
-        | {"has_pin": people.has_pin(session, who)}
-    )
+    own = {name: getattr(who, name) for name in Me.model_fields if name not in OF_ACCOUNT}
+    return Me.model_validate(own | dict(zip(OF_ACCOUNT, people.own(session, who), strict=True)))
 
 
 @router.post("/session", status_code=204)
@@ -106,6 +106,12 @@ def change_password(sessions: Sessions, who: Acting, body: PasswordChange) -> No
 def change_pin(session: Db, who: Acting, body: PinChange) -> None:
     """Give oneself a PIN, or take it away."""
     people.change_pin(session, who, body.pin)
+
+
+@router.put("/session/language", status_code=204)
+def put_language(session: Db, who: Acting, body: Spoken) -> None:
+    """Say which language one reads, on all of one's devices."""
+    people.speak(session, who, body.language)
 
 
 @router.post("/session/turn", status_code=204)

@@ -6,16 +6,17 @@ from uuid import UUID
 from fastapi import APIRouter, Path, Query, Request, Response
 
 from june_shade.api.context import Db, Retried, Writing
+from june_shade.api.language import Language, spoken
 from june_shade.api.routers.shape import task_out
 from june_shade.api.schemas.care import ActIn, ActOut, CalendarOut, CareList, OrderSheet
 from june_shade.api.schemas.common import Day
+from june_shade.formats.sentences import LANGUAGES
 from june_shade.plans import care, clock, orders, register
 from june_shade.plans.records import CareAct
 from june_shade.plans.work import transaction
 
 router = APIRouter(prefix="/api", tags=["care"], route_class=Retried)
 CALENDAR: dict[int | str, dict[str, Any]] = {200: {"content": {"text/calendar": {}}}}
-Language = Annotated[Literal["en"], Query(description="Of the words in it.")]
 
 
 @router.get("/care")
@@ -88,7 +89,12 @@ def get_calendar(request: Request, secret: Annotated[str, Path(max_length=100)],
 
 
 def _path(secret: str) -> str:
-    return f"/api/calendars/{secret}/care.ics"
+    return in_own(f"/api/calendars/{secret}/care.ics")
+
+
+def in_own(path: str) -> str:
+    """A calendar's address as it is told: its words are in the language of whoever asked for it."""
+    return path if spoken() == LANGUAGES[0] else f"{path}?language={spoken()}"
 
 
 @router.get("/trees/{tree_id}/care.ics", response_class=Response, responses=CALENDAR)

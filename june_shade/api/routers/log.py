@@ -7,6 +7,7 @@ from uuid import UUID
 from fastapi import APIRouter, Query, Request, Response
 
 from june_shade.api.context import Acting, Db, Reading, Retried
+from june_shade.api.language import in_language, spoken
 from june_shade.api.round import older_s
 from june_shade.api.routers.shape import entries_out
 from june_shade.api.schemas.log import BatchIn, EntryIn, EntryOut, RoundOut
@@ -48,12 +49,18 @@ async def get_today(request: Request, who: Acting) -> Response:
     """
     asked = request.app.state.rounds.of(who.organisation_id).get(older_s(request.headers.get("cache-control", "")))
     made = await shield(wrap_future(asked))
-    headers = {"ETag": made.etag, "Cache-Control": "private, no-cache", "Age": f"{made.age_s():.0f}"}
-    if request.headers.get("if-none-match") == made.etag:
+    headers = _headers(made.etag) | {"Age": f"{made.age_s():.0f}"}
+    if request.headers.get("if-none-match") == headers["ETag"]:
         return Response(status_code=304, headers=headers)
-    zipped = "gzip" in request.headers.get("accept-encoding", "")
-    headers |= {"Vary": "Accept-Encoding"} | ({"Content-Encoding": "gzip"} if zipped else {})
-    return Response(made.zipped if zipped else made.plain, media_type="application/json", headers=headers)
+    plain = in_language(made.plain)
+    zipped = plain is made.plain and "gzip" in request.headers.get("accept-encoding", "")
+    headers |= {"Content-Encoding": "gzip"} if zipped else {}
+    return Response(made.zipped if zipped else plain, media_type="application/json", headers=headers)
+
+
+def _headers(etag: str) -> dict[str, str]:
+    tag = f'{etag[:-1]}-{spoken()}"'
+    return {"ETag": tag, "Cache-Control": "private, no-cache", "Vary": "Accept-Encoding, Accept-Language"}
 
 
 @router.get(
@@ -63,7 +70,7 @@ def get_days_ahead(request: Request, session: Reading, who: Acting) -> Response:
     """The rounds of the next seven days as they are planned now, for a phone that will have no signal. Unchanged since
     its ETag: 304."""
     etag, days = request.app.state.rounds.of(who.organisation_id).days_ahead(session)
-    headers = {"ETag": etag, "Cache-Control": "private, no-cache"}
-    if request.headers.get("if-none-match") == etag:
+    headers = _headers(etag)
+    if request.headers.get("if-none-match") == headers["ETag"]:
         return Response(status_code=304, headers=headers)
-    return Response(days, media_type="application/json", headers=headers)
+    return Response(in_language(days), media_type="application/json", headers=headers)

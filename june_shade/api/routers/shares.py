@@ -7,8 +7,9 @@ from fastapi import APIRouter, Path, Request, Response
 from pydantic import AwareDatetime
 
 from june_shade.api.context import Acting, Db, Reading, Retried
+from june_shade.api.language import Language
 from june_shade.api.routers.book import month_out
-from june_shade.api.routers.care import CALENDAR, Language, calendar
+from june_shade.api.routers.care import CALENDAR, calendar, in_own
 from june_shade.api.schemas.common import Day
 from june_shade.api.schemas.shares import DoneOut, FeedOut, SharedOut, SharedSite, ShareIn, ShareOut
 from june_shade.plans import care, register, shares
@@ -73,7 +74,8 @@ def get_shared(request: Request, response: Response, secret: Secret, month: Day 
 @router.put("/calendar")
 def put_own_calendar(session: Db, who: Acting, renew: bool = False) -> FeedOut:
     """The address of one's own calendar, of all sites; renew: another one, and the old one is nobody's any more."""
-    return FeedOut(path=f"/api/calendars/mine/{shares.feed_secret(session, who, renew=renew)}/care.ics")
+    secret = shares.feed_secret(session, who, renew=renew)
+    return FeedOut(path=in_own(f"/api/calendars/mine/{secret}/care.ics"))
 
 
 @router.get("/calendars/mine/{secret}/care.ics", response_class=Response, responses=CALENDAR)

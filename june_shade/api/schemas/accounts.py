@@ -45,6 +45,12 @@ class PinChange(In):
     pin: Pin | None
 
 
+class Spoken(In):
+    """The language that one reads."""
+
+    language: Literal["en", "es"]
+
+
 class Turn(In):
     """Whose turn it is on a crew's phone."""
 
@@ -79,6 +85,7 @@ class Me(Out):
     role: Role
     must_change: bool = Field(description="The password was given by another: choose one first.")
     has_pin: bool
+    language: Literal["en", "es"] | None = Field(description="What they read; null: as this device does.")
 
 
 class SessionOut(Out):

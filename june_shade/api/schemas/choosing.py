@@ -6,6 +6,7 @@ from uuid import UUID
 
 from pydantic import Field
 
+from june_shade.api.language import Sentence
 from june_shade.api.schemas.common import Day, In, Name, Note, Out, quantity
 from june_shade.api.schemas.stock import Method, Mode
 from june_shade.api.schemas.trees import Section
@@ -76,7 +77,7 @@ class SiteAhead(Out):
     rain_mm: list[float] = Field(description="Rain that counts, by day [mm].")
     closed: list[bool] = Field(description="Days on which its crew does not work.")
     stops: list[StopAhead]
-    problem: str | None
+    problem: Sentence | None
 
 
 class CrewAhead(Out):

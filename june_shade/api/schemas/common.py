@@ -7,6 +7,7 @@ from typing import Annotated, Any, get_args
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints, ValidationInfo, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 
+from june_shade.api.language import Sentence
 from june_shade.core import fields
 from june_shade.core.weather.admit import FIRST_DAY, LAST_DAY
 
@@ -138,4 +139,4 @@ class IssueOut(Out):
 
     line: int
     column: str
-    message: str
+    message: Sentence

@@ -6,6 +6,7 @@ from uuid import UUID
 
 from pydantic import Field
 
+from june_shade.api.language import Sentence
 from june_shade.api.schemas.common import GoesOut, In, Out, Words, WorkingLine, quantity
 from june_shade.api.schemas.trees import Next, TreeOut
 
@@ -421,4 +422,4 @@ class LineRowOut(Out):
     laid: int
     flow_l_per_h: float | None = quantity("L/h", "Flow")
     codes: list[str]
-    problem: str
+    problem: Sentence

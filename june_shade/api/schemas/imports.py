@@ -6,6 +6,7 @@ from uuid import UUID
 
 from pydantic import Field, StringConstraints
 
+from june_shade.api.language import Sentence
 from june_shade.api.schemas.common import In, IssueOut, Out, quantity
 from june_shade.api.schemas.trees import TreesFileOut
 from june_shade.api.schemas.weather import WeatherDayOut
@@ -38,7 +39,7 @@ class WeatherFileOut(Out):
     first_day: date | None
     last_day: date | None
     columns: list[ColumnOut] = Field(description="In the file's order.")
-    problem: str = Field(description="What must still be said about the columns; empty where they are understood.")
+    problem: Sentence = Field(description="What must still be said about the columns; empty where they are understood.")
     meanings: list[str] = Field(description="What a header can be mapped to.")
     refused: list[IssueOut]
     refused_count: int
@@ -62,7 +63,7 @@ class ImportOut(Out):
     state: Stage
     done: int = Field(description="Lines worked on so far.")
     total: int = Field(description="Of how many; 0 while that is not known.")
-    problem: str = Field(description="Why it was refused, or could not be undone; empty where nothing was wrong.")
+    problem: Sentence = Field(description="Why it was refused, or could not be undone; empty where nothing was wrong.")
     field: str
     created_at: datetime
     stored_at: datetime | None
@@ -80,7 +81,7 @@ class ImportBrief(Out):
     state: Stage
     stored_at: datetime
     undone_at: datetime | None
-    problem: str = Field(description="Why it could not be undone; empty where that was not tried.")
+    problem: Sentence = Field(description="Why it could not be undone; empty where that was not tried.")
     first_day: date | None
     last_day: date | None
     days: int | None

@@ -6,6 +6,7 @@ from uuid import UUID
 
 from pydantic import Field, model_validator
 
+from june_shade.api.language import Sentence
 from june_shade.api.schemas.common import In, Name, Out, Words, WorkingLine, quantity
 from june_shade.api.schemas.drip import ObstacleIO, ObstacleOut
 from june_shade.api.schemas.mulch import Stocked
@@ -400,4 +401,4 @@ class WhenOut(Out):
     nearest_day: date | None = Field(description="The day that least speaks against.")
     needs_min: float = quantity("min", "Of work for the batch")
     trees: int
-    problem: str | None
+    problem: Sentence | None

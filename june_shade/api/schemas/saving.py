@@ -6,6 +6,7 @@ from uuid import UUID
 
 from pydantic import Field
 
+from june_shade.api.language import Sentence
 from june_shade.api.schemas.common import In, Out, quantity
 
 Measure = Literal["basin_narrow", "basin_wide", "bag", "mulch", "turf", "drip", "box", "dawn", "other_water"]
@@ -98,7 +99,7 @@ class ProblemOut(Out):
     """A site that could not be gone through."""
 
     site: str
-    words: str
+    words: Sentence
 
 
 class SavingsOut(Out):

@@ -6,6 +6,7 @@ from uuid import UUID
 
 from pydantic import Field
 
+from june_shade.api.language import Sentence
 from june_shade.api.schemas.common import In, Name, Out, WorkingLine, quantity
 from june_shade.api.schemas.sites import Latitude, Longitude
 
@@ -37,7 +38,7 @@ class StationOut(StationIn, Out):
     days: int
     forecast_fetched_at: datetime | None
     forecast_failed_at: datetime | None
-    forecast_error: str | None
+    forecast_error: Sentence | None
     forecast_stale: bool
     forecast_made_up: bool = Field(description="What is kept of a forecast is made up.")
     forecast_available: bool = Field(description="A service is asked for this station's forecast.")

@@ -183,9 +183,15 @@ def change_pin(session: Session, who: Who, pin: str | None) -> None:
     row.pin_hash = None if pin is None else secrets.hash_of(pin)
 
 
-def has_pin(session: Session, who: Who) -> bool:
-    """Whether one has a PIN."""
-    return who.account_id is not None and session.get_one(Account, who.account_id).pin_hash is not None
+def speak(session: Session, who: Who, language: str) -> None:
+    """Say which language one reads. Raises ConflictError where there are no accounts."""
+    _own(session, who).language = language
+
+
+def own(session: Session, who: Who) -> tuple[bool, str | None]:
+    """Whether one has a PIN, and the language that one reads, None where that was not said."""
+    row = _own(session, who)
+    return row.pin_hash is not None, row.language
 
 
 def audit(session: Session, limit: int) -> Sequence[tuple[AuditEntry, str | None]]:

@@ -1,5 +1,6 @@
 /** The API: typed from the server's own description. Errors become one class that carries the server's sentence. */
 import createClient from 'openapi-fetch'
+import { language } from '@/i18n/language'
 import { worded } from '@/units'
 import { ask, KEPT_OF } from '@/offline/kept'
 import { answered } from '@/offline/time'
@@ -11,6 +12,9 @@ export const api = createClient<paths>({ baseUrl: '', fetch: ask })
 
 let wroteAt = -Infinity
 api.use({
+  onRequest({ request }) {
+    request.headers.set('Accept-Language', language.value)
+  },
   onResponse({ request }) {
     if (request.method !== 'GET') wroteAt = performance.now()
   },

@@ -2037,6 +2037,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/language": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Language
+         * @description Say which language one reads, on all of one's devices.
+         */
+        put: operations["put_language"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session/password": {
         parameters: {
             query?: never;
@@ -7729,6 +7749,11 @@ export interface components {
             /** Has Pin */
             has_pin: boolean;
             /**
+             * Language
+             * @description What they read; null: as this device does.
+             */
+            language: ("en" | "es") | null;
+            /**
              * Must Change
              * @description The password was given by another: choose one first.
              */
@@ -13000,6 +13025,17 @@ export interface components {
             rain_mm: number;
         };
         /**
+         * Spoken
+         * @description The language that one reads.
+         */
+        Spoken: {
+            /**
+             * Language
+             * @enum {string}
+             */
+            language: "en" | "es";
+        };
+        /**
          * StationDays
          * @description A station's days and their totals.
          */
@@ -15897,7 +15933,7 @@ export interface operations {
         parameters: {
             query?: {
                 /** @description Of the words in it. */
-                language?: "en";
+                language?: "en" | "es";
             };
             header?: never;
             path: {
@@ -15932,7 +15968,7 @@ export interface operations {
         parameters: {
             query?: {
                 /** @description Of the words in it. */
-                language?: "en";
+                language?: "en" | "es";
             };
             header?: never;
             path: {
@@ -18996,6 +19032,38 @@ export interface operations {
             };
         };
     };
+    put_language: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Spoken"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     change_password: {
         parameters: {
             query?: never;
@@ -19422,7 +19490,7 @@ export interface operations {
         parameters: {
             query?: {
                 /** @description Of the words in it. */
-                language?: "en";
+                language?: "en" | "es";
             };
             header?: never;
             path: {
@@ -20896,7 +20964,7 @@ export interface operations {
         parameters: {
             query?: {
                 /** @description Of the words in it. */
-                language?: "en";
+                language?: "en" | "es";
             };
             header?: never;
             path: {

@@ -6,6 +6,7 @@ import { useHow } from '@/composables/useHow'
 import { useLogging } from '@/composables/useLogging'
 import { useRoutines } from '@/composables/useRoutines'
 import { text } from '@/units'
+import { fixed } from '@/logic/numbers'
 
 export type BookRow = Schema['BookRow']
 /** What people look for together. */
@@ -44,7 +45,7 @@ export function useBook() {
       case 'checkup':
         return [t(`checks.verdict.${r.verdict}`), r.note].filter(Boolean).join(': ')
       case 'thirst':
-        return t(`bookPage.says.thirst.${r.answer}`, { m: r.multiplier?.toFixed(1) ?? '' })
+        return t(`bookPage.says.thirst.${r.answer}`, { m: r.multiplier == null ? '' : fixed(r.multiplier, 1) })
       case 'mulch':
         return t(`bookPage.says.${r.subject === 'check' ? 'check' : 'laid'}`, {
           material: material(r.material),

@@ -4,6 +4,7 @@ import type { Schema } from '@/api/client'
 import { pourOf } from '@/composables/useRound'
 import { longDay } from '@/logic/dates'
 import { text } from '@/units'
+import { fixed } from '@/logic/numbers'
 
 type Page = Schema['WaterPageOut']
 export type Felt = NonNullable<Schema['EntryIn']['ball_feel']>
@@ -25,7 +26,7 @@ export function useFeeling() {
     (['ball', 'ring'] as const)
       .map((where) => {
         const theta = r[`${where}_theta`]
-        if (theta !== null && theta !== undefined) return t(`feel.theta.${where}`, { theta: theta.toFixed(2) })
+        if (theta !== null && theta !== undefined) return t(`feel.theta.${where}`, { theta: fixed(theta, 2) })
         return r[`${where}_feel`] ? t(`feel.short.${where}`, { felt: t(`feel.${r[`${where}_feel`]}`) }) : ''
       })
       .filter(Boolean)

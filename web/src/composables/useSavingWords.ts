@@ -2,6 +2,7 @@
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import { show, system, text, unitLabel } from '@/units'
+import { fixed, money } from '@/logic/numbers'
 
 export const PRICED = ['bag', 'box', 'emitter', 'tube_m', 'mulch_m3'] as const
 type Part = (typeof PRICED)[number]
@@ -12,8 +13,6 @@ const unitOf = (name: Part) => (system.value === 'us' ? (US_UNIT[name] ?? 1) : 1
 export const priceShown = (name: Part, price: number | null) =>
   price === null ? null : Number((price * unitOf(name)).toFixed(2))
 export const priceOf = (name: Part, typed: number) => typed / unitOf(name)
-export const money = (value: number) =>
-  value.toLocaleString('en-US', { minimumFractionDigits: 2, maximumFractionDigits: 2 })
 
 const HOUR_MIN = 60
 
@@ -22,7 +21,7 @@ export function useSavingWords() {
   const time = (minutes: number) =>
     minutes < 2 * HOUR_MIN
       ? t('saving.min', { n: Math.round(minutes) })
-      : t('saving.hours', { n: (minutes / HOUR_MIN).toFixed(1) })
+      : t('saving.hours', { n: fixed(minutes / HOUR_MIN, 1) })
   /** "31 to 38 gal" of the seasons that were looked at. */
   const span = (of: { low_l: number; high_l: number }) => {
     const low = show('volume', of.low_l, 0).value

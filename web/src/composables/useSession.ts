@@ -4,6 +4,8 @@ import { api, Problem, take, type Schema } from '@/api/client'
 import { refusedIn, returned } from '@/api/connection'
 import { useDevice } from '@/composables/useDevice'
 import { belongsTo } from '@/offline/outbox'
+import { speak } from '@/i18n'
+import { language, type Language } from '@/i18n/language'
 import { forgetAnswers } from '@/offline/store'
 
 /** Whose answers this device keeps. */
@@ -39,6 +41,7 @@ async function look() {
   latest.value = now
   if (!mustComeIn.value || !wasIn.value) told.value = now
   wasIn.value ||= !mustComeIn.value
+  if (now.me?.language && now.me.language !== language.value) await speak(now.me.language)
   if (now.me) useDevice().keep({ id: now.me.person_id, name: now.me.name })
 }
 
@@ -75,6 +78,12 @@ async function changePin(pin: string | null) {
   await look()
 }
 
+/** Read another language: on this device, and on all of one's own where there are accounts. */
+async function chooseLanguage(to: Language) {
+  await speak(to)
+  if (me.value) await take(api.PUT('/api/session/language', { body: { language: to } })).catch(() => undefined)
+}
+
 const RANK = { client: 0, technician: 1, lead: 2, owner: 3 } as const
 /** Whether what asks for a role is theirs to do; on a crew's phone nobody is more than a technician. */
 function may(role: keyof typeof RANK) {
@@ -89,5 +98,6 @@ export const saidOf = (e: unknown, field: string) => (e instanceof Problem && e.
 export function useSession() {
   return {
     latest, told, me, mustComeIn, wasIn, look, comeIn, goOut, takeTurn, handOn, found, changePassword, changePin, may,
+    chooseLanguage,
   } // prettier-ignore
 }

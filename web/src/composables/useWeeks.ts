@@ -2,13 +2,14 @@
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import { isUs, text } from '@/units'
+import { fixed } from '@/logic/numbers'
 
 type Week = Schema['WeekOut']
 
 export const plannedL = (week: Week) => (isUs.value ? week.chosen_us_l : week.chosen_l)
 export const shortL = (week: Week | undefined) => (isUs.value ? week?.short_us_l : week?.short_l) ?? 0
 
-export const hoursOf = (minutes: number) => (minutes / 60).toFixed(1)
+export const hoursOf = (minutes: number) => fixed(minutes / 60, 1)
 /** More than the crew has, by what is shown of both: never "1.8 of 1.8, too much". */
 export const isOver = (minutes: number, most: number | null | undefined) =>
   typeof most === 'number' && Number(hoursOf(minutes)) > Number(hoursOf(most))

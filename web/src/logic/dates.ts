@@ -1,4 +1,5 @@
 /** Dates as civil days: an ISO string is read without a time zone. */
+import { locale } from '@/i18n/language'
 
 function day(iso: string): Date {
   const [y, m, d] = iso.slice(0, 10).split('-').map(Number)
@@ -15,7 +16,7 @@ function formatter(locale: string, options: Intl.DateTimeFormatOptions): Intl.Da
 }
 
 const format = (options: Intl.DateTimeFormatOptions) => (iso: string) =>
-  formatter('en-US', { timeZone: 'UTC', ...options }).format(day(iso))
+  formatter(locale.value, { timeZone: 'UTC', ...options }).format(day(iso))
 
 export const weekday = format({ weekday: 'long' })
 export const weekdayShort = format({ weekday: 'short' })
@@ -56,13 +57,13 @@ export function hourMinute(iso: string, zone?: string): string {
 }
 
 export function clockTime(iso: string, zone?: string): string {
-  return formatter('en-US', { hour: 'numeric', minute: '2-digit', timeZone: zone }).format(new Date(iso))
+  return formatter(locale.value, { hour: 'numeric', minute: '2-digit', timeZone: zone }).format(new Date(iso))
 }
 
 /** A moment as day and time in a zone, the device's own where none is known: Wed, Jul 15, 3:37 PM. */
 export function moment(iso: string, zone?: string): string {
   const parts = { weekday: 'short', month: 'short', day: 'numeric', hour: 'numeric', minute: '2-digit' } as const
-  return formatter('en-US', { ...parts, timeZone: zone }).format(new Date(iso))
+  return formatter(locale.value, { ...parts, timeZone: zone }).format(new Date(iso))
 }
 
 /** Minutes as a person says them. */
@@ -75,11 +76,11 @@ export function minutes(value: number): { n: number; unit: 's' | 'min' | 'h' } {
 
 /** A month's short name, January = 0. */
 export const monthShort = (at: number) =>
-  formatter('en-US', { month: 'short', timeZone: 'UTC' }).format(new Date(Date.UTC(2024, at, 15)))
+  formatter(locale.value, { month: 'short', timeZone: 'UTC' }).format(new Date(Date.UTC(2024, at, 15)))
 
 /** "July", of 1 to 12. */
 export const monthName = (month: number) =>
-  formatter('en-US', { month: 'long', timeZone: 'UTC' }).format(new Date(Date.UTC(2024, month - 1, 15)))
+  formatter(locale.value, { month: 'long', timeZone: 'UTC' }).format(new Date(Date.UTC(2024, month - 1, 15)))
 
 /** Names in a row as a person says them: a, b and c. */
-export const listed = (names: string[]) => new Intl.ListFormat('en-US', { type: 'conjunction' }).format(names)
+export const listed = (names: string[]) => new Intl.ListFormat(locale.value, { type: 'conjunction' }).format(names)

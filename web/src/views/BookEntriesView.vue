@@ -9,6 +9,7 @@ import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import PageFrame from '@/components/common/PageFrame.vue'
 import { useBookQuery } from '@/composables/useBookQuery'
 import { useResource } from '@/composables/useResource'
+import { figure } from '@/logic/numbers'
 
 const PIECE = 100
 const { t } = useI18n()
@@ -42,7 +43,7 @@ const file = (ending: string) => {
   >
     <template #beside>
       <span v-if="data" class="quiet" role="status">{{
-        t('bookPage.found', { n: data.count.toLocaleString('en-US') }, data.count)
+        t('bookPage.found', { n: figure(data.count) }, data.count)
       }}</span>
       <span class="files no-print">
         <a :href="file('csv')" download>{{ t('bookPage.file.csv') }}</a>

@@ -11,6 +11,7 @@ import { useHow } from '@/composables/useHow'
 import { useResource } from '@/composables/useResource'
 import { fullDay, monthYear } from '@/logic/dates'
 import { text } from '@/units'
+import { figure } from '@/logic/numbers'
 
 const { t } = useI18n()
 const { time } = useHow()
@@ -30,17 +31,12 @@ const hours = (h: number) => (h ? time(60 * h) : '–')
       <section class="first">
         <BigFigure dimension="volume" :value="data.litres" :size="64" :digits="0" />
         <p>
-          {{
-            t('bookPage.inVisits', { n: data.waterings.toLocaleString('en-US'), trees: data.trees }, data.waterings)
-          }}, {{ fullDay(data.first) }} – {{ fullDay(data.last) }}.
+          {{ t('bookPage.inVisits', { n: figure(data.waterings), trees: data.trees }, data.waterings) }},
+          {{ fullDay(data.first) }} – {{ fullDay(data.last) }}.
         </p>
         <p>
           {{ t('bookPage.hours', { time: hours(data.hours), n: data.days }, data.days) }}.
-          <template v-if="data.cost !== null"
-            >{{
-              t('bookPage.cost', { cost: data.cost.toLocaleString('en-US', { maximumFractionDigits: 0 }) })
-            }}.</template
-          >
+          <template v-if="data.cost !== null">{{ t('bookPage.cost', { cost: figure(data.cost) }) }}.</template>
         </p>
       </section>
       <div class="two">
@@ -72,7 +68,7 @@ const hours = (h: number) => (h ? time(60 * h) : '–')
               <template v-for="(n, kind) in data.counts" :key="kind">
                 <tr v-if="n">
                   <th scope="row">{{ t(`bookPage.kind.${kind}`) }}</th>
-                  <td class="num">{{ n.toLocaleString('en-US') }}</td>
+                  <td class="num">{{ figure(n) }}</td>
                 </tr>
               </template>
             </tbody>

@@ -12,6 +12,7 @@ import { useOrderWords } from '@/composables/useOrderWords'
 import { useResource } from '@/composables/useResource'
 import { fullDay, longDay, monthDay } from '@/logic/dates'
 import { show, text } from '@/units'
+import { figure, fixed } from '@/logic/numbers'
 
 /** What would not fit on a page is in the file. */
 const SHOWN = 12
@@ -102,7 +103,7 @@ const print = () => window.print()
         {{
           t(
             'sheet.says',
-            { water: text('volume', data.litres, 0), n: data.waterings.toLocaleString('en-US'), trees: data.watered },
+            { water: text('volume', data.litres, 0), n: figure(data.waterings), trees: data.watered },
             data.waterings,
           )
         }}
@@ -126,7 +127,7 @@ const print = () => window.print()
                 <td>{{ monthDay(w.first) }} – {{ monthDay(w.last) }}</td>
                 <td class="num">{{ text('volume', w.litres, 0) }}</td>
                 <td class="num">{{ allowed(w) }}</td>
-                <td class="num">{{ t('sheet.hoursOf', { n: w.hours.toFixed(1) }) }}</td>
+                <td class="num">{{ t('sheet.hoursOf', { n: fixed(w.hours, 1) }) }}</td>
                 <td class="num wide">{{ w.waterings }}</td>
               </tr>
             </tbody>

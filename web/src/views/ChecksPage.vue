@@ -20,6 +20,7 @@ import { useLogging } from '@/composables/useLogging'
 import { useResource } from '@/composables/useResource'
 import { actOf } from '@/logic/checkup'
 import { fullDay, longDay } from '@/logic/dates'
+import { fixed } from '@/logic/numbers'
 
 const FeelDialog = later(() => import('@/components/looking/FeelDialog.vue'))
 const EndDialog = later(() => import('@/components/trees/EndDialog.vue'))
@@ -88,7 +89,7 @@ function answer(what: Schema['ThirstIn']['answer'], multiplier: number | null) {
       const body = { tree_id: props.id, answer: what, multiplier, person_id: person.value?.id ?? null }
       return persist(() => api.PUT('/api/thirst-answers/{answer_id}', { params: { path: { answer_id: id } }, body }))
     },
-    t(`thirst.${KEPT[what]}`, { m: multiplier?.toFixed(1) ?? '' }),
+    t(`thirst.${KEPT[what]}`, { m: multiplier === null ? '' : fixed(multiplier, 1) }),
     { typed: false },
   )
 }

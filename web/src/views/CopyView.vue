@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 import { api, Problem, take, type Schema } from '@/api/client'
 import PageFrame from '@/components/common/PageFrame.vue'
 import { useResource } from '@/composables/useResource'
+import { figure } from '@/logic/numbers'
 
 const { t } = useI18n()
 const { data: trees } = useResource((signal) =>
@@ -18,7 +19,7 @@ const share = ref<number | null>(null)
 const doing = ref<'making' | 'sending' | ''>('')
 const said = ref('')
 const failed = ref('')
-const megabytes = (bytes: number) => (bytes / 1e6).toLocaleString('en-US', { maximumFractionDigits: 1 })
+const megabytes = (bytes: number) => figure(bytes / 1e6, 1)
 
 async function begin(what: 'making' | 'sending', work: () => Promise<string>) {
   doing.value = what

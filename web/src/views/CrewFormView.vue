@@ -11,7 +11,7 @@ import QuantityInput from '@/components/common/QuantityInput.vue'
 import WeekdayBoxes from '@/components/common/WeekdayBoxes.vue'
 import { useForm } from '@/composables/useForm'
 import { useResource } from '@/composables/useResource'
-import { sent } from '@/logic/numbers'
+import { fixed, sent } from '@/logic/numbers'
 
 const props = defineProps<{ id?: string }>()
 const { t } = useI18n()
@@ -25,7 +25,7 @@ const { data: log } = useResource(async (signal) =>
   props.id ? take(api.GET('/api/crews/{crew_id}/learned', { params: { path: { crew_id: props.id } }, signal })) : null,
 )
 const seen = (of?: Schema['LearnedOut']) =>
-  of && of.minutes !== null ? t('crews.learned', { n: of.minutes.toFixed(0), of: of.of }, of.of) : ''
+  of && of.minutes !== null ? t('crews.learned', { n: fixed(of.minutes, 0), of: of.of }, of.of) : ''
 const own = computed(() => data.value?.find((c) => c.id === props.id) ?? null)
 const HOUR_MIN = 60
 const blank = {

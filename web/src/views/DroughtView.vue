@@ -16,6 +16,7 @@ import { useResource } from '@/composables/useResource'
 import { plannedL, shortL, useWeeks } from '@/composables/useWeeks'
 import { longDay } from '@/logic/dates'
 import { text } from '@/units'
+import { fixed } from '@/logic/numbers'
 
 const { t } = useI18n()
 const { data, error, loading, load } = useResource((signal) => take(api.GET('/api/drought', { signal })), [dayCount])
@@ -151,7 +152,7 @@ function lift(order: Schema['RestrictionOut'], withdrawn: boolean) {
                 d.years,
               )
             }},
-            {{ d.spi === null ? t('drought.spiFew') : t('drought.spi', { value: d.spi.toFixed(1) }) }}
+            {{ d.spi === null ? t('drought.spiFew') : t('drought.spi', { value: fixed(d.spi, 1) }) }}
           </p>
         </template>
       </section>

@@ -18,6 +18,7 @@ import { useWeeks } from '@/composables/useWeeks'
 import { useResource } from '@/composables/useResource'
 import { listed, longDay, moment, weekdayShort } from '@/logic/dates'
 import { isUs, text, unitLabel } from '@/units'
+import { fixed } from '@/logic/numbers'
 
 const { t } = useI18n()
 const { short } = useWeeks()
@@ -81,7 +82,7 @@ function wish(what: 'pin' | 'forbid' | 'free') {
 /** The crews' day: what is poured, and the hours of it. */
 const today = computed(() => {
   const first = data.value?.today
-  const hours = (minutes: number) => (minutes / 60).toFixed(1)
+  const hours = (minutes: number) => fixed(minutes / 60, 1)
   return {
     litres: (isUs.value ? first?.litres_us : first?.litres) ?? 0,
     hours: hours(first?.minutes ?? 0),
@@ -115,7 +116,7 @@ const dies = computed(() => {
 const sure = computed(() => {
   const of = data.value
   if (!of?.made_at || !of.sure) return ''
-  return t(`fortnight.sure.${of.sure}`, { share: (100 * (of.gap ?? 0)).toFixed(1) })
+  return t(`fortnight.sure.${of.sure}`, { share: fixed(100 * (of.gap ?? 0), 1) })
 })
 function pickSite(event: Event) {
   const value = (event.target as HTMLSelectElement).value

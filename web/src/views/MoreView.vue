@@ -3,6 +3,7 @@
 import { useI18n } from 'vue-i18n'
 import PageFrame from '@/components/common/PageFrame.vue'
 import DayStepper from '@/components/common/DayStepper.vue'
+import LanguageSwitch from '@/components/common/LanguageSwitch.vue'
 import NavIcon from '@/components/common/NavIcon.vue'
 import { useDevice } from '@/composables/useDevice'
 import { useSession } from '@/composables/useSession'
@@ -38,6 +39,10 @@ const { told, me, may } = useSession()
       <li class="row">
         <span>{{ t('more.units') }}</span>
         <button type="button" class="button" @click="toggleSystem">{{ t(`units.${system}`) }}</button>
+      </li>
+      <li class="row">
+        <span>{{ t('more.language') }}</span>
+        <LanguageSwitch class="button" />
       </li>
     </ul>
     <DayStepper class="stepper" />

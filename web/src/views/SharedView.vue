@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, take } from '@/api/client'
 import MonthBody from '@/components/book/MonthBody.vue'
+import LanguageSwitch from '@/components/common/LanguageSwitch.vue'
 import PageFrame from '@/components/common/PageFrame.vue'
 import { useResource } from '@/composables/useResource'
 import { fullDay, longDay, monthsOn, monthYear } from '@/logic/dates'
@@ -49,6 +50,7 @@ const print = () => window.print()
     </template>
     <template #beside>
       <span class="acts no-print">
+        <LanguageSwitch class="button" />
         <button type="button" class="button" @click="toggleSystem">{{ t(`units.${system}`) }}</button>
         <button type="button" class="button" :disabled="!data" @click="print">{{ t('bookPage.print') }}</button>
       </span>

@@ -29,6 +29,7 @@ import { useRoundActs } from '@/composables/useRoundActs'
 import { fullDay, moment, weekday } from '@/logic/dates'
 import { knownMs } from '@/offline/time'
 import { text } from '@/units'
+import { money } from '@/logic/numbers'
 
 const FeelDialog = later(() => import('@/components/looking/FeelDialog.vue'))
 const DayChanged = later(() => import('@/components/today/DayChanged.vue'))
@@ -109,7 +110,6 @@ const missed = computed(() => [...open.value, ...skipped.value])
 const dryByBalance = computed(() => (data.value?.sites ?? []).filter((s) => s.dry_by_balance.length))
 const daysOff = computed(() => (data.value?.sites ?? []).filter((s) => s.day_off))
 const priced = computed(() => (data.value?.sites ?? []).filter((s) => s.cost))
-const money = (value: number) => value.toLocaleString('en-US', { minimumFractionDigits: 2, maximumFractionDigits: 2 })
 const work = computed(() => {
   const w = data.value?.work
   if (!w) return null

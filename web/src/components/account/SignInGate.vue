@@ -2,6 +2,7 @@
 /** Before everything else: sign in, take one's turn, or choose a password of one's own. What is typed behind it stays. */
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
+import LanguageSwitch from '@/components/common/LanguageSwitch.vue'
 import PasswordForm from '@/components/account/PasswordForm.vue'
 import SignInForm from '@/components/account/SignInForm.vue'
 import TurnPad from '@/components/account/TurnPad.vue'
@@ -20,7 +21,10 @@ usePageTitle(() => title.value)
 <template>
   <div class="gate no-print">
     <main id="main" tabindex="-1">
-      <p class="program">{{ latest?.organisation ?? t('app.name') }}</p>
+      <div class="head">
+        <p class="program">{{ latest?.organisation ?? t('app.name') }}</p>
+        <LanguageSwitch class="button" />
+      </div>
       <h1>{{ title }}</h1>
       <p v-if="wasIn && what === 'signIn'">{{ t('account.signedOut') }}</p>
       <p v-if="waits.length && what !== 'choose'">{{ t('signal.waitHere', waits.length) }}</p>
@@ -57,6 +61,12 @@ main {
   display: grid;
   gap: var(--space-4);
   outline: none;
+}
+.head {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: var(--space-3);
 }
 h1 {
   font-size: var(--text-5);

@@ -6,7 +6,8 @@ import type { Schema } from '@/api/client'
 import { clear, DIGIT_PX, soilline } from '@/drawing/soilline'
 import { useFeeling } from '@/composables/useFeeling'
 import { longDay, monthDay } from '@/logic/dates'
-import { isUs, show, text, unitLabel } from '@/units'
+import { amount, isUs, text, unitLabel } from '@/units'
+import { figure } from '@/logic/numbers'
 
 const props = defineProps<{
   days: Schema['ChartDay'][]
@@ -23,10 +24,9 @@ const { feltWords } = useFeeling()
 const id = useId()
 type Day = Schema['ChartDay']
 
-const value = (s: { value: string }) => Number(s.value.replace(/,/g, ''))
-const poured = (d: Day) => value(show('volume', d.poured_l))
-const planned = (d: Day) => value(show('volume', isUs.value ? d.planned_us_l : d.planned_l))
-const rain = (d: Day) => value(show('rain', d.rain_mm))
+const poured = (d: Day) => amount('volume', d.poured_l)
+const planned = (d: Day) => amount('volume', isUs.value ? d.planned_us_l : d.planned_l)
+const rain = (d: Day) => amount('rain', d.rain_mm)
 /** Room at the left for the axis' figures, wider where they have four digits. */
 const left = computed(() => {
   const most = Math.max(0, ...props.days.map((d) => Math.max(poured(d), planned(d))))
@@ -50,7 +50,7 @@ const marks = computed(() =>
 const figures = computed(() =>
   clear(
     props.days
-      .map((d, i) => ({ d, i, words: planned(d).toLocaleString('en-US') }))
+      .map((d, i) => ({ d, i, words: figure(planned(d), 1) }))
       .filter(({ d, i }) => i >= c.value.at && planned(d) > 0)
       .map((f) => {
         const wide = f.words.length * DIGIT_PX
@@ -137,7 +137,7 @@ onMounted(async () => {
 
         <g class="axes">
           <text :x="left - 4" :y="above - c.up(c.mostWater, c.mostWater) + 4" text-anchor="end">
-            {{ c.mostWater.toLocaleString('en-US') }}
+            {{ figure(c.mostWater, 1) }}
           </text>
           <text :x="left - 4" :y="above - c.up(c.mostWater, c.mostWater) - 12" text-anchor="end">
             {{ unitLabel('volume') }}
@@ -216,7 +216,7 @@ onMounted(async () => {
       <rect class="sky" :width="left + 12" :height="above - 1" />
       <rect class="soil" y="0" :width="left + 12" :height="below" :transform="`translate(0 ${above + 1})`" />
       <text :x="left + 8" :y="above - c.up(c.mostWater, c.mostWater) + 4" text-anchor="end">
-        {{ c.mostWater.toLocaleString('en-US') }}
+        {{ figure(c.mostWater, 1) }}
       </text>
       <text :x="left + 8" :y="above - c.up(c.mostWater, c.mostWater) - 12" text-anchor="end">
         {{ unitLabel('volume') }}

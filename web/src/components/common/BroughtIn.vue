@@ -6,6 +6,7 @@ import { api, persist, Problem, take, type Schema } from '@/api/client'
 import { isUnderWay, watchImport } from '@/composables/useImport'
 import { useResource } from '@/composables/useResource'
 import { fullDay, moment } from '@/logic/dates'
+import { figure } from '@/logic/numbers'
 
 const props = defineProps<{ stationId?: string; zone?: string }>()
 const emit = defineEmits<{ undone: [] }>()
@@ -33,10 +34,7 @@ function brought(row: Schema['ImportBrief']) {
   if (row.kind === 'day') return ''
   if (row.kind === 'trees') return t('import.trees', { added: row.new ?? 0, changed: row.changed ?? 0 })
   const span = row.first_day && row.last_day ? { first: fullDay(row.first_day), last: fullDay(row.last_day) } : null
-  return (
-    t('import.days', { n: (row.days ?? 0).toLocaleString('en-US') }, row.days ?? 0) +
-    (span ? `, ${t('weather.span', span)}` : '')
-  )
+  return t('import.days', { n: figure(row.days ?? 0) }, row.days ?? 0) + (span ? `, ${t('weather.span', span)}` : '')
 }
 async function undo(row: Schema['ImportBrief']) {
   asked.value = ''

@@ -4,6 +4,7 @@ import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import { longDay } from '@/logic/dates'
 import { isUs, text, type Dimension } from '@/units'
+import { figure, fixed } from '@/logic/numbers'
 
 defineProps<{ lines: Schema['WorkingLine'][]; of?: string | null }>()
 const { t } = useI18n()
@@ -37,9 +38,9 @@ const SHARES = new Set([
 function one(value: number, unit: string, key = ''): string {
   if (unit === 'yes') return t(value ? 'common.yes' : 'common.no')
   if (SHARES.has(key)) return `${Math.round(value * 100)}\u00a0%`
-  if (unit === 'min') return `${value < 10 ? value.toFixed(1) : Math.round(value)}\u00a0min`
+  if (unit === 'min') return `${value < 10 ? fixed(value, 1) : figure(value)}\u00a0min`
   const dimension = DIMENSIONS[unit]
-  if (!dimension) return `${Number(value.toPrecision(3))}${unit ? `\u00a0${WRITTEN[unit] ?? unit}` : ''}`
+  if (!dimension) return `${figure(Number(value.toPrecision(3)), 6)}${unit ? `\u00a0${WRITTEN[unit] ?? unit}` : ''}`
   const digits = unit === 'm' || unit === 'mm' || unit === 'L' ? 2 : unit === 'degC' ? 1 : undefined
   return text(dimension, value, digits, 'metric')
 }

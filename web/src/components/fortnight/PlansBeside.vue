@@ -3,12 +3,13 @@
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import { isUs, text } from '@/units'
+import { fixed } from '@/logic/numbers'
 
 type Plan = Schema['BesidePlan']
 defineProps<{ beside: Schema['BesideOut'] | null }>()
 const { t } = useI18n()
 const HOUR_MIN = 60
-const hours = (minutes: number) => t('drought.hours', { n: (minutes / HOUR_MIN).toFixed(1) })
+const hours = (minutes: number) => t('drought.hours', { n: fixed(minutes / HOUR_MIN, 1) })
 const litres = (p: Plan | undefined) => text('volume', (isUs.value ? p?.litres_us : p?.litres) ?? 0, 0)
 const name = (p: Plan) => t(`drought.named.${p.name}`, { n: p.trees }, p.trees)
 </script>

@@ -5,12 +5,13 @@ import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import BallLines from '@/components/looking/BallLines.vue'
 import { longDay } from '@/logic/dates'
+import { fixed } from '@/logic/numbers'
 
 type Answer = Schema['ThirstIn']['answer']
 const props = defineProps<{ page: Schema['ChecksPage']; busy: boolean; width: number }>()
 const emit = defineEmits<{ answer: [what: Answer, multiplier: number | null]; undo: [id: string] }>()
 const { t } = useI18n()
-const times = (m: number) => m.toFixed(m < 1 ? 2 : 1)
+const times = (m: number) => fixed(m, m < 1 ? 2 : 1)
 const fit = computed(() => props.page.fit)
 const m = computed(() => times(fit.value?.demand ?? 1))
 const words = computed(() => {

@@ -6,6 +6,7 @@ import { api, take } from '@/api/client'
 import { useResource } from '@/composables/useResource'
 import { longDay, monthName } from '@/logic/dates'
 import { show, text, unitLabel } from '@/units'
+import { fixed } from '@/logic/numbers'
 
 const props = defineProps<{ id: string; changed: unknown }>()
 const { t } = useI18n()
@@ -17,7 +18,7 @@ const { data, error, loading } = useResource(
 const most = computed(() => Math.max(1, ...(data.value?.months.map((m) => m.litres) ?? [])))
 const HOUR_MIN = 60
 const hours = (minutes: number | null) =>
-  minutes === null ? t('planting.when.noLimit') : t('planting.when.hours', { n: (minutes / HOUR_MIN).toFixed(1) })
+  minutes === null ? t('planting.when.noLimit') : t('planting.when.hours', { n: fixed(minutes / HOUR_MIN, 1) })
 const lead = computed(() => {
   const w = data.value!
   const planned = w.months.find((m) => m.month === w.planned_month)

@@ -9,6 +9,7 @@ import { useRoutines } from '@/composables/useRoutines'
 import { fullDay } from '@/logic/dates'
 import { FIGURES } from '@/logic/routines'
 import { text } from '@/units'
+import { figure } from '@/logic/numbers'
 
 const props = defineProps<{
   row: Schema['RehearsedOut']
@@ -44,7 +45,7 @@ const figures = computed(() => {
     ['visits', String(r.waterings), false],
     ['water', text('volume', r.gross_l, 0), false],
     ['time', r.hours ? time(60 * r.hours) : `0\u00a0${t('common.min')}`, false],
-    ...(r.cost === null ? [] : [['cost', r.cost.toLocaleString('en-US', { maximumFractionDigits: 0 }), false]]),
+    ...(r.cost === null ? [] : [['cost', figure(r.cost), false]]),
     ['thirsty', String(r.thirsty_days), r.reasons.includes('too_dry')],
     ['wet', String(r.soggy_days), r.reasons.includes('too_wet')],
     ['roots', text('large', r.root_radius_m), false],

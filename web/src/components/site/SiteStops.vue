@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 import { api, take, type Schema } from '@/api/client'
 import StopForm from '@/components/site/StopForm.vue'
 import { useResource } from '@/composables/useResource'
+import { fixed } from '@/logic/numbers'
 
 const props = defineProps<{ siteId: string }>()
 const { t } = useI18n()
@@ -40,7 +41,7 @@ function saved(name: string) {
           <span>{{ t('stops.trees', { n: s.trees }, s.trees) }}</span>
           <span>{{ setUp(s) }}, {{ way(s) }}</span>
           <span v-if="s.arriving.minutes !== null" class="quiet">{{
-            t('stops.log', { n: s.arriving.minutes.toFixed(0), of: s.arriving.of }, s.arriving.of)
+            t('stops.log', { n: fixed(s.arriving.minutes, 0), of: s.arriving.of }, s.arriving.of)
           }}</span>
           <button
             type="button"

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, take, type Schema } from '@/api/client'
 import { useResource } from '@/composables/useResource'
+import { fixed } from '@/logic/numbers'
 
 const props = defineProps<{ id: string }>()
 const { t } = useI18n()
@@ -11,7 +12,7 @@ const { data } = useResource(
   (signal) => take(api.GET('/api/sites/{site_id}/thirst', { params: { path: { site_id: props.id } }, signal })),
   [() => props.id],
 )
-const times = (m: number) => m.toFixed(m < 1 ? 2 : 1)
+const times = (m: number) => fixed(m, m < 1 ? 2 : 1)
 const news = (tree: Schema['RowTree']) => tree.odd || tree.state === 'open' || tree.state === 'ask_delivery'
 const told = (tree: Schema['RowTree']) =>
   tree.fit!.verdict === 'ask_delivery' && (tree.fit!.demand ?? 1) < 1 ? 'ask_wet' : tree.fit!.verdict

@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import { longDay } from '@/logic/dates'
 import { one, text } from '@/units'
+import { fixed } from '@/logic/numbers'
 
 const props = defineProps<{ outcome: Schema['OutcomeOut']; dryOn?: string | null; brief?: boolean }>()
 const { t } = useI18n()
@@ -47,7 +48,7 @@ const WARNED = ['wait', 'after_rain', 'moisten', 'clump_too_wet', 'drains_very_p
         {{ t('soil.cap', { share: Math.round(100 * outcome.drain_cap) }) }}
       </p>
       <p v-if="outcome.figures.bulk_density_g_cm3 !== undefined" class="quiet">
-        {{ t('soil.packedTo', { density: outcome.figures.bulk_density_g_cm3.toFixed(2) }) }}
+        {{ t('soil.packedTo', { density: fixed(outcome.figures.bulk_density_g_cm3, 2) }) }}
       </p>
       <p v-for="s in said" :key="s.code" :class="{ warn: WARNED.includes(s.code) }">{{ s.words }}</p>
     </template>

@@ -7,6 +7,7 @@ import ActButton from '@/components/common/ActButton.vue'
 import { useActing } from '@/composables/useActing'
 import { useHere } from '@/composables/useHere'
 import { useResource } from '@/composables/useResource'
+import { fixed } from '@/logic/numbers'
 
 const props = defineProps<{ treeId: string }>()
 const { t } = useI18n()
@@ -18,7 +19,7 @@ const { data, load } = useResource(
 const { here } = useHere()
 const { busy, said, failed, act } = useActing(load)
 const known = computed(() => (data.value?.latitude_deg ?? null) !== null)
-const shown = (degrees: number | null | undefined) => (degrees ?? 0).toFixed(5)
+const shown = (degrees: number | null | undefined) => fixed(degrees ?? 0, 5)
 
 async function send() {
   const at = await here()

@@ -8,6 +8,7 @@ import DaysTable from '@/components/weather/DaysTable.vue'
 import { keepFocus } from '@/composables/useFocus'
 import { useImport } from '@/composables/useImport'
 import { longDay, fullDay } from '@/logic/dates'
+import { figure } from '@/logic/numbers'
 
 const props = defineProps<{ stationId: string }>()
 const emit = defineEmits<{ stored: [] }>()
@@ -46,7 +47,7 @@ watch(
 const ASKED: Record<string, string[]> = { units: ['tenths', 'metric', 'us'], date_order: ['dmy', 'mdy'] }
 const asked = computed(() => (p.value?.columns.length === 1 ? (p.value.columns[0]!.header ?? '') : ''))
 const choices = computed(() => ASKED[asked.value])
-const count = (n: number) => n.toLocaleString('en-US')
+const count = (n: number) => figure(n)
 const methods = computed(() =>
   Object.entries(p.value?.methods ?? {}).map(([m, n]) => {
     const words = m
