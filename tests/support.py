@@ -26,6 +26,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from june_shade.api.app import create_app
+from june_shade.api.language import wanted
 from june_shade.core.soil.textures import soil
 from june_shade.core.stock.plants import stock_sizes
 from june_shade.core.water.ground import Ground, ground
@@ -34,6 +35,7 @@ from june_shade.core.water.trees import TreeSpec, build, reach_of
 from june_shade.core.water.walk import opening_state
 from june_shade.core.weather.daily import Days
 from june_shade.demo import people, scenario
+from june_shade.formats.sentences import LANGUAGES, said
 from june_shade.launch import cluster
 from june_shade.plans import clock, imports, kinds
 from june_shade.plans import weather_days as measured_days
@@ -202,11 +204,25 @@ def database(kind: str = "seeded") -> Iterator[SessionMaker]:
         engine.dispose()
 
 
+def _sayable(answer: Any) -> None:
+    """Whatever is refused is refused in words that there are in every language."""
+    spoken = wanted(answer.request.headers.get("accept-language", ""))
+    if spoken != LANGUAGES[0] or answer.headers.get("content-type") != "application/problem+json":
+        return
+    answer.read()
+    told = answer.json()
+    for sentence in [error["detail"] for error in told["errors"]] or [told["detail"]]:
+        for language in LANGUAGES[1:]:
+            if said(sentence, language) == sentence:
+                raise AssertionError(f"not in words/sentences.{language}.json: {sentence}")
+
+
 @contextmanager
 def client(kind: str = "seeded", service: Any = None) -> Iterator[TestClient]:
     """A client of the whole application on a new database; `client.app.state.sessions` reaches behind it."""
     app = create_app(Settings(database_url=fresh_database(kind)), service)
     made = TestClient(app, "http://127.0.0.1", raise_server_exceptions=False)
+    made.event_hooks["response"] = [_sayable]
     try:
         yield made
     finally:

@@ -29,12 +29,12 @@ def _forms(language: str) -> list[tuple[re.Pattern[str], str]]:
 @lru_cache(maxsize=4096)
 def said(sentence: str, language: str) -> str:
     """A sentence of the program in a language; as it is where that has none for it. What fills its gaps is put into
-    the language, too, where it is a sentence."""
+    the language, too, where it is a sentence; a single word there is a name."""
     if language == LANGUAGES[0] or not sentence:
         return sentence
     for form, own in _forms(language):
         if found := form.fullmatch(sentence):
             parts = own.split(GAP)
-            filled = [said(gap, language) if gap != sentence else gap for gap in found.groups()]
+            filled = [said(gap, language) if " " in gap and gap != sentence else gap for gap in found.groups()]
             return parts[0] + "".join(gap + part for gap, part in zip(filled, parts[1:], strict=True))
     return sentence

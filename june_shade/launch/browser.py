@@ -55,11 +55,12 @@ def forget(made: BrowserContext) -> None:
 
 
 def context(
-    browser: Browser, size: tuple[int, int], units: str = "us", person: dict | None = None, *, carried: bool = False
-) -> BrowserContext:
-    """A device: a window size, a unit system, and who holds it. carried: a phone that has the program along."""
+    browser: Browser, size: tuple[int, int], units: str = "us", person: dict | None = None, *, carried: bool = False,
+    locale: str = "en-US",
+) -> BrowserContext:  # fmt: skip
+    """A device: a window size, a unit system, who holds it, what it speaks. carried: a phone with the program along."""
     made = browser.new_context(
-        viewport={"width": size[0], "height": size[1]}, locale="en-US", timezone_id=ZONE, reduced_motion="reduce",
+        viewport={"width": size[0], "height": size[1]}, locale=locale, timezone_id=ZONE, reduced_motion="reduce",
         has_touch=carried, is_mobile=carried, service_workers="allow" if carried else "block",
     )  # fmt: skip
     kept = {"june-shade-units": units}

@@ -73,13 +73,13 @@ class BrowserTest(unittest.TestCase):
         )
         cls.address = cls._stack.enter_context(serving_at(settings))
 
-    def device(self, size=browser.WIDE, units="us", person=NOOR, *, carried=False) -> Page:
+    def device(self, size=browser.WIDE, units="us", person=NOOR, *, carried=False, locale="en-US") -> Page:
         """A page of a device that holds nothing of a test before; errors on its console fail the test. carried: a phone
         that has the program along, and complains of what it asks for in vain."""
-        key = (size, units, person and person["id"], carried)
+        key = (size, units, person and person["id"], carried, locale)
         context = _devices.pop(key, None)
         if context is None:
-            context = browser.context(self.chromium, size, units, person, carried=carried)
+            context = browser.context(self.chromium, size, units, person, carried=carried, locale=locale)
             context.add_init_script(SHIFT)
         page = context.new_page()
         self.addCleanup(self._emptied, key, context, page)

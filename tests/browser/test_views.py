@@ -1,10 +1,12 @@
-"""Every view at both widths and in both unit systems: it opens, fits, reads well to machines, hides no unit."""
+"""Every view at four widths, in both unit systems and both languages: it opens, fits, reads well to machines, hides no
+unit, says nothing in another language."""
 
 import re
 import unittest
 
 from june_shade.launch import browser
 from tests.browser.harness import BrowserTest, expect, scenario
+from tests.browser.languages import english_only
 
 TREE = scenario.name_id("tree", "HL", 3)
 MULCHED = scenario.name_id("tree", "HL", 19)
@@ -38,18 +40,25 @@ SI_UNIT = re.compile(r"\d\s(L|mm|cm|m|°C|km/h)\b")
 
 class Views(BrowserTest):
     def test_every_view_opens_fits_and_is_accessible_at_four_widths_in_both_unit_systems(self):
-        """Opened wide and on a phone; turned to a tablet and to a large screen, where the other units are shown.
-        Every other view is read by machines wide, the rest on the phone; pages of the work have tests of their own for
-        both."""
-        for turn, (size, units, other) in enumerate(
-            ((browser.WIDE, "us", (768, 1024)), (browser.PHONE, "metric", (1920, 1080)))
+        """Opened wide in English and on a phone in Spanish, whose words are longer; turned to a tablet and to a large
+        screen, where the other units are shown. Every other view is read by machines wide, the rest on the phone; pages
+        of the work have tests of their own for both."""
+        english = english_only()
+        self.assertGreater(len(english), 1000)
+        for turn, (size, units, other, locale) in enumerate(
+            ((browser.WIDE, "us", (768, 1024), "en-US"), (browser.PHONE, "metric", (1920, 1080), "es-ES"))
         ):
-            page = self.device(size, units)
+            page = self.device(size, units, locale=locale)
             for number, (path, words) in enumerate(VIEWS.items()):
                 with self.subTest(path=path, size=size):
                     page.set_viewport_size({"width": size[0], "height": size[1]})
                     self.open(page, path)
-                    self.assertIn(words, page.inner_text("body") + str(page.title()))
+                    shown = page.inner_text("body") + str(page.title())
+                    if locale == "en-US":
+                        self.assertIn(words, shown)
+                    else:
+                        plain = f" {' '.join(shown.split())} "
+                        self.assertEqual([one for one in english if f" {one} " in plain], [])
                     self.still(page)
                     self.fits(page)
                     if number % 2 == turn:

@@ -7,4 +7,5 @@ Object.defineProperty(globalThis, 'localStorage', {
     removeItem: (key: string) => kept.delete(key),
   },
 })
-if (!('navigator' in globalThis)) Object.defineProperty(globalThis, 'navigator', { value: { language: 'en-US' } })
+if (!('navigator' in globalThis))
+  Object.defineProperty(globalThis, 'navigator', { value: { language: 'en-US' }, configurable: true, writable: true })

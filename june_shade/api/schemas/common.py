@@ -98,7 +98,7 @@ def quantity(unit: str, description: str, default: Any = ..., **limits: Any) -> 
 class WorkingInput(Out):
     """One value that goes into a line."""
 
-    symbol: str
+    symbol: Sentence
     value: float
     unit: str
 
@@ -107,11 +107,11 @@ class WorkingLine(Out):
     """One line of the sum behind a number."""
 
     key: str = Field(description="Name of the line; the client words it.")
-    formula: str
+    formula: Sentence
     inputs: list[WorkingInput]
     value: float
     unit: str = Field(description="Empty = none; `yes` = 1 where the formula holds, else 0.")
-    source: str
+    source: Sentence
     day: date | None = Field(None, description="The day that it is of, where a working goes over several.")
 
 

@@ -7,6 +7,7 @@ import { useLogging } from '@/composables/useLogging'
 import { useRoutines } from '@/composables/useRoutines'
 import { text } from '@/units'
 import { fixed } from '@/logic/numbers'
+import { treeName } from '@/i18n'
 
 export type BookRow = Schema['BookRow']
 /** What people look for together. */
@@ -62,7 +63,7 @@ export function useBook() {
       case 'proof':
         return t('bookPage.says.proof', { time: time(r.minutes ?? 0), depth: text('small', r.depth_m ?? 0, 0) })
       case 'planted':
-        return [r.tree?.common, t(`kind.${r.subject}`)].filter(Boolean).join(', ')
+        return [r.tree && treeName(r.tree.common), t(`kind.${r.subject}`)].filter(Boolean).join(', ')
       case 'ended':
         return [t(`end.kind.${r.subject}`), r.cause].filter(Boolean).join(': ')
       case 'soil':

@@ -21,27 +21,46 @@ export const i18n = createI18n({
   postTranslation: (words) => (typeof words === 'string' ? measured(words) : words),
 })
 
+interface Trees {
+  kinds: Record<string, string>
+  sizes: Record<string, string>
+}
+/** What kinds of tree are called, by their English name; a kind that somebody entered keeps its own. */
+const trees = shallowRef<Trees>({ kinds: {}, sizes: {} })
+export const treeName = (common: string) => trees.value.kinds[common] ?? common
+/** The same for sizes of stock: 1.5 in balled, #15 container. */
+export const sizeName = (label: string) =>
+  label.replace(
+    /^(#\d+|[\d./]+) ?(in|ft|cm)? ([a-z ]+)$/,
+    (all, size: string, unit: string | undefined, of: string) => {
+      const { [of]: words, [unit ?? '']: written } = trees.value.sizes
+      return words ? [size, written, words].filter(Boolean).join(' ') : all
+    },
+  )
+
 /** What dialogs say to screen readers; their own words where it is undefined. */
 export const dialogs = shallowRef<Dialogs>()
 
-const LOADED: Record<Language, () => Promise<{ messages: typeof en; of?: Dialogs }>> = {
+const LOADED: Record<Language, () => Promise<{ messages: typeof en; of?: Dialogs; names?: Trees }>> = {
   en: async () => ({ messages: en }),
   es: async () => {
-    const [{ default: own }, { default: task }, { default: of }] = await Promise.all([
+    const [{ default: own }, { default: task }, { default: of }, { default: names }] = await Promise.all([
       import('./es.json'),
       import('@words/care.es.json'),
       import('element-plus/es/locale/lang/es'),
+      import('./trees.es.json'),
     ])
-    return { messages: { ...own, task }, of }
+    return { messages: { ...own, task }, of, names }
   },
 }
 
 /** Have every page speak a language, from now on and after a restart. */
 export async function speak(to: Language) {
-  const { messages, of } = await LOADED[to]()
+  const { messages, of, names } = await LOADED[to]()
   i18n.global.setLocaleMessage(to, messages)
   i18n.global.locale.value = to
   dialogs.value = of
+  trees.value = names ?? { kinds: {}, sizes: {} }
   keepLanguage(to)
   document.documentElement.lang = to
 }

@@ -12,14 +12,23 @@ import { useResource } from '@/composables/useResource'
 import { fullDay, monthYear } from '@/logic/dates'
 import { text } from '@/units'
 import { figure } from '@/logic/numbers'
+import { sizeName, treeName } from '@/i18n'
 
-const { t } = useI18n()
+const { t, te } = useI18n()
 const { time } = useHow()
 const { query, asked, change } = useBookQuery()
 const { data, error, loading, load } = useResource(
   (signal) => take(api.GET('/api/book/numbers', { params: { query: { ...asked.value, kind: undefined } }, signal })),
   [() => JSON.stringify(asked.value)],
 )
+const same = (group: string) => group
+/** How each group is called: kinds and sizes of the program's own in the reader's language. */
+const NAMED = {
+  kind: treeName,
+  stock: (group: string) => (te(`kind.${group}`) ? t(`kind.${group}`) : sizeName(group)),
+  planter: same,
+  year: same,
+}
 const BY = ['kind', 'stock', 'planter', 'year'] as const
 const hours = (h: number) => (h ? time(60 * h) : '–')
 </script>
@@ -79,7 +88,13 @@ const hours = (h: number) => (h ? time(60 * h) : '–')
         <h2>{{ t('bookPage.survival') }}</h2>
         <p class="quiet">{{ t('bookPage.survivalWords') }}</p>
         <div class="two">
-          <SurvivalTable v-for="by in BY" :key="by" :title="t(`bookPage.by.${by}`)" :rows="data.survival[by]" />
+          <SurvivalTable
+            v-for="by in BY"
+            :key="by"
+            :title="t(`bookPage.by.${by}`)"
+            :rows="data.survival[by]"
+            :name="NAMED[by]"
+          />
         </div>
       </section>
     </template>

@@ -13,6 +13,7 @@ import { useResource } from '@/composables/useResource'
 import { fullDay, longDay, monthDay } from '@/logic/dates'
 import { show, text } from '@/units'
 import { figure, fixed } from '@/logic/numbers'
+import { treeName } from '@/i18n'
 
 /** What would not fit on a page is in the file. */
 const SHOWN = 12
@@ -160,7 +161,7 @@ const print = () => window.print()
           <p v-if="!data.lost.length">{{ t('sheet.noneLost') }}</p>
           <ul>
             <li v-for="(l, n) in data.lost.slice(0, SHOWN)" :key="n" class="row">
-              <strong>{{ l.tag }}</strong> {{ l.common }}, {{ l.place }}: {{ t(`sheet.end.${l.end}`) }}
+              <strong>{{ l.tag }}</strong> {{ treeName(l.common) }}, {{ l.place }}: {{ t(`sheet.end.${l.end}`) }}
               {{ longDay(l.day) }}<template v-if="l.cause">, {{ l.cause }}</template>
             </li>
           </ul>

@@ -16,6 +16,7 @@ import { useDose } from '@/composables/useDose'
 import { useResource } from '@/composables/useResource'
 import { fullDay } from '@/logic/dates'
 import { isUs, text } from '@/units'
+import { treeName } from '@/i18n'
 
 const { t } = useI18n()
 const route = useRoute()
@@ -253,7 +254,7 @@ const print = () => window.print()
                 <RouterLink :to="{ name: 'planting', params: { id: p.id } }">{{
                   t('order.plantingRow', {
                     n: p.left,
-                    common: p.common.toLowerCase(),
+                    common: treeName(p.common).toLowerCase(),
                     depth: text('small', p.hole.depth_m),
                     top: text('small', p.hole.top_diameter_m, 0),
                   })

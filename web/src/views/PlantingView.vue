@@ -25,6 +25,7 @@ import { useResource } from '@/composables/useResource'
 import { fullDay } from '@/logic/dates'
 import { plantingBody } from '@/logic/planting'
 import { text } from '@/units'
+import { treeName } from '@/i18n'
 
 const props = defineProps<{ id: string }>()
 const { t } = useI18n()
@@ -127,11 +128,11 @@ usePageTitle(() => (data.value ? `${t('planting.title')} · ${data.value.tag}` :
     <template v-if="data && figures && choice" #title>
       <div>
         <p class="quiet">
-          {{ data.plant.common }} <i>{{ data.plant.botanical }}</i>, {{ t(`kind.${data.kind}`) }},
+          {{ treeName(data.plant.common) }} <i>{{ data.plant.botanical }}</i>, {{ t(`kind.${data.kind}`) }},
           {{ text('small', data.caliper_m) }}
         </p>
         <h1>
-          {{ t('planting.of', { n: data.left, common: data.plant.common.toLowerCase() }, data.left) }},
+          {{ t('planting.of', { n: data.left, common: treeName(data.plant.common).toLowerCase() }, data.left) }},
           {{ data.stop }}
         </h1>
         <p class="quiet">

@@ -6,13 +6,16 @@ import { api, take, type Schema } from '@/api/client'
 import { useResource } from '@/composables/useResource'
 import { monthDay } from '@/logic/dates'
 import PageFrame from '@/components/common/PageFrame.vue'
+import { treeName } from '@/i18n'
 
 const { t } = useI18n()
 const { data, error, loading, load } = useResource((signal) => take(api.GET('/api/plants', { signal })))
 const find = ref('')
 const shown = computed(() => {
   const words = find.value.toLowerCase().split(/\s+/)
-  return (data.value ?? []).filter((p) => words.every((w) => `${p.common} ${p.botanical}`.toLowerCase().includes(w)))
+  return (data.value ?? []).filter((p) =>
+    words.every((w) => `${treeName(p.common)} ${p.botanical}`.toLowerCase().includes(w)),
+  )
 })
 const leaf = (p: Schema['PlantOut']) =>
   p.evergreen
@@ -48,7 +51,9 @@ const leaf = (p: Schema['PlantOut']) =>
       <tbody>
         <tr v-for="p in shown" :key="p.id">
           <td>
-            <RouterLink class="name" :to="{ name: 'plant-edit', params: { id: p.id } }">{{ p.common }}</RouterLink>
+            <RouterLink class="name" :to="{ name: 'plant-edit', params: { id: p.id } }">{{
+              treeName(p.common)
+            }}</RouterLink>
           </td>
           <td class="wide quiet">{{ p.botanical }}</td>
           <td>{{ t(`need.${p.water_need}`) }}</td>

@@ -17,6 +17,7 @@ import { useResource } from '@/composables/useResource'
 import { useRoutines } from '@/composables/useRoutines'
 import { daysBetween, fullDay, listed, longDay } from '@/logic/dates'
 import { sent } from '@/logic/routines'
+import { sizeName, treeName } from '@/i18n'
 
 const { t } = useI18n()
 const route = useRoute()
@@ -130,7 +131,9 @@ const { width } = useElementSize(box)
     <template #title>
       <h1>
         {{
-          choices ? t('rehearse.of', { tag: choices.tree.tag, common: choices.tree.plant.common }) : t('rehearse.title')
+          choices
+            ? t('rehearse.of', { tag: choices.tree.tag, common: treeName(choices.tree.plant.common) })
+            : t('rehearse.title')
         }}
       </h1>
     </template>
@@ -172,7 +175,7 @@ const { width } = useElementSize(box)
             >
               <option value="">{{ t('rehearse.asIs') }}</option>
               <option v-for="s in sizes ?? []" :key="s.id" :value="s.id">
-                {{ t('rehearse.asSize', { size: s.label }) }}
+                {{ t('rehearse.asSize', { size: sizeName(s.label) }) }}
               </option>
             </select>
           </div>

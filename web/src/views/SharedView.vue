@@ -10,6 +10,7 @@ import { useResource } from '@/composables/useResource'
 import { fullDay, longDay, monthsOn, monthYear } from '@/logic/dates'
 import { percent } from '@/logic/numbers'
 import { isUs, system, text, toggleSystem } from '@/units'
+import { treeName } from '@/i18n'
 
 const props = defineProps<{ secret: string }>()
 const { t } = useI18n()
@@ -30,7 +31,7 @@ const trees = computed(() => {
   const all = data.value?.trees ?? []
   return wanted
     ? all.filter((one) =>
-        [one.tag, one.place, one.stop, one.common, one.botanical].join(' ').toLowerCase().includes(wanted),
+        [one.tag, one.place, one.stop, treeName(one.common), one.botanical].join(' ').toLowerCase().includes(wanted),
       )
     : all
 })
@@ -79,7 +80,7 @@ const print = () => window.print()
           <li v-for="one in shown" :key="one.id">
             <strong>{{ one.tag }}</strong>
             <span
-              >{{ one.common }} <i>{{ one.botanical }}</i></span
+              >{{ treeName(one.common) }} <i>{{ one.botanical }}</i></span
             >
             <span class="quiet">{{ [one.stop, one.place].filter(Boolean).join(', ') }}</span>
             <span>{{

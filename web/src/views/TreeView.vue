@@ -13,6 +13,7 @@ import { usePageTitle } from '@/composables/usePageTitle'
 import { useResource } from '@/composables/useResource'
 import { fullDay } from '@/logic/dates'
 import { text } from '@/units'
+import { treeName } from '@/i18n'
 
 const props = defineProps<{ id: string }>()
 const { t } = useI18n()
@@ -40,7 +41,7 @@ usePageTitle(() => [data.value?.tag, page.value].filter(Boolean).join(' · ') ||
         <header>
           <div class="which">
             <p class="quiet">
-              {{ data.plant.common }} <i>{{ data.plant.botanical }}</i>, {{ t(`kind.${data.kind}`) }},
+              {{ treeName(data.plant.common) }} <i>{{ data.plant.botanical }}</i>, {{ t(`kind.${data.kind}`) }},
               {{ text('small', data.caliper_m) }},
               {{ t('treePage.planted', { day: fullDay(data.planted_on) }) }}
             </p>

@@ -17,6 +17,7 @@ import { useResource } from '@/composables/useResource'
 import { useClock } from '@/composables/useClock'
 import { daysBetween, longDay, monthYear } from '@/logic/dates'
 import { text } from '@/units'
+import { treeName } from '@/i18n'
 
 const PAGE = 60
 const { t } = useI18n()
@@ -196,7 +197,7 @@ const when = (n: Schema['Next']) =>
           <span v-else class="nothing" />
           <strong class="tag">{{ tree.tag }}</strong>
           <span class="which">
-            <span>{{ tree.common }}</span>
+            <span>{{ treeName(tree.common) }}</span>
             <span class="quiet narrow"
               >{{ t(`kind.${tree.kind}`) }} {{ text('small', tree.caliper_m) }},
               {{ t('treePage.planted', { day: monthYear(tree.planted_on) }) }}</span

@@ -3,7 +3,7 @@
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 
-defineProps<{ title: string; rows: Schema['SurvivalOut'][] }>()
+defineProps<{ title: string; rows: Schema['SurvivalOut'][]; name: (group: string) => string }>()
 const { t } = useI18n()
 const percent = (share: number) => Math.round(100 * share)
 </script>
@@ -26,7 +26,7 @@ const percent = (share: number) => Math.round(100 * share)
         </thead>
         <tbody>
           <tr v-for="r in rows" :key="r.group">
-            <th scope="row">{{ r.group || t('bookPage.unknown') }}</th>
+            <th scope="row">{{ r.group ? name(r.group) : t('bookPage.unknown') }}</th>
             <td class="num">{{ r.planted }}</td>
             <td class="num">{{ r.standing }}</td>
             <td class="num">{{ r.lost }}</td>

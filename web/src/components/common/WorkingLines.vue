@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The sum behind a figure: each line with its formula, inputs, result in both unit systems, and source. */
+import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import { longDay } from '@/logic/dates'
@@ -44,6 +45,8 @@ function one(value: number, unit: string, key = ''): string {
   const digits = unit === 'm' || unit === 'mm' || unit === 'L' ? 2 : unit === 'degC' ? 1 : undefined
   return text(dimension, value, digits, 'metric')
 }
+/** A comma is between numbers only where none is in them. */
+const between = computed(() => (fixed(0.5, 1).includes(',') ? '; ' : ', '))
 /** The formula is in SI; who thinks in gallons sees them beside it. */
 function given(value: number, unit: string): string {
   if (value > 1e8) return '∞'
@@ -73,7 +76,7 @@ function both(value: number, unit: string, key: string): string {
         <span v-if="l.inputs.length">
           {{ t('treePage.input') }}
           <template v-for="(i, n) in l.inputs" :key="i.symbol"
-            >{{ n ? ', ' : '' }}{{ i.symbol }} = {{ given(i.value, i.unit) }}</template
+            >{{ n ? between : '' }}{{ i.symbol }} = {{ given(i.value, i.unit) }}</template
           >
         </span>
         <span class="source">{{ l.source }}</span>

@@ -9,6 +9,7 @@ import { litresOf, type Lifted, type TreeAhead } from '@/composables/useFortnigh
 import { cellWidth, cellX, dayAt, paint, type Colours, type Frame, type RowDrawn } from '@/drawing/fortnight'
 import { longDay } from '@/logic/dates'
 import { isUs, show, system, text } from '@/units'
+import { treeName } from '@/i18n'
 
 const props = defineProps<{
   trees: TreeAhead[]
@@ -203,7 +204,7 @@ function click(tree: TreeAhead, day: number) {
           <span v-if="tree.word" class="narrow" :class="tree.word === 'may_die' ? 'warn' : 'kind'">{{
             t(`harm.${tree.word}`)
           }}</span>
-          <span v-if="names >= KIND_FROM_PX" class="narrow kind full">{{ tree.common }}</span>
+          <span v-if="names >= KIND_FROM_PX" class="narrow kind full">{{ treeName(tree.common) }}</span>
         </span>
       </div>
       <button

@@ -6,6 +6,7 @@ import { api, take, type Schema } from '@/api/client'
 import { useResource } from '@/composables/useResource'
 import { fullDay, longDay, monthName } from '@/logic/dates'
 import { text } from '@/units'
+import { treeName } from '@/i18n'
 
 const props = defineProps<{ row: Schema['PlantingRow'] }>()
 const { t } = useI18n()
@@ -42,7 +43,7 @@ const day = computed(() => {
   <tr>
     <th scope="row">
       <RouterLink class="name" :to="{ name: 'planting', params: { id: row.id } }">{{
-        t('planting.list.row', { n: row.left, common: row.common.toLowerCase() }, row.left)
+        t('planting.list.row', { n: row.left, common: treeName(row.common).toLowerCase() }, row.left)
       }}</RouterLink>
       <span class="quiet">{{ row.site_name }}, {{ row.stop }}</span>
     </th>

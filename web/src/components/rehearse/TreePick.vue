@@ -5,6 +5,7 @@ import { ref, useId } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, take } from '@/api/client'
 import { useResource } from '@/composables/useResource'
+import { treeName } from '@/i18n'
 
 defineEmits<{ pick: [id: string] }>()
 const { t } = useI18n()
@@ -24,7 +25,7 @@ const { data, loading } = useResource(
     <ul v-if="data">
       <li v-for="tree in data.trees" :key="tree.id">
         <button type="button" @click="$emit('pick', tree.id)">
-          <strong>{{ tree.tag }}</strong> {{ tree.common }}
+          <strong>{{ tree.tag }}</strong> {{ treeName(tree.common) }}
           <span class="quiet">{{ tree.place || tree.stop || tree.site_name }}</span>
         </button>
       </li>

@@ -4,6 +4,7 @@ import { useI18n } from 'vue-i18n'
 import { api, take } from '@/api/client'
 import { useResource } from '@/composables/useResource'
 import { listed } from '@/logic/dates'
+import { treeName } from '@/i18n'
 
 const props = defineProps<{ siteId: string }>()
 const { t } = useI18n()
@@ -24,7 +25,7 @@ const missing = (names: string[]) =>
     <ul>
       <li v-for="tree in data" :key="tree.id">
         <RouterLink :to="{ name: 'tree-checks', params: { id: tree.id } }">{{ tree.tag }}</RouterLink>
-        <span>{{ tree.common }}, {{ t('own.share', { share: Math.round(100 * tree.establishment) }) }}</span>
+        <span>{{ treeName(tree.common) }}, {{ t('own.share', { share: Math.round(100 * tree.establishment) }) }}</span>
         <span class="quiet">{{ missing(tree.missing) }}</span>
       </li>
     </ul>

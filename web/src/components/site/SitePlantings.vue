@@ -4,6 +4,7 @@ import { useI18n } from 'vue-i18n'
 import { api, take } from '@/api/client'
 import { useResource } from '@/composables/useResource'
 import { fullDay } from '@/logic/dates'
+import { treeName } from '@/i18n'
 
 const props = defineProps<{ siteId: string }>()
 const { t } = useI18n()
@@ -20,7 +21,7 @@ const { data } = useResource(
     <ul>
       <li v-for="p in data ?? []" :key="p.id">
         <RouterLink class="name" :to="{ name: 'planting', params: { id: p.id } }">{{
-          t('planting.list.row', { n: p.count, common: p.common.toLowerCase() }, p.count)
+          t('planting.list.row', { n: p.count, common: treeName(p.common).toLowerCase() }, p.count)
         }}</RouterLink>
         <span>{{ p.stop }}</span>
         <span>{{

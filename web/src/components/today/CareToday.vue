@@ -5,6 +5,7 @@ import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import TaskRow from '@/components/care/TaskRow.vue'
 import { grouped, useCare } from '@/composables/useCare'
+import { treeName } from '@/i18n'
 
 const props = defineProps<{ sites: Schema['RoundSite'][]; day: string }>()
 const emit = defineEmits<{ changed: [] }>()
@@ -23,7 +24,7 @@ const { busy, failed, said, say, undo } = useCare(() => emit('changed'))
     </h3>
     <ul>
       <li v-for="p in plantings" :key="p.id" class="plant">
-        <strong>{{ t('care.plant', { n: p.left, common: p.common.toLowerCase() }, p.left) }}</strong>
+        <strong>{{ t('care.plant', { n: p.left, common: treeName(p.common).toLowerCase() }, p.left) }}</strong>
         <span class="quiet">{{ p.stop }}</span>
         <RouterLink class="button" :to="{ name: 'planting', params: { id: p.id } }">{{ t('care.doIt') }}</RouterLink>
       </li>

@@ -11,6 +11,7 @@ import { useFlags } from '@/composables/useFlags'
 import { useHow } from '@/composables/useHow'
 import type { Clock, Phase } from '@/logic/clocks'
 import { text } from '@/units'
+import { treeName } from '@/i18n'
 
 const props = defineProps<{
   row: Row
@@ -40,7 +41,7 @@ const amount = computed(() => text('volume', pour.value.litres))
         >
         <span>{{ [row.tree.place, row.tree.side].filter(Boolean).join(', ') }}</span>
       </h2>
-      <p class="quiet">{{ row.tree.common }}. {{ row.stop ?? row.site.name }}</p>
+      <p class="quiet">{{ treeName(row.tree.common) }}. {{ row.stop ?? row.site.name }}</p>
       <p v-if="row.tree.note_for_crew" class="note">{{ row.tree.note_for_crew }}</p>
     </header>
     <div class="body">

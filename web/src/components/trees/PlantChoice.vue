@@ -3,12 +3,13 @@
 import { computed, nextTick, ref, useId, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
+import { treeName } from '@/i18n'
 
 const props = defineProps<{ id: string; plants: Schema['PlantOut'][]; label: string }>()
 const model = defineModel<string>({ required: true })
 const { t } = useI18n()
 const list = useId()
-const nameOf = (p: Schema['PlantOut']) => `${p.common}, ${p.botanical}`
+const nameOf = (p: Schema['PlantOut']) => `${treeName(p.common)}, ${p.botanical}`
 const chosen = computed(() => props.plants.find((p) => p.id === model.value))
 const typed = ref('')
 const open = ref(false)
@@ -100,7 +101,7 @@ function type(e: Event) {
         :class="{ at: i === at }"
         @click="take(p)"
       >
-        {{ p.common }}, <i>{{ p.botanical }}</i>
+        {{ treeName(p.common) }}, <i>{{ p.botanical }}</i>
       </li>
     </ul>
     <p v-if="open && !found.length" class="none" role="status">{{ t('trees.noneFound') }}</p>

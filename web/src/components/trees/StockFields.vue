@@ -11,6 +11,7 @@ import type { TreeForm } from '@/logic/treeForm'
 import { text } from '@/units'
 import BallLook from './BallLook.vue'
 import StockPicture from './StockPicture.vue'
+import { sizeName } from '@/i18n'
 
 const props = defineProps<{
   fields: TreeForm
@@ -69,7 +70,7 @@ const across = computed(() =>
     <FormField id="f-size" class="wide" :label="t('form.size')" :hint="sizeHint">
       <select id="f-size" :value="form.stock_size_id" @change="takeSize(($event.target as HTMLSelectElement).value)">
         <option value="">{{ t('common.none') }}</option>
-        <option v-for="s in kindSizes" :key="s.id" :value="s.id">{{ s.label }}</option>
+        <option v-for="s in kindSizes" :key="s.id" :value="s.id">{{ sizeName(s.label) }}</option>
       </select>
     </FormField>
     <QuantityInput
