@@ -53,6 +53,7 @@ class Shot:
     size: tuple[int, int]
     before: Callable[[Page], None] = _nothing
     whole: bool = False
+    locale: str = "en-US"
 
 
 def _tree(number: int, site: str = "HL") -> str:
@@ -67,7 +68,7 @@ SHOTS = (
     Shot("drought", "/ahead/drought", browser.WIDE),
     Shot("trees", "/trees", browser.WIDE),
     Shot("tree-water", f"{_tree(3)}/water", browser.WIDE),
-    Shot("tree-water-phone", f"{_tree(3)}/water", browser.PHONE),
+    Shot("tree-water-phone", f"{_tree(3)}/water", browser.PHONE, locale="es-US"),
     Shot("tree-mulch", f"{_tree(19)}/mulch", browser.WIDE),
     Shot("tree-checks", f"{_tree(12)}/checks", browser.WIDE),
     Shot("check-up-phone", f"{_tree(6)}/checks", browser.PHONE, _check_up),
@@ -104,7 +105,7 @@ def take(shots: list[Shot], folder: Path, units: str) -> None:
             _choose(address)
             person = {"id": str(scenario.name_id("person", "Noor")), "name": "Noor"}
             for shot in shots:
-                device = browser.context(chromium, shot.size, units, person)
+                device = browser.context(chromium, shot.size, units, person, locale=shot.locale)
                 page = device.new_page()
                 page.goto(address + shot.path)
                 browser.settle(page)
