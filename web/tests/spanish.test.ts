@@ -84,6 +84,13 @@ describe('numbers and dates by the place', () => {
     expect(listed(['a', 'b', 'c'])).toBe('a, b y c')
   })
 
+  it('ends a sentence with one point after an hour', async () => {
+    await reads('es-MX')
+    const { i18n } = await import('@/i18n')
+    const hours = clockTime('2026-07-15T10:00:00Z', 'UTC')
+    expect(i18n.global.t('drought.rule.hours', { hours })).toBe(`Solo ${hours}`)
+  })
+
   it('keeps a kind of tree or a size that somebody entered as it is', async () => {
     const { sizeName, treeName } = await import('@/i18n')
     await reads('es-US')

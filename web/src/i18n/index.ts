@@ -13,12 +13,15 @@ const MEASURE = /⟦(\w+) ([\d.]+) (\d)⟧/g
 const measured = (words: string) =>
   words.replace(MEASURE, (_, dimension, si, digits) => text(dimension as Dimension, Number(si), Number(digits)))
 
+/** A sentence that ends in an hour has one point: 10:00 a.m. */
+const once = (words: string) => words.replace(/([ap]\.\s?m)\.\./g, '$1.')
+
 export const i18n = createI18n({
   legacy: false,
   locale: 'en' as Language,
   fallbackLocale: 'en',
   messages: { en } as Record<Language, typeof en>,
-  postTranslation: (words) => (typeof words === 'string' ? measured(words) : words),
+  postTranslation: (words) => (typeof words === 'string' ? once(measured(words)) : words),
 })
 
 interface Trees {

@@ -29,7 +29,7 @@ const value = (e: Event) => (e.target as HTMLSelectElement | HTMLInputElement).v
 
 <template>
   <details class="no-print" :open="wide || set">
-    <summary v-if="!wide">{{ t('bookPage.look') }}</summary>
+    <summary v-show="!wide">{{ t('bookPage.look') }}</summary>
     <form class="filters no-print" @submit.prevent>
       <div class="field">
         <label :for="`${id}-site`">{{ t('bookPage.site') }}</label>
