@@ -254,13 +254,13 @@ def _events(session: Session, site: Site, tree_id: UUID | None, url: str) -> lis
 
 
 def secrets_of(session: Session) -> dict[UUID, str]:
-    """The secret part of each site's calendar address by site, made where there is none."""
-    known = store.feeds(session)
-    for site in register.sites(session):
+    """The secret part of each site's calendar address by site, made where there is none; closed sites have none."""
+    known, sites = store.feeds(session), register.sites(session)
+    for site in sites:
         if site.id not in known:
             known[site.id] = CalendarFeed(site_id=site.id, secret=token_urlsafe(SECRET_BYTES))
             session.add(known[site.id])
-    return {site_id: row.secret for site_id, row in known.items()}
+    return {site.id: known[site.id].secret for site in sites}
 
 
 def renew_secret(session: Session, site_id: UUID) -> str:

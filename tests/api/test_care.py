@@ -230,6 +230,12 @@ class Feeds(CareTest):
         for path in (mine["path"], "/api/calendars/x/care.ics", f"/api/calendars/{self.site_id}/care.ics"):
             self.assertEqual(self.client.get(path).status_code, 404)
 
+    def test_a_closed_site_has_no_calendar_among_the_others(self):
+        self.assertIn(str(self.site_id), [c["site_id"] for c in self.client.get("/api/calendars").json()])
+        self.client.put(f"/api/sites/{self.site_id}/closed", json={"closed": True})
+        answer = self.client.get("/api/calendars")
+        self.assertEqual((answer.status_code, answer.json()), (200, []))
+
     def test_no_language_that_is_not_there(self):
         tree = self.mulched(0.03)
         self.assertEqual(self.client.get(f"/api/trees/{tree}/care.ics?language=xx").status_code, 422)

@@ -1,6 +1,7 @@
 """Whatever comes in, the answer says what was wrong: no error that was not foreseen, nothing half stored."""
 
 import json
+import os
 import re
 import subprocess
 import sys
@@ -20,9 +21,15 @@ from june_shade.settings import Settings
 from june_shade.store.session import make_engine, make_sessions, transaction
 from tests.api.test_drip import EMITTERS
 from tests.api.test_trees import RegisterTest
-from tests.support import DAY, bring, fresh_database, new_id, plant_id, small_site, tree_body, water_body
+from tests.support import DAY, bring, everything, fresh_database, new_id, plant_id, small_site, tree_body, water_body
 
-CALLS_EACH, SEED = 9, 20261127
+CALLS_EACH = {"owner": 4, "lead": 1, "technician": 1, "client": 1, "stranger": 1}
+"""Made up of each route; a stranger is an owner who knows the ids of another firm's things."""
+TIMES = int(os.environ.get("JUNE_CALLS_TIMES", "1"))
+"""So many times as many, for a long run."""
+SEED = 20261127
+MARK = "Heron7f3a"
+"""Stands in all that the other firm has."""
 OUT = ("DELETE /api/session", "POST /api/devices/{device_id}/sign-out")
 """Whoever does this is out, and all that follows is refused."""
 FEW_OF = {
@@ -147,23 +154,39 @@ class Typed(RegisterTest):
 
 
 class Fuzzed(unittest.TestCase):
-    """Calls made up from the API's own description, with all checks of the library that makes them."""
+    """Calls made up from the API's own description under every role, with all checks of the library that makes them."""
 
     def test_nothing_that_fits_the_description_or_breaks_it_goes_wrong(self):
         address = fresh_database("firms")
         with tempfile.TemporaryDirectory() as folder, serving.background(Settings(database_url=address)) as at:
-            config = Path(folder) / "schemathesis.toml"
-            self.owner = self.enterContext(httpx.Client(base_url=f"{at}/api", timeout=60))
-            known = {name: people.PEOPLE[0][name] for name in ("sign_in", "password")}
-            self.assertEqual(self.owner.post("/session", json=known).status_code, 204)
-            config.write_text(self.config(self.a_little_of_all(address)))
-            done = subprocess.run(
-                [Path(sys.executable).with_name("st"), "--config-file", config, "run", f"{at}/api/openapi.json",
-                 "--phases", "fuzzing", "--max-examples", str(CALLS_EACH), "--seed", str(SEED), "--checks", "all",
-                 "--no-color", "--generation-database", "none"],
-                cwd=folder, capture_output=True, text=True, timeout=600,
-            )  # fmt: skip
-            self.assertEqual(self.owner.get("/sites").status_code, 200, "nobody was let in any more")
+            self.at, self.folder = f"{at}/api", Path(folder)
+            self.owner, other = self.come_in("Odile"), self.come_in("Tove")
+            ours = self.a_little_of_all(address, self.owner, people.FIRM)
+            theirs = self.a_little_of_all(address, other, people.OTHER_FIRM, MARK)
+            calls = 0
+            for name, client in (
+                ("owner", self.owner), ("lead", self.come_in("Noor")), ("technician", self.come_in("Tavi")),
+                ("client", self.a_client()), ("stranger", self.owner),
+            ):  # fmt: skip
+                with self.subTest(role=name):
+                    calls += self.called(name, client, theirs if name == "stranger" else ours)
+                    self.assertEqual(self.owner.get("/sites").status_code, 200, "nobody was let in any more")
+            print(f"{calls} calls made up", file=sys.stderr)
+            self.assertGreater(calls, 1200)
+            self.assertIn(MARK, other.get("/sites").text, "what is the other firm's is still theirs")
+
+    def called(self, name: str, client: httpx.Client, ids: dict[str, str]) -> int:
+        """How many calls were made under a role; nothing went wrong, and nothing was told of another firm."""
+        folder = self.folder / name
+        folder.mkdir()
+        config, told = folder / "schemathesis.toml", folder / "told.har"
+        config.write_text(self.config(ids, client.cookies[COOKIE]))
+        done = subprocess.run(
+            [Path(sys.executable).with_name("st"), "--config-file", config, "run", f"{self.at}/openapi.json",
+             "--phases", "fuzzing", "--max-examples", str(CALLS_EACH[name] * TIMES), "--seed", str(SEED),
+             "--checks", "all", "--no-color", "--generation-database", "none", "--report-har-path", told],
+            cwd=folder, capture_output=True, text=True, timeout=900 * TIMES,
+        )  # fmt: skip
         broken = done.stdout.partition("= ERRORS =")[2].partition("= FAILURES =")[0].partition("= WARNINGS =")[0]
         failures = done.stdout.partition("= FAILURES =")[2].partition("= WARNINGS =")[0]
         found = set(re.findall(r"^- (.+)$", failures, re.MULTILINE))
@@ -171,44 +194,63 @@ class Fuzzed(unittest.TestCase):
         formless = of == {FORM} and found == {NO_TYPE}  # what a form sends as its file is bytes, whatever was meant
         wrong = (broken + failures)[:8000] or done.stdout[-6000:] + done.stderr[-2000:]
         self.assertTrue(done.returncode == 0 or formless, wrong)
-        made = re.search(r"(\d+) generated", done.stdout)
-        self.assertIsNotNone(made, done.stdout[-2000:])
-        self.assertGreater(int(made[1]), 900)
+        entries = json.loads(told.read_text(encoding="utf-8"))["log"]["entries"]
+        for entry in entries:
+            self.assertNotIn(MARK, entry["response"]["content"].get("text", ""), entry["request"]["url"])
+        return len(entries)
 
-    def a_little_of_all(self, address: str) -> str:
-        """A site with trees by hand, on a line, poured and let go, a crew, an order, a batch: the site's id. Few of
-        each, since whatever is written has all of it reckoned again."""
+    def come_in(self, name: str) -> httpx.Client:
+        """Somebody who signed in."""
+        client = self.enterContext(httpx.Client(base_url=self.at, timeout=60))
+        known = next(one for one in people.PEOPLE if one["name"] == name)
+        body = {field: known[field] for field in ("sign_in", "password")}
+        self.assertEqual(client.post("/session", json=body).status_code, 204)
+        return client
+
+    def a_client(self) -> httpx.Client:
+        """Somebody who only reads what is shared with them."""
+        made = self.owner.put(f"/accounts/{new_id()}", json={"name": "Ilse", "sign_in": "ilse", "role": "client"})
+        client = self.enterContext(httpx.Client(base_url=self.at, timeout=60))
+        first, own = made.json()["password"], "seven herons by the canal"
+        self.assertEqual(client.post("/session", json={"sign_in": "ilse", "password": first}).status_code, 204)
+        self.assertEqual(client.put("/session/password", json={"old": first, "new": own}).status_code, 204)
+        return client
+
+    def a_little_of_all(self, address: str, client: httpx.Client, firm: str, mark: str = "") -> dict[str, str]:
+        """A site with trees by hand, on a line, poured and let go, a crew, an order, a batch, a note, and the ids of
+        such things. Few of each, since whatever is written has all of it reckoned again. mark: stands in all names."""
+        with everything(address) as connection:
+            row = connection.execute("SELECT id FROM organisation WHERE name = %s", (firm,)).fetchone()
         engine = make_engine(address)
-        with transaction(make_sessions(engine)) as session:
-            site, plant = str(small_site(session).id), plant_id(session)
+        with transaction(make_sessions(engine).of(row[0])) as session:
+            made = small_site(session)
+            made.name = f"{mark} {made.name}".strip()
+            site, plant = str(made.id), plant_id(session)
         engine.dispose()
 
         def put(path: str, body: dict) -> None:
-            answer = self.owner.put(path, json=body)
+            answer = client.put(path, json=body)
             self.assertLess(answer.status_code, 300, answer.text)
 
         trees = [new_id() for _ in range(4)]
         planted = (DAY - timedelta(days=40)).isoformat()
         for n, tree in enumerate(trees):
-            line = EMITTERS | {"line": "A", "row_place": n} if n > 1 else {}
-            put(f"/trees/{tree}", tree_body(site, plant, tag=f"T-{n}", planted_on=planted, stop="Gate") | line)
+            line = EMITTERS | {"line": f"{mark}A", "row_place": n} if n > 1 else {}
+            put(f"/trees/{tree}", tree_body(site, plant, tag=f"{mark}T-{n}", planted_on=planted, stop="Gate") | line)
         put(f"/log/{new_id()}", water_body(trees[0], 30.0))
-        put(f"/crews/{new_id()}", {"name": "North", "people": 2, "hours": 2.0})
-        put(f"/let-go/{new_id()}", {"tree_id": trees[1], "by_name": "Noor"})
-        order = {"name": "Stage 3", "stage": 3, "first_day": DAY.isoformat(), "rules": {"weekdays": [3, 6]}}
+        put(f"/log/{new_id()}", water_body(trees[0], None) | {"kind": "note", "note": f"{mark} sapsucker holes"})
+        put(f"/crews/{new_id()}", {"name": f"{mark}North", "people": 2, "hours": 2.0})
+        put(f"/let-go/{new_id()}", {"tree_id": trees[1], "by_name": f"{mark}Noor"})
+        order = {"name": f"{mark}Stage 3", "stage": 3, "first_day": DAY.isoformat(), "rules": {"weekdays": [3, 6]}}
         put(f"/restrictions/{new_id()}", order | {"sites": [site], "week_l": 400.0})
-        batch = {"count": 3, "tag": "L-1", "site_id": site, "plant_id": str(plant), "kind": "container"}
+        batch = {"count": 3, "tag": f"{mark}L-1", "site_id": site, "plant_id": str(plant), "kind": "container"}
         measures = {"caliper_m": 0.03, "ball_diameter_m": 0.4, "ball_height_m": 0.3}
         put(f"/plantings/{new_id()}", batch | measures | {"planned_on": (DAY + timedelta(days=60)).isoformat()})
-        return site
+        return self.ids(client, site)
 
-    def config(self, site: str) -> str:
-        """Ids that are there, so that calls get past the door; which refusals are not faults.
-
-        422 may follow from rules that a schema can't say (a basin round a tree on a bag); a field of a form has no
-        type that could be wrong.
-        """
-        get = lambda path: self.owner.get(path).json()  # noqa: E731
+    def ids(self, client: httpx.Client, site: str) -> dict[str, str]:
+        """Ids that are there, so that calls get past the door."""
+        get = lambda path: client.get(path).json()  # noqa: E731
         get("/openapi.json")  # made once; who asks first waits longer than the tool would
         ids = {
             "tree_id": get("/trees?limit=1")["trees"][0]["id"], "site_id": site,
@@ -218,16 +260,23 @@ class Fuzzed(unittest.TestCase):
             "line_id": next(line["id"] for s in get("/sites") for line in get(f"/sites/{s['id']}/lines")),
         }  # fmt: skip
         self.assertTrue(all(UUID(one) for one in ids.values()))
-        lines = [f'"path.{name}" = "{value}"' for name, value in ids.items()]
+        return ids
+
+    def config(self, ids: dict[str, str], cookie: str) -> str:
+        """Which ids are called; which refusals are not faults.
+
+        422 may follow from rules that a schema can't say (a basin round a tree on a bag); a field of a form has no
+        type that could be wrong.
+        """
         few: list[str] = []
         for name in OUT:
             few += ["[[operations]]", f'include-name = "{name}"', "enabled = false"]
         for name, calls in FEW_OF.items():
             few += ["[[operations]]", f'include-name = "{name}"', "[operations.generation]", f"max-examples = {calls}"]
-        cookie = f"{COOKIE}={self.owner.cookies[COOKIE]}"
         return "\n".join((
-            "request-timeout = 60", "[headers]", f'Cookie = "{cookie}"', "[checks]", "max_response_time = 60.0",
-            "[parameters]", *lines, "[checks.positive_data_acceptance]",
+            "request-timeout = 60", "[headers]", f'Cookie = "{COOKIE}={cookie}"', "[checks]",
+            "max_response_time = 60.0", "[parameters]", *(f'"path.{name}" = "{value}"' for name, value in ids.items()),
+            "[checks.positive_data_acceptance]",
             'expected-statuses = ["2xx", "401", "403", "404", "409", "413", "414", "422", "429"]', *few,
         ))  # fmt: skip
 

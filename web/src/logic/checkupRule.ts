@@ -3,7 +3,7 @@
  * figures, which come with it. A test holds the two to each other. It is the one rule of the trade that lives in a page.
  */
 import type { Schema } from '@/api/client'
-import { daysOn } from './dates'
+import { daysOn } from './days'
 
 type Rule = Schema['CheckupRule']
 type Known = Schema['CheckupKnown']

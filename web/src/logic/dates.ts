@@ -1,10 +1,8 @@
-/** Dates as civil days: an ISO string is read without a time zone. */
+/** Dates as a person reads them; a civil day is an ISO string, read without a time zone. */
 import { locale } from '@/i18n/language'
+import { day } from './days'
 
-function day(iso: string): Date {
-  const [y, m, d] = iso.slice(0, 10).split('-').map(Number)
-  return new Date(Date.UTC(y!, m! - 1, d!))
-}
+export { daysBetween, daysOn, monthsOn } from './days'
 
 const made = new Map<string, Intl.DateTimeFormat>()
 
@@ -26,25 +24,6 @@ export const monthDay = format({ month: 'short', day: 'numeric' })
 export const monthYear = format({ month: 'long', year: 'numeric' })
 export const longDay = format({ weekday: 'short', month: 'short', day: 'numeric' })
 export const fullDay = format({ month: 'short', day: 'numeric', year: 'numeric' })
-
-export function daysBetween(from: string, to: string): number {
-  return Math.round((day(to).getTime() - day(from).getTime()) / 86_400_000)
-}
-
-const written = (at: Date) => at.toISOString().slice(0, 10)
-
-/** The civil day so many days on. */
-export function daysOn(from: string, days: number): string {
-  const at = day(from)
-  at.setUTCDate(at.getUTCDate() + days)
-  return written(at)
-}
-
-/** The first day of the month so many months on. */
-export function monthsOn(from: string, months: number): string {
-  const at = day(from)
-  return written(new Date(Date.UTC(at.getUTCFullYear(), at.getUTCMonth() + months, 1)))
-}
 
 /** The civil day of a moment in a zone. */
 export function civilDay(ms: number, zone?: string): string {
