@@ -263,11 +263,11 @@ def kept(name: str) -> Cluster:
 
 
 @contextlib.contextmanager
-def throw_away():
-    """A cluster for tests, gone afterwards."""
+def throw_away(*, durable: bool = False):
+    """A cluster for tests, gone afterwards. durable: what it says is stored stands a kill, as in one that is kept."""
     parent = Path(tempfile.mkdtemp(prefix="june-", dir="/tmp"))
     os.chmod(parent, 0o755)
-    cluster = Cluster(parent / "pg", keep=False)
+    cluster = Cluster(parent / "pg", keep=durable)
     try:
         cluster.start()
         yield cluster

@@ -32,7 +32,7 @@ from june_shade.settings import ROOT
 KILLS, PHONES, WRITERS, SEED = 100, 2, 2, 5
 EACH = {"app": 3, "worker": 2, "database": 2, "phone": 3}
 """How often each is killed, against the others."""
-PAUSE_S, LATEST_S = (0.5, 4.0), 240.0
+PAUSE_S, ENTER_EVERY_S, LATEST_S = (0.5, 4.0), 2.0, 240.0
 TECHNICIAN = next(one for one in people.PEOPLE if one["role"] == "technician")
 TREE = scenario.name_id("tree", "HL", 5)
 OUTBOX = """async () => {
@@ -159,6 +159,7 @@ class Phone(threading.Thread):
             "() => [...document.querySelectorAll('input, textarea')].every(e => !/^phone \\d/.test(e.value))"
         )
         self.entered.append(words)
+        page.wait_for_timeout(1000 * ENTER_EVERY_S)
 
     def kill(self) -> None:
         """End its browser at once."""
@@ -208,7 +209,7 @@ def _who() -> dict[str, str]:
 def measure(kills: int = KILLS) -> None:
     """Kill, and count what is there afterwards."""
     chance, over, done = random.Random(SEED), threading.Event(), Counter[str]()
-    with cluster.throw_away() as server, tempfile.TemporaryDirectory() as folder:
+    with cluster.throw_away(durable=True) as server, tempfile.TemporaryDirectory() as folder:
         url = server.ensure_database("kills")
         app = App(url, folder)
         app.start()
