@@ -15,7 +15,8 @@ from june_shade.formats.sentences import LANGUAGES, said
 _spoken: ContextVar[str] = ContextVar("language", default=LANGUAGES[0])
 _WANTED = re.compile(r"\s*([a-zA-Z]{1,8})(?:-[\w-]*)?\s*(?:;\s*q=([\d.]+))?\s*")
 
-Language = Annotated[Literal["en", "es"], Query(description="Of the words in it.")]
+LanguageCode = Literal["en", "es"]
+Language = Annotated[LanguageCode, Query(description="Of the words in it.")]
 
 
 def spoken() -> str:

@@ -132,18 +132,18 @@ const LABELS: Record<Language, Record<string, string>> = {
 }
 const written = (label: string) => LABELS[language.value][label] ?? label
 
-/** The number alone, in the units shown: to reckon and to draw with. */
-export function amount(dimension: Dimension, si: number): number {
-  const unit = UNITS[dimension][system.value]
-  return (si - (unit.offset ?? 0)) / unit.factor
+const inUnit = (unit: Unit, si: number) => (si - (unit.offset ?? 0)) / unit.factor
+
+/** The number that is shown, to draw and to compare with. */
+export function amount(dimension: Dimension, si: number, digits?: number, as: System = system.value): number {
+  const unit = UNITS[dimension][as]
+  const rounded = Number(inUnit(unit, si).toFixed(digits ?? unit.digits))
+  return rounded === 0 ? 0 : rounded
 }
 
 export function show(dimension: Dimension, si: number, digits?: number, as: System = system.value): Shown {
   const unit = UNITS[dimension][as]
-  const value = (si - (unit.offset ?? 0)) / unit.factor
-  const places = digits ?? unit.digits
-  const rounded = Number(value.toFixed(places))
-  return { value: figure(rounded === 0 ? 0 : rounded, places), unit: written(unit.label) }
+  return { value: figure(amount(dimension, si, digits, as), digits ?? unit.digits), unit: written(unit.label) }
 }
 
 /** "16 L" with a no-break space. */
@@ -155,8 +155,7 @@ export function text(dimension: Dimension, si: number, digits?: number, as?: Sys
 /** With one significant figure: for what is not known better. */
 export function one(dimension: Dimension, si: number): string {
   const unit = UNITS[dimension][system.value]
-  const value = (si - (unit.offset ?? 0)) / unit.factor
-  return `${figure(Number(value.toPrecision(1)), 9)}\u00a0${written(unit.label)}`
+  return `${figure(Number(inUnit(unit, si).toPrecision(1)), 9)}\u00a0${written(unit.label)}`
 }
 
 export function unitLabel(dimension: Dimension): string {

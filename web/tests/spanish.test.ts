@@ -84,6 +84,12 @@ describe('numbers and dates by the place', () => {
     expect(listed(['a', 'b', 'c'])).toBe('a, b y c')
   })
 
+  it('tells what is more than a crew has, however its hours are written', async () => {
+    const { hoursOf, isOver } = await import('@/composables/useWeeks')
+    await reads('es-ES')
+    expect([hoursOf(112), isOver(112, 105), isOver(109, 105)]).toEqual(['1,9', true, false])
+  })
+
   it('ends a sentence with one point after an hour', async () => {
     await reads('es-MX')
     const { i18n } = await import('@/i18n')

@@ -13,6 +13,7 @@ from june_shade.api.schemas.accounts import (
     AuditOut,
     DeviceOut,
     Founding,
+    LanguageIn,
     LateIn,
     LateOut,
     Me,
@@ -21,7 +22,6 @@ from june_shade.api.schemas.accounts import (
     PinChange,
     SessionOut,
     SignIn,
-    Spoken,
     Tried,
     Turn,
 )
@@ -109,7 +109,7 @@ def change_pin(session: Db, who: Acting, body: PinChange) -> None:
 
 
 @router.put("/session/language", status_code=204)
-def put_language(session: Db, who: Acting, body: Spoken) -> None:
+def put_language(session: Db, who: Acting, body: LanguageIn) -> None:
     """Say which language one reads, on all of one's devices."""
     people.speak(session, who, body.language)
 

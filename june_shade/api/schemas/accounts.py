@@ -6,6 +6,7 @@ from uuid import UUID
 
 from pydantic import AwareDatetime, Field, StringConstraints
 
+from june_shade.api.language import LanguageCode
 from june_shade.api.schemas.common import In, Name, Note, Out
 from june_shade.plans.accounts.secrets import LONGEST
 
@@ -45,10 +46,10 @@ class PinChange(In):
     pin: Pin | None
 
 
-class Spoken(In):
+class LanguageIn(In):
     """The language that one reads."""
 
-    language: Literal["en", "es"]
+    language: LanguageCode
 
 
 class Turn(In):
@@ -85,7 +86,7 @@ class Me(Out):
     role: Role
     must_change: bool = Field(description="The password was given by another: choose one first.")
     has_pin: bool
-    language: Literal["en", "es"] | None = Field(description="What they read; null: as this device does.")
+    language: LanguageCode | None = Field(description="What they read; null: as this device does.")
 
 
 class SessionOut(Out):

@@ -7139,6 +7139,17 @@ export interface components {
             underlay: components["schemas"]["UnderlayOut"] | null;
         };
         /**
+         * LanguageIn
+         * @description The language that one reads.
+         */
+        LanguageIn: {
+            /**
+             * Language
+             * @enum {string}
+             */
+            language: "en" | "es";
+        };
+        /**
          * LateIn
          * @description What a phone holds that was signed out meanwhile.
          */
@@ -13023,17 +13034,6 @@ export interface components {
              * @description That fell in them [mm]
              */
             rain_mm: number;
-        };
-        /**
-         * Spoken
-         * @description The language that one reads.
-         */
-        Spoken: {
-            /**
-             * Language
-             * @enum {string}
-             */
-            language: "en" | "es";
         };
         /**
          * StationDays
@@ -19041,7 +19041,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Spoken"];
+                "application/json": components["schemas"]["LanguageIn"];
             };
         };
         responses: {

@@ -10,9 +10,11 @@ export const plannedL = (week: Week) => (isUs.value ? week.chosen_us_l : week.ch
 export const shortL = (week: Week | undefined) => (isUs.value ? week?.short_us_l : week?.short_l) ?? 0
 
 export const hoursOf = (minutes: number) => fixed(minutes / 60, 1)
+/** What is shown of it, to be compared: however a place writes its decimals. */
+const tenths = (minutes: number) => Number((minutes / 60).toFixed(1))
 /** More than the crew has, by what is shown of both: never "1.8 of 1.8, too much". */
 export const isOver = (minutes: number, most: number | null | undefined) =>
-  typeof most === 'number' && Number(hoursOf(minutes)) > Number(hoursOf(most))
+  typeof most === 'number' && tenths(minutes) > tenths(most)
 
 export function useWeeks() {
   const { t } = useI18n()

@@ -206,7 +206,7 @@ function pick(id: string) {
               <BigFigure dimension="volume" :value="all - done" :digits="0" :size="wide ? 112 : 88" />
               <p class="for">
                 {{
-                  t('today.loadFor', { trees: t('today.nTrees', open.length), stops: t('today.nStops', groups.length) })
+                  t('today.loadFor', { trees: t('trees.count', open.length), stops: t('today.nStops', groups.length) })
                 }}
               </p>
               <ul v-if="cautions.length" class="cautions">
