@@ -20,6 +20,7 @@ const AGAIN_WITHIN_MS = 10 * 60_000
 const SAME_AMOUNT = 0.01
 /** What the program stumbles over so often holds up nothing else. */
 const BROKEN_AFTER = 3
+const LOOK_EVERY_MS = 1000
 
 /** Everything that was not sent yet, in order; and what two devices logged for one tree. */
 export const rows = shallowRef<Row[]>([])
@@ -187,22 +188,30 @@ export async function flush() {
 
 async function sendAll() {
   const tried = new Set<string>()
-  const next = () => own.value.find((row) => !tried.has(row.id))
+  const untried = () => own.value.filter((row) => !tried.has(row.id))
   await look()
-  if (!next()) return
+  if (!untried().length) return
   sending.value = true
   let some = false
   try {
     const told = await clock()
     const now = { server_ms: new Date(told.now).getTime(), device_ms: Date.now() }
-    for (let row = next(); row; row = next()) {
-      tried.add(row.id)
-      const held = new Set(needs.value.flatMap(makes))
-      if (restsOn(row).some((id) => held.has(id))) continue
-      const right = await dated(row, now)
-      if (right && !(await sendLater(right, now.server_ms))) break
-      some ||= right !== null
-      await look()
+    const held = new Set(needs.value.flatMap(makes))
+    let looked_ms = performance.now()
+    for (let queue = untried(); queue.length; queue = untried()) {
+      for (const row of queue) {
+        tried.add(row.id)
+        if (restsOn(row).some((id) => held.has(id))) continue
+        const right = await dated(row, now)
+        const came = right ? await sendLater(right, now.server_ms) : 'kept'
+        if (came === 'lost') return
+        if (came === 'kept') for (const id of makes(row)) held.add(id)
+        some ||= right !== null
+        if (performance.now() - looked_ms < LOOK_EVERY_MS) continue // to read a day's rows after each takes longer than to send it
+        await look()
+        looked_ms = performance.now()
+      }
+      await look() // what was entered meanwhile
     }
   } catch {
     // nobody answers: it waits
@@ -227,20 +236,20 @@ async function dated(row: Row, now: { server_ms: number; device_ms: number }): P
   return right
 }
 
-/** Send a row that waited. False where nobody answers, so that the rest waits too. */
-async function sendLater(row: Row, now: number): Promise<boolean> {
+/** Send a row that waited. kept: it was not taken, and waits for a person; lost: nobody answers, so the rest waits too. */
+async function sendLater(row: Row, now: number): Promise<'sent' | 'kept' | 'lost'> {
   const made = civilDay(row.moment.at_ms)
   await store!.outbox.update(row.seq!, { tries: row.tries + 1 } as never)
   try {
     await taken(row, await take(send(row, false, made === civilDay(now) ? null : made) as never))
-    return true
+    return 'sent'
   } catch (e) {
     if (!(e instanceof Problem)) throw e
     const isBroken = e.status === 500 && row.tries >= BROKEN_AFTER
-    if (!isBroken && (isUnanswered(e) || (e.status === 401 && !e.field))) return false
+    if (!isBroken && (isUnanswered(e) || (e.status === 401 && !e.field))) return 'lost'
     const why = { status: e.status, code: e.code, field: e.field, detail: e.detail }
     await store!.outbox.update(row.seq!, { state: e.code === 'late' ? 'late' : 'refused', why } as never)
-    return true
+    return 'kept'
   }
 }
 
