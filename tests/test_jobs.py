@@ -86,10 +86,9 @@ class Work(unittest.TestCase):
     def test_a_worker_that_is_killed_loses_nothing(self):
         """Another process stores a file and is killed in the middle; the next worker stores all of it, once."""
         ours = self.brought(6000)
-        code = "from june_shade.launch import working; working.work()"
         child = subprocess.Popen(
-            [sys.executable, "-c", code], cwd=ROOT, env={**os.environ, "JUNE_DATABASE_URL": self.url},
-            stdin=subprocess.DEVNULL,
+            [sys.executable, "-m", "june_shade.launch.working"], cwd=ROOT,
+            env={**os.environ, "JUNE_DATABASE_URL": self.url}, stdin=subprocess.DEVNULL,
         )  # fmt: skip
         try:
             self.until(lambda: self.now(ours)[1] > 0)

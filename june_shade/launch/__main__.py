@@ -44,10 +44,10 @@ def run() -> int:
 
 
 def work() -> int:
-    """Do the background's jobs of the database at JUNE_DATABASE_URL, until it is told to stop."""
+    """Do the background's jobs of the database at DATABASE_URL, until it is told to stop."""
     from june_shade.launch import working
 
-    return working.work()
+    return working.one_more()
 
 
 def dev() -> int:

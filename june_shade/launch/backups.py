@@ -1,6 +1,5 @@
 """`./june backup FILE` and `./june restore FILE`: the data of `run`, or of DATABASE_URL, out and in, running or not."""
 
-import os
 import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -22,7 +21,7 @@ def reached() -> Iterator[str]:
     except serving.AlreadyRunning:
         server = cluster.kept("run")
         server.start()  # adopts the one that runs
-        url = os.environ.get("DATABASE_URL") or server.url("june")
+        url = server.url("june")
         upgrade(url)
         yield url
 

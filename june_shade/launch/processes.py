@@ -116,7 +116,7 @@ class Worker:
             "JUNE_PICTURES": str(self._settings.pictures),
         }  # fmt: skip
         self._child = subprocess.Popen(
-            [sys.executable, "-m", "june_shade.launch", "work"], stdin=subprocess.DEVNULL, env={**os.environ, **given},
+            [sys.executable, "-m", "june_shade.launch.working"], stdin=subprocess.DEVNULL, env={**os.environ, **given},
             text=True, cwd=ROOT, preexec_fn=_die_with_parent,
         )  # fmt: skip
 
@@ -140,6 +140,24 @@ def _end(child: "subprocess.Popen[str] | None") -> None:
     except subprocess.TimeoutExpired:
         child.kill()
         child.wait()
+
+
+@contextmanager
+def with_forecast(settings: Settings, watch: list[Child]) -> Iterator[Settings]:
+    """The settings with a forecast service: the one that they name, or the stand-in, which says that it is made up.
+
+    watch: gets what is to be watched while it is used.
+    """
+    if settings.forecast_url:
+        yield settings
+        return
+    child = StandIn()
+    try:
+        child.start()
+        watch.append(child)
+        yield settings.model_copy(update={"forecast_url": child.address, "forecast_made_up": True})
+    finally:
+        child.stop()
 
 
 @contextmanager

@@ -8,7 +8,7 @@ import os
 import socket
 import sys
 import threading
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import ExitStack, closing, contextmanager, suppress
 from pathlib import Path
 
@@ -20,11 +20,12 @@ from june_shade.api.watching import AsJson
 from june_shade.demo import people, scenario
 from june_shade.demo import pictures as of_tree
 from june_shade.launch import cluster
-from june_shade.launch.processes import Child, StandIn, Worker, watched
+from june_shade.launch.processes import Child, Worker, watched, with_forecast
 from june_shade.plans import organisations
 from june_shade.plans.pictures import folder_at
 from june_shade.settings import Settings
 from june_shade.store import accounts
+from june_shade.store.locks import alone_at_start
 from june_shade.store.migrate import upgrade
 from june_shade.store.session import UnavailableError, make_engine, make_sessions, reading, transaction
 
@@ -46,8 +47,12 @@ def lock_of(name: str) -> Path:
 
 
 @contextmanager
-def only_one(name: str) -> Iterator[Path]:
-    """Hold the lock of a kept cluster; its file tells a second caller where the first one is."""
+def only_one(name: str) -> Iterator[Callable[[str], object]]:
+    """Be the only one that runs our own cluster; the address that is told goes to a second caller. A database at
+    DATABASE_URL is nobody's alone: any number may run on it."""
+    if os.environ.get("DATABASE_URL"):
+        yield lambda address: None
+        return
     path = lock_of(name)
     path.parent.mkdir(parents=True, exist_ok=True)
     with path.open("a+") as file:
@@ -56,7 +61,7 @@ def only_one(name: str) -> Iterator[Path]:
         except BlockingIOError:
             raise AlreadyRunning(path.read_text().strip() or "(starting)") from None
         file.truncate(0)
-        yield path
+        yield path.write_text
 
 
 LOOPBACK = "127.0.0.1"
@@ -85,6 +90,17 @@ def listen(port: int, host: str = LOOPBACK) -> socket.socket:
     return made
 
 
+def upgraded(url: str) -> str:
+    """The address of a database of somebody's own, with the newest schema. Raises CannotStart where it does not
+    answer."""
+    try:
+        upgrade(url)
+    except (UnavailableError, ArgumentError) as e:
+        why = str(getattr(e, "orig", e)).strip().splitlines()[0]
+        raise CannotStart(f"the database at DATABASE_URL does not answer: {why}") from None
+    return url
+
+
 @contextmanager
 def database(name: str, watch: list[Child] | None = None) -> Iterator[str]:
     """Address of a database with the newest schema: the one at DATABASE_URL, or our own cluster's.
@@ -93,12 +109,7 @@ def database(name: str, watch: list[Child] | None = None) -> Iterator[str]:
     """
     own = os.environ.get("DATABASE_URL", "")
     if own:
-        try:
-            upgrade(own)
-        except (UnavailableError, ArgumentError) as e:
-            why = str(getattr(e, "orig", e)).strip().splitlines()[0]
-            raise CannotStart(f"the database at DATABASE_URL does not answer: {why}") from None
-        yield own
+        yield upgraded(own)
         return
     server = cluster.kept(name)
     server.start()
@@ -123,15 +134,16 @@ def prepare(url: str, demo: bool, pictures: Path | None = None, *, with_people: 
     the settings; with_people: the demo's people sign in."""
     engine = make_engine(url)
     sessions = make_sessions(engine)
-    organisations.seed(sessions)
-    with transaction(sessions) as session:
-        empty = not scenario.is_there(session)
-    if demo and empty:
-        print("Making up a town, its weather and a month of work …", file=sys.stderr, flush=True)
-        scenario.fill(sessions)
-        of_tree.fill(sessions, folder_at(pictures or Settings().pictures))
-    if demo and with_people:
-        people.fill(sessions, with_trees=True)
+    with alone_at_start(sessions):
+        organisations.seed(sessions)
+        with transaction(sessions) as session:
+            empty = not scenario.is_there(session)
+        if demo and empty:
+            print("Making up a town, its weather and a month of work …", file=sys.stderr, flush=True)
+            scenario.fill(sessions)
+            of_tree.fill(sessions, folder_at(pictures or Settings().pictures))
+        if demo and with_people:
+            people.fill(sessions, with_trees=True)
     engine.dispose()
 
 
@@ -140,7 +152,7 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
     demo = name == "demo"
     try:
         with ExitStack() as stack:
-            lock = stack.enter_context(only_one(name))
+            tell = stack.enter_context(only_one(name))
             at, host = int(os.environ.get("JUNE_PORT", port)), os.environ.get("JUNE_HOST", "") or LOOPBACK
             if is_loopback(host):
                 listener = stack.enter_context(closing(listen(at, host)))
@@ -149,13 +161,7 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
             settings = Settings(
                 database_url=url, demo=demo, warm=True, works=False, pictures=pictures_of(name)
             )  # fmt: skip
-            if not settings.forecast_url:  # no service is named: the stand-in, which says that it is made up
-                stand_in = StandIn()
-                stack.callback(stand_in.stop)
-                stand_in.start()
-                children.append(stand_in)
-                made_up = {"forecast_url": stand_in.address, "forecast_made_up": True}
-                settings = settings.model_copy(update=made_up)
+            settings = stack.enter_context(with_forecast(settings, children))
             prepare(url, demo, settings.pictures, with_people=True)
             if not is_loopback(host):
                 _refuse_without_an_owner(url, host)
@@ -167,7 +173,7 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
             stack.enter_context(watched(children))
             shown = f"[{host}]" if ":" in host else host
             address = f"http{'s' if settings.certificate else ''}://{shown}:{listener.getsockname()[1]}"
-            lock.write_text(address)
+            tell(address)
             print(f"June Shade: {address}   (Ctrl-C stops it)", flush=True)
             if not os.environ.get("DATABASE_URL"):
                 print(f"Its data is in {cluster.folder_of(name)}", flush=True)

@@ -18,7 +18,6 @@ from sqlalchemy import (
     func,
     literal,
     null,
-    or_,
     select,
     tuple_,
     union_all,
@@ -36,6 +35,7 @@ from june_shade.store.routine_tables import RoutineChoice
 from june_shade.store.session import ENDED_TOO
 from june_shade.store.site_tables import SoilTest
 from june_shade.store.tree_tables import FormerWay, Plant, StockSize, Tree, TreeEnd
+from june_shade.store.trees import with_words
 
 KINDS = (
     "water", "reading", "note", "skip", "checkup", "thirst", "mulch", "care", "layout", "proof", "planted", "ended",
@@ -55,8 +55,8 @@ NOBODY, NEVER = typed(null(), Uuid()), typed(null(), DateTime(timezone=True))
 
 @dataclass(frozen=True, slots=True)
 class Asked:
-    """What of the book is asked for; None = everything. words: of tag, place or kind of tree; undone: also what was
-    taken back."""
+    """What of the book is asked for; None = everything. words: of tag, place or kind of tree; called: kinds that these
+    words call in the reader's language, by their common names; undone: also what was taken back."""
 
     site_id: UUID | None = None
     stop_id: UUID | None = None
@@ -67,6 +67,7 @@ class Asked:
     last: date | None = None
     words: str = ""
     undone: bool = False
+    called: tuple[str, ...] = ()
 
 
 class Found(NamedTuple):
@@ -136,10 +137,10 @@ def _narrowed(query: Select[Any], asked: Asked, day: Any, person: Any, undone: C
         query = query.where(Tree.stop_id == asked.stop_id)
     if asked.tree_id is not None:
         query = query.where(Tree.id == asked.tree_id)
-    for word in asked.words.split():
-        like = f"%{word}%"
-        kinds = select(Plant.id).where(or_(Plant.common.ilike(like), Plant.botanical.ilike(like)))
-        query = query.where(or_(Tree.tag.ilike(like), Tree.place.ilike(like), Tree.plant_id.in_(kinds)))
+    if asked.words:
+        query = query.join(Plant, Plant.id == Tree.plant_id)
+        searched = (Tree.tag, Tree.place, Plant.common, Plant.botanical)
+        query = query.where(with_words(asked.words, searched, Plant.common.in_(asked.called)))
     return _of_days(query, asked, day, person, undone)
 
 

@@ -1,5 +1,7 @@
 """A site held or shared until a transaction ends, and how often it changed."""
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from datetime import date
 from uuid import UUID
 
@@ -7,7 +9,18 @@ from sqlalchemy import BigInteger, bindparam, func, select, update
 from sqlalchemy.orm import Session
 
 from june_shade.store.base import Base
+from june_shade.store.session import SessionMaker, transaction
 from june_shade.store.site_tables import Site
+
+START_LOCK = 0x7374617274
+
+
+@contextmanager
+def alone_at_start(sessions: SessionMaker) -> Iterator[None]:
+    """Fill what is missing while nobody else does: several may start on one database at once."""
+    with transaction(sessions) as session:
+        session.execute(select(func.pg_advisory_xact_lock(START_LOCK)))
+        yield
 
 
 def lock_site(session: Session, site_id: UUID, *, exclusive: bool) -> None:

@@ -6,7 +6,7 @@ from datetime import date
 from typing import Any, NamedTuple
 from uuid import UUID
 
-from sqlalchemy import Select, case, func, or_, select, update
+from sqlalchemy import ColumnElement, Select, and_, case, func, or_, select, true, update
 from sqlalchemy.orm import Session, joinedload
 
 from june_shade.store.base import Base
@@ -165,7 +165,8 @@ def tree_counts(session: Session, site_ids: Iterable[UUID] | None = None) -> dic
 
 @dataclass(frozen=True, slots=True)
 class Wanted:
-    """Which trees: words of tag, place, side, species, stop or site; exact values where given."""
+    """Which trees: words of tag, place, side, species, stop or site, or one of the kinds that these words call in the
+    reader's language, by their common names; exact values where given."""
 
     text: str = ""
     site_id: UUID | None = None
@@ -173,6 +174,7 @@ class Wanted:
     plant_id: UUID | None = None
     kind: str | None = None
     method: str | None = None
+    called: tuple[str, ...] = ()
 
 
 SORTS: dict[str, tuple[Any, ...]] = {
@@ -195,16 +197,14 @@ def _matching(wanted: Wanted) -> Select[Any]:
     for column, value in exact:
         if value is not None:
             query = query.where(column == value)
-    for word in wanted.text.split():
-        escaped = word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
-        like = f"%{escaped}%"
-        query = query.where(
-            or_(
-                Tree.tag.ilike(like), Tree.place.ilike(like), Tree.side.ilike(like), Plant.common.ilike(like),
-                Plant.botanical.ilike(like), Stop.name.ilike(like), Site.name.ilike(like),
-            )
-        )  # fmt: skip
-    return query
+    searched = (Tree.tag, Tree.place, Tree.side, Plant.common, Plant.botanical, Stop.name, Site.name)
+    return query.where(with_words(wanted.text, searched, Plant.common.in_(wanted.called)))
+
+
+def with_words(text: str, searched: Sequence[Any], called: ColumnElement[bool]) -> ColumnElement[bool]:
+    """Whether each word of a text is in one of what is searched, or the row is of a kind that the text calls."""
+    words = [or_(*(one.icontains(word, autoescape=True) for one in searched)) for word in text.split()]
+    return or_(and_(true(), *words), called)
 
 
 def search(

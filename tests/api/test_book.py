@@ -68,6 +68,11 @@ class Everything(Looking):
         self.assertEqual(self.kinds(first=f"{DAY}", kind=["note"]), ["note"])
         self.assertEqual(self.kinds(tree_id=self.tree), self.kinds(site_id=self.site_id))
         self.assertEqual(self.kinds(q="no such tag"), [])
+        everything = self.kinds(tree_id=self.tree)
+        oak = self.client.get(f"/api/trees/{self.tree}").json()["common"]
+        self.assertEqual(self.kinds(q=oak), everything)
+        self.assertEqual(self.kinds(q="roble", called=[oak]), everything, "as another language calls it")
+        self.assertEqual(self.kinds(q="%"), [], "a sign is looked for as it is")
         whole = [row["id"] for row in self.book()["rows"]]
         pages = [row["id"] for at in range(0, len(whole), 2) for row in self.book(limit=2, offset=at)["rows"]]
         self.assertEqual(pages, whole)

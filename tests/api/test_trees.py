@@ -121,6 +121,8 @@ class Trees(RegisterTest):
         self.assertEqual(find("%"), ["HL-02"], "a percent sign is a percent sign")
         self.assertEqual(find("nothing like it"), [])
         self.assertEqual(len(find("")), 2)
+        called = {"q": "roble", "called": ["Bur oak"]}
+        self.assertEqual(len(self.client.get("/api/trees", params=called).json()["trees"]), 2, "in another language")
 
     def test_what_is_not_there_is_404(self):
         for path in (f"/api/trees/{new_id()}", f"/api/trees/{new_id()}/water", f"/api/trees/{new_id()}/log"):

@@ -23,6 +23,7 @@ from june_shade.launch.processes import StandIn, watched, weather_stand_in
 from june_shade.settings import ROOT, Settings
 from june_shade.store.migrate import upgrade
 from tests.support import everything, fresh_database
+from tests.support import server as database_server
 
 SCRIPT = ROOT / "june"
 BASICS = [
@@ -76,6 +77,14 @@ class Script(unittest.TestCase):
             self.assertEqual(left, ["june"], "nothing half done")
         self.assertIn("nodejs", self.run_copy("demo").stderr)
         self.assertNotIn("nodejs", self.run_copy("balance").stderr, "a headless command needs no interface")
+
+    def test_the_script_knows_every_command_there_is(self):
+        from june_shade.launch.__main__ import COMMANDS
+
+        usage = self.run_copy("help").stderr
+        for command in COMMANDS:
+            self.assertEqual(self.run_copy(command).returncode, 3, command)  # known; its packages are missing
+            self.assertRegex(usage, rf"\b{command}\b")
 
     def test_a_word_that_is_no_command_lists_those_that_are(self):
         answer = self.run_copy("dance")
@@ -186,9 +195,9 @@ class Serving(unittest.TestCase):
         with (
             tempfile.TemporaryDirectory() as folder,
             mock.patch.object(cluster, "home", return_value=Path(folder)),
-            serving.only_one("demo") as lock,
+            serving.only_one("demo") as tell,
         ):
-            lock.write_text("http://127.0.0.1:8640")
+            tell("http://127.0.0.1:8640")
             with self.assertRaises(serving.AlreadyRunning) as caught, serving.only_one("demo"):
                 pass
             self.assertIn("8640", str(caught.exception))
@@ -261,6 +270,38 @@ class Serving(unittest.TestCase):
             self.assertEqual(found, url)
         with everything(url) as connection:  # and it is left running
             self.assertEqual(connection.execute("SELECT count(*) FROM site").fetchone(), (0,))
+
+    def test_any_number_runs_on_a_database_of_your_own(self):
+        """Two start on an empty one at the same time, on ports of their own, and one more that only does jobs."""
+        self.enterContext(mock.patch.dict(os.environ, {"DATABASE_URL": database_server().ensure_database("shared")}))
+        with tempfile.TemporaryDirectory() as folder:
+            env = {**os.environ, "JUNE_PORT": "0", "JUNE_PICTURES": folder}
+            words = ("run", "run", "work")
+            children = [
+                subprocess.Popen([sys.executable, "-m", "june_shade.launch", word], env=env, cwd=ROOT, text=True,
+                                 stdin=subprocess.DEVNULL, stdout=subprocess.PIPE, stderr=subprocess.PIPE)
+                for word in words
+            ]  # fmt: skip
+            try:
+                said = [child.stdout.readline() for child in children]
+                addresses = [line.split()[2] for line in said[:2]]
+                self.assertEqual(len(set(addresses)), 2)
+                for address in addresses:
+                    with urllib.request.urlopen(f"{address}/api/ready") as answer:
+                        self.assertEqual(answer.status, 200)
+                self.assertIn("does jobs", said[2])
+            finally:
+                for child in children:
+                    child.terminate()
+                codes = [child.wait(60) for child in children]
+                wrong = [child.communicate()[1] for child in children]
+        self.assertEqual((codes, wrong), ([0, 0, 0], [""] * 3))
+
+    def test_jobs_alone_want_a_database(self):
+        env = {name: value for name, value in os.environ.items() if name != "DATABASE_URL"}
+        done = start("work", env)
+        self.assertEqual((done.returncode, len(done.stderr.splitlines())), (3, 1))
+        self.assertIn("DATABASE_URL", done.stderr)
 
     def test_the_stand_in_ends_with_its_block(self):
         with weather_stand_in() as address, urllib.request.urlopen(f"{address}/fail?times=0") as answer:

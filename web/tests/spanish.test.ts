@@ -97,6 +97,16 @@ describe('numbers and dates by the place', () => {
     expect(i18n.global.t('drought.rule.hours', { hours })).toBe(`Solo ${hours}`)
   })
 
+  it('finds kinds by what they are called in the language that is read, with accents or without', async () => {
+    const { kindsCalled } = await import('@/i18n')
+    await reads('es-MX')
+    expect(kindsCalled('ENCINO bellota')).toEqual(['Bur oak'])
+    expect(kindsCalled('arbol de judas')).toEqual(['Eastern redbud', 'Western redbud'])
+    expect([kindsCalled('zzz'), kindsCalled(' ')]).toEqual([undefined, undefined])
+    await reads('en-US')
+    expect(kindsCalled('encino')).toBeUndefined()
+  })
+
   it('keeps a kind of tree or a size that somebody entered as it is', async () => {
     const { sizeName, treeName } = await import('@/i18n')
     await reads('es-US')

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Depends, Query, Response
 from june_shade.api.context import Reading, Retried
 from june_shade.api.routers.shape import order_out, routine_out
 from june_shade.api.schemas.book import BookKind, BookMonth, BookPage, BookRow, NumbersOut, SheetOut
-from june_shade.api.schemas.common import Day
+from june_shade.api.schemas.common import Called, Day
 from june_shade.formats import book_file, sheet_csv
 from june_shade.plans import book, clock, sheet
 from june_shade.plans.book import Asked, Month, Row
@@ -28,8 +28,9 @@ def _asked(
     last: Day | None = None,
     q: Annotated[str, Query(max_length=100, description="Words of tag, place or species.")] = "",
     undone: Annotated[bool, Query(description="Also what was taken back.")] = False,
+    called: Called = None,
 ) -> Asked:
-    return Asked(site_id, stop_id, tree_id, person_id, tuple(kind or ()), first, last, q, undone)
+    return Asked(site_id, stop_id, tree_id, person_id, tuple(kind or ()), first, last, q, undone, tuple(called or ()))
 
 
 Filters = Annotated[Asked, Depends(_asked)]

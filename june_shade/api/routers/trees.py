@@ -7,6 +7,7 @@ from fastapi import APIRouter, Query, Response
 
 from june_shade.api.context import Db, Retried
 from june_shade.api.routers.shape import entries_out, in_force_out, tree_out
+from june_shade.api.schemas.common import Called
 from june_shade.api.schemas.here import PlaceIn
 from june_shade.api.schemas.log import EntryOut
 from june_shade.api.schemas.stock import Kind, Method
@@ -40,6 +41,7 @@ def list_trees(
     plant_id: UUID | None = None,
     kind: Kind | None = None,
     method: Method | None = None,
+    called: Called = None,
     state: Annotated[
         StateWord | Literal["ended"] | None, Query(description="Only trees that stand so today, or died or went.")
     ] = None,
@@ -48,7 +50,7 @@ def list_trees(
     offset: Annotated[int, Query(ge=0, le=1_000_000)] = 0,
 ) -> TreeList:
     """A page of the register with each tree's next watering."""
-    wanted = Wanted(q, site_id, stop, plant_id, kind, method)
+    wanted = Wanted(q, site_id, stop, plant_id, kind, method, tuple(called or ()))
     count, found = listing.listed(session, wanted, sort, state, limit, offset)
     rows = [
         TreeRow.model_validate(

@@ -4,6 +4,7 @@ from datetime import date, datetime
 from functools import cache
 from typing import Annotated, Any, get_args
 
+from fastapi import Query
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints, ValidationInfo, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 
@@ -16,6 +17,10 @@ Words = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)]
 Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=300)]
 
 
+Called = Annotated[
+    list[Name] | None,
+    Query(max_length=100, description="Common names of the kinds that the words call in the reader's language."),
+]
 Day = Annotated[date, Field(ge=FIRST_DAY, le=LAST_DAY)]
 
 

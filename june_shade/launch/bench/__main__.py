@@ -1,5 +1,5 @@
 """`./june bench [PART ...]`: measure all, or some of model, looking, choosing, drought, city, site, weather, phones,
-pages, kills or start."""
+pages, kills, growth or start."""
 
 import os
 import subprocess
@@ -8,7 +8,7 @@ import tempfile
 import time
 import urllib.request
 
-from june_shade.launch.bench import choosing, city, drought, files, kills, looking, model, pages, phones
+from june_shade.launch.bench import choosing, city, drought, files, growth, kills, looking, model, pages, phones
 from june_shade.launch.bench.tell import tell
 from june_shade.settings import ROOT
 
@@ -56,6 +56,7 @@ PARTS = {
     "phones": phones.measure,
     "pages": pages.measure,
     "kills": kills.measure,
+    "growth": growth.measure,
     "start": start,
 }
 

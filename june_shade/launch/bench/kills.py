@@ -5,11 +5,7 @@ Each phone is a browser of its own with a profile that stays; it enters notes at
 sends waterings as an outbox does: under ids of its own, again until it is answered.
 """
 
-import os
 import random
-import signal
-import subprocess
-import sys
 import tempfile
 import threading
 import time
@@ -25,14 +21,14 @@ from playwright.sync_api import Error as BrowserError
 from playwright.sync_api import Page, sync_playwright
 
 from june_shade.demo import people, scenario
-from june_shade.launch import browser, cluster, serving
+from june_shade.launch import browser, cluster
+from june_shade.launch.bench.program import LATEST_S, Program, kill, processes_of
 from june_shade.launch.bench.tell import tell
-from june_shade.settings import ROOT
 
 KILLS, PHONES, WRITERS, SEED = 100, 2, 2, 5
 EACH = {"app": 3, "worker": 2, "database": 2, "phone": 3}
 """How often each is killed, against the others."""
-PAUSE_S, ENTER_EVERY_S, LATEST_S = (0.5, 4.0), 2.0, 240.0
+PAUSE_S, ENTER_EVERY_S = (0.5, 4.0), 2.0
 TECHNICIAN = next(one for one in people.PEOPLE if one["role"] == "technician")
 TREE = scenario.name_id("tree", "HL", 5)
 OUTBOX = """async () => {
@@ -44,70 +40,6 @@ OUTBOX = """async () => {
   db.close()
   return n
 }"""
-
-
-def _of(command: str, parent: int | None = None) -> list[int]:
-    """Processes whose command has these words, of one parent where it is given."""
-    found = []
-    for folder in Path("/proc").iterdir():
-        if not folder.name.isdigit():
-            continue
-        with suppress(OSError, IndexError):
-            words = (folder / "cmdline").read_bytes().replace(b"\0", b" ").decode(errors="replace")
-            above = int((folder / "stat").read_text().rpartition(")")[2].split()[1])
-            if command in words and (parent is None or above == parent):
-                found.append(int(folder.name))
-    return found
-
-
-def _kill(pids: list[int]) -> None:
-    for pid in pids:
-        with suppress(ProcessLookupError):
-            os.kill(pid, signal.SIGKILL)
-
-
-class App:
-    """The program as people start it, on a port that stays, by a database that is not its own."""
-
-    def __init__(self, url: str, folder: str) -> None:
-        listener = serving.listen(0)
-        self.port = listener.getsockname()[1]
-        listener.close()
-        self.address = f"http://127.0.0.1:{self.port}"
-        self._env = {**os.environ, "DATABASE_URL": url, "JUNE_DATA": folder, "JUNE_PORT": str(self.port)}
-        self.child: subprocess.Popen[bytes] | None = None
-
-    def start(self) -> None:
-        """Start it and wait until it answers."""
-        self.child = subprocess.Popen(
-            [sys.executable, "-m", "june_shade.launch", "demo"], cwd=ROOT, env=self._env, stdin=subprocess.DEVNULL,
-            stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-        )  # fmt: skip
-        until = time.monotonic() + LATEST_S
-        while time.monotonic() < until:
-            with suppress(httpx.HTTPError):
-                if httpx.get(f"{self.address}/api/session", timeout=5).status_code == 200:
-                    return
-            time.sleep(0.2)
-        raise RuntimeError("the program did not come up again")
-
-    def kill(self) -> None:
-        """End it at once, and start it again."""
-        assert self.child is not None
-        _kill([self.child.pid])
-        self.child.wait()
-        self.start()
-
-    def kill_worker(self) -> None:
-        """End what does its jobs; it starts it again by itself."""
-        assert self.child is not None
-        _kill(_of("june_shade.launch work", self.child.pid))
-
-    def stop(self) -> None:
-        """End it as a person would."""
-        if self.child is not None:
-            self.child.terminate()
-            self.child.wait(60)
 
 
 class Phone(threading.Thread):
@@ -163,7 +95,7 @@ class Phone(threading.Thread):
 
     def kill(self) -> None:
         """End its browser at once."""
-        _kill(_of(f"--user-data-dir={self.profile}"))
+        kill(processes_of(f"--user-data-dir={self.profile}"))
 
 
 class Writer(threading.Thread):
@@ -211,7 +143,7 @@ def measure(kills: int = KILLS) -> None:
     chance, over, done = random.Random(SEED), threading.Event(), Counter[str]()
     with cluster.throw_away(durable=True) as server, tempfile.TemporaryDirectory() as folder:
         url = server.ensure_database("kills")
-        app = App(url, folder)
+        app = Program(url, folder)
         app.start()
         phones = [Phone(app.address, Path(folder) / f"phone{n}", n, over) for n in range(PHONES)]
         writers = [Writer(app.address, over) for _ in range(WRITERS)]
@@ -229,7 +161,7 @@ def measure(kills: int = KILLS) -> None:
                 case "phone":
                     chance.choice(phones).kill()
                 case "database":
-                    _kill([int((server.data / "postmaster.pid").read_text().split()[0])])
+                    kill([int((server.data / "postmaster.pid").read_text().split()[0])])
                     while server.is_alive():
                         time.sleep(0.05)
                     server.start_again()

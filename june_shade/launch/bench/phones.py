@@ -8,8 +8,9 @@ import json
 import random
 import subprocess
 import sys
+import tempfile
 import time
-from collections.abc import Awaitable, Callable
+from collections.abc import Awaitable, Callable, Sequence
 from itertools import chain
 from uuid import uuid4
 
@@ -18,12 +19,13 @@ import numpy as np
 
 from june_shade.demo import people
 from june_shade.launch import cluster, serving
+from june_shade.launch.bench.program import Program
 from june_shade.launch.bench.tell import tell
 from june_shade.launch.processes import weather_stand_in
 from june_shade.settings import ROOT, Settings
 from june_shade.store.migrate import upgrade
 
-PHONES, CROWDS, SECONDS = 200, 2, 60.0
+PHONES, CROWDS, PROGRAMS, SECONDS = 200, 2, 2, 60.0
 ENTRY_EVERY_S, TODAY_EVERY_S = 10.0, 30.0
 LAG_S = 2
 
@@ -112,8 +114,30 @@ async def crowd(address: str, phones: int, seconds: float, seed: int) -> dict[st
     return {"entries": list(chain(*taken[::2])), "todays": list(chain(*taken[1::2]))}
 
 
+def _crowds(addresses: Sequence[str], name: str) -> None:
+    """As many crowds as there are processes for them, each at one of the addresses, and what they waited."""
+    at = [addresses[n % len(addresses)] for n in range(CROWDS)]
+    for address in at:
+        with httpx.Client(base_url=address, timeout=60) as first:
+            first.post("/api/session", json=TECHNICIAN).raise_for_status()
+            first.get("/api/today").raise_for_status()
+    crowds = [
+        subprocess.Popen(
+            [sys.executable, "-m", "june_shade.launch.bench.phones", address, str(PHONES // CROWDS), str(SECONDS),
+             str(n)],
+            stdout=subprocess.PIPE, cwd=ROOT,
+        )
+        for n, address in enumerate(at)
+    ]  # fmt: skip
+    said = [json.loads(child.communicate()[0]) for child in crowds]
+    for of, one in (("todays", "today"), ("entries", "entry")):
+        taken = np.array([ms for each in said for ms in each[of]])
+        tell(f"{name}_{one}_p95_ms", float(np.percentile(taken[taken >= 0], 95)), "ms")
+    tell(f"{name}_errors", sum(ms < 0 for each in said for of in each.values() for ms in of), "answers")
+
+
 def measure() -> None:
-    """200 phones on the demo, signed in, and what they wait."""
+    """200 phones on the demo, signed in, and what they wait: at one process, then at two behind one database."""
     with cluster.throw_away() as server, weather_stand_in() as forecast_url:
         url = server.ensure_database("phones")
         upgrade(url)
@@ -122,20 +146,17 @@ def measure() -> None:
             database_url=url, forecast_url=forecast_url, forecast_made_up=True, demo=True, warm=True, works=False
         )
         with serving.background(settings) as address:
-            with httpx.Client(base_url=address, timeout=60) as first:
-                first.post("/api/session", json=TECHNICIAN).raise_for_status()
-                first.get("/api/today").raise_for_status()
-            command = [sys.executable, "-m", "june_shade.launch.bench.phones", address, str(PHONES // CROWDS)]
-            crowds = [
-                subprocess.Popen([*command, str(SECONDS), str(n)], stdout=subprocess.PIPE, cwd=ROOT)
-                for n in range(CROWDS)
-            ]
-            said = [json.loads(child.communicate()[0]) for child in crowds]
-    for name in ("todays", "entries"):
-        taken = np.array([ms for one in said for ms in one[name]])
-        one = {"todays": "today", "entries": "entry"}[name]
-        tell(f"phones_{PHONES}_{one}_p95_ms", float(np.percentile(taken[taken >= 0], 95)), "ms")
-    tell(f"phones_{PHONES}_errors", sum(ms < 0 for one in said for of in one.values() for ms in of), "answers")
+            _crowds([address], f"phones_{PHONES}")
+    with cluster.throw_away() as server, tempfile.TemporaryDirectory() as folder:
+        url = server.ensure_database("phones")
+        programs = [Program(url, folder) for _ in range(PROGRAMS)]
+        try:
+            for program in programs:
+                program.start()
+            _crowds([program.address for program in programs], f"phones_{PHONES}_at_{PROGRAMS}_programs")
+        finally:
+            for program in programs:
+                program.stop()
 
 
 if __name__ == "__main__":

@@ -1,7 +1,7 @@
 """Alembic's environment: one engine from the configuration's URL, migrations in one transaction."""
 
 from alembic import context
-from sqlalchemy import create_engine, pool
+from sqlalchemy import create_engine, func, pool, select
 
 from june_shade.store import (  # noqa: F401 - read to be known
     account_tables,
@@ -23,10 +23,12 @@ from june_shade.store import (  # noqa: F401 - read to be known
 )
 from june_shade.store.base import Base
 
+UPGRADE_LOCK = 0x75706772616465
 engine = create_engine(
     context.config.attributes["url"], poolclass=pool.NullPool, connect_args={"options": "-c june.organisation=all"}
 )  # a change of the schema is of all organisations
 with engine.connect() as connection:
     context.configure(connection=connection, target_metadata=Base.metadata, compare_type=True)
     with context.begin_transaction():
+        connection.execute(select(func.pg_advisory_xact_lock(UPGRADE_LOCK)))  # several may start at once
         context.run_migrations()

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { WHAT } from '@/composables/useBook'
+import { kindsCalled } from '@/i18n'
 
 export interface BookQuery {
   site: string
@@ -50,6 +51,7 @@ export function useBookQuery() {
       first: now.first || undefined,
       last: now.last || undefined,
       q: now.q || undefined,
+      called: kindsCalled(now.q),
       undone: now.undone || undefined,
     }
   })

@@ -31,6 +31,15 @@ interface Trees {
 /** What kinds of tree are called, by their English name; a kind that somebody entered keeps its own. */
 const trees = shallowRef<Trees>({ kinds: {}, sizes: {} })
 export const treeName = (common: string) => trees.value.kinds[common] ?? common
+const plain = (words: string) => words.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase()
+/** Kinds that words call in the language that is read, by their English names; none where those are what is read. */
+export function kindsCalled(words: string): string[] | undefined {
+  const wanted = plain(words).split(/\s+/).filter(Boolean)
+  if (!wanted.length) return undefined
+  const all = Object.entries(trees.value.kinds)
+  const found = all.filter(([, name]) => wanted.every((word) => plain(name).includes(word)))
+  return found.length ? found.map(([common]) => common) : undefined
+}
 /** The same for sizes of stock: 1.5 in balled, #15 container. */
 export const sizeName = (label: string) =>
   label.replace(

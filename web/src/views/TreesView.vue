@@ -17,7 +17,7 @@ import { useResource } from '@/composables/useResource'
 import { useClock } from '@/composables/useClock'
 import { daysBetween, longDay, monthYear } from '@/logic/dates'
 import { text } from '@/units'
-import { treeName } from '@/i18n'
+import { kindsCalled, treeName } from '@/i18n'
 
 const PAGE = 60
 const { t } = useI18n()
@@ -45,6 +45,7 @@ const { data, error, loading, load } = useResource(
         params: {
           query: {
             q: words.value,
+            called: kindsCalled(words.value),
             site_id: site.value || undefined,
             stop: stop.value || undefined,
             state: (state.value || undefined) as Query['state'],

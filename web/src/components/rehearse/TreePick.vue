@@ -5,7 +5,7 @@ import { ref, useId } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, take } from '@/api/client'
 import { useResource } from '@/composables/useResource'
-import { treeName } from '@/i18n'
+import { kindsCalled, treeName } from '@/i18n'
 
 defineEmits<{ pick: [id: string] }>()
 const { t } = useI18n()
@@ -13,7 +13,7 @@ const id = useId()
 const words = ref('')
 const q = refDebounced(words, 250)
 const { data, loading } = useResource(
-  (signal) => take(api.GET('/api/trees', { params: { query: { q: q.value, limit: 8 } }, signal })),
+  (signal) => take(api.GET('/api/trees', { params: { query: { q: q.value, called: kindsCalled(q.value), limit: 8 } }, signal })),
   [q],
 )
 </script>
