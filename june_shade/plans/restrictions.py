@@ -19,7 +19,7 @@ from june_shade.store import trees as tree_store
 from june_shade.store.limit_tables import Restriction
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.session import Session
-from june_shade.store.tree_tables import Tree
+from june_shade.store.trees import TreeAsked
 
 RULES = ("weekdays", "windows", "methods", "event_l", "exempt")
 SAYS = ("rules", "week_l", "closes_yards", "stage")
@@ -140,26 +140,24 @@ class Against:
 def against(session: Session, entries: Sequence[LogEntry]) -> dict[UUID, tuple[Against, ...]]:
     """What logged waterings went against, by entry; those that kept to all orders are not there."""
     poured = [entry for entry in entries if entry.kind == "water"]
-    standing = store.standing(session) if poured else ()
-    if not standing:
+    if not poured:
         return {}
-    holds = store.sites_of(session)
-    orders = [(order_of(row), holds[row.id]) for row in standing]
-    trees = tree_store.trees_by_id(session, list({entry.tree_id for entry in poured}))
+    trees = tree_store.asked(session, {entry.tree_id for entry in poured})
+    rows = store.standing_at(session, {tree.site_id for tree in trees.values()})
+    orders = {site_id: [order_of(row) for row in here] for site_id, here in rows.items()}
     found = {}
     for entry in poured:
         tree = trees.get(entry.tree_id)
-        if tree is not None:
-            broken = _broken([order for order, sites in orders if tree.site_id in sites], tree, entry)
-            if broken:
-                found[entry.id] = broken
+        broken = _broken(orders.get(tree.site_id, ()), tree, entry) if tree is not None else ()
+        if broken:
+            found[entry.id] = broken
     return found
 
 
-def _broken(orders: Sequence[Order], tree: Tree, entry: LogEntry) -> tuple[Against, ...]:
+def _broken(orders: Sequence[Order], tree: TreeAsked, entry: LogEntry) -> tuple[Against, ...]:
     at, minutes = entry.local_time, entry.duration_min or 0.0  # a tap is made when the water is off
     asked = replace(
-        asked_of(tree.site, tree.site.house_number, tree.planted_on, tree.method, entry.local_date),
+        asked_of(tree.water_source, tree.house_number, tree.planted_on, tree.method, entry.local_date),
         start_min=max(0.0, 60.0 * at.hour + at.minute - minutes), minutes=minutes, litres=entry.volume_l,
     )  # fmt: skip
     found = []

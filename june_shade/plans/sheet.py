@@ -189,10 +189,10 @@ def _limits(
 def _broken(session: Session, sites: Sequence[Site], first: date, last: date) -> list[Broken]:
     entries = log_store.waterings_between(session, [site.id for site in sites], first, last)
     against = restrictions.against(session, entries)
-    trees = tree_store.trees_by_id(session, list({one.tree_id for one in entries if one.id in against}))
+    trees = tree_store.asked(session, {one.tree_id for one in entries if one.id in against})
     return [
         Broken(
-            one.local_date, trees[one.tree_id].site.name, trees[one.tree_id].tag, one.volume_l or 0.0, against[one.id]
+            one.local_date, trees[one.tree_id].site_name, trees[one.tree_id].tag, one.volume_l or 0.0, against[one.id]
         )
         for one in entries if one.id in against
     ]  # fmt: skip

@@ -1,7 +1,7 @@
 """Queries on orders: which hold for which sites."""
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from datetime import date
 from uuid import UUID
 
@@ -23,6 +23,20 @@ def sites_of(session: Session) -> dict[UUID, set[UUID]]:
     for row in session.scalars(select(RestrictionSite)):
         found[row.restriction_id].add(row.site_id)
     return found
+
+
+def standing_at(session: Session, site_ids: Iterable[UUID]) -> dict[UUID, list[Restriction]]:
+    """Orders that were not taken back, of each of these sites that has some, the strictest first."""
+    query = (
+        select(RestrictionSite.site_id, Restriction)
+        .join(Restriction, Restriction.id == RestrictionSite.restriction_id)
+        .where(RestrictionSite.site_id.in_(list(site_ids)), Restriction.withdrawn_at.is_(None))
+        .order_by(Restriction.stage.desc(), Restriction.name)
+    )
+    found: dict[UUID, list[Restriction]] = defaultdict(list)
+    for site_id, row in session.execute(query):
+        found[site_id].append(row)
+    return dict(found)
 
 
 def put_sites(session: Session, restriction_id: UUID, sites: Sequence[UUID]) -> None:

@@ -9,6 +9,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session, aliased
 
 from june_shade.store.log_tables import LogEntry
+from june_shade.store.session import ENDED_TOO
 from june_shade.store.tree_tables import Tree
 
 _LATER = aliased(LogEntry)
@@ -150,13 +151,15 @@ def on_day(session: Session, site_id: UUID, day: date) -> Sequence[LogEntry]:
 
 
 def waterings_between(session: Session, site_ids: Iterable[UUID], first: date, last: date) -> Sequence[LogEntry]:
-    """Standing waterings of these sites on local dates from first to last, in order of time."""
+    """Standing waterings of these sites on local dates from first to last, in order of time, also at trees that died or
+    went since."""
     query = (
         select(LogEntry)
         .join(Tree, Tree.id == LogEntry.tree_id)
         .where(Tree.site_id.in_(list(site_ids)), LogEntry.kind == "water", STANDING)
         .where(LogEntry.local_date.between(first, last))
         .order_by(LogEntry.happened_at)
+        .execution_options(**{ENDED_TOO: True})
     )
     return session.scalars(query).all()
 

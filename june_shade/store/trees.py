@@ -259,6 +259,33 @@ def earliest_opening(session: Session, site_id: UUID) -> date | None:
     return session.scalar(select(func.min(Tree.opened_on)).where(Tree.site_id == site_id))
 
 
+class TreeAsked(NamedTuple):
+    """What an order asks of a tree, and how it is found: its site's name, its tag."""
+
+    id: UUID
+    site_id: UUID
+    site_name: str
+    tag: str
+    planted_on: date
+    method: str
+    house_number: int | None
+    water_source: str
+
+
+def asked(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, TreeAsked]:
+    """What orders ask of these trees, by id, also of those that died or went."""
+    tree, site = (Base.metadata.tables[kind.__tablename__] for kind in (Tree, Site))
+    query = (
+        select(
+            tree.c.id, tree.c.site_id, site.c.name, tree.c.tag, tree.c.planted_on, tree.c.method, site.c.house_number,
+            site.c.water_source,
+        )
+        .join(site, site.c.id == tree.c.site_id)
+        .where(tree.c.id.in_(list(tree_ids)), tree.c.withdrawn_at.is_(None))
+    )  # fmt: skip
+    return {row.id: TreeAsked(*row) for row in session.connection().execute(query)}
+
+
 class TreePlace(NamedTuple):
     """Where a tree stands and since when."""
 

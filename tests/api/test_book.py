@@ -69,7 +69,7 @@ class Everything(Looking):
         self.assertEqual(self.kinds(tree_id=self.tree), self.kinds(site_id=self.site_id))
         self.assertEqual(self.kinds(q="no such tag"), [])
         everything = self.kinds(tree_id=self.tree)
-        oak = self.client.get(f"/api/trees/{self.tree}").json()["common"]
+        oak = self.client.get(f"/api/trees/{self.tree}").json()["plant"]["common"]
         self.assertEqual(self.kinds(q=oak), everything)
         self.assertEqual(self.kinds(q="roble", called=[oak]), everything, "as another language calls it")
         self.assertEqual(self.kinds(q="%"), [], "a sign is looked for as it is")

@@ -68,6 +68,9 @@ class Sheet(RegisterTest):
         lines = self.lines(first="2026-07-06")
         self.assertEqual([line["kind"] for line in lines], ["ordered", "done", "against"])
         self.assertEqual(lines[0]["words"], "'=Drip only.", "a spreadsheet takes no words for a formula")
+        died = {"tree_id": self.trees[0], "kind": "dead", "cause": "dry"}
+        self.assertEqual(self.client.put(f"/api/tree-ends/{new_id()}", json=died).status_code, 200)
+        self.assertEqual(self.sheet(first="2026-07-06", last="2026-07-15")["broken"], [broken], "also of a dead tree")
 
     def test_an_order_that_changes_stays_on_record_as_it_was(self):
         self.order_it()

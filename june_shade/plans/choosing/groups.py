@@ -18,7 +18,7 @@ from june_shade.core.water.visits import Standing
 from june_shade.plans.choosing.given import Given
 from june_shade.plans.water import SitePlan
 from june_shade.store.choice_tables import FORBID, PIN
-from june_shade.store.facts import SiteFacts, TreeFacts
+from june_shade.store.facts import TreeFacts
 from june_shade.store.site_tables import Site
 
 WAY_OF = {"wicked": "box"}
@@ -40,9 +40,9 @@ def way_of(method: str) -> str:
     return WAY_OF.get(method, method)
 
 
-def asked_of(site: Site | SiteFacts, house_number: int | None, planted_on: date, method: str, day: date) -> Watering:
+def asked_of(water_source: str, house_number: int | None, planted_on: date, method: str, day: date) -> Watering:
     """A watering of a tree on a day, of any hour and amount, as an order is asked about it."""
-    water = WATER_OF.get(site.water_source, site.water_source)
+    water = WATER_OF.get(water_source, water_source)
     return Watering(day, None, 0.0, way_of(method), None, house_number, planted_on, water)
 
 
@@ -139,7 +139,7 @@ def _ruled(
 
     flow: what runs there [L/h].
     """
-    asked = asked_of(site, site.house_number, row.planted_on, method, day)
+    asked = asked_of(site.water_source, site.house_number, row.planted_on, method, day)
     if hours.closed_by(orders, asked):
         return False, np.inf
     left = hours.open_hours(orders, asked)
@@ -246,7 +246,9 @@ def _closings(given: Given, found: list[SiteGroup]) -> tuple[tuple[int, float, i
             groups: dict[float, list[int]] = {}
             for i, row in enumerate(one.made.rows):
                 if not one.group.alone[i]:
-                    asked = asked_of(site, site.house_number, row.planted_on, one.made.deliveries[i].method, day)
+                    asked = asked_of(
+                        site.water_source, site.house_number, row.planted_on, one.made.deliveries[i].method, day
+                    )
                     left = open_min(hours.open_hours(orders, asked), has.starts_min, has.ends_min)
                     groups.setdefault(left, []).append(i)
             whole = has.ends_min - has.starts_min

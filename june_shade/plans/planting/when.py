@@ -110,7 +110,7 @@ def _shut_weekdays(site: Site, row: Planting, given: Given) -> frozenset[int]:
     orders = [one.rules for one in given.orders[site.id]]
     shut = set(range(7)) - set(site.working_days)
     for day in given.days:
-        if orders and hours.closed_by(orders, asked_of(site, site.house_number, day, row.method, day)):
+        if orders and hours.closed_by(orders, asked_of(site.water_source, site.house_number, day, row.method, day)):
             shut.add(day.weekday())
     return frozenset(shut) if len(shut) < 7 else frozenset()
 

@@ -224,7 +224,7 @@ def _open_days(site: Site, given: Given, measure: str, gains: list[Gain]) -> tup
     def left(method: str | None, water: str | None) -> int:
         """Of the tree that they leave fewest."""
         asked = (
-            [asked_of(site, site.house_number, planted, method or own, day) for day in given.days]
+            [asked_of(site.water_source, site.house_number, planted, method or own, day) for day in given.days]
             for planted, own in rows
         )
         return min(

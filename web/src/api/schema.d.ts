@@ -15612,6 +15612,8 @@ export interface operations {
                 q?: string;
                 /** @description Also what was taken back. */
                 undone?: boolean;
+                /** @description Common names of the kinds that the words call in the reader's language. */
+                called?: string[] | null;
             };
             header?: never;
             path?: never;
@@ -15654,6 +15656,8 @@ export interface operations {
                 q?: string;
                 /** @description Also what was taken back. */
                 undone?: boolean;
+                /** @description Common names of the kinds that the words call in the reader's language. */
+                called?: string[] | null;
             };
             header?: never;
             path?: never;
@@ -15696,6 +15700,8 @@ export interface operations {
                 q?: string;
                 /** @description Also what was taken back. */
                 undone?: boolean;
+                /** @description Common names of the kinds that the words call in the reader's language. */
+                called?: string[] | null;
             };
             header?: never;
             path?: never;
@@ -15771,6 +15777,8 @@ export interface operations {
                 q?: string;
                 /** @description Also what was taken back. */
                 undone?: boolean;
+                /** @description Common names of the kinds that the words call in the reader's language. */
+                called?: string[] | null;
             };
             header?: never;
             path?: never;
@@ -20726,6 +20734,8 @@ export interface operations {
                 plant_id?: string | null;
                 kind?: ("container" | "box" | "fabric_bag" | "balled" | "bare_root") | null;
                 method?: ("hose" | "bucket" | "tank" | "bag" | "emitters" | "soaker" | "sprinkler" | "wicked") | null;
+                /** @description Common names of the kinds that the words call in the reader's language. */
+                called?: string[] | null;
                 /** @description Only trees that stand so today, or died or went. */
                 state?: ("resting" | "ready" | "due" | "late" | "waits" | "too_wet" | "unknown") | "ended" | null;
                 /** @description dry: the driest first; next: the soonest due first. */
