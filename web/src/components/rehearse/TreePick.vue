@@ -13,7 +13,8 @@ const id = useId()
 const words = ref('')
 const q = refDebounced(words, 250)
 const { data, loading } = useResource(
-  (signal) => take(api.GET('/api/trees', { params: { query: { q: q.value, called: kindsCalled(q.value), limit: 8 } }, signal })),
+  (signal) =>
+    take(api.GET('/api/trees', { params: { query: { q: q.value, called: kindsCalled(q.value), limit: 8 } }, signal })),
   [q],
 )
 </script>
