@@ -5,7 +5,7 @@ import re
 import sys
 import time
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 import httpx
@@ -44,9 +44,22 @@ def _rehearsed(page: Page) -> None:
     page.get_by_role("button", name="Only when dry").wait_for()
 
 
+def _without_signal(page: Page) -> None:
+    page.get_by_role("button", name="Take along now").click()
+    page.get_by_role("button", name="Take along now").wait_for()
+    page.context.set_offline(True)
+    page.goto(page.url.replace("/waiting", "/today"))
+    page.get_by_role("button", name="Start the round").click()
+    for count in range(1, 4):
+        page.get_by_role("button", name=re.compile("^Done ")).first.click()
+        page.get_by_text(re.compile(f"^{count} waits? to be sent")).first.wait_for()
+    page.get_by_role("link", name="Look").click()
+
+
 @dataclass(frozen=True, slots=True)
 class Shot:
-    """One picture: its name, the path it shows, the window, and what is done before it is taken."""
+    """One picture: its name, the path it shows, the window, and what is done before it is taken. carried: of a phone
+    that has the program along; signs_in: where people sign in."""
 
     name: str
     path: str
@@ -54,6 +67,8 @@ class Shot:
     before: Callable[[Page], None] = _nothing
     whole: bool = False
     locale: str = "en-US"
+    carried: bool = False
+    signs_in: bool = False
 
 
 def _tree(number: int, site: str = "HL") -> str:
@@ -64,13 +79,12 @@ SHOTS = (
     Shot("today", "/today", browser.WIDE, _start_round),
     Shot("today-phone", "/today", browser.PHONE, _start_round),
     Shot("fortnight", "/ahead/water", browser.WIDE, _moved),
-    Shot("fortnight-phone", "/ahead/water", browser.PHONE, _moved),
+    Shot("no-signal-phone", "/waiting", browser.PHONE, _without_signal, carried=True),
     Shot("drought", "/ahead/drought", browser.WIDE),
     Shot("trees", "/trees", browser.WIDE),
     Shot("tree-water", f"{_tree(3)}/water", browser.WIDE),
     Shot("tree-water-phone", f"{_tree(3)}/water", browser.PHONE, locale="es-US"),
     Shot("tree-mulch", f"{_tree(19)}/mulch", browser.WIDE),
-    Shot("tree-checks", f"{_tree(12)}/checks", browser.WIDE),
     Shot("check-up-phone", f"{_tree(6)}/checks", browser.PHONE, _check_up),
     Shot("tree-drip", f"{_tree(20, 'RT')}/drip", browser.WIDE),
     Shot("planting", f"/plantings/{scenario.name_id('planting', 'HL', 'playground')}", browser.WIDE),
@@ -80,6 +94,7 @@ SHOTS = (
     Shot("book", "/book?what=felt", browser.WIDE),
     Shot("savings", "/ahead/savings", browser.WIDE),
     Shot("book-sheet", "/book/sheet", browser.WIDE),
+    Shot("sign-in", "/today", browser.WIDE, signs_in=True),
 )
 
 
@@ -104,8 +119,12 @@ def take(shots: list[Shot], folder: Path, units: str) -> None:
         with serving.background(settings) as address, browser.chromium() as chromium:
             _choose(address)
             person = {"id": str(scenario.name_id("person", "Noor")), "name": "Noor"}
-            for shot in shots:
-                device = browser.context(chromium, shot.size, units, person, locale=shot.locale)
+            for shot in sorted(shots, key=lambda one: one.signs_in):
+                if shot.signs_in:
+                    serving.prepare(url, demo=True, with_people=True)
+                device = browser.context(
+                    chromium, shot.size, units, person, locale=shot.locale, carried=shot.carried
+                )  # fmt: skip
                 page = device.new_page()
                 page.goto(address + shot.path)
                 browser.settle(page)
@@ -132,7 +151,7 @@ def main() -> int:
         return 2
     picked = [known[name] for name in chosen.names] or list(SHOTS)
     if chosen.whole:
-        picked = [Shot(s.name, s.path, s.size, s.before, True) for s in picked]
+        picked = [replace(shot, whole=True) for shot in picked]
     take(picked, chosen.to, chosen.units)
     return 0
 

@@ -5,7 +5,7 @@ import unittest
 
 from june_shade.demo import people as demo
 from june_shade.launch.browser import PHONE, WIDE
-from tests.browser.harness import BrowserTest, expect
+from tests.browser.harness import BrowserTest, expect, scenario
 
 
 class ComingIn(BrowserTest):
@@ -81,6 +81,22 @@ class ComingIn(BrowserTest):
         page.get_by_role("heading", name="This is a lead's to do").wait_for()
         self.refused(page)
 
+    def test_what_a_lead_sets_is_offered_to_leads_only(self):
+        offered = {"/ahead/drought": "Take back", "/sites": "Close", "/trees": "Select", "/crews": "Close",
+                   f"/sites/{scenario.name_id('site', 'HL')}": "Go by this", "/care": "New address"}  # fmt: skip
+        for name, is_lead in (("Noor", True), ("Tavi", False)):
+            page = self.device(WIDE, person=None)
+            self.come_in(page, name)
+            for path, words in offered.items():
+                with self.subTest(name=name, path=path):
+                    self.open(page, path)
+                    button = page.get_by_role("button", name=re.compile(f"^{words}"))
+                    if is_lead:
+                        expect(button.first).to_be_visible()
+                    else:
+                        expect(button).to_have_count(0)
+            self.accessible(page)
+
     def test_a_crew_s_phone_is_handed_from_one_to_the_next(self):
         page = self.device(PHONE, person=None)
         self.open(page, "/today")
@@ -101,7 +117,31 @@ class ComingIn(BrowserTest):
             page.get_by_role("button", name="Hand the phone on").click()
             page.get_by_role("heading", name="Whose turn is it?").wait_for()
         self.fits(page)
+        self.each_reads_their_own_language(page)
         self.refused(page)
+
+    def each_reads_their_own_language(self, page) -> None:
+        """Tavi chose Spanish, once without signal; Noor, who never chose, reads what the phone speaks."""
+
+        def takes_turn(name: str, begin: str) -> None:
+            page.get_by_role("button", name=name).click()
+            page.get_by_label(re.compile(f"PIN.*{name}")).fill(demo.PIN)
+            page.get_by_role("button", name=begin).click()
+
+        takes_turn("Tavi", "Begin")
+        page.get_by_role("button", name="Hand the phone on").wait_for()
+        page.context.set_offline(True)
+        page.get_by_role("button", name="Español").first.click()
+        page.get_by_role("button", name="English").first.wait_for()
+        page.context.set_offline(False)
+        page.reload()
+        hand_on = page.get_by_role("button", name="Pasar el teléfono")
+        hand_on.wait_for()
+        hand_on.click()
+        takes_turn("Noor", "Empezar")
+        page.get_by_role("button", name="Hand the phone on").click()
+        takes_turn("Tavi", "Begin")
+        hand_on.wait_for()
 
 
 class Open(BrowserTest):

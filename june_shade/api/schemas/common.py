@@ -18,7 +18,7 @@ Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=300)]
 
 
 Called = Annotated[
-    list[Name] | None,
+    list[Annotated[str, StringConstraints(min_length=1, max_length=80, pattern=r"^[^\x00-\x1f]+$")]] | None,
     Query(max_length=100, description="Common names of the kinds that the words call in the reader's language."),
 ]
 Day = Annotated[date, Field(ge=FIRST_DAY, le=LAST_DAY)]

@@ -5,6 +5,7 @@ import { useFeeling } from '@/composables/useFeeling'
 import { useHow } from '@/composables/useHow'
 import { useLogging } from '@/composables/useLogging'
 import { useRoutines } from '@/composables/useRoutines'
+import { useSession } from '@/composables/useSession'
 import { text } from '@/units'
 import { fixed } from '@/logic/numbers'
 import { treeName } from '@/i18n'
@@ -21,6 +22,7 @@ export const WHAT: Record<string, BookRow['kind'][]> = {
   ways: ['routine', 'changed'],
 }
 const FIXED = new Set<BookRow['kind']>(['planted', 'changed'])
+const LEADS = new Set<BookRow['kind']>(['thirst', 'routine', 'own'])
 
 export function useBook() {
   const { t, te } = useI18n()
@@ -28,6 +30,7 @@ export function useBook() {
   const { time } = useHow()
   const { nameOf, says: routineSays, takeBack } = useRoutines()
   const { undo } = useLogging()
+  const { may } = useSession()
 
   const material = (name: string | null | undefined) => {
     if (!name) return t('bookPage.says.bare')
@@ -79,7 +82,7 @@ export function useBook() {
     }
   }
 
-  const canUndo = (r: BookRow) => !r.undone && !FIXED.has(r.kind)
+  const canUndo = (r: BookRow) => !r.undone && !FIXED.has(r.kind) && (may('lead') || !LEADS.has(r.kind))
   const canChange = (r: BookRow) =>
     !r.undone && (r.kind === 'water' || (r.kind === 'reading' && r.how !== 'probe')) && r.tree && !r.tree.ended_on
   /** As an entry of the log, for what puts one right. */

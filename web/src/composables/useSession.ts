@@ -5,7 +5,7 @@ import { refusedIn, returned } from '@/api/connection'
 import { useDevice } from '@/composables/useDevice'
 import { belongsTo } from '@/offline/outbox'
 import { speak } from '@/i18n'
-import { language, type Language } from '@/i18n/language'
+import { forgetUnsent, keepUnsent, language, ofDevice, unsentOf, type Language } from '@/i18n/language'
 import { forgetAnswers } from '@/offline/store'
 
 /** Whose answers this device keeps. */
@@ -41,8 +41,16 @@ async function look() {
   latest.value = now
   if (!mustComeIn.value || !wasIn.value) told.value = now
   wasIn.value ||= !mustComeIn.value
-  if (now.me?.language && now.me.language !== language.value) await speak(now.me.language)
+  if (now.me) await speakTo(now.me)
   if (now.me) useDevice().keep({ id: now.me.person_id, name: now.me.name })
+}
+
+/** Speak as whoever is here reads: as they chose without signal, as they chose ever, or as the device does. */
+async function speakTo({ account_id, language: chosen }: NonNullable<Schema['SessionOut']['me']>) {
+  const unsent = unsentOf(account_id)
+  if (unsent) await tell(unsent, account_id)
+  const to = unsent ?? chosen ?? ofDevice()
+  if (to !== language.value) await speak(to)
 }
 
 watch(refusedIn, () => void look().catch(() => undefined))
@@ -78,10 +86,15 @@ async function changePin(pin: string | null) {
   await look()
 }
 
-/** Read another language: on this device, and on all of one's own where there are accounts. */
+/** Read another language: on this device, and on all of one's own where there are accounts; of a device that a crew
+ * shares it is only one's own. */
 async function chooseLanguage(to: Language) {
-  await speak(to)
-  if (me.value) await take(api.PUT('/api/session/language', { body: { language: to } })).catch(() => undefined)
+  await speak(to, { forAll: !told.value?.shared })
+  if (me.value) await tell(to, me.value.account_id)
+}
+async function tell(to: Language, account: string) {
+  keepUnsent(account, to)
+  await take(api.PUT('/api/session/language', { body: { language: to } })).then(forgetUnsent, () => undefined)
 }
 
 const RANK = { client: 0, technician: 1, lead: 2, owner: 3 } as const

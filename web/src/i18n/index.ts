@@ -66,13 +66,13 @@ const LOADED: Record<Language, () => Promise<{ messages: typeof en; of?: Dialogs
   },
 }
 
-/** Have every page speak a language, from now on and after a restart. */
-export async function speak(to: Language) {
+/** Have every page speak a language, from now on and after a restart; forAll: whoever holds this device. */
+export async function speak(to: Language, { forAll = false } = {}) {
   const { messages, of, names } = await LOADED[to]()
   i18n.global.setLocaleMessage(to, messages)
   i18n.global.locale.value = to
   dialogs.value = of
   trees.value = names ?? { kinds: {}, sizes: {} }
-  keepLanguage(to)
+  keepLanguage(to, forAll)
   document.documentElement.lang = to
 }

@@ -124,7 +124,7 @@ function pick(event: Event) {
               <button type="button" class="button" @click="copy(c.path)">
                 {{ copied === c.path ? t('care.copied') : t('care.subscribe') }}
               </button>
-              <button type="button" class="button" @click="renew(c.site_id)">
+              <button v-lead type="button" class="button" @click="renew(c.site_id)">
                 {{ renewing === c.site_id ? t('care.renewSure') : t('care.renew') }}
               </button>
               <a class="button" :href="`/api/sites/${c.site_id}/care.ics`" download="care.ics">{{ t('care.file') }}</a>

@@ -83,7 +83,7 @@ const days = (crew: Schema['CrewOut']) =>
               :aria-label="t('crews.edit', { name: c.name })"
               >{{ t('common.edit') }}</RouterLink
             >
-            <button type="button" class="button plain" :disabled="busy" @click="close(c, true)">
+            <button v-lead type="button" class="button plain" :disabled="busy" @click="close(c, true)">
               {{ t('crews.close') }}
             </button>
           </span>
@@ -99,7 +99,7 @@ const days = (crew: Schema['CrewOut']) =>
     <section v-if="(data?.length ?? 0) > 0" class="lend">
       <h2>{{ t('crews.lend') }}</h2>
       <p class="quiet">{{ t('crews.lendWords') }}</p>
-      <form @submit.prevent="lend">
+      <form v-lead @submit.prevent="lend">
         <FormField id="lend-site" :label="t('crews.site')">
           <select id="lend-site" v-model="lending.site" class="plain-input" required>
             <option v-for="s in sites ?? []" :key="s.id" :value="s.id">{{ s.name }}</option>
@@ -125,7 +125,7 @@ const days = (crew: Schema['CrewOut']) =>
       <ul>
         <li v-for="l in loans.data.value ?? []" :key="l.site_id + l.day" class="loan">
           <span>{{ t('crews.lent', { site: l.site, crew: l.crew, day: longDay(l.day) }) }}</span>
-          <button type="button" class="button plain" :disabled="busy" @click="takeBack(l)">
+          <button v-lead type="button" class="button plain" :disabled="busy" @click="takeBack(l)">
             {{ t('crews.takeBack') }}
           </button>
         </li>

@@ -108,7 +108,7 @@ function lift(order: Schema['RestrictionOut'], withdrawn: boolean) {
                 <RouterLink class="button plain" :to="{ name: 'restriction-edit', params: { id: o.id } }">{{
                   t('common.edit')
                 }}</RouterLink>
-                <button type="button" class="button plain" :disabled="busy" @click="lift(o, true)">
+                <button v-lead type="button" class="button plain" :disabled="busy" @click="lift(o, true)">
                   {{ t('drought.lift') }}
                 </button>
               </span>
@@ -133,7 +133,7 @@ function lift(order: Schema['RestrictionOut'], withdrawn: boolean) {
 
       <SlackChoice @changed="load" />
       <PlansBeside :beside="data.beside" />
-      <ModesProposal :wanted-l="data.weeks[0]?.allowed_l ?? data.weeks[0]?.chosen_l ?? null" @changed="load" />
+      <ModesProposal v-lead :wanted-l="data.weeks[0]?.allowed_l ?? data.weeks[0]?.chosen_l ?? null" @changed="load" />
       <section v-if="data.seasons.length">
         <h2 class="ruled-head large">{{ t('drought.season') }}</h2>
         <template v-for="s in data.seasons" :key="s.station">
@@ -177,6 +177,7 @@ function lift(order: Schema['RestrictionOut'], withdrawn: boolean) {
             }}</span>
             <button
               v-if="tree.word === 'may_die'"
+              v-lead
               type="button"
               class="button plain no-print"
               :disabled="busy"
@@ -200,7 +201,7 @@ function lift(order: Schema['RestrictionOut'], withdrawn: boolean) {
             <li v-for="tree in data.let_go" :key="tree.id" class="tree">
               <strong>{{ tree.tag }}</strong>
               <span>{{ t('drought.letBy', { by: tree.by_name, day: longDay(tree.day) }) }}</span>
-              <button type="button" class="button plain no-print" :disabled="busy" @click="keepAfterAll(tree)">
+              <button v-lead type="button" class="button plain no-print" :disabled="busy" @click="keepAfterAll(tree)">
                 {{ t('drought.keep') }}
               </button>
             </li>

@@ -331,7 +331,9 @@ function history(h: Schema['MulchEntryOut']): string {
           </div>
           <template v-if="page.edging_wanted_m > 0">
             <p class="edging">{{ t('mulch.edgingNone', { across: text('small', page.edging_wanted_m, 0) }) }}</p>
-            <button type="button" class="button" :disabled="busy" @click="ringIn">{{ t('mulch.edgingIn') }}</button>
+            <button v-lead type="button" class="button" :disabled="busy" @click="ringIn">
+              {{ t('mulch.edgingIn') }}
+            </button>
           </template>
           <p v-else-if="page.tree.edging_m > 0" class="edging">
             {{ t('mulch.edgingHas', { across: text('small', page.tree.edging_m, 0) }) }}

@@ -293,7 +293,7 @@ usePageTitle(() => (data.value ? `${t('planting.title')} · ${data.value.tag}` :
           <RouterLink class="button" :to="{ name: 'planting-edit', params: { id } }">{{
             t('planting.edit')
           }}</RouterLink>
-          <button type="button" class="button plain" :disabled="busy" @click="callOff">
+          <button v-lead type="button" class="button plain" :disabled="busy" @click="callOff">
             {{ t('planting.withdraw') }}
           </button>
         </div>

@@ -89,7 +89,7 @@ function price(body: Schema['PricesIn']) {
           </li>
         </ul>
       </section>
-      <section class="no-print">
+      <section v-lead class="no-print">
         <h2 class="ruled-head large">{{ t('saving.prices') }}</h2>
         <p class="quiet">{{ t('saving.pricesWords') }}</p>
         <PartPrices :prices="data.prices" :busy="busy" @save="price" />

@@ -124,6 +124,7 @@ function bucket(site: Schema['SiteOut']): string {
                 <RouterLink :to="{ name: 'trees', query: { site: s.id, stop: stop.name } }">{{ stop.name }}</RouterLink>
                 <button
                   v-if="i > 0"
+                  v-lead
                   type="button"
                   class="button plain"
                   :disabled="busy"
@@ -136,7 +137,7 @@ function bucket(site: Schema['SiteOut']): string {
             </ol>
           </div>
         </div>
-        <button type="button" class="button plain close" :disabled="busy" @click="close(s, true)">
+        <button v-lead type="button" class="button plain close" :disabled="busy" @click="close(s, true)">
           {{ t(sure === s.id ? 'sites.closeSure' : 'sites.close') }}
         </button>
       </li>
@@ -147,7 +148,7 @@ function bucket(site: Schema['SiteOut']): string {
         <ul>
           <li v-for="s in shut" :key="s.id">
             <strong>{{ s.name }}</strong> {{ t('sites.closedOn', { day: fullDay(s.closed_on!) }) }}
-            <button type="button" class="button" :disabled="busy" @click="close(s, false)">
+            <button v-lead type="button" class="button" :disabled="busy" @click="close(s, false)">
               {{ t('sites.reopen') }}
             </button>
           </li>

@@ -116,7 +116,7 @@ const when = (n: Schema['Next']) =>
       <RouterLink class="file" :to="{ name: 'plants' }">{{ t('plants.title') }}</RouterLink>
       <RouterLink class="file" :to="{ name: 'planting-new' }">{{ t('planting.list.plan') }}</RouterLink>
       <RouterLink class="file" :to="{ name: 'trees-file' }">{{ t('trees.file') }}</RouterLink>
-      <button type="button" class="button plain" @click="((selecting = !selecting), (picked = []))">
+      <button v-lead type="button" class="button plain" @click="((selecting = !selecting), (picked = []))">
         {{ t(selecting ? 'trees.selectDone' : 'trees.select') }}
       </button>
       <RouterLink class="button main" :to="{ name: 'tree-new' }">{{ t('trees.add') }}</RouterLink>

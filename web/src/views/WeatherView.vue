@@ -16,10 +16,12 @@ import ImportPanel from '@/components/weather/ImportPanel.vue'
 import WeatherChart from '@/components/weather/WeatherChart.vue'
 import { dayCount } from '@/composables/useDay'
 import { useResource } from '@/composables/useResource'
+import { useSession } from '@/composables/useSession'
 import { moment, monthDay } from '@/logic/dates'
 import { isUs, text } from '@/units'
 
 const { t } = useI18n()
+const { may } = useSession()
 const route = useRoute()
 const router = useRouter()
 const {
@@ -198,7 +200,7 @@ const when = (iso: string) => moment(iso, days.data.value?.zone)
             {{ t('weather.forecastFailed', { why: station.forecast_error }) }}
           </p>
           <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
-          <label v-if="station.made_up_offered" class="made-up">
+          <label v-if="station.made_up_offered" v-lead class="made-up">
             <input
               type="checkbox"
               :checked="station.made_up_forecast"
@@ -220,7 +222,7 @@ const when = (iso: string) => moment(iso, days.data.value?.zone)
           />
         </section>
         <div class="files">
-          <ImportPanel :key="station.id" :station-id="station.id" @stored="changed" />
+          <ImportPanel :key="station.id" v-lead :station-id="station.id" @stored="changed" />
           <BroughtIn ref="brought" :station-id="station.id" :zone="days.data.value?.zone" @undone="again" />
         </div>
         <section v-if="measured.length" class="full">
@@ -229,7 +231,7 @@ const when = (iso: string) => moment(iso, days.data.value?.zone)
             :days="allDays ? measured : measured.slice(0, SHORT)"
             :caption="t('weather.days')"
             explains
-            corrects
+            :corrects="may('lead')"
             @why="(d) => (asked = d)"
             @correct="(d) => (wrong = d.day)"
           />

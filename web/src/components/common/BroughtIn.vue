@@ -81,6 +81,7 @@ async function undo(row: Schema['ImportBrief']) {
           </span>
           <button
             v-else
+            v-lead
             type="button"
             class="button"
             :disabled="Boolean(busy)"

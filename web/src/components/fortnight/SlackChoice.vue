@@ -5,9 +5,11 @@ import { useI18n } from 'vue-i18n'
 import { api, take } from '@/api/client'
 import { useActing } from '@/composables/useActing'
 import { useResource } from '@/composables/useResource'
+import { useSession } from '@/composables/useSession'
 
 const emit = defineEmits<{ changed: [] }>()
 const { t } = useI18n()
+const { may } = useSession()
 const { data, load } = useResource((signal) => take(api.GET('/api/plan', { signal })))
 const PERCENT = 100
 const percent = ref(0)
@@ -37,7 +39,7 @@ async function keep(value: number) {
       min="0"
       :max="PERCENT * data.slack_most"
       step="1"
-      :disabled="busy"
+      :disabled="busy || !may('lead')"
       :aria-valuetext="t('drought.percent', { n: percent })"
       @change="keep(percent)"
     />

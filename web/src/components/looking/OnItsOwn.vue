@@ -103,11 +103,12 @@ const prove = (p: Schema['OwnProof']) =>
             }}
           </p>
           <p class="acts">
-            <button type="button" class="button" :disabled="busy" @click="put('back', t('own.said.back'))">
+            <button v-lead type="button" class="button" :disabled="busy" @click="put('back', t('own.said.back'))">
               {{ t('own.takeBack') }}
             </button>
             <button
               v-if="data.handed_act"
+              v-lead
               type="button"
               class="button plain"
               :disabled="busy"
@@ -124,6 +125,7 @@ const prove = (p: Schema['OwnProof']) =>
       <p v-if="data.offered_on">{{ t('own.offered', { day: fullDay(data.offered_on) }) }}</p>
       <button
         v-else-if="!data.late"
+        v-lead
         type="button"
         class="button"
         :disabled="busy"
@@ -151,6 +153,7 @@ const prove = (p: Schema['OwnProof']) =>
               <template v-if="p.name === 'dry_spell' && lacks.has(p.name) && !data.spell">
                 <button
                   v-if="data.dry_test"
+                  v-lead
                   type="button"
                   class="button"
                   :disabled="busy"
@@ -160,6 +163,7 @@ const prove = (p: Schema['OwnProof']) =>
                 </button>
                 <button
                   v-else
+                  v-lead
                   type="button"
                   class="button"
                   :disabled="busy"
@@ -177,6 +181,7 @@ const prove = (p: Schema['OwnProof']) =>
                   :label="t('own.grewBy')"
                 />
                 <button
+                  v-lead
                   type="button"
                   class="button"
                   :disabled="busy || (p.name === 'growth' && grew === null)"
@@ -188,6 +193,7 @@ const prove = (p: Schema['OwnProof']) =>
               </template>
               <button
                 v-else-if="p.act_id"
+                v-lead
                 type="button"
                 class="button plain"
                 :disabled="busy"
@@ -206,6 +212,7 @@ const prove = (p: Schema['OwnProof']) =>
       </p>
       <button
         v-else-if="mayHand"
+        v-lead
         type="button"
         class="button main"
         :disabled="busy"

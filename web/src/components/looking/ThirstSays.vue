@@ -43,12 +43,12 @@ const offered = computed(() => props.page.state === 'open' || props.page.state =
     <p v-if="page.state === 'ask_delivery'" class="lead">{{ t('thirst.checkFirst') }}</p>
     <p v-if="page.accepted">
       {{ t('thirst.accepted', { m: times(page.accepted.multiplier!), day: longDay(page.accepted.day) }) }}
-      <button type="button" class="button plain" :disabled="busy" @click="emit('undo', page.accepted.id)">
+      <button v-lead type="button" class="button plain" :disabled="busy" @click="emit('undo', page.accepted.id)">
         {{ t('thirst.undo') }}
       </button>
     </p>
     <p v-if="page.state === 'refused'" class="quiet">{{ t('thirst.refused') }}</p>
-    <div v-if="offered" class="ways no-print">
+    <div v-if="offered" v-lead class="ways no-print">
       <template v-if="page.state === 'ask_delivery'">
         <button type="button" class="button main" :disabled="busy" @click="emit('answer', 'delivery_good', null)">
           {{ t('thirst.good') }}

@@ -73,7 +73,9 @@ function back() {
       {{ t('rehearse.followsWet', { n: own.soggy_days }, own.soggy_days) }}
     </p>
     <p class="acts">
-      <button type="button" class="button" :disabled="busy" @click="back">{{ t('rehearse.backToBalance') }}</button>
+      <button v-lead type="button" class="button" :disabled="busy" @click="back">
+        {{ t('rehearse.backToBalance') }}
+      </button>
       <RouterLink :to="{ name: 'rehearse', query: { tree: treeId } }">{{ t('rehearse.tryOthers') }}</RouterLink>
     </p>
   </section>

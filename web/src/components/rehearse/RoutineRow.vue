@@ -82,7 +82,7 @@ const bad = computed(() => props.row.reasons.length > 0)
         </form>
       </details>
       <strong v-if="inUse">{{ inUse }}</strong>
-      <button v-else type="button" class="button main" :disabled="busy" @click="emit('use')">
+      <button v-else v-lead type="button" class="button main" :disabled="busy" @click="emit('use')">
         {{ t('rehearse.use') }}
       </button>
     </div>

@@ -40,6 +40,7 @@ const facts = computed(() => {
     </div>
     <div v-if="offer.measure !== 'other_water'" class="act no-print">
       <button
+        v-lead
         type="button"
         class="button"
         :disabled="busy || !open.length || !offer.allowed"
@@ -78,6 +79,7 @@ const facts = computed(() => {
               <span v-if="tree.tasked">{{ t('saving.tasked') }}</span>
               <button
                 v-else
+                v-lead
                 type="button"
                 class="button plain"
                 :disabled="busy || !offer.allowed"

@@ -63,6 +63,7 @@ const saves = (m: Schema['ModeOutcomeOut']) => {
           <p v-if="m.name === mode" class="going">{{ t('mode.now') }}</p>
           <button
             v-else
+            v-lead
             type="button"
             class="button"
             :disabled="busy"

@@ -44,6 +44,7 @@ function saved(name: string) {
             t('stops.log', { n: fixed(s.arriving.minutes, 0), of: s.arriving.of }, s.arriving.of)
           }}</span>
           <button
+            v-lead
             type="button"
             class="button plain"
             :aria-label="t('stops.editOf', { name: s.name })"
