@@ -23,7 +23,7 @@ from tests.api.test_drip import EMITTERS
 from tests.api.test_trees import RegisterTest
 from tests.support import DAY, bring, everything, fresh_database, new_id, plant_id, small_site, tree_body, water_body
 
-CALLS_EACH = {"owner": 4, "lead": 1, "technician": 1, "client": 1, "stranger": 1}
+CALLS_EACH = {"owner": 2, "lead": 1, "technician": 1, "client": 1, "stranger": 1}
 """Made up of each route; a stranger is an owner who knows the ids of another firm's things."""
 TIMES = int(os.environ.get("JUNE_CALLS_TIMES", "1"))
 """So many times as many, for a long run."""
@@ -172,7 +172,7 @@ class Fuzzed(unittest.TestCase):
                     calls += self.called(name, client, theirs if name == "stranger" else ours)
                     self.assertEqual(self.owner.get("/sites").status_code, 200, "nobody was let in any more")
             print(f"{calls} calls made up", file=sys.stderr)
-            self.assertGreater(calls, 1200)
+            self.assertGreater(calls, 800)
             self.assertIn(MARK, other.get("/sites").text, "what is the other firm's is still theirs")
 
     def called(self, name: str, client: httpx.Client, ids: dict[str, str]) -> int:
