@@ -265,7 +265,7 @@ class Register(BrowserTest):
         with page.expect_response(lambda r: "state=due" in r.url and "sort=dry" in r.url):
             page.get_by_label("State").select_option("due")
         expect(page).to_have_url(re.compile("state=due&sort=dry"))
-        shares = [int(s) for s in re.findall(r"(\d+) % dry", page.inner_text(".list"))]
+        shares = [int(s) for s in re.findall(r"(\d+)\s% dry", page.inner_text(".list"))]
         self.assertGreater(len(shares), 3)
         self.assertEqual(shares, sorted(shares, reverse=True))
 

@@ -13,8 +13,8 @@ const MEASURE = /⟦(\w+) ([\d.]+) (\d)⟧/g
 const measured = (words: string) =>
   words.replace(MEASURE, (_, dimension, si, digits) => text(dimension as Dimension, Number(si), Number(digits)))
 
-/** A sentence that ends in an hour has one point: 10:00 a.m. */
-const once = (words: string) => words.replace(/([ap]\.\s?m)\.\./g, '$1.')
+/** A sentence that ends in an hour has one point: 10:00 a.m.; a share and its sign stay on one line. */
+const once = (words: string) => words.replace(/([ap]\.\s?m)\.\./g, '$1.').replace(/(\d) %/g, '$1\u00a0%')
 
 export const i18n = createI18n({
   legacy: false,

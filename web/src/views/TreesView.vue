@@ -379,11 +379,9 @@ const when = (n: Schema['Next']) =>
   .which {
     grid-area: 3 / 2 / 4 / 4;
     display: flex;
-    gap: var(--space-2);
+    flex-wrap: wrap;
+    gap: 0 var(--space-2);
     align-items: baseline;
-  }
-  .which span:first-child {
-    flex: none;
   }
   .next {
     grid-area: 1 / 3;

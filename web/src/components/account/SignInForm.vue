@@ -115,7 +115,7 @@ async function send(sign_in: string, word: string) {
   min-height: 64px;
   display: flex;
   flex-wrap: wrap;
-  align-items: baseline;
+  align-items: center;
   justify-content: space-between;
   gap: 0 var(--space-4);
   padding: var(--space-3) var(--space-4);

@@ -92,5 +92,8 @@ table {
   .wide {
     display: none;
   }
+  th.num {
+    white-space: normal;
+  }
 }
 </style>
