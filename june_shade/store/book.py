@@ -23,7 +23,7 @@ from sqlalchemy import (
     union_all,
 )
 from sqlalchemy import cast as typed
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, aliased
 
 from june_shade.store.care_tables import CareAct
 from june_shade.store.drip_tables import DripLayout, DripProof
@@ -138,9 +138,10 @@ def _narrowed(query: Select[Any], asked: Asked, day: Any, person: Any, undone: C
     if asked.tree_id is not None:
         query = query.where(Tree.id == asked.tree_id)
     if asked.words:
-        query = query.join(Plant, Plant.id == Tree.plant_id)
-        searched = (Tree.tag, Tree.place, Plant.common, Plant.botanical)
-        query = query.where(with_words(asked.words, searched, Plant.common.in_(asked.called)))
+        kind = aliased(Plant)  # the part may have its kinds joined
+        searched = (Tree.tag, Tree.place, kind.common, kind.botanical)
+        query = query.join(kind, kind.id == Tree.plant_id)
+        query = query.where(with_words(asked.words, searched, kind.common.in_(asked.called)))
     return _of_days(query, asked, day, person, undone)
 
 

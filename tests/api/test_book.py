@@ -114,6 +114,9 @@ class OfTheTown(unittest.TestCase):
         self.assertEqual([row["id"] for row in page["rows"]], [line["id"] for line in lines][:500])
         water = [line for line in lines if line["kind"] == "water"]
         found = self.get("book/numbers", site_id=site).json()
+        tag = page["rows"][0]["tree"]["tag"]
+        of_tag = self.get("book", site_id=site, q=tag, kind=["water"]).json()["count"]
+        self.assertEqual(self.get("book/numbers", site_id=site, q=tag).json()["counts"]["water"], of_tag)
         self.assertAlmostEqual(found["litres"], sum(line["volume_l"] for line in water))
         self.assertEqual(found["waterings"], len(water))
         self.assertEqual(found["counts"]["water"], len(water))

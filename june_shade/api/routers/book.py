@@ -9,7 +9,7 @@ from fastapi import APIRouter, Depends, Query, Response
 from june_shade.api.context import Reading, Retried
 from june_shade.api.routers.shape import order_out, routine_out
 from june_shade.api.schemas.book import BookKind, BookMonth, BookPage, BookRow, NumbersOut, SheetOut
-from june_shade.api.schemas.common import Called, Day
+from june_shade.api.schemas.common import NO_NUL, Called, Day
 from june_shade.formats import book_file, sheet_csv
 from june_shade.plans import book, clock, sheet
 from june_shade.plans.book import Asked, Month, Row
@@ -26,7 +26,7 @@ def _asked(
     kind: Annotated[list[BookKind] | None, Query(max_length=15)] = None,
     first: Day | None = None,
     last: Day | None = None,
-    q: Annotated[str, Query(max_length=100, description="Words of tag, place or species.")] = "",
+    q: Annotated[str, Query(max_length=100, pattern=NO_NUL, description="Words of tag, place or species.")] = "",
     undone: Annotated[bool, Query(description="Also what was taken back.")] = False,
     called: Called = None,
 ) -> Asked:

@@ -17,8 +17,10 @@ Words = Annotated[str, StringConstraints(strip_whitespace=True, max_length=200)]
 Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=300)]
 
 
+NO_NUL = r"^[^\x00]*$"
+"""What an address can't hold."""
 Called = Annotated[
-    list[Annotated[str, StringConstraints(min_length=1, max_length=80, pattern=r"^[^\x00-\x1f]+$")]] | None,
+    list[Annotated[str, StringConstraints(min_length=1, max_length=80, pattern=NO_NUL)]] | None,
     Query(max_length=100, description="Common names of the kinds that the words call in the reader's language."),
 ]
 Day = Annotated[date, Field(ge=FIRST_DAY, le=LAST_DAY)]
