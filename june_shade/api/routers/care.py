@@ -3,13 +3,13 @@
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
-from fastapi import APIRouter, Path, Query, Request, Response
+from fastapi import APIRouter, Query, Request, Response
 
 from june_shade.api.context import Db, Retried, Writing
 from june_shade.api.language import Language, spoken
 from june_shade.api.routers.shape import task_out
 from june_shade.api.schemas.care import ActIn, ActOut, CalendarOut, CareList, OrderSheet
-from june_shade.api.schemas.common import NO_NUL, Day
+from june_shade.api.schemas.common import Day, Place, Secret
 from june_shade.formats.sentences import LANGUAGES
 from june_shade.plans import care, clock, orders, register
 from june_shade.plans.records import CareAct
@@ -81,9 +81,7 @@ def renew_calendar(session: Db, site_id: UUID) -> CalendarOut:
 
 
 @router.get("/calendars/{secret}/care.ics", response_class=Response, responses=CALENDAR)
-def get_calendar(
-    request: Request, secret: Annotated[str, Path(max_length=100, pattern=NO_NUL)], language: Language = "en"
-) -> Response:
+def get_calendar(request: Request, secret: Secret, language: Language = "en") -> Response:
     """A site's tasks as iCalendar, at the address that only those know who were given it."""
     with transaction(care.whose_secret(request.app.state.sessions, secret)) as session:
         site = care.site_of_secret(session, secret)
@@ -110,7 +108,7 @@ def get_tree_calendar(session: Writing, request: Request, tree_id: UUID, languag
 def get_order(
     session: Db,
     site_id: UUID,
-    stop: Annotated[str | None, Query(max_length=200, pattern=NO_NUL)] = None,
+    stop: Place | None = None,
     planting_id: UUID | None = None,
     tree_id: Annotated[list[UUID] | None, Query(max_length=500)] = None,
     mulch: Annotated[Literal["due", "all"], Query(description="due: thin or none there; all: whatever lacks.")] = "due",

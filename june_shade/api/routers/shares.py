@@ -1,16 +1,15 @@
 """Links for clients, people's own calendars, what others did since one last looked."""
 
-from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Path, Request, Response
+from fastapi import APIRouter, Request, Response
 from pydantic import AwareDatetime
 
 from june_shade.api.context import Acting, Db, Reading, Retried
 from june_shade.api.language import Language
 from june_shade.api.routers.book import month_out
 from june_shade.api.routers.care import CALENDAR, calendar, in_own
-from june_shade.api.schemas.common import NO_NUL, Day
+from june_shade.api.schemas.common import Day, Secret
 from june_shade.api.schemas.shares import DoneOut, FeedOut, SharedOut, SharedSite, ShareIn, ShareOut
 from june_shade.plans import care, register, shares
 from june_shade.plans.accounts import signing
@@ -18,7 +17,6 @@ from june_shade.plans.records import Share
 from june_shade.plans.work import transaction
 
 router = APIRouter(prefix="/api", tags=["shares"], route_class=Retried)
-Secret = Annotated[str, Path(max_length=100, pattern=NO_NUL)]
 
 
 def _out(row: Share) -> ShareOut:

@@ -4,7 +4,7 @@ from datetime import date, datetime
 from functools import cache
 from typing import Annotated, Any, get_args
 
-from fastapi import Query
+from fastapi import Path, Query
 from pydantic import BaseModel, ConfigDict, Field, StringConstraints, ValidationInfo, field_validator, model_validator
 from pydantic_core import PydanticCustomError
 
@@ -19,6 +19,10 @@ Note = Annotated[str, StringConstraints(strip_whitespace=True, max_length=300)]
 
 NO_NUL = r"^[^\x00]*$"
 """What an address can't hold."""
+Secret = Annotated[str, Path(max_length=100, pattern=NO_NUL)]
+"""An address that is a secret."""
+Place = Annotated[str, Query(max_length=200, pattern=NO_NUL)]
+"""The name of a stop, as it is asked for."""
 Called = Annotated[
     list[Annotated[str, StringConstraints(min_length=1, max_length=80, pattern=NO_NUL)]] | None,
     Query(max_length=100, description="Common names of the kinds that the words call in the reader's language."),
