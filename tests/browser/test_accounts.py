@@ -3,12 +3,15 @@
 import re
 import unittest
 
-from june_shade.demo import people as demo
+from june_shade.demo import people
 from june_shade.launch.browser import PHONE, WIDE
+from june_shade.plans.work import make_engine, make_sessions
 from tests.browser.harness import BrowserTest, expect, scenario
 
 
-class ComingIn(BrowserTest):
+class SignsIn(BrowserTest):
+    """What every test of people who sign in does."""
+
     data = "firms"
 
     def come_in(self, page, name: str, path: str = "/people") -> None:
@@ -20,6 +23,8 @@ class ComingIn(BrowserTest):
         """The browser's own lines about refused requests are none of ours."""
         self.complaints[:] = [line for line in self.complaints if not re.search(r"status of 4(01|03|09|22)", line)]
 
+
+class ComingIn(SignsIn):
     def test_a_wrong_password_is_said_and_the_right_one_leads_to_where_one_wanted(self):
         page = self.device(PHONE, person=None)
         self.open(page, "/people")
@@ -30,7 +35,7 @@ class ComingIn(BrowserTest):
         page.get_by_role("button", name="Sign in", exact=True).click()
         page.get_by_text("The name or the password is not right").wait_for()
         expect(page.get_by_label("Name you sign in with")).to_have_value("NOOR")
-        page.get_by_label("Password").fill(next(p["password"] for p in demo.PEOPLE if p["name"] == "Noor"))
+        page.get_by_label("Password").fill(next(p["password"] for p in people.PEOPLE if p["name"] == "Noor"))
         page.keyboard.press("Enter")
         page.get_by_text("Lead at Ochre Falls Tree Crew").wait_for()
         expect(page).to_have_url(re.compile("/people$"))
@@ -81,22 +86,6 @@ class ComingIn(BrowserTest):
         page.get_by_role("heading", name="This is a lead's to do").wait_for()
         self.refused(page)
 
-    def test_what_a_lead_sets_is_offered_to_leads_only(self):
-        offered = {"/ahead/drought": "Take back", "/sites": "Close", "/trees": "Select", "/crews": "Close",
-                   f"/sites/{scenario.name_id('site', 'HL')}": "Go by this", "/care": "New address"}  # fmt: skip
-        for name, is_lead in (("Noor", True), ("Tavi", False)):
-            page = self.device(WIDE, person=None)
-            self.come_in(page, name)
-            for path, words in offered.items():
-                with self.subTest(name=name, path=path):
-                    self.open(page, path)
-                    button = page.get_by_role("button", name=re.compile(f"^{words}"))
-                    if is_lead:
-                        expect(button.first).to_be_visible()
-                    else:
-                        expect(button).to_have_count(0)
-            self.accessible(page)
-
     def test_a_crew_s_phone_is_handed_from_one_to_the_next(self):
         page = self.device(PHONE, person=None)
         self.open(page, "/today")
@@ -109,7 +98,7 @@ class ComingIn(BrowserTest):
             page.keyboard.press("Enter")
             page.get_by_text("The PIN is not right").wait_for()
             self.accessible(page)
-            page.get_by_label(f"PIN of {name}").fill(demo.PIN)
+            page.get_by_label(f"PIN of {name}").fill(people.PIN)
             page.get_by_role("button", name="Begin").click()
             page.get_by_role("heading", name="Whose turn is it?").wait_for(state="detached")
             self.open(page, "/people")
@@ -125,16 +114,20 @@ class ComingIn(BrowserTest):
 
         def takes_turn(name: str, begin: str) -> None:
             page.get_by_role("button", name=name).click()
-            page.get_by_label(re.compile(f"PIN.*{name}")).fill(demo.PIN)
+            page.get_by_label(re.compile(f"PIN.*{name}")).fill(people.PIN)
             page.get_by_role("button", name=begin).click()
+            page.locator("ul.crew").wait_for(state="detached")
 
         takes_turn("Tavi", "Begin")
-        page.get_by_role("button", name="Hand the phone on").wait_for()
-        page.context.set_offline(True)
-        page.get_by_role("button", name="Español").first.click()
+        self.open(page, "/more")
+        address = "**/api/session/language"
+        page.context.route(address, lambda route: route.abort())
+        with page.expect_event("requestfailed"):
+            page.get_by_role("button", name="Español").first.click()
         page.get_by_role("button", name="English").first.wait_for()
-        page.context.set_offline(False)
-        page.reload()
+        page.context.unroute(address)
+        self.complaints.clear()  # the browser's own line about what did not get through
+        self.open(page, "/people")
         hand_on = page.get_by_role("button", name="Pasar el teléfono")
         hand_on.wait_for()
         hand_on.click()
@@ -142,6 +135,29 @@ class ComingIn(BrowserTest):
         page.get_by_role("button", name="Hand the phone on").click()
         takes_turn("Tavi", "Begin")
         hand_on.wait_for()
+
+
+class Offered(SignsIn):
+    data = "demo"
+
+    def test_what_a_lead_sets_is_offered_to_leads_only(self):
+        offered = {"/ahead/drought": "Take back", "/sites": "Close", "/trees": "Select", "/crews": "Close",
+                   f"/sites/{scenario.name_id('site', 'HL')}": "Go by this", "/care": "New address"}  # fmt: skip
+        engine = make_engine(self.database, 1)
+        self.addCleanup(engine.dispose)
+        people.fill(make_sessions(engine))
+        for name, is_lead in (("Noor", True), ("Tavi", False)):
+            page = self.device(WIDE, person=None)
+            self.come_in(page, name)
+            for path, words in offered.items():
+                with self.subTest(name=name, path=path):
+                    self.open(page, path)
+                    button = page.get_by_role("button", name=re.compile(f"^{words}"))
+                    if is_lead:
+                        expect(button.first).to_be_visible()
+                    else:
+                        expect(button).to_have_count(0)
+            self.accessible(page)
 
 
 class Open(BrowserTest):

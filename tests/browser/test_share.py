@@ -5,7 +5,7 @@ import unittest
 
 from june_shade.launch.browser import PHONE, settle
 from tests.browser.harness import BrowserTest, expect
-from tests.browser.test_accounts import ComingIn
+from tests.browser.test_accounts import SignsIn
 
 
 class Share(BrowserTest):
@@ -40,7 +40,7 @@ class Share(BrowserTest):
         self.complaints.clear()  # the browser's own line about what is not there
 
 
-class Client(ComingIn):
+class Client(SignsIn):
     def test_a_client_who_signs_in_has_one_place(self):
         owner = self.device(person=None)
         self.come_in(owner, "Odile")

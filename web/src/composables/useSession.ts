@@ -89,8 +89,9 @@ async function changePin(pin: string | null) {
 /** Read another language: on this device, and on all of one's own where there are accounts; of a device that a crew
  * shares it is only one's own. */
 async function chooseLanguage(to: Language) {
-  await speak(to, { forAll: !told.value?.shared })
-  if (me.value) await tell(to, me.value.account_id)
+  const whose = latest.value?.me // before somebody's turn it is nobody's: the device's
+  await speak(to, { forAll: !whose || !latest.value?.shared })
+  if (whose) await tell(to, whose.account_id)
 }
 async function tell(to: Language, account: string) {
   keepUnsent(account, to)
