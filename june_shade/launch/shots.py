@@ -19,6 +19,8 @@ from june_shade.store.migrate import upgrade
 
 FOLDER = ROOT / "docs" / "screenshots"
 
+TAKES_ALONG_MS = 240_000
+
 
 def _nothing(_: Page) -> None:
     pass
@@ -46,7 +48,7 @@ def _rehearsed(page: Page) -> None:
 
 def _without_signal(page: Page) -> None:
     page.get_by_role("button", name="Take along now").click()
-    page.get_by_role("button", name="Take along now").wait_for()
+    page.get_by_role("button", name="Take along now").wait_for(timeout=TAKES_ALONG_MS)
     page.context.set_offline(True)
     page.goto(page.url.replace("/waiting", "/today"))
     page.get_by_role("button", name="Start the round").click()
