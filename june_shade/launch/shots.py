@@ -19,7 +19,7 @@ from june_shade.store.migrate import upgrade
 
 FOLDER = ROOT / "docs" / "screenshots"
 
-TAKES_ALONG_MS = 240_000
+TAKES_ALONG_MS, TAPS_AGAIN_MS = 240_000, 1000
 
 
 def _nothing(_: Page) -> None:
@@ -53,8 +53,9 @@ def _without_signal(page: Page) -> None:
     page.goto(page.url.replace("/waiting", "/today"))
     page.get_by_role("button", name="Start the round").click()
     for count in range(1, 4):
+        page.wait_for_timeout(TAPS_AGAIN_MS)
         page.get_by_role("button", name=re.compile("^Done ")).first.click()
-        page.get_by_text(re.compile(f"^{count} waits? to be sent")).first.wait_for()
+        page.get_by_text(re.compile(f"{count} waits? to be sent")).first.wait_for()
     page.get_by_role("link", name="Look").click()
 
 
