@@ -171,7 +171,7 @@ class Fuzzed(unittest.TestCase):
                 with self.subTest(role=name):
                     calls += self.called(name, client, theirs if name == "stranger" else ours)
                     self.assertEqual(self.owner.get("/sites").status_code, 200, "nobody was let in any more")
-            print(f"{calls} calls made up", file=sys.stderr)
+            print(f"{calls} calls made up", file=sys.__stderr__)  # told also where all went well
             self.assertGreater(calls, 800)
             self.assertIn(MARK, other.get("/sites").text, "what is the other firm's is still theirs")
 
