@@ -27,6 +27,14 @@ PEOPLE: tuple[dict[str, Any], ...] = (
         "password": "gravel road to nowhere",
     },
 )  # fmt: skip
+
+
+def signs_in_as(role: str) -> dict[str, str]:
+    """What the first of them with a role signs in with, as the API takes it."""
+    found = next(one for one in PEOPLE if one["role"] == role)
+    return {name: found[name] for name in ("sign_in", "password")}
+
+
 NAMES = UUID("0d3c1f0a-5d0e-4a52-9f3c-7c1c7e3d2b10")
 
 

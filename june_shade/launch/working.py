@@ -49,8 +49,8 @@ def work(settings: Settings) -> int:
     def end(number: int, frame: FrameType | None) -> None:
         over.set()
 
-    for told in (signal.SIGTERM, signal.SIGINT):
-        signal.signal(told, end)
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, end)
     worker.start()
     over.wait()
     worker.stop()

@@ -110,15 +110,15 @@ class ComingIn(SignsIn):
         self.refused(page)
 
     def each_reads_their_own_language(self, page) -> None:
-        """Tavi chose Spanish, once without signal; Noor, who never chose, reads what the phone speaks."""
+        """Tavi chose Spanish, once without signal; Noor, who never chose, and the gate speak as the phone does."""
 
-        def takes_turn(name: str, begin: str) -> None:
+        def takes_turn(name: str) -> None:
             page.get_by_role("button", name=name).click()
-            page.get_by_label(re.compile(f"PIN.*{name}")).fill(people.PIN)
-            page.get_by_role("button", name=begin).click()
+            page.get_by_label(f"PIN of {name}").fill(people.PIN)
+            page.get_by_role("button", name="Begin").click()
             page.locator("ul.crew").wait_for(state="detached")
 
-        takes_turn("Tavi", "Begin")
+        takes_turn("Tavi")
         self.open(page, "/more")
         address = "**/api/session/language"
         page.context.route(address, lambda route: route.abort())
@@ -131,9 +131,9 @@ class ComingIn(SignsIn):
         hand_on = page.get_by_role("button", name="Pasar el teléfono")
         hand_on.wait_for()
         hand_on.click()
-        takes_turn("Noor", "Empezar")
+        takes_turn("Noor")
         page.get_by_role("button", name="Hand the phone on").click()
-        takes_turn("Tavi", "Begin")
+        takes_turn("Tavi")
         hand_on.wait_for()
 
 

@@ -9,7 +9,7 @@ from june_shade.api.context import Db, Retried, Writing
 from june_shade.api.language import Language, spoken
 from june_shade.api.routers.shape import task_out
 from june_shade.api.schemas.care import ActIn, ActOut, CalendarOut, CareList, OrderSheet
-from june_shade.api.schemas.common import Day, Place, Secret
+from june_shade.api.schemas.common import Day, Secret, StopName
 from june_shade.formats.sentences import LANGUAGES
 from june_shade.plans import care, clock, orders, register
 from june_shade.plans.records import CareAct
@@ -108,7 +108,7 @@ def get_tree_calendar(session: Writing, request: Request, tree_id: UUID, languag
 def get_order(
     session: Db,
     site_id: UUID,
-    stop: Place | None = None,
+    stop: StopName | None = None,
     planting_id: UUID | None = None,
     tree_id: Annotated[list[UUID] | None, Query(max_length=500)] = None,
     mulch: Annotated[Literal["due", "all"], Query(description="due: thin or none there; all: whatever lacks.")] = "due",

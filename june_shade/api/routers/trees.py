@@ -7,7 +7,7 @@ from fastapi import APIRouter, Query, Response
 
 from june_shade.api.context import Db, Retried
 from june_shade.api.routers.shape import entries_out, in_force_out, tree_out
-from june_shade.api.schemas.common import NO_NUL, Called, Place
+from june_shade.api.schemas.common import NO_NUL, Called, StopName
 from june_shade.api.schemas.here import PlaceIn
 from june_shade.api.schemas.log import EntryOut
 from june_shade.api.schemas.stock import Kind, Method
@@ -39,7 +39,7 @@ def list_trees(
         str, Query(max_length=100, pattern=NO_NUL, description="Words of tag, place, species, stop or site.")
     ] = "",
     site_id: UUID | None = None,
-    stop: Place | None = None,
+    stop: StopName | None = None,
     plant_id: UUID | None = None,
     kind: Kind | None = None,
     method: Method | None = None,

@@ -21,7 +21,7 @@ NO_NUL = r"^[^\x00]*$"
 """What an address can't hold."""
 Secret = Annotated[str, Path(max_length=100, pattern=NO_NUL)]
 """An address that is a secret."""
-Place = Annotated[str, Query(max_length=200, pattern=NO_NUL)]
+StopName = Annotated[str, Query(max_length=200, pattern=NO_NUL)]
 """The name of a stop, as it is asked for."""
 Called = Annotated[
     list[Annotated[str, StringConstraints(min_length=1, max_length=80, pattern=NO_NUL)]] | None,

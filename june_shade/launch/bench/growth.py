@@ -16,7 +16,6 @@ from june_shade.launch.bench.tell import tell
 
 DAYS, TELL = 14, 6
 """Days gone through; how many of the tables that grow most are told."""
-LEAD = next({name: one[name] for name in ("sign_in", "password")} for one in people.PEOPLE if one["role"] == "lead")
 SIZES = """
 SELECT relname, pg_total_relation_size(c.oid) FROM pg_class c JOIN pg_namespace n ON n.oid = relnamespace
 WHERE relkind = 'r' AND nspname IN ('public', 'jobs')
@@ -66,7 +65,7 @@ def measure() -> None:
                 httpx.Client(base_url=program.address, timeout=120) as client,
                 psycopg.connect(server.url("growth", cluster.ADMIN), autocommit=True) as connection,
             ):
-                client.post("/api/session", json=LEAD).raise_for_status()
+                client.post("/api/session", json=people.signs_in_as("lead")).raise_for_status()
                 trees = client.get("/api/today").json()["trees"]
                 _quiet(connection)
                 before, logged = _sizes(connection), 0

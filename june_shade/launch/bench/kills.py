@@ -109,7 +109,7 @@ class Writer(threading.Thread):
     def run(self) -> None:
         """Write until it is over."""
         with httpx.Client(base_url=self.address, timeout=20) as client:
-            while not self._sent(lambda: client.post("/api/session", json=_who())):
+            while not self._sent(lambda: client.post("/api/session", json=people.signs_in_as(TECHNICIAN["role"]))):
                 pass
             now = ""
             while not self.over.is_set():
@@ -132,10 +132,6 @@ class Writer(threading.Thread):
                 return True
         time.sleep(0.3)
         return False
-
-
-def _who() -> dict[str, str]:
-    return {name: TECHNICIAN[name] for name in ("sign_in", "password")}
 
 
 def measure(kills: int = KILLS) -> None:

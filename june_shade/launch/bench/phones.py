@@ -28,11 +28,7 @@ from june_shade.store.migrate import upgrade
 PHONES, CROWDS, PROGRAMS, SECONDS = 200, 2, 2, 60.0
 ENTRY_EVERY_S, TODAY_EVERY_S = 10.0, 30.0
 LAG_S = 2
-
-
-TECHNICIAN = next(
-    {name: one[name] for name in ("sign_in", "password")} for one in people.PEOPLE if one["role"] == "technician"
-)
+TECHNICIAN = people.signs_in_as("technician")
 
 
 class Phone:

@@ -42,6 +42,7 @@ async function look() {
   if (!mustComeIn.value || !wasIn.value) told.value = now
   wasIn.value ||= !mustComeIn.value
   if (now.me) await speakTo(now.me)
+  else if (now.shared && language.value !== ofDevice()) await speak(ofDevice()) // between turns it is nobody's
   if (now.me) useDevice().keep({ id: now.me.person_id, name: now.me.name })
 }
 

@@ -9,10 +9,12 @@ import PageFrame from '@/components/common/PageFrame.vue'
 import { useActing } from '@/composables/useActing'
 import { useClock } from '@/composables/useClock'
 import { useResource } from '@/composables/useResource'
+import { useSession } from '@/composables/useSession'
 import { longDay, weekdayName } from '@/logic/dates'
 import { text } from '@/units'
 
 const { t } = useI18n()
+const { may } = useSession()
 const { data, error, loading, load } = useResource((signal) => take(api.GET('/api/crews', { signal })))
 const { data: sites } = useResource((signal) => take(api.GET('/api/sites', { signal })))
 const loans = useResource((signal) => take(api.GET('/api/loans', { signal })))
@@ -96,9 +98,9 @@ const days = (crew: Schema['CrewOut']) =>
         <p class="quiet">{{ c.sites.length ? t('crews.sites', { sites: c.sites.join(', ') }) : t('crews.noSites') }}</p>
       </li>
     </ul>
-    <section v-if="(data?.length ?? 0) > 0" class="lend">
+    <section v-if="data?.length && (may('lead') || loans.data.value?.length)" class="lend">
       <h2>{{ t('crews.lend') }}</h2>
-      <p class="quiet">{{ t('crews.lendWords') }}</p>
+      <p v-lead class="quiet">{{ t('crews.lendWords') }}</p>
       <form v-lead @submit.prevent="lend">
         <FormField id="lend-site" :label="t('crews.site')">
           <select id="lend-site" v-model="lending.site" class="plain-input" required>

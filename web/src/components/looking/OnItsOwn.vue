@@ -177,6 +177,7 @@ const prove = (p: Schema['OwnProof']) =>
                   v-if="p.name === 'growth'"
                   id="own-growth"
                   v-model="grew"
+                  v-lead
                   dimension="small"
                   :label="t('own.grewBy')"
                 />
