@@ -37,7 +37,7 @@ from june_shade.core.weather.daily import Days
 from june_shade.demo import people, scenario
 from june_shade.formats.sentences import LANGUAGES, said
 from june_shade.launch import cluster
-from june_shade.plans import clock, imports, kinds
+from june_shade.plans import clock, imports, kinds, places
 from june_shade.plans import weather_days as measured_days
 from june_shade.settings import Settings
 from june_shade.store.migrate import upgrade
@@ -156,15 +156,22 @@ def server() -> cluster.Cluster:
 
 @cache
 def _template(kind: str) -> str:
-    """A database to copy: `seeded` has plants and stock sizes, `demo` the made-up town, `firms`
-    the demo's people instead. Made once for all."""
+    """A database to copy: `seeded` has plants and stock sizes, `demo` the made-up town, `school` the same where all other
+    sites are closed, `firms` the demo's people instead. Made once for all."""
     name, making = f"template_{kind}", f"making_{kind}"
+    town = _template("demo") if kind == "school" else None
     with psycopg.connect(server().url("postgres", cluster.ADMIN), autocommit=True) as connection:
         connection.execute("SELECT pg_advisory_lock(hashtext(%s))", (name,))
         if not connection.execute("SELECT 1 FROM pg_database WHERE datname = %s", (name,)).fetchone():
+            if town:
+                _copy(connection, town, making)
             _fill(server().ensure_database(making), kind)
             connection.execute(f'ALTER DATABASE "{making}" RENAME TO "{name}"')
     return name
+
+
+def _copy(connection: psycopg.Connection, template: str, name: str) -> None:
+    connection.execute(f'CREATE DATABASE "{name}" TEMPLATE "{template}" OWNER {cluster.USER}')
 
 
 def _fill(url: str, kind: str) -> None:
@@ -173,6 +180,10 @@ def _fill(url: str, kind: str) -> None:
     sessions = make_sessions(engine)
     if kind == "demo":
         scenario.fill(sessions)
+    elif kind == "school":
+        with transaction(sessions) as session:
+            for other in scenario.SITES[1:]:
+                places.close_site(session, scenario.name_id("site", other.prefix), closed=True)
     else:
         with transaction(sessions) as session:
             kinds.seed_tables(session)
@@ -185,7 +196,7 @@ def fresh_database(kind: str = "seeded") -> str:
     """Address of a new database like the template."""
     template, name = _template(kind), f"t{os.getpid()}_{next(_numbers)}"
     with psycopg.connect(server().url("postgres", cluster.ADMIN), autocommit=True) as connection:
-        connection.execute(f'CREATE DATABASE "{name}" TEMPLATE "{template}" OWNER {cluster.USER}')
+        _copy(connection, template, name)
     return server().url(name)
 
 

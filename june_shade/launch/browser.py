@@ -38,12 +38,15 @@ def chromium() -> Iterator[Browser]:
 
 _open: WeakKeyDictionary[BrowserContext, set[Request]] = WeakKeyDictionary()
 """What each device has asked for and not got yet."""
-QUIET_S, PATIENCE_S, LOOK_EVERY_MS = 0.25, 30.0, 30
+QUIET_S, LOOK_EVERY_MS = 0.25, 30
+PATIENCE_S, CARRIED_PATIENCE_S = 30.0, 5.0
+"""How long a page's answers are waited for; where a service worker stands between, it is not always told that one came."""
+_patience_s: WeakKeyDictionary[BrowserContext, float] = WeakKeyDictionary()
 
 
-def _watch(made: BrowserContext) -> None:
+def _watch(made: BrowserContext, patience_s: float) -> None:
     asked: set[Request] = set()
-    _open[made] = asked
+    _open[made], _patience_s[made] = asked, patience_s
     made.on("request", lambda request: asked.add(request))
     made.on("requestfinished", lambda request: asked.discard(request))
     made.on("requestfailed", lambda request: asked.discard(request))
@@ -71,14 +74,14 @@ def context(
     script = "".join(f"localStorage.getItem({k!r}) ?? localStorage.setItem({k!r}, {v!r});" for k, v in kept.items())
     made.add_init_script("if (location.protocol === 'http:') {" + script + "}")
     made.set_default_timeout(15_000)
-    _watch(made)
+    _watch(made, CARRIED_PATIENCE_S if carried else PATIENCE_S)
     return made
 
 
 def answered(page: Page, quiet_s: float = 0.0) -> None:
     """Wait until nothing is asked for any more, for so long [s]."""
     quiet, began = 0.0, time.monotonic()
-    while time.monotonic() - began < PATIENCE_S:
+    while time.monotonic() - began < _patience_s[page.context]:
         page.wait_for_timeout(LOOK_EVERY_MS)
         quiet = 0.0 if _open[page.context] else quiet + LOOK_EVERY_MS / 1000
         if quiet > 0 and quiet >= quiet_s:

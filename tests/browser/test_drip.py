@@ -63,7 +63,7 @@ class DripPage(BrowserTest):
         page.get_by_label("From the trunk").fill("0.5 in")
         expect(page.get_by_text("the trunk stands there")).to_be_visible()
         expect(emitters(page)).to_have_count(lies)
-        self.complaints.clear()  # the browser itself notes the refusal
+        self.provoked(422)
 
     def test_a_layout_is_accepted_and_the_plan_goes_by_it(self):
         page = self.device()

@@ -86,7 +86,7 @@ class Forms(BrowserTest):
         expect(page.locator("#f-ball-say")).to_have_text(re.compile("must be above 0.in"))
         expect(page.get_by_label("Tag")).to_have_value("BT-3")
         expect(page.get_by_label("Place in words")).to_have_value("second from the bike rack")
-        self.complaints.clear()  # the browser itself notes the refusal
+        self.provoked(422)
         page.reload()
         browser.settle(page)
         expect(page.get_by_label("Tag")).to_have_value("BT-3")
@@ -214,7 +214,7 @@ class WeatherFile(BrowserTest):
         dialog.get_by_label("Rain").fill("-1 in")
         dialog.get_by_role("button", name="Keep these figures").click()
         expect(dialog.get_by_role("alert")).to_be_visible()
-        self.complaints.clear()
+        self.provoked(422)
         dialog.get_by_label("Rain").fill("1.25 in")
         self.accessible(page)
         dialog.get_by_role("button", name="Keep these figures").click()
@@ -229,7 +229,7 @@ class WeatherFile(BrowserTest):
         expect(page.get_by_role("button", name=re.compile("^Bring in"))).to_have_count(0)
         self.choose(page, "nothing.csv", "")
         expect(page.get_by_role("alert").filter(has_text="nothing.csv")).to_be_visible()
-        self.complaints.clear()  # the browser itself notes the refusal
+        self.provoked(422)
 
 
 class FromNothing(BrowserTest):

@@ -15,6 +15,7 @@ PLANTED = "2019-04-02"
 
 class HandedOver(BrowserTest):
     def setUp(self):
+        super().setUp()
         self.tree = new_id()
         with httpx.Client(base_url=self.address, timeout=60) as client:
             plant = next(p["id"] for p in client.get("/api/plants").json() if p["botanical"] == "Quercus macrocarpa")
