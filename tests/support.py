@@ -156,8 +156,8 @@ def server() -> cluster.Cluster:
 
 @cache
 def _template(kind: str) -> str:
-    """A database to copy: `seeded` has plants and stock sizes, `demo` the made-up town, `school` the same where all other
-    sites are closed, `firms` the demo's people instead. Made once for all."""
+    """A database to copy: `seeded` has plants and stock sizes, `demo` the made-up town, `school` that with all
+    other sites closed, `firms` the demo's people instead. Made once for all."""
     name, making = f"template_{kind}", f"making_{kind}"
     town = _template("demo") if kind == "school" else None
     with psycopg.connect(server().url("postgres", cluster.ADMIN), autocommit=True) as connection:

@@ -40,7 +40,7 @@ _open: WeakKeyDictionary[BrowserContext, set[Request]] = WeakKeyDictionary()
 """What each device has asked for and not got yet."""
 QUIET_S, LOOK_EVERY_MS = 0.25, 30
 PATIENCE_S, CARRIED_PATIENCE_S = 30.0, 5.0
-"""How long a page's answers are waited for; where a service worker stands between, it is not always told that one came."""
+"""How long a page's answers are waited for; where a service worker stands between, not every end is told."""
 _patience_s: WeakKeyDictionary[BrowserContext, float] = WeakKeyDictionary()
 
 

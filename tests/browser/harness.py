@@ -53,7 +53,7 @@ def serving_at(settings: Settings) -> Iterator[str]:
 
 
 class BrowserTest(unittest.TestCase):
-    """A server on a copy of `data` (the demo's town, its school alone or its people, or an empty program), for all tests of the class."""
+    """A server on a copy of `data`, as tests/support.py has them, for all tests of the class."""
 
     data = "demo"
 
