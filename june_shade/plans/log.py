@@ -65,7 +65,8 @@ class NewEntry:
 
 def put_all(session: Session, entries: Sequence[NewEntry], *, ask_again: bool = False) -> list[LogEntry]:
     """Store several entries in one transaction, all or none; each once, as `put` does."""
-    entries = [_by_whom(session, entry) for entry in entries]
+    by = {person_id: people.did(session, person_id) for person_id in {entry.person_id for entry in entries}}
+    entries = [replace(entry, person_id=by[entry.person_id]) for entry in entries]
     trees = tree_store.places(session, {entry.tree_id for entry in entries})
     changes.hold(session, {tree.site_id for tree in trees.values()})
     known = store.by_ids(session, [entry.id for entry in entries])
@@ -110,7 +111,7 @@ def put(
     A void of what is already voided returns the void that stands. ask_again: AgainError where the tree got the same
     amount a moment ago.
     """
-    new = _by_whom(session, new)
+    new = replace(new, person_id=people.did(session, new.person_id))
     tree = tree_store.places(session, [new.tree_id]).get(new.tree_id)
     if tree is not None:
         changes.hold(session, [tree.site_id])
@@ -123,10 +124,6 @@ def put(
         changes.tell(session, *changed, as_planned=as_planned)
         _learn(session, [(entry, one.site_id) for one in changed])
     return entry, is_new
-
-
-def _by_whom(session: Session, new: NewEntry) -> NewEntry:
-    return replace(new, person_id=people.did(session, new.person_id))
 
 
 def _learn(session: Session, stored: Sequence[tuple[LogEntry, UUID]]) -> None:
