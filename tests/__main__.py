@@ -28,8 +28,8 @@ LONGEST = (
     "tests.browser.test_views.Views", "tests.api.test_never_500.Fuzzed", "tests.plans.test_record.AnyOrder",
     "tests.api.test_pages_agree.TheTown", "tests.plans.test_plan.Demo", "tests.test_jobs.Work",
 )  # fmt: skip
-"""What takes minutes by itself begins first, so that nobody waits for it at the end; two that need no made-up town beside
-the one that makes it."""
+"""What takes minutes by itself begins first, so that nobody waits for it at the end; beside the one that makes the town
+two that need none."""
 FOLDERS = ("browser", "api", "launch", "plans")
 """Then these, then all others, which take little each."""
 ONE_MORE = 1
