@@ -366,6 +366,15 @@ class People(Accounts):
         self.assertEqual(owner.post(f"/api/devices/{theirs[0]['id']}/sign-out").status_code, 204)
         self.assertEqual(phone.get("/api/sites").status_code, 401)
 
+    def test_a_device_is_called_by_names_alone_which_every_language_has(self):
+        android = "Mozilla/5.0 (Linux; Android 14) AppleWebKit/537.36 Chrome/130.0 Mobile Safari/537.36"
+        for agent, name in ((android, "Chrome, Android"), ("curl/8", "")):
+            phone = self.phone()
+            phone.headers["user-agent"] = agent
+            self.come_in(phone, "Tavi")
+            [own] = [one for one in phone.get("/api/devices").json() if one["here"]]
+            self.assertEqual(own["name"], name)
+
     def test_who_changed_a_setting_is_kept_and_secrets_are_not(self):
         owner, lead = self.phone("Odile"), self.phone("Noor")
         site = next(one for one in lead.get("/api/sites").json() if one["id"] == str(self.site))

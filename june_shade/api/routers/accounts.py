@@ -216,9 +216,8 @@ def _keep(request: Request, response: Response, token: str) -> None:
 
 
 def device_name(request: Request) -> str:
-    """What a phone or computer is called in the list of devices, by what its browser says of itself."""
+    """What a phone or computer is called in the list of devices, by what its browser says of itself: names, the
+    same in every language; empty where none is known."""
     said = request.headers.get("user-agent", "")
-    browser, system = (
-        next((name for pattern, name in known if re.search(pattern, said)), "") for known in (BROWSERS, SYSTEMS)
-    )
-    return f"{browser or 'A browser'} on {system}" if system else browser or "A browser"
+    known = (next((name for sign, name in names if re.search(sign, said)), "") for names in (BROWSERS, SYSTEMS))
+    return ", ".join(filter(None, known))

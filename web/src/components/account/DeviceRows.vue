@@ -12,11 +12,12 @@ const { goOut } = useSession()
 const { data, load } = useResource((signal) => take(api.GET('/api/devices', { signal })))
 const { busy, said, failed, act } = useActing(load)
 
+const called = (device: Schema['DeviceOut']) => device.name || t('account.someDevice')
 function out(device: Schema['DeviceOut']) {
   if (device.here) return goOut()
   const params = { path: { device_id: device.id } }
   const send = async () => (await take(api.POST('/api/devices/{device_id}/sign-out', { params }))) ?? true
-  return act(send, t('account.deviceOut', { name: device.name }), { typed: false })
+  return act(send, t('account.deviceOut', { name: called(device) }), { typed: false })
 }
 </script>
 
@@ -28,14 +29,14 @@ function out(device: Schema['DeviceOut']) {
     <ul>
       <li v-for="d in data ?? []" :key="d.id">
         <span>
-          <strong>{{ d.name }}</strong>{{ d.shared ? t('account.crewPhone') : '' }}{{ d.here ? t('account.here') : '' }}
+          <strong>{{ called(d) }}</strong>{{ d.shared ? t('account.crewPhone') : '' }}{{ d.here ? t('account.here') : '' }}
           <small>{{ t('account.seen', { name: d.person ?? '', when: moment(d.seen_at) }) }}</small>
         </span>
         <button
           type="button"
           class="button plain"
           :disabled="busy"
-          :aria-label="t('account.signOutOf', { name: d.name })"
+          :aria-label="t('account.signOutOf', { name: called(d) })"
           @click="out(d)"
         >
           {{ t('account.signOut') }}

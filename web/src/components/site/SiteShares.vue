@@ -48,7 +48,7 @@ function revoke(one: Schema['ShareOut']) {
 
 <template>
   <section v-if="may('lead')" class="no-print">
-    <h2 class="ruled-head">{{ t('share.head') }}</h2>
+    <h2 class="ruled-head apart">{{ t('share.head') }}</h2>
     <p>{{ t('share.words') }}</p>
     <form class="make" @submit.prevent="make">
       <FormField id="share-name" :label="t('share.forWhom')">
@@ -94,6 +94,7 @@ function revoke(one: Schema['ShareOut']) {
   flex-wrap: wrap;
   gap: var(--space-4);
   align-items: end;
+  margin: var(--space-3) 0;
 }
 li {
   display: grid;

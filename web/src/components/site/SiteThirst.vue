@@ -21,7 +21,7 @@ const rows = computed(() => (data.value ?? []).filter((row) => row.trees.length)
 
 <template>
   <section v-if="rows.length" class="thirst">
-    <h2 class="ruled-head">{{ t('thirst.rows') }}</h2>
+    <h2 class="ruled-head apart">{{ t('thirst.rows') }}</h2>
     <div v-for="row in rows" :key="row.stop ?? ''" class="row">
       <h3>{{ t('thirst.rowUsual', { stop: row.stop ?? t('today.noStop'), m: times(row.usual ?? 1) }) }}</h3>
       <ul>
