@@ -192,7 +192,7 @@ def everything() -> Told:
         finally:
             process.end()
 
-    with cluster.throw_away() as server:
+    with cluster.throw_away(tidies=False) as server:
         count = ONE_MORE + (os.cpu_count() or 1)
         environments = [{**os.environ, SHARED: str(server.folder)}] * count
         with ThreadPoolExecutor(count) as pool:

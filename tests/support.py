@@ -149,7 +149,7 @@ def server() -> cluster.Cluster:
         running.start()  # adopts it
         return running
     stack = ExitStack()
-    started = stack.enter_context(cluster.throw_away())
+    started = stack.enter_context(cluster.throw_away(tidies=False))
     atexit.register(stack.close)
     return started
 

@@ -71,12 +71,13 @@ def test(*names: str) -> int:
     """All tests, the interface's own too, and whether its types are fresh."""
     if names:
         return _python("-m", "tests", *names)
-    return _each(
-        lambda: types(check=True),
-        lambda: _beside(
-            lambda: _web("npm", "run", "--silent", "check"), lambda: _web("npm", "run", "--silent", "test")
-        ),
+    return _beside(
         lambda: _python("-m", "tests"),
+        lambda: _each(
+            lambda: types(check=True),
+            lambda: _web("npm", "run", "--silent", "check"),
+            lambda: _web("npm", "run", "--silent", "test"),
+        ),
     )
 
 

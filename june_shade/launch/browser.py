@@ -38,7 +38,7 @@ def chromium() -> Iterator[Browser]:
 
 _open: WeakKeyDictionary[BrowserContext, set[Request]] = WeakKeyDictionary()
 """What each device has asked for and not got yet."""
-QUIET_S, LOOK_EVERY_MS = 0.25, 30
+QUIET_S, LOOK_EVERY_MS = 0.25, 50
 PATIENCE_S, CARRIED_PATIENCE_S = 30.0, 5.0
 """How long a page's answers are waited for; where a service worker stands between, not every end is told."""
 _patience_s: WeakKeyDictionary[BrowserContext, float] = WeakKeyDictionary()

@@ -98,11 +98,13 @@ def _run(*command: str | Path) -> subprocess.CompletedProcess:
 
 @dataclass
 class Cluster:
-    """One cluster. keep: its data is kept and guarded by a password; else it is thrown away and fast."""
+    """One cluster. keep: its data is kept and guarded by a password; else it is thrown away and fast. tidies: it goes
+    through its tables by itself now and then, which hundreds of databases make a work of its own."""
 
     folder: Path
     keep: bool
     port: int = 0
+    tidies: bool = True
     name = "PostgreSQL"
 
     @property
@@ -195,6 +197,8 @@ class Cluster:
         options = "-c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c log_min_messages=warning"
         if not self.keep:
             options += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off -c max_connections=300"
+        if not self.tidies:
+            options += " -c autovacuum=off"
         until = time.monotonic() + PATIENCE_S
         while True:
             self.port = port or free_port()
@@ -263,12 +267,13 @@ def kept(name: str) -> Cluster:
 
 
 @contextlib.contextmanager
-def throw_away(*, durable: bool = False):
+def throw_away(*, durable: bool = False, tidies: bool = True):
     """A cluster for tests, gone afterwards: its folder is taken away behind the caller's back, as hundreds of databases
-    are many files. durable: what it says is stored stands a kill, as in one that is kept."""
+    are many files. durable: what it says is stored stands a kill, as in one that is kept.
+    tidies: as a Cluster does."""
     parent = Path(tempfile.mkdtemp(prefix="june-", dir="/tmp"))
     os.chmod(parent, 0o755)
-    cluster = Cluster(parent / "pg", keep=durable)
+    cluster = Cluster(parent / "pg", keep=durable, tidies=tidies)
     try:
         cluster.start()
         yield cluster
