@@ -29,7 +29,8 @@ function out(device: Schema['DeviceOut']) {
     <ul>
       <li v-for="d in data ?? []" :key="d.id">
         <span>
-          <strong>{{ called(d) }}</strong>{{ d.shared ? t('account.crewPhone') : '' }}{{ d.here ? t('account.here') : '' }}
+          <strong>{{ called(d) }}</strong>{{ d.shared ? t('account.crewPhone') : ''
+          }}{{ d.here ? t('account.here') : '' }}
           <small>{{ t('account.seen', { name: d.person ?? '', when: moment(d.seen_at) }) }}</small>
         </span>
         <button

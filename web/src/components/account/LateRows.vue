@@ -11,7 +11,9 @@ const { data, load } = useResource((signal) => take(api.GET('/api/late', { signa
 const { busy, said, failed, act } = useActing(load)
 function answer(of: Schema['LateOut'], said: 'yes' | 'no') {
   const params = { path: { device_id: of.device_id, said } }
-  const words = t(said === 'yes' ? 'account.late.let' : 'account.late.kept', { name: of.person ?? (of.name || t('account.someDevice')) })
+  const words = t(said === 'yes' ? 'account.late.let' : 'account.late.kept', {
+    name: of.person ?? (of.name || t('account.someDevice')),
+  })
   return act(() => take(api.PUT('/api/devices/{device_id}/late/{said}', { params })), words, { typed: false })
 }
 </script>
@@ -22,7 +24,15 @@ function answer(of: Schema['LateOut'], said: 'yes' | 'no') {
     <p role="status" class="said">{{ said }}</p>
     <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
     <article v-for="of in data ?? []" :key="of.device_id">
-      <p>{{ t('account.late.words', { name: of.person ?? '', phone: of.name || t('account.someDevice'), when: moment(of.asked_at) }) }}</p>
+      <p>
+        {{
+          t('account.late.words', {
+            name: of.person ?? '',
+            phone: of.name || t('account.someDevice'),
+            when: moment(of.asked_at),
+          })
+        }}
+      </p>
       <ul>
         <li v-for="(item, n) in of.items" :key="n">
           {{ item.words }} <span class="quiet">{{ moment(item.made_at) }}</span>
