@@ -70,6 +70,14 @@ def lateral(case: CaseFile) -> None:
 
 
 @app.command()
+def catch(case: CaseFile) -> None:
+    """What cups under the emitters caught: each one's flow, evenness, which are blocked, weak or leak, as JSON."""
+    from june_shade.formats import catch_json
+
+    _answer(case, catch_json.parse, catch_json.run)
+
+
+@app.command()
 def mulch(case: CaseFile) -> None:
     """What rings of mulch take: area, settled and loose litres, what carries them, findings, as JSON."""
     from june_shade.formats import mulch_json

@@ -107,6 +107,35 @@ class AProcess(unittest.TestCase):
             self.assertEqual((answer.returncode, answer.stdout, answer.stderr), (code, same.stdout, same.stderr))
 
 
+class CatchTest(CommandTest):
+    CASE = {"minutes": 15, "nominal_l_h": 4.0, "caught_ml": [980, 1010, 0, 1020]}
+
+    def test_it_answers_in_the_words_of_the_format(self):
+        answer = june_shade("catch", "-", given=json.dumps(self.CASE))
+        self.assertEqual(answer.returncode, 0, answer.stderr)
+        found = json.loads(answer.stdout)
+        self.assertEqual(
+            set(found),
+            {"flows_l_h", "mean_l_h", "low_quarter_l_h", "distribution_uniformity", "coefficient_of_variation",
+             "of_nominal", "blocked", "weak", "leaking"},
+        )  # fmt: skip
+        self.assertEqual((found["blocked"], found["weak"], found["leaking"]), ([3], [], []))
+        self.assertAlmostEqual(found["of_nominal"], 3.01 / 4)
+
+    def test_nothing_caught_has_no_evenness(self):
+        found = json.loads(june_shade("catch", "-", given=json.dumps(self.CASE | {"caught_ml": [0, 0]})).stdout)
+        self.assertIsNone(found["distribution_uniformity"])
+        self.assertIsNone(found["coefficient_of_variation"])
+
+    def test_bad_input_names_its_field(self):
+        for path, value, field in (
+            ("minutes", 0, "minutes"), ("nominal_l_h", -1, "nominal_l_h"), ("caught_ml", [], "caught_ml"),
+            ("caught_ml.1", -3, "caught_ml[1]"), ("caught_ml.2", "much", "caught_ml[2]"), ("cups", 4, "cups"),
+        ):  # fmt: skip
+            with self.subTest(field=field):
+                self.refused(june_shade("catch", "-", given=json.dumps(changed(self.CASE, path, value))), field)
+
+
 class Drip(CommandTest):
     def answer(self, case: dict) -> dict:
         answer = june_shade("drip", "-", given=json.dumps(case))

@@ -27,8 +27,8 @@ SAYS: dict[str, tuple[str, ...]] = {
     "reading": ("how", "ball_feel", "ring_feel", "ball_theta", "ring_theta"),
     "skip": ("reason", "note"), "checkup": ("verdict", "water_act", "note"), "thirst": ("answer", "multiplier"),
     "mulch": ("material", "depth_m", "note"), "care": ("act", "reason"), "layout": ("flow_l_per_h", "note"),
-    "proof": ("minutes", "depth_m", "note"), "planted": (), "ended": ("cause",), "soil": ("note",), "routine": (),
-    "changed": ("method",), "own": ("growth_m", "note"),
+    "proof": ("minutes", "depth_m", "note"), "catch": ("minutes", "note"), "planted": (),
+    "ended": ("cause",), "soil": ("note",), "routine": (), "changed": ("method",), "own": ("growth_m", "note"),
 }  # fmt: skip
 """What is told of each kind, as it is stored."""
 
@@ -95,8 +95,8 @@ def _told(session: Session, found: Sequence[Found]) -> list[Row]:
         if row.kind == "routine":
             says["routine"] = routines.routine_of(stored)
             row = row._replace(id=stored.choice_id)
-        if row.kind == "layout":
-            says["emitters"] = len(stored.emitters)
+        if row.kind in ("layout", "catch"):
+            says["emitters"] = len(stored.emitters if row.kind == "layout" else stored.caught_ml)
         told.append(Row(
             row.kind, row.id, row.day, row.at, site.timezone, site.id, site.name, tree, names.get(row.person_id),
             row.undone, _subject(row.kind, stored), says, tuple(shown.get(row.id, ())),

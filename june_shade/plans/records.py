@@ -3,7 +3,7 @@
 from june_shade.store.account_tables import LateAsk
 from june_shade.store.care_tables import CareAct
 from june_shade.store.crew_tables import Crew
-from june_shade.store.drip_tables import DripLayout, DripProof
+from june_shade.store.drip_tables import DripCatch, DripLayout, DripProof
 from june_shade.store.import_tables import Import
 from june_shade.store.log_tables import LogEntry, Person
 from june_shade.store.looking_tables import OwnAct, ThirstAnswer, TreeCheckup, TreeFit
@@ -20,6 +20,7 @@ __all__ = [
     "OCCASIONS",
     "CareAct",
     "Crew",
+    "DripCatch",
     "DripLayout",
     "DripProof",
     "Import",

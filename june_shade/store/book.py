@@ -26,7 +26,7 @@ from sqlalchemy import cast as typed
 from sqlalchemy.orm import Session, aliased
 
 from june_shade.store.care_tables import CareAct
-from june_shade.store.drip_tables import DripLayout, DripProof
+from june_shade.store.drip_tables import DripCatch, DripLayout, DripProof
 from june_shade.store.log import STANDING
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.looking_tables import OwnAct, ThirstAnswer, TreeCheckup
@@ -38,12 +38,12 @@ from june_shade.store.tree_tables import FormerWay, Plant, StockSize, Tree, Tree
 from june_shade.store.trees import with_words
 
 KINDS = (
-    "water", "reading", "note", "skip", "checkup", "thirst", "mulch", "care", "layout", "proof", "planted", "ended",
-    "soil", "routine", "changed", "own",
+    "water", "reading", "note", "skip", "checkup", "thirst", "mulch", "care", "layout", "proof", "catch", "planted",
+    "ended", "soil", "routine", "changed", "own",
 )  # fmt: skip
 TABLES: dict[str, Any] = {
     "checkup": TreeCheckup, "thirst": ThirstAnswer, "mulch": MulchEntry, "care": CareAct, "layout": DripLayout,
-    "proof": DripProof, "ended": TreeEnd, "soil": SoilTest, "routine": RoutineChoice, "own": OwnAct,
+    "proof": DripProof, "catch": DripCatch, "ended": TreeEnd, "soil": SoilTest, "routine": RoutineChoice, "own": OwnAct,
 }  # fmt: skip
 OF_LOG = ("water", "reading", "note", "skip")
 DAYS: dict[str, Any] = {"layout": DripLayout.laid_on, "routine": RoutineChoice.since}

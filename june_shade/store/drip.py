@@ -7,7 +7,7 @@ from uuid import UUID
 from sqlalchemy import select
 from sqlalchemy.orm import Session, joinedload
 
-from june_shade.store.drip_tables import DripLayout, DripProof
+from june_shade.store.drip_tables import DripCatch, DripLayout, DripProof
 from june_shade.store.site_tables import Line, Site
 from june_shade.store.tree_tables import Tree
 
@@ -36,6 +36,20 @@ def proofs_in_force(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, Dr
     """The newest proof of each of these trees that was not withdrawn, by tree."""
     query = select(DripProof).where(DripProof.tree_id.in_(list(tree_ids)), DripProof.withdrawn_at.is_(None))
     ordered = query.order_by(DripProof.day, DripProof.recorded_at, DripProof.id)
+    return {row.tree_id: row for row in session.scalars(ordered)}
+
+
+def catches_of(session: Session, tree_id: UUID) -> Sequence[DripCatch]:
+    """All catch tests of a tree, the newest first, withdrawn ones too."""
+    query = select(DripCatch).where(DripCatch.tree_id == tree_id)
+    return session.scalars(query.order_by(DripCatch.day.desc(), DripCatch.recorded_at.desc(), DripCatch.id)).all()
+
+
+def catches_in_force(session: Session, tree_ids: Iterable[UUID]) -> dict[UUID, DripCatch]:
+    """The newest catch test that was not withdrawn of the layout that each of these trees goes by, by tree."""
+    query = select(DripCatch).join(Tree, Tree.layout_id == DripCatch.layout_id)
+    query = query.where(Tree.id.in_(list(tree_ids)), DripCatch.withdrawn_at.is_(None))
+    ordered = query.order_by(DripCatch.day, DripCatch.recorded_at, DripCatch.id)
     return {row.tree_id: row for row in session.scalars(ordered)}
 
 

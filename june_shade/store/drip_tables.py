@@ -4,7 +4,7 @@ from datetime import date, datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import ARRAY, ForeignKey, Index, Text, func
+from sqlalchemy import ARRAY, CheckConstraint, Float, ForeignKey, Index, Text, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
@@ -59,6 +59,27 @@ class DripProof(Signed):
     minutes: Mapped[float]
     depth_m: Mapped[float]
     flow_l_per_h: Mapped[float]
+    note: Mapped[str] = mapped_column(default="")
+    recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
+    withdrawn_at: Mapped[datetime | None]
+
+
+class DripCatch(Signed):
+    """What a cup under each emitter of a layout caught in a timed run. caught_ml: in the emitters' order."""
+
+    __tablename__ = "drip_catch"
+    __table_args__ = (
+        within("minutes", 1, 240),
+        CheckConstraint("cardinality(caught_ml) > 0 AND 0 <= ALL (caught_ml)", name="caught_ml_range"),
+        Index("ix_drip_catch_tree_id", "tree_id"),
+    )
+
+    id: Mapped[UUID] = mapped_column(primary_key=True)
+    tree_id: Mapped[UUID] = mapped_column(ForeignKey("tree.id", ondelete="CASCADE"))
+    layout_id: Mapped[UUID] = mapped_column(ForeignKey("drip_layout.id", ondelete="CASCADE"))
+    day: Mapped[date]
+    minutes: Mapped[float]
+    caught_ml: Mapped[list[float]] = mapped_column(ARRAY(Float(53)))
     note: Mapped[str] = mapped_column(default="")
     recorded_at: Mapped[datetime] = mapped_column(server_default=func.now())
     withdrawn_at: Mapped[datetime | None]

@@ -7,7 +7,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session, joinedload
 
 from june_shade.store.care_tables import CareAct
-from june_shade.store.drip_tables import DripLayout, DripProof
+from june_shade.store.drip_tables import DripCatch, DripLayout, DripProof
 from june_shade.store.log import void_of
 from june_shade.store.log_tables import LogEntry
 from june_shade.store.mulch_tables import MulchEntry
@@ -37,8 +37,8 @@ def worked_on(session: Session, trees: Iterable[UUID], but_entries: Iterable[UUI
         LogEntry.tree_id.in_(ids), LogEntry.kind != "void", LogEntry.id.not_in(voids),
         LogEntry.id.not_in(list(but_entries)),
     )  # fmt: skip
-    kinds: tuple[type[DripLayout] | type[DripProof] | type[MulchEntry] | type[CareAct], ...] = (
-        DripLayout, DripProof, MulchEntry, CareAct,
+    kinds: tuple[type[DripLayout] | type[DripProof] | type[DripCatch] | type[MulchEntry] | type[CareAct], ...] = (
+        DripLayout, DripProof, DripCatch, MulchEntry, CareAct,
     )  # fmt: skip
     found = set(session.scalars(entries))
     for kind in kinds:

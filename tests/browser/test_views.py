@@ -35,6 +35,8 @@ VIEWS = {
     "/waiting": "Nothing waits",
 }  # fmt: skip
 US_UNIT = re.compile(r"\b(gal|in|ft|°F|mph)\b")
+POINT = re.compile(r"(?<![\d.])\d+\.\d{1,2}(?![\d.])")
+"""A decimal as English writes it; Spain has a comma there."""
 SI_UNIT = re.compile(r"\d\s(L|mm|cm|m|°C|km/h)\b")
 
 
@@ -59,6 +61,9 @@ class Views(BrowserTest):
                     else:
                         plain = f" {' '.join(shown.split())} "
                         self.assertEqual([one for one in english if f" {one} " in plain], [])
+                        formulas = page.locator(".formula").all_inner_texts()
+                        told = re.sub("|".join(map(re.escape, formulas)) or "^$", "", shown)
+                        self.assertEqual([told[m.start() - 20 : m.end() + 9] for m in POINT.finditer(told)], [])
                     self.still(page)
                     self.fits(page)
                     if number % 2 == turn:

@@ -20,6 +20,7 @@ export type Dimension =
   | 'head'
   | 'bore'
   | 'bulk'
+  | 'cup'
 
 interface Unit {
   label: string
@@ -32,8 +33,9 @@ interface Unit {
 const L = 3.785411784
 const IN = 0.0254
 const FT = 0.3048
+const OZ = 29.5735295625
 
-/** SI units: volume L, small, large and far m, rain mm, flow L/h, temperature degC, wind m/s, area m2, pace mm/h, weight kg, lineflow L/h a metre, head m of water, bore mm, bulk L. */
+/** SI units: volume L, small, large and far m, rain mm, flow L/h, temperature degC, wind m/s, area m2, pace mm/h, weight kg, lineflow L/h a metre, head m of water, bore mm, bulk L, cup mL. */
 const UNITS: Record<Dimension, Record<System, Unit>> = {
   volume: { metric: { label: 'L', factor: 1, digits: 1 }, us: { label: 'gal', factor: L, digits: 1 } },
   small: { metric: { label: 'cm', factor: 0.01, digits: 1 }, us: { label: 'in', factor: IN, digits: 1 } },
@@ -57,6 +59,7 @@ const UNITS: Record<Dimension, Record<System, Unit>> = {
     metric: { label: 'L', factor: 1, digits: 0 },
     us: { label: 'ft³', factor: 28.316846592, digits: 1 },
   },
+  cup: { metric: { label: 'mL', factor: 1, digits: 0 }, us: { label: 'fl oz', factor: OZ, digits: 1 } },
   far: { metric: { label: 'km', factor: 1000, digits: 0 }, us: { label: 'mi', factor: 1609.344, digits: 0 } },
   pace: { metric: { label: 'mm/h', factor: 1, digits: 0 }, us: { label: 'in/h', factor: 25.4, digits: 2 } },
 }
@@ -91,6 +94,7 @@ WORDS.bulk = {
   'pies³': 28.316846592,
   pies3: 28.316846592,
 }
+WORDS.cup = { ml: 1, cl: 10, l: 1000, oz: OZ, floz: OZ, 'fl oz': OZ, onzas: OZ }
 WORDS.large = WORDS.small
 WORDS.bore = { mm: 1, cm: 10, in: 25.4, inch: 25.4, inches: 25.4, '"': 25.4, '″': 25.4, pulg: 25.4, pulgadas: 25.4 }
 WORDS.head = { m: 1, psi: 0.70307, bar: 10.197, kpa: 0.10197, ft: FT, feet: FT, pies: FT }
@@ -121,6 +125,7 @@ const LABELS: Record<Language, Record<string, string>> = {
   en: {},
   es: {
     in: 'pulg',
+    'fl oz': 'oz',
     ft: 'pies',
     'ft²': 'pies²',
     'ft³': 'pies³',
@@ -176,7 +181,7 @@ function number(typed: string): number | null {
 /** What was typed, in SI; a number alone is in the system shown. null = can't be read. */
 export function parse(dimension: Dimension, typed: string): number | null {
   const words = WORDS[dimension] ?? {}
-  const match = /^\s*([-+]?[\d.,]+(?:\s+\d+\s*\/\s*\d+|\s*\/\s*\d+)?)\s*([a-zó"'″/]*[3³]?)\.?\s*$/i.exec(typed)
+  const match = /^\s*([-+]?[\d.,]+(?:\s+\d+\s*\/\s*\d+|\s*\/\s*\d+)?)\s*((?:fl )?[a-zó"'″/]*[3³]?)\.?\s*$/i.exec(typed)
   if (!match) return null
   const value = number(match[1] ?? '')
   if (value === null) return null

@@ -9,6 +9,8 @@ from fastapi import APIRouter, Response
 from june_shade.api.context import Db, Reading, Retried
 from june_shade.api.routers.shape import tree_out
 from june_shade.api.schemas.drip import (
+    CatchIn,
+    CatchOut,
     DripFigures,
     DripLook,
     DripPageOut,
@@ -28,7 +30,8 @@ from june_shade.api.schemas.drip import (
 from june_shade.api.schemas.sites import ClosedIn
 from june_shade.core.drip.choice import LayoutChoice
 from june_shade.core.drip.scene import Obstacle
-from june_shade.plans.drip import layouts, lines, page, papers
+from june_shade.plans.drip import catches, layouts, lines, page, papers
+from june_shade.plans.drip.catches import Test
 from june_shade.plans.records import DripLayout, DripProof
 
 router = APIRouter(prefix="/api", tags=["drip"], route_class=Retried)
@@ -44,13 +47,27 @@ def _obstacles(given: list[ObstacleIO]) -> tuple[Obstacle, ...]:
 def _layout(row: DripLayout) -> LayoutOut:
     return LayoutOut.model_validate({
         "id": row.id, "tree_id": row.tree_id, "laid_on": row.laid_on, "choice": row.choice, "note": row.note,
-        "flow_l_per_h": row.flow_l_per_h, "ball_share": row.ball_share, "withdrawn": row.withdrawn_at is not None,
+        "flow_l_per_h": row.flow_l_per_h, "emitters": len(row.emitters),
+        "ball_share": row.ball_share, "withdrawn": row.withdrawn_at is not None,
     })  # fmt: skip
 
 
 def _proof(row: DripProof) -> ProofOut:
     own = {name: getattr(row, name) for name in ProofOut.model_fields if name != "withdrawn"}
     return ProofOut.model_validate(own | {"withdrawn": row.withdrawn_at is not None})
+
+
+FOUND = (
+    "flows_l_per_h", "mean_l_per_h", "low_quarter_l_per_h", "uniformity", "variation", "of_nominal", "blocked", "weak",
+    "leaking",
+)  # fmt: skip
+
+
+def _catch(one: Test) -> CatchOut:
+    kept = {name: getattr(one.row, name) for name in ("id", "layout_id", "day", "minutes", "caught_ml", "note")}
+    found = {name: getattr(one.found, name) for name in FOUND}
+    stands = {"withdrawn": one.row.withdrawn_at is not None, "in_force": one.in_force, "since": one.since}
+    return CatchOut.model_validate(kept | found | stands)
 
 
 def _look(one: page.Look) -> DripLook:
@@ -72,6 +89,7 @@ def _page(page: dict[str, Any]) -> DripPageOut:
             for one in page["tasks"]
         ],
         "history": [_layout(row) for row in page["history"]], "proofs": [_proof(row) for row in page["proofs"]],
+        "catches": [_catch(one) for one in page["catches"]],
     })  # fmt: skip
 
 
@@ -119,6 +137,20 @@ def put_proof(session: Db, proof_id: UUID, body: ProofIn) -> ProofOut:
 def withdraw_proof(session: Db, proof_id: UUID) -> ProofOut:
     """Take a proof back."""
     return _proof(layouts.withdraw_proof(session, proof_id))
+
+
+@router.put("/drip-catches/{catch_id}")
+def put_catch(session: Db, catch_id: UUID, body: CatchIn) -> CatchOut:
+    """Keep what cups under the emitters caught; run times go by it."""
+    return _catch(
+        catches.put(session, catch_id, body.tree_id, body.day, body.minutes, body.caught_ml, body.note)
+    )  # fmt: skip
+
+
+@router.post("/drip-catches/{catch_id}/withdraw")
+def withdraw_catch(session: Db, catch_id: UUID) -> CatchOut:
+    """Take a catch test back."""
+    return _catch(catches.withdraw(session, catch_id))
 
 
 def _line_page(page: dict[str, Any]) -> LinePageOut:

@@ -12,8 +12,8 @@ from june_shade.api.schemas.log import AgainstOut
 from june_shade.api.schemas.routines import RoutineOut
 
 BookKind = Literal[
-    "water", "reading", "note", "skip", "checkup", "thirst", "mulch", "care", "layout", "proof", "planted", "ended",
-    "soil", "routine", "changed", "own",
+    "water", "reading", "note", "skip", "checkup", "thirst", "mulch", "care", "layout", "proof", "catch", "planted",
+    "ended", "soil", "routine", "changed", "own",
 ]  # fmt: skip
 
 
@@ -61,7 +61,7 @@ class BookRow(Out):
     act: str | None = None
     flow_l_per_h: float | None = quantity("L/h", "Of a layout", None)
     emitters: int | None = None
-    minutes: float | None = quantity("min", "That a proof ran", None)
+    minutes: float | None = quantity("min", "That a proof or a catch test ran", None)
     cause: str | None = None
     method: str | None = None
     growth_m: float | None = quantity("m", "Of twigs this season", None)

@@ -91,6 +91,7 @@ class LayoutOut(Out):
     laid_on: date
     choice: ChoiceOut
     flow_l_per_h: float = quantity("L/h", "What the tree gets")
+    emitters: int
     ball_share: float
     note: str
     withdrawn: bool
@@ -122,6 +123,49 @@ class ProofOut(Out):
     flow_l_per_h: float = quantity("L/h", "One emitter's flow then")
     note: str
     withdrawn: bool
+
+
+Cup = Annotated[float, Field(ge=0, le=100_000, description="In a cup [mL].")]
+
+
+class CatchIn(In):
+    """What a cup under each emitter caught in a timed run, in the emitters' order."""
+
+    tree_id: UUID
+    day: date | None = Field(None, description="Today where null.")
+    minutes: float = quantity("min", "How long it ran", ge=1, le=240)
+    caught_ml: Annotated[list[Cup], Field(min_length=1, max_length=240)]
+    note: Words = ""
+
+
+class SinceOut(Out):
+    """Against the test before."""
+
+    changed: float | None = Field(description="Mean flow over that of the test before, less 1.")
+    losing: list[int] = Field(description="Emitters that give under 0.9 of what they gave.")
+
+
+class CatchOut(Out):
+    """A catch test and what it says; emitters by number, from 1."""
+
+    id: UUID
+    layout_id: UUID
+    day: date
+    minutes: float = quantity("min", "How long it ran")
+    caught_ml: list[float] = Field(description="In each cup [mL].")
+    note: str
+    withdrawn: bool
+    in_force: bool = Field(description="Run times go by it.")
+    flows_l_per_h: list[float] = Field(description="Of each emitter [L/h].")
+    mean_l_per_h: float = quantity("L/h", "Mean flow")
+    low_quarter_l_per_h: float = quantity("L/h", "Mean of the least quarter")
+    uniformity: float | None = Field(description="Low quarter over mean, 0 to 1; null where nothing was caught.")
+    variation: float | None = Field(description="Coefficient of variation.")
+    of_nominal: float = Field(description="Mean over what the emitter is sold as.")
+    blocked: list[int]
+    weak: list[int]
+    leaking: list[int]
+    since: SinceOut | None
 
 
 class DripperOut(Out):
@@ -294,6 +338,7 @@ class DripTask(Out):
     emitters: int
     arms: int
     count: int
+    numbers: list[int] = Field(description="Of the emitters that it is about.")
     parts: list[DripPart]
 
 
@@ -316,6 +361,7 @@ class DripPageOut(Out):
     tasks: list[DripTask]
     history: list[LayoutOut]
     proofs: list[ProofOut]
+    catches: list[CatchOut]
     obstacles: list[ObstacleOut]
     line: LineName | None
     line_trees: int

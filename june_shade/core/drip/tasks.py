@@ -1,8 +1,10 @@
-"""What a layout asks to be done, and when: move the ring, add or lengthen arms, fork a sheet, bury the tubes."""
+"""What a layout asks to be done, and when: move the ring, add or lengthen arms, fork a sheet, bury the tubes, and
+what a catch test found blocked or leaking."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from june_shade.core.drip.catch import Catch
 from june_shade.core.drip.choice import LayoutChoice
 from june_shade.core.drip.growth import Stage
 from june_shade.core.drip.layout import Drawing
@@ -18,7 +20,7 @@ class Task:
     """One thing to do. after_days: from today, 0 = now. year: the step that it makes, 0 = the layout of now.
 
     from_m, to_m: radius, reach or offset before and after; tube_m to let in or to bury; couplers, emitters and arms
-    that are new; count: holes to fork. parts: what to bring.
+    that are new; count: holes to fork; numbers: of the emitters that it is about. parts: what to bring.
     """
 
     kind: str
@@ -31,6 +33,7 @@ class Task:
     emitters: int = 0
     arms: int = 0
     count: int = 0
+    numbers: tuple[int, ...] = ()
     parts: tuple[Part, ...] = ()
 
 
@@ -50,3 +53,9 @@ def of_layout(choice: LayoutChoice, drawing: Drawing, scene: Scene, steps: Seque
             if scene.cover == "plastic" and change.emitters:
                 found.append(Task("perforate", step.after_days, step.year, count=change.emitters))
     return tuple(sorted(found, key=lambda task: task.after_days))
+
+
+def of_catch(found: Catch) -> tuple[Task, ...]:
+    """What a catch test asks for: to clean or change what is blocked or weak, to mend what leaks."""
+    wanted = (("unblock", tuple(sorted((*found.blocked, *found.weak)))), ("mend", found.leaking))
+    return tuple(Task(kind, 0, count=len(numbers), numbers=numbers) for kind, numbers in wanted if numbers)

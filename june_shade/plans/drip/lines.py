@@ -1,7 +1,7 @@
 """A line as a whole: its trees with their layouts, what flows where, and what of it goes into the water plan."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from datetime import date, timedelta
 from functools import cached_property
 from typing import Any
@@ -18,7 +18,7 @@ from june_shade.core.errors import InputError, JuneShadeError, NotFoundError
 from june_shade.core.stock import balls
 from june_shade.core.water import reach
 from june_shade.plans import clock, soil_in_force, water, ways
-from june_shade.plans.drip import scenes
+from june_shade.plans.drip import measured, scenes
 from june_shade.plans.drip.scenes import Outlook
 from june_shade.plans.water import remembered
 from june_shade.store import drip as store
@@ -108,6 +108,14 @@ def plan_line(
     now = [view.now for view in views]
     drawings = row.laid(now, choices)
     flow = row.solve(lateral, choices, drawings)
+    lies = {tree_id: layout for tree_id, layout in layouts.items() if given[tree_id] == choice_of(layout)}
+    tests = store.catches_in_force(session, lies)
+    if tests:
+        fed_trees = tuple(
+            measured.as_measured(fed, lies.get(tree.id), tests.get(tree.id))
+            for tree, fed in zip(trees, flow.trees, strict=True)
+        )
+        flow = replace(flow, trees=fed_trees, flow_l_per_h=sum(fed.flow_l_per_h for fed in fed_trees))
     laid = tuple(
         Laid(tree, view, choice, layouts.get(tree.id), drawing, fed)
         for tree, view, choice, drawing, fed in zip(trees, views, choices, drawings, flow.trees, strict=True)
@@ -135,6 +143,9 @@ def alone(session: Session, tree: Tree, choice: LayoutChoice, view: Outlook) -> 
     """A layout of a tree that is on no line: drawn, fed from the site's hose, judged."""
     drawing = draw(choice, view.now)
     fed = verdict.feed(drawing, choice, scenes.lone_supply(tree.site))
+    layout = store.layouts_in_force(session, [tree.id]).get(tree.id)
+    if layout is not None and choice_of(layout) == choice:
+        fed = measured.as_measured(fed, layout, store.catches_in_force(session, [tree.id]).get(tree.id))
     return drawing, fed, verdict.judged(choice, drawing, view.now, fed, roots_ahead_m=view.ahead_m)
 
 

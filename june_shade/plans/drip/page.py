@@ -22,7 +22,7 @@ from june_shade.core.geometry.bulb import minutes_to_depth
 from june_shade.core.geometry.wetting import disc
 from june_shade.core.working import Step as WorkingStep
 from june_shade.plans import clock, register
-from june_shade.plans.drip import lines, scenes
+from june_shade.plans.drip import catches, lines, scenes
 from june_shade.plans.drip.scenes import Outlook
 from june_shade.plans.water import SitePlan
 from june_shade.plans.water.watering import next_of
@@ -186,7 +186,9 @@ def _page(
     looks = [look(choice, drawing, view.now, fed, found, view, today)]
     for step in grown[1:]:
         looks.append(_later(step, view, today))
-    todo = tasks.of_layout(choice, drawing, view.now, grown)
+    tests = catches.of_tree(session, tree.id)
+    todo = [task for one in tests if one.in_force for task in tasks.of_catch(one.found)]
+    todo += tasks.of_layout(choice, drawing, view.now, grown)
     return {
         "tree": tree, "today": today, "layout": layout, "accepted": layout is not None and stored == choice,
         "looks": [
@@ -194,6 +196,7 @@ def _page(
         ],
         "suggestions": suggested, "tasks": [Dated(task, today + timedelta(days=task.after_days)) for task in todo],
         "history": [one for one in layouts if one is not layout], "proofs": store.proofs_of(session, tree.id),
+        "catches": tests,
         "obstacles": list(view.now.obstacles), "line": supply if on_line else None,
         "line_trees": 0 if flow is None else len(flow.trees), "short_supply": fed.short_supply,
         "assumed": scenes.assumed(supply) if supply and on_line else ("static_head_m", "open_flow_l_per_h"),

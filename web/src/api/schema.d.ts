@@ -711,6 +711,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/drip-catches/{catch_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Catch
+         * @description Keep what cups under the emitters caught; run times go by it.
+         */
+        put: operations["put_catch"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drip-catches/{catch_id}/withdraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Withdraw Catch
+         * @description Take a catch test back.
+         */
+        post: operations["withdraw_catch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/drip-layouts/{layout_id}": {
         parameters: {
             query?: never;
@@ -4187,14 +4227,14 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "water" | "reading" | "note" | "skip" | "checkup" | "thirst" | "mulch" | "care" | "layout" | "proof" | "planted" | "ended" | "soil" | "routine" | "changed" | "own";
+            kind: "water" | "reading" | "note" | "skip" | "checkup" | "thirst" | "mulch" | "care" | "layout" | "proof" | "catch" | "planted" | "ended" | "soil" | "routine" | "changed" | "own";
             /** Material */
             material?: string | null;
             /** Method */
             method?: string | null;
             /**
              * Minutes
-             * @description That a proof ran [min]
+             * @description That a proof or a catch test ran [min]
              */
             minutes?: number | null;
             /** Multiplier */
@@ -4343,6 +4383,111 @@ export interface components {
              * Format: date
              */
             today: string;
+        };
+        /**
+         * CatchIn
+         * @description What a cup under each emitter caught in a timed run, in the emitters' order.
+         */
+        CatchIn: {
+            /** Caught Ml */
+            caught_ml: number[];
+            /**
+             * Day
+             * @description Today where null.
+             */
+            day?: string | null;
+            /**
+             * Minutes
+             * @description How long it ran [min]
+             */
+            minutes: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+        };
+        /**
+         * CatchOut
+         * @description A catch test and what it says; emitters by number, from 1.
+         */
+        CatchOut: {
+            /** Blocked */
+            blocked: number[];
+            /**
+             * Caught Ml
+             * @description In each cup [mL].
+             */
+            caught_ml: number[];
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Flows L Per H
+             * @description Of each emitter [L/h].
+             */
+            flows_l_per_h: number[];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * In Force
+             * @description Run times go by it.
+             */
+            in_force: boolean;
+            /**
+             * Layout Id
+             * Format: uuid
+             */
+            layout_id: string;
+            /** Leaking */
+            leaking: number[];
+            /**
+             * Low Quarter L Per H
+             * @description Mean of the least quarter [L/h]
+             */
+            low_quarter_l_per_h: number;
+            /**
+             * Mean L Per H
+             * @description Mean flow [L/h]
+             */
+            mean_l_per_h: number;
+            /**
+             * Minutes
+             * @description How long it ran [min]
+             */
+            minutes: number;
+            /** Note */
+            note: string;
+            /**
+             * Of Nominal
+             * @description Mean over what the emitter is sold as.
+             */
+            of_nominal: number;
+            since: components["schemas"]["SinceOut"] | null;
+            /**
+             * Uniformity
+             * @description Low quarter over mean, 0 to 1; null where nothing was caught.
+             */
+            uniformity: number | null;
+            /**
+             * Variation
+             * @description Coefficient of variation.
+             */
+            variation: number | null;
+            /** Weak */
+            weak: number[];
+            /** Withdrawn */
+            withdrawn: boolean;
         };
         /**
          * CauseOut
@@ -5784,6 +5929,8 @@ export interface components {
             accepted: boolean;
             /** Assumed */
             assumed: string[];
+            /** Catches */
+            catches: components["schemas"]["CatchOut"][];
             /**
              * Crown Radius M
              * @description Crown radius [m]
@@ -5903,6 +6050,11 @@ export interface components {
             from_m: number;
             /** Kind */
             kind: string;
+            /**
+             * Numbers
+             * @description Of the emitters that it is about.
+             */
+            numbers: number[];
             /** Parts */
             parts: components["schemas"]["DripPart"][];
             /**
@@ -7265,6 +7417,8 @@ export interface components {
             /** Ball Share */
             ball_share: number;
             choice: components["schemas"]["ChoiceOut"];
+            /** Emitters */
+            emitters: number;
             /**
              * Flow L Per H
              * @description What the tree gets [L/h]
@@ -12495,6 +12649,22 @@ export interface components {
             sign_in: string;
         };
         /**
+         * SinceOut
+         * @description Against the test before.
+         */
+        SinceOut: {
+            /**
+             * Changed
+             * @description Mean flow over that of the test before, less 1.
+             */
+            changed: number | null;
+            /**
+             * Losing
+             * @description Emitters that give under 0.9 of what they gave.
+             */
+            losing: number[];
+        };
+        /**
          * SiteAhead
          * @description A site of the fortnight.
          */
@@ -15605,7 +15775,7 @@ export interface operations {
                 stop_id?: string | null;
                 tree_id?: string | null;
                 person_id?: string | null;
-                kind?: ("water" | "reading" | "note" | "skip" | "checkup" | "thirst" | "mulch" | "care" | "layout" | "proof" | "planted" | "ended" | "soil" | "routine" | "changed" | "own")[] | null;
+                kind?: ("water" | "reading" | "note" | "skip" | "checkup" | "thirst" | "mulch" | "care" | "layout" | "proof" | "catch" | "planted" | "ended" | "soil" | "routine" | "changed" | "own")[] | null;
                 first?: string | null;
                 last?: string | null;
                 /** @description Words of tag, place or species. */
@@ -15649,7 +15819,7 @@ export interface operations {
                 stop_id?: string | null;
                 tree_id?: string | null;
                 person_id?: string | null;
-                kind?: ("water" | "reading" | "note" | "skip" | "checkup" | "thirst" | "mulch" | "care" | "layout" | "proof" | "planted" | "ended" | "soil" | "routine" | "changed" | "own")[] | null;
+                kind?: ("water" | "reading" | "note" | "skip" | "checkup" | "thirst" | "mulch" | "care" | "layout" | "proof" | "catch" | "planted" | "ended" | "soil" | "routine" | "changed" | "own")[] | null;
                 first?: string | null;
                 last?: string | null;
                 /** @description Words of tag, place or species. */
@@ -15693,7 +15863,7 @@ export interface operations {
                 stop_id?: string | null;
                 tree_id?: string | null;
                 person_id?: string | null;
-                kind?: ("water" | "reading" | "note" | "skip" | "checkup" | "thirst" | "mulch" | "care" | "layout" | "proof" | "planted" | "ended" | "soil" | "routine" | "changed" | "own")[] | null;
+                kind?: ("water" | "reading" | "note" | "skip" | "checkup" | "thirst" | "mulch" | "care" | "layout" | "proof" | "catch" | "planted" | "ended" | "soil" | "routine" | "changed" | "own")[] | null;
                 first?: string | null;
                 last?: string | null;
                 /** @description Words of tag, place or species. */
@@ -15770,7 +15940,7 @@ export interface operations {
                 stop_id?: string | null;
                 tree_id?: string | null;
                 person_id?: string | null;
-                kind?: ("water" | "reading" | "note" | "skip" | "checkup" | "thirst" | "mulch" | "care" | "layout" | "proof" | "planted" | "ended" | "soil" | "routine" | "changed" | "own")[] | null;
+                kind?: ("water" | "reading" | "note" | "skip" | "checkup" | "thirst" | "mulch" | "care" | "layout" | "proof" | "catch" | "planted" | "ended" | "soil" | "routine" | "changed" | "own")[] | null;
                 first?: string | null;
                 last?: string | null;
                 /** @description Words of tag, place or species. */
@@ -16618,6 +16788,74 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_catch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                catch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CatchIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatchOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    withdraw_catch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                catch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatchOut"];
+                };
             };
             /** @description What was wrong, as problem details */
             "4XX": {

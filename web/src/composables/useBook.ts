@@ -17,7 +17,7 @@ export const WHAT: Record<string, BookRow['kind'][]> = {
   water: ['water', 'skip'],
   felt: ['reading', 'checkup', 'thirst'],
   seen: ['note'],
-  work: ['mulch', 'care', 'layout', 'proof', 'soil'],
+  work: ['mulch', 'care', 'layout', 'proof', 'catch', 'soil'],
   stock: ['planted', 'own', 'ended'],
   ways: ['routine', 'changed'],
 }
@@ -65,6 +65,8 @@ export function useBook() {
         )
       case 'proof':
         return t('bookPage.says.proof', { time: time(r.minutes ?? 0), depth: text('small', r.depth_m ?? 0, 0) })
+      case 'catch':
+        return t('bookPage.says.catch', { n: r.emitters ?? 0, time: time(r.minutes ?? 0) }, r.emitters ?? 0)
       case 'planted':
         return [r.tree && treeName(r.tree.common), t(`kind.${r.subject}`)].filter(Boolean).join(', ')
       case 'ended':
@@ -108,6 +110,8 @@ export function useBook() {
         )
       case 'proof':
         return persist(() => api.POST('/api/drip-proofs/{proof_id}/withdraw', { params: { path: { proof_id: id } } }))
+      case 'catch':
+        return persist(() => api.POST('/api/drip-catches/{catch_id}/withdraw', { params: { path: { catch_id: id } } }))
       case 'ended':
         return persist(() => api.POST('/api/tree-ends/{end_id}/withdraw', { params: { path: { end_id: id } } }))
       case 'soil':

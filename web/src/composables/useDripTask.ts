@@ -1,6 +1,7 @@
 /** What a task of a layout asks for, in words with its lengths and counts. */
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
+import { listed } from '@/logic/dates'
 import { text } from '@/units'
 
 export function useDripTask() {
@@ -14,6 +15,7 @@ export function useDripTask() {
       emitters: one.emitters,
       arms: one.arms,
       count: one.count,
+      numbers: listed(one.numbers.map(String)),
     })
   }
   return { task }

@@ -2,13 +2,14 @@
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import { minutes } from '@/logic/dates'
+import { figure } from '@/logic/numbers'
 import { text } from '@/units'
 
 export function useHow() {
   const { t } = useI18n()
   const time = (value: number) => {
     const m = minutes(value)
-    return `${m.n}\u00a0${t(`common.${m.unit}`)}`
+    return `${figure(m.n, 1)}\u00a0${t(`common.${m.unit}`)}`
   }
 
   function how(

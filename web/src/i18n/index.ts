@@ -2,6 +2,7 @@
 import type { Language as Dialogs } from 'element-plus/es/locale'
 import { shallowRef } from 'vue'
 import { createI18n } from 'vue-i18n'
+import { figure } from '@/logic/numbers'
 import { text, type Dimension } from '@/units'
 import tasks from '@words/care.en.json'
 import own from './en.json'
@@ -46,7 +47,8 @@ export const sizeName = (label: string) =>
     /^(#\d+|[\d./]+) ?(in|ft|cm)? ([a-z ]+)$/,
     (all, size: string, unit: string | undefined, of: string) => {
       const { [of]: words, [unit ?? '']: written } = trees.value.sizes
-      return words ? [size, written, words].filter(Boolean).join(' ') : all
+      const shown = Number.isNaN(Number(size)) ? size : figure(Number(size), 2)
+      return words ? [shown, written, words].filter(Boolean).join(' ') : all
     },
   )
 

@@ -11,6 +11,7 @@ import { useClock } from '@/composables/useClock'
 import { useResource } from '@/composables/useResource'
 import { useSession } from '@/composables/useSession'
 import { longDay, weekdayName } from '@/logic/dates'
+import { figure } from '@/logic/numbers'
 import { text } from '@/units'
 
 const { t } = useI18n()
@@ -91,7 +92,7 @@ const days = (crew: Schema['CrewOut']) =>
           </span>
         </div>
         <p class="large">
-          {{ t('crews.has', { n: c.people, hours: c.hours, days: days(c) }, c.people!) }}
+          {{ t('crews.has', { n: c.people, hours: figure(c.hours ?? 0, 2), days: days(c) }, c.people!) }}
           {{ c.tank_l ? t('crews.hasTank', { amount: text('volume', c.tank_l, 0) }) : '' }}
           {{ t('crews.hasHoses', { n: c.hoses }, c.hoses!) }}
         </p>

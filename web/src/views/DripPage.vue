@@ -7,6 +7,7 @@ import { api, newId, persist, take, type Schema } from '@/api/client'
 import BigFigure from '@/components/common/BigFigure.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import WorkingLines from '@/components/common/WorkingLines.vue'
+import CatchForm from '@/components/drip/CatchForm.vue'
 import ChoiceFields from '@/components/drip/ChoiceFields.vue'
 import DripHistory from '@/components/drip/DripHistory.vue'
 import DripPlan from '@/components/drip/DripPlan.vue'
@@ -99,8 +100,11 @@ const goes = computed(() => watering.value.goes.count)
 const due = computed(() => page.value?.tasks.filter((task) => task.day <= page.value!.today) ?? [])
 const moved = computed(() => due.value.find((task) => task.year > 0) ?? null)
 const findings = computed(() => shown.value?.findings.filter((f) => te(f.code)) ?? [])
+/** Told with the numbers of their emitters, as tasks. */
+const TESTED = new Set(['emitter_blocked', 'emitter_weak', 'emitter_leaking'])
 const HANDLED = new Set(['wetted_fraction_low', 'wetted_fraction_high', 'run_time_short', 'run_time_long'])
-const te = (code: string) => !HANDLED.has(code) && !(code === 'rate_over_intake' && goes.value > 1)
+const te = (code: string) => !HANDLED.has(code) && !TESTED.has(code) && !(code === 'rate_over_intake' && goes.value > 1)
+const caught = computed(() => page.value?.catches.find((one) => one.in_force) ?? null)
 const { busy, said, failed, act } = useActing(load)
 let layoutId = newId()
 async function accept(c: Schema['ChoiceIO'], words: string) {
@@ -241,6 +245,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
             :crown="page.crown_radius_m"
             :mulch="page.mulch_radius_m"
             :reach="reach"
+            :caught="year === 0 && laid ? caught : null"
           />
         </section>
         <YearSlider v-model="year" class="years no-print" :looks="page.looks" :words="yearWords" />
@@ -290,6 +295,10 @@ function patternWords(c: Schema['ChoiceIO']): string {
         <section class="no-print">
           <h2 class="ruled-head spaced">{{ t('drip.proof.title') }}</h2>
           <ProofForm :tree-id="id" :proofs="page.proofs" @changed="load" />
+        </section>
+        <section v-if="page.layout" class="no-print">
+          <h2 class="ruled-head spaced">{{ t('drip.catch.title') }}</h2>
+          <CatchForm :tree-id="id" :emitters="page.layout.emitters" :tests="page.catches" @changed="load" />
         </section>
         <section class="no-print">
           <h2 class="ruled-head spaced">{{ t('drip.beside.title') }}</h2>

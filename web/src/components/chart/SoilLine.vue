@@ -142,7 +142,7 @@ onMounted(async () => {
           <text :x="left - 4" :y="above - c.up(c.mostWater, c.mostWater) - 12" text-anchor="end">
             {{ unitLabel('volume') }}
           </text>
-          <text :x="width - 34" :y="above - c.up(c.mostRain, c.mostRain) + 4">{{ c.mostRain }}</text>
+          <text :x="width - 34" :y="above - c.up(c.mostRain, c.mostRain) + 4">{{ figure(c.mostRain, 2) }}</text>
           <text :x="width - 34" :y="above - c.up(c.mostRain, c.mostRain) - 12">{{ unitLabel('rain') }}</text>
           <line
             :x1="left"

@@ -13,6 +13,8 @@ const props = defineProps<{
   mulch?: number | null
   /** half the side of the square that is shown, in m; the same for all years, so that growth is seen */
   reach?: number
+  /** the last catch test: what it found wrong is marked where it lies */
+  caught?: Schema['CatchOut'] | null
 }>()
 const { t } = useI18n()
 const asked = ref<number | null>(null)
@@ -57,14 +59,20 @@ const counts = computed(() =>
   kinds.map((kind) => ({ kind, n: props.look.fittings.filter((f) => f.kind === kind).length })).filter((c) => c.n > 0),
 )
 const shown = computed(() => props.look.emitters.find((e) => e.number === asked.value) ?? null)
-const say = (e: Schema['DripperOut']) =>
-  t('drip.emitterSays', {
+const WRONG = ['blocked', 'weak', 'leaking'] as const
+const wrongOf = (number: number) => WRONG.find((kind) => props.caught?.[kind].includes(number)) ?? null
+const found = computed(() => WRONG.filter((kind) => props.caught?.[kind].length))
+function say(e: Schema['DripperOut']) {
+  const wrong = wrongOf(e.number)
+  const words = t('drip.emitterSays', {
     n: e.number,
     flow: text('flow', e.flow_l_per_h),
     width: text('small', e.width_m, 0),
     depth: text('small', e.depth_m, 0),
     head: text('head', e.head_m),
   })
+  return wrong ? `${words} ${t(`drip.catch.${wrong}`, { numbers: e.number }, 1)}` : words
+}
 const dim = computed(() => {
   const r = ring.value ? props.look.choice.radius_m : props.look.choice.offset_m
   // into the widest gap between emitters, feed and north arrow, so that it crosses none
@@ -145,6 +153,9 @@ const dim = computed(() => {
         >
           <circle class="hit" r="14" />
           <circle class="dot" r="6" />
+          <path v-if="wrongOf(e.number) === 'blocked'" class="fault" d="M-9-9L9 9M9-9L-9 9" />
+          <path v-else-if="wrongOf(e.number) === 'weak'" class="fault" d="M-9 9L0-9L9 9Z" />
+          <circle v-else-if="wrongOf(e.number) === 'leaking'" class="fault" r="11" />
           <text
             class="halo number"
             :x="outward(e.x_m, e.y_m, 18)[0]"
@@ -191,6 +202,13 @@ const dim = computed(() => {
         <li>
           <svg width="18" height="14" aria-hidden="true"><circle class="wet" cx="9" cy="7" r="6" /></svg
           >{{ t('drip.key.wet') }}
+        </li>
+        <li v-for="kind in found" :key="kind">
+          <svg width="22" height="22" viewBox="-11 -11 22 22" aria-hidden="true">
+            <path v-if="kind === 'blocked'" class="fault" d="M-7-7L7 7M7-7L-7 7" />
+            <path v-else-if="kind === 'weak'" class="fault" d="M-7 7L0-7L7 7Z" />
+            <circle v-else class="fault" r="8" /></svg
+          >{{ t(`drip.key.${kind}`) }}
         </li>
         <li v-for="c in counts" :key="c.kind">
           <svg width="18" height="14" viewBox="-9 -7 18 14" aria-hidden="true">
@@ -252,6 +270,11 @@ figure > svg {
   fill-opacity: 0.2;
   stroke: var(--water);
   stroke-width: 1;
+}
+.fault {
+  fill: none;
+  stroke: var(--warning);
+  stroke-width: 3;
 }
 .roots {
   fill: none;

@@ -18,7 +18,13 @@ const when = (one: Schema['DripTask']) => (one.day <= props.today ? t('drip.now'
     <li v-for="(one, n) in tasks" :key="n">
       <span class="when">{{ when(one) }}</span>
       <span>{{ task(one) }}</span>
-      <button v-if="laid" type="button" class="button plain no-print" :disabled="busy" @click="$emit('done', one)">
+      <button
+        v-if="laid && !one.numbers.length"
+        type="button"
+        class="button plain no-print"
+        :disabled="busy"
+        @click="$emit('done', one)"
+      >
         {{ t('drip.done') }}
       </button>
     </li>
