@@ -53,6 +53,8 @@ class OneTree(CatchTest):
         self.assertEqual(codes, {"emitter_blocked": "2", "emitter_leaking": "4"})
         evenness = next(a for a in page["looks"][0]["look"]["achievements"] if a["key"] == "evenness")
         self.assertEqual((evenness["value"], evenness["passed"]), (0.0, False))
+        said = next(line for line in page["looks"][0]["look"]["working"] if line["key"] == "drip_even")
+        self.assertEqual((said["value"], said["source"]), (0.0, "[MK78]"), "told as it was judged")
         self.keep(EVEN)
         page = self.drip(self.oak)
         self.assertEqual([t for t in page["tasks"] if t["numbers"]], [])

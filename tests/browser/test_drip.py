@@ -65,6 +65,35 @@ class DripPage(BrowserTest):
         expect(emitters(page)).to_have_count(lies)
         self.provoked(422)
 
+    def test_cups_are_timed_typed_marked_on_the_drawing_and_taken_back(self):
+        for size, units, unit in ((browser.WIDE, "us", "8 fl oz"), (browser.PHONE, "metric", "240")):
+            with self.subTest(size=size):
+                page = self.device(size, units)
+                self.open(page, f"/trees/{BOULEVARD}/drip")
+                test = page.locator("section").filter(has=page.get_by_role("heading", name="Catch test"))
+                test.get_by_role("button", name="Start the clock").click()
+                expect(test.get_by_role("timer")).to_have_text(re.compile(r"^0:0[1-9]"))
+                page.reload()
+                test.get_by_role("button", name="Stop").click()
+                expect(test.get_by_label("It ran")).not_to_have_value("")
+                test.get_by_role("button", name="Keep the test").click()
+                expect(test.get_by_text("is needed").first).to_be_visible()
+                test.get_by_label("It ran").fill("15")
+                cups = test.get_by_label(re.compile(r"^Emitter \d+$"))
+                for cup in cups.all():
+                    cup.fill(unit)
+                cups.nth(2).fill("0")
+                self.accessible(page)
+                test.get_by_role("button", name="Keep the test").click()
+                expect(test.get_by_text("Emitter 3 is blocked.")).to_be_visible()
+                expect(page.get_by_text("Clean or change emitter 3, then test again").first).to_be_visible()
+                expect(emitters(page).nth(2)).to_have_attribute("aria-label", re.compile("is blocked"))
+                expect(cups.first).to_have_value("")
+                self.fits(page)
+                test.get_by_role("button", name="It was misread").click()
+                expect(test.get_by_text("misread", exact=True)).to_have_count(1 + (size is browser.PHONE))
+                expect(page.get_by_text("Clean or change emitter 3, then test again")).to_have_count(0)
+
     def test_a_layout_is_accepted_and_the_plan_goes_by_it(self):
         page = self.device()
         self.open(page, f"/trees/{ON_HOSE}/drip")

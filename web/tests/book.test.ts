@@ -19,6 +19,7 @@ const ALL = [
   row('care', { act: 'done', subject: 'own_look' } as Partial<BookRow>),
   row('layout', { emitters: 4, flow_l_per_h: 3.785 } as Partial<BookRow>),
   row('proof', { minutes: 90, depth_m: 0.3048 } as Partial<BookRow>),
+  row('catch', { minutes: 15, emitters: 6 } as Partial<BookRow>),
   row('planted', { subject: 'balled', tree: { id: 't', common: 'Bur oak' } } as Partial<BookRow>),
   row('ended', { subject: 'dead', cause: 'dry' } as Partial<BookRow>),
   row('soil', { subject: 'ribbon' } as Partial<BookRow>),

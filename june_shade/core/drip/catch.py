@@ -132,7 +132,7 @@ def measured(fed: Fed, found: Catch) -> Fed:
         raise InputError(f"needs a cup under each of its {len(fed.emitter_l_per_h)} emitters", "caught_ml")
     return replace(
         fed, emitter_l_per_h=found.flows_l_per_h, uniformity_percent=100.0 * (found.uniformity or 0.0),
-        findings=(*fed.findings, *findings(found)),
+        findings=(*fed.findings, *findings(found)), caught=True,
     )  # fmt: skip
 
 

@@ -2,6 +2,7 @@
 
 import numpy as np
 
+from june_shade.core.drip.catch import low_quarter
 from june_shade.core.drip.choice import LayoutChoice
 from june_shade.core.drip.scene import Scene
 from june_shade.core.drip.verdict import Fed, Verdict
@@ -33,11 +34,20 @@ def of_layout(choice: LayoutChoice, scene: Scene, fed: Fed, verdict: Verdict) ->
         worked("drip_rate", "Q / wetted area", verdict.run.rate_mm_h, "mm/h", GEOMETRY,
              Q=(total, "L/h"), area=(verdict.figures.union_m2, "m2"), intake=(scene.intake_mm_h, "mm/h")),
         worked("drip_head", "least head at an emitter", fed.worst_head_m, "m", "[TP88]"),
-        worked("drip_even", "100 (1 − 1.27 CV/√n) q_min/q_avg", fed.uniformity_percent, "%", "[KK74]",
-             n=(count, ""), q_min=(np.min(flows), "L/h"), q_avg=(np.mean(flows), "L/h")),
+        _evenness(fed, flows),
     ]  # fmt: skip
     found = [one for one in found if not np.isnan(one.value)]
     if verdict.days_to_move is not None:
         found.append(worked("drip_move", "R(t) = reach", verdict.days_to_move, "day", COMMON_PRACTICE,
                           R=(scene.roots_now_m, "m"), reach=(verdict.figures.reach_m, "m")))  # fmt: skip
     return tuple(found)
+
+
+def _evenness(fed: Fed, flows: np.ndarray) -> Step:
+    even, mean = fed.uniformity_percent, (np.mean(flows), "L/h")
+    if fed.caught:
+        return worked(
+            "drip_even", "100 q_low/q_avg", even, "%", "[MK78]", q_low=(low_quarter(flows), "L/h"), q_avg=mean
+        )
+    return worked("drip_even", "100 (1 − 1.27 CV/√n) q_min/q_avg", even, "%", "[KK74]",
+                  n=(len(flows), ""), q_min=(np.min(flows), "L/h"), q_avg=mean)  # fmt: skip

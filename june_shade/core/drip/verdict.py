@@ -42,13 +42,15 @@ class Achievement:
 
 @dataclass(frozen=True, slots=True)
 class Fed:
-    """What the hydraulics found for one tree: flow of each emitter [L/h], heads [m], emission uniformity [%]."""
+    """What the hydraulics found for one tree: flow of each emitter [L/h], heads [m], emission uniformity [%].
+    caught: the flows, and how even they are, are a catch test's."""
 
     emitter_l_per_h: tuple[float, ...]
     emitter_head_m: tuple[float, ...]
     uniformity_percent: float
     findings: tuple[Finding, ...] = ()
     short_supply: bool = False
+    caught: bool = False
 
     @property
     def flow_l_per_h(self) -> float:

@@ -28,5 +28,5 @@ export function useCatchWords() {
     const { losing } = one.since
     return losing.length ? `${said} ${t('drip.catch.since.losing', { numbers: numbers(losing) }, losing.length)}` : said
   }
-  return { evenness, wrong, since, numbers }
+  return { flow, evenness, wrong, since, numbers }
 }

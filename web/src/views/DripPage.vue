@@ -20,6 +20,7 @@ import PartsList from '@/components/drip/PartsList.vue'
 import ProofForm from '@/components/drip/ProofForm.vue'
 import YearSlider from '@/components/drip/YearSlider.vue'
 import VerdictStrip from '@/components/drip/VerdictStrip.vue'
+import { useCatchWords } from '@/composables/useCatchWords'
 import { useDripTask } from '@/composables/useDripTask'
 import { useActing } from '@/composables/useActing'
 import { dayCount } from '@/composables/useDay'
@@ -140,6 +141,7 @@ const takeBack = () =>
     { typed: false },
   )
 const { task } = useDripTask()
+const { flow: flowOf } = useCatchWords()
 /** A task is done by accepting the layout that it makes. */
 function carryOut(one: Schema['DripTask']) {
   const now = page.value!.looks[0]!.look.choice
@@ -184,11 +186,17 @@ function patternWords(c: Schema['ChoiceIO']): string {
           </p>
           <p class="time">
             {{
-              t(
-                'drip.onEmitters',
-                { n: shown.emitters.length, flow: text('flow', shown.choice.flow_l_per_h) },
-                shown.emitters.length,
-              )
+              year === 0 && laid && caught
+                ? t(
+                    'drip.onMeasured',
+                    { n: shown.emitters.length, flow: flowOf(caught.mean_l_per_h) },
+                    shown.emitters.length,
+                  )
+                : t(
+                    'drip.onEmitters',
+                    { n: shown.emitters.length, flow: text('flow', shown.choice.flow_l_per_h) },
+                    shown.emitters.length,
+                  )
             }}<template v-if="goes > 1"
               >,
               {{
@@ -204,6 +212,9 @@ function patternWords(c: Schema['ChoiceIO']): string {
             {{ t('drip.thenRod', { depth: text('small', watering.depth_m, 0) }) }}
           </p>
           <ul class="findings">
+            <template v-if="year === 0">
+              <li v-for="one in due.filter((d) => d.numbers.length)" :key="one.kind" class="warn">{{ task(one) }}</li>
+            </template>
             <li v-for="f in findings" :key="f.code" class="warn">
               {{ t(`drip.finding.${f.code}`, { n: shown.emitters.length }) }}
             </li>
