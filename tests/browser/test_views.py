@@ -9,13 +9,15 @@ from tests.browser.harness import BrowserTest, expect, scenario
 from tests.browser.languages import english_only
 
 TREE = scenario.name_id("tree", "HL", 3)
+FELT = scenario.name_id("tree", "HL", 13)
 MULCHED = scenario.name_id("tree", "HL", 19)
 SITE = scenario.name_id("site", "HL")
 PLANTING = scenario.name_id("planting", "HL", "playground")
 STATION = scenario.name_id("station")
 VIEWS = {
     "/today": "Hobb Lane", "/trees": "HL-01", f"/trees/{TREE}/water": "HL-03", f"/trees/{MULCHED}/mulch": "HL-19",
-    f"/trees/{TREE}/checks": "How is this tree?", f"/trees/{TREE}/edit": "Trunk thickness",
+    f"/trees/{TREE}/checks": "How is this tree?", f"/trees/{FELT}/checks": "What its readings say",
+    f"/trees/{TREE}/edit": "Trunk thickness",
     "/trees/new": "Add a tree", "/sites": "Hobb Lane School",
     f"/sites/{SITE}": "Tests taken here", f"/sites/{SITE}/soil/jar": "What you read",
     f"/sites/{SITE}/soil/ribbon": "Ribbon and feel", f"/sites/{SITE}/soil/drain_hole": "Water depth at the start",

@@ -51,25 +51,27 @@ const felt = computed(() =>
       <span><i class="key learned" />{{ learned }}</span>
       <span><i class="key felt" />{{ t('thirst.read') }}</span>
     </figcaption>
-    <table class="visually-hidden">
-      <caption>
-        {{
-          t('thirst.chart', { from: longDay(days[0]!.day), to: longDay(days.at(-1)!.day) })
-        }}
-      </caption>
-      <tbody>
-        <tr>
-          <th scope="col">{{ t('thirst.day') }}</th>
-          <th scope="col">{{ t('thirst.book') }}</th>
-          <th scope="col">{{ learned }}</th>
-        </tr>
-        <tr v-for="d in days" :key="d.day">
-          <th scope="row">{{ longDay(d.day) }}</th>
-          <td>{{ percent(d.book) }}</td>
-          <td>{{ percent(d.learned) }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <div class="visually-hidden">
+      <table>
+        <caption>
+          {{
+            t('thirst.chart', { from: longDay(days[0]!.day), to: longDay(days.at(-1)!.day) })
+          }}
+        </caption>
+        <tbody>
+          <tr>
+            <th scope="col">{{ t('thirst.day') }}</th>
+            <th scope="col">{{ t('thirst.book') }}</th>
+            <th scope="col">{{ learned }}</th>
+          </tr>
+          <tr v-for="d in days" :key="d.day">
+            <th scope="row">{{ longDay(d.day) }}</th>
+            <td>{{ percent(d.book) }}</td>
+            <td>{{ percent(d.learned) }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
   </figure>
 </template>
 
