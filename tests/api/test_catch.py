@@ -122,6 +122,15 @@ class OnALine(CatchTest):
         self.assertAlmostEqual(flows[0], 2.0 * cups)
         self.assertGreater(flows[1], flows[0])
         self.assertAlmostEqual(page["flow"]["flow_l_per_h"], sum(flows))
+        self.assertEqual([one["tag"] for one in page["caught"]["trees"]], ["R-0"])
+        others = len(self.drip(trees[1])["looks"][0]["look"]["emitters"])
+        self.keep([0] + [1000] * (others - 1), tree_id=trees[1])
+        caught = self.client.get(f"/api/lines/{line}").json()["caught"]
+        self.assertEqual([(one["tag"], one["blocked"]) for one in caught["trees"]], [("R-0", []), ("R-1", [1])])
+        mean = 4 * (others - 1) / others
+        self.assertEqual(caught["least"], 0)
+        self.assertAlmostEqual(caught["uniformity"], 2 / ((2 + mean) / 2))
+        self.assertIsNone(self.client.get(f"/api/lines/{line}", params={"anew": True}).json()["caught"])
 
 
 if __name__ == "__main__":

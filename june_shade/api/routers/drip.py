@@ -11,6 +11,7 @@ from june_shade.api.routers.shape import tree_out
 from june_shade.api.schemas.drip import (
     CatchIn,
     CatchOut,
+    CaughtOnOut,
     DripFigures,
     DripLook,
     DripPageOut,
@@ -153,10 +154,21 @@ def withdraw_catch(session: Db, catch_id: UUID) -> CatchOut:
     return _catch(catches.withdraw(session, catch_id))
 
 
+def _caught(found: page.CaughtOn | None) -> CaughtOnOut | None:
+    return None if found is None else CaughtOnOut.model_validate({
+        "uniformity": found.over.uniformity, "least": found.over.least,
+        "trees": [
+            {"tree_id": one.tree.id, "tag": one.tree.tag, "day": one.day, "mean_l_per_h": one.found.mean_l_per_h}
+            | {kind: getattr(one.found, kind) for kind in ("blocked", "weak", "leaking")}
+            for one in found.trees
+        ],
+    })  # fmt: skip
+
+
 def _line_page(page: dict[str, Any]) -> LinePageOut:
     lateral = page["lateral"]
     return LinePageOut.model_validate(page | {
-        "site_name": page["site"].name,
+        "site_name": page["site"].name, "caught": _caught(page["caught"]),
         "lateral": {
             "bearing_deg": lateral.bearing_deg, "feed_bearing_deg": lateral.feed_bearing_deg,
             "offset_m": lateral.offset_m, "bore_mm": lateral.bore_mm, "static_m": lateral.supply.static_m,

@@ -437,6 +437,26 @@ class OnLineOut(Out):
     look: DripLook
 
 
+class CaughtAtOut(Out):
+    """A tree of a line as its last catch test found it; emitters by number, from 1."""
+
+    tree_id: UUID
+    tag: str
+    day: date
+    mean_l_per_h: float = quantity("L/h", "Mean flow of its emitters")
+    blocked: list[int]
+    weak: list[int]
+    leaking: list[int]
+
+
+class CaughtOnOut(Out):
+    """What catch tests found along a line."""
+
+    uniformity: float | None = Field(description="Low quarter over mean, each tree tested counting as one.")
+    least: int = Field(description="Which of the trees tested gets least, from 0.")
+    trees: list[CaughtAtOut]
+
+
 class LinePageOut(Out):
     """A line as a whole."""
 
@@ -456,6 +476,7 @@ class LinePageOut(Out):
     lateral: LateralOut
     flow: RowFlowOut
     trees: list[OnLineOut]
+    caught: CaughtOnOut | None
     parts: list[DripPart]
 
 

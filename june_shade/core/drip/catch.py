@@ -122,6 +122,22 @@ def since(found: Catch, before: Catch) -> Since:
     return Since(changed, _numbers(np.flatnonzero(now < LOSING * then) + 1))
 
 
+@dataclass(frozen=True, slots=True)
+class OverTrees:
+    """How even a line was found over its trees. tested: how many of them; uniformity: low quarter over mean of what an
+    emitter gives at each, None where nothing comes; least: which of those tested gets least, from 0."""
+
+    tested: int
+    uniformity: float | None
+    least: int
+
+
+def over_trees(found: Sequence[Catch]) -> OverTrees:
+    """What catch tests of a line's trees, one at least, say of the line: each tree counts as one."""
+    means = [one.mean_l_per_h for one in found]
+    return OverTrees(len(found), uniformity(means), int(np.argmin(means)))
+
+
 def measured(fed: Fed, found: Catch) -> Fed:
     """A tree as its emitters were found to give, in place of what the hydraulics make of it; heads stay as computed.
 

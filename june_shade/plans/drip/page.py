@@ -3,13 +3,14 @@
 Values only, in SI; words, units and drawing are the interface's.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
 from uuid import UUID
 
-from june_shade.core.drip import auto, explain, growth, parts, row, tasks, verdict
+from june_shade.core.drip import auto, catch, explain, growth, parts, row, tasks, verdict
+from june_shade.core.drip.catch import Catch, OverTrees
 from june_shade.core.drip.choice import LayoutChoice
 from june_shade.core.drip.judge import Finding
 from june_shade.core.drip.layout import Drawing, Fitting, Run, draw
@@ -23,10 +24,12 @@ from june_shade.core.geometry.wetting import disc
 from june_shade.core.working import Step as WorkingStep
 from june_shade.plans import clock, register
 from june_shade.plans.drip import catches, lines, scenes
+from june_shade.plans.drip.measured import said
 from june_shade.plans.drip.scenes import Outlook
 from june_shade.plans.water import SitePlan
 from june_shade.plans.water.watering import next_of
 from june_shade.store import drip as store
+from june_shade.store.drip_tables import DripCatch
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Line
 from june_shade.store.tree_tables import Tree
@@ -271,15 +274,44 @@ def line_page(session: Session, line_id: UUID, *, anew: bool = False) -> dict[st
         for i, one in enumerate(planned.trees)
     ]  # fmt: skip
     minutes = [one.verdict.run.run_min for one in planned.trees]
+    tests = {} if anew else store.catches_in_force(session, [one.tree.id for one in planned.trees])
     return {
         "line": planned.line, "site": site, "today": today, "trees": shown, "flow": planned.flow,
         "lateral": planned.lateral, "hedge": row.feeds_lines(choices), "left_out": planned.left_out,
         "length_m": row.lateral_length_m(planned.lateral, choices), "assumed": scenes.assumed(planned.line),
-        "parts": row.parts_of(planned.lateral, choices, drawings), "run_min": max(minutes), "least_min": min(minutes),
+        "parts": row.parts_of(planned.lateral, choices, drawings),
+        "caught": _caught(planned, tests), "run_min": max(minutes), "least_min": min(minutes),
         "uneven": row.is_uneven(minutes),
         "litres": planned.flow.flow_l_per_h * max(minutes) / 60.0,
         "accepted": all(one.layout is not None for one in planned.trees), "anew": anew,
     }  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class CaughtAt:
+    """A tree of a line as its last catch test found it."""
+
+    tree: Tree
+    day: date
+    found: Catch
+
+
+@dataclass(frozen=True, slots=True)
+class CaughtOn:
+    """What catch tests found along a line: how even over its trees, and each tree that was tested, in their order."""
+
+    over: OverTrees
+    trees: tuple[CaughtAt, ...]
+
+
+def _caught(planned: lines.LinePlan, tests: Mapping[UUID, DripCatch]) -> CaughtOn | None:
+    """None where no tree of the line was tested."""
+    found = tuple(
+        CaughtAt(one.tree, tests[one.tree.id].day, said(tests[one.tree.id], one.layout.choice))
+        for one in planned.trees
+        if one.tree.id in tests and one.layout is not None
+    )
+    return CaughtOn(catch.over_trees([one.found for one in found]), found) if found else None
 
 
 @dataclass(frozen=True, slots=True)

@@ -47,6 +47,15 @@ class ByHand(unittest.TestCase):
         self.assertEqual((found.blocked, found.weak, found.leaking), ((2,), (6, 7), (8,)))
 
 
+class OverALine(unittest.TestCase):
+    def test_each_tree_counts_as_one(self):
+        """Means of 4, 3, 4 and 2 L/h, whatever the number of cups: the least of four over 3.25."""
+        cups = ((1000, 1000), (750,) * 6, (1000,), (400, 600))
+        found = catch.over_trees([catch.caught(15, one, 4.0) for one in cups])
+        self.assertEqual((found.tested, found.least), (4, 3))
+        self.assertAlmostEqual(found.uniformity, 2 / 3.25)
+
+
 class Whatever(unittest.TestCase):
     def test_one_cup(self):
         found = catch.caught(10, (500,), 4.0)

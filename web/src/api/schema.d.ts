@@ -4490,6 +4490,53 @@ export interface components {
             withdrawn: boolean;
         };
         /**
+         * CaughtAtOut
+         * @description A tree of a line as its last catch test found it; emitters by number, from 1.
+         */
+        CaughtAtOut: {
+            /** Blocked */
+            blocked: number[];
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Leaking */
+            leaking: number[];
+            /**
+             * Mean L Per H
+             * @description Mean flow of its emitters [L/h]
+             */
+            mean_l_per_h: number;
+            /** Tag */
+            tag: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /** Weak */
+            weak: number[];
+        };
+        /**
+         * CaughtOnOut
+         * @description What catch tests found along a line.
+         */
+        CaughtOnOut: {
+            /**
+             * Least
+             * @description Which of the trees tested gets least, from 0.
+             */
+            least: number;
+            /** Trees */
+            trees: components["schemas"]["CaughtAtOut"][];
+            /**
+             * Uniformity
+             * @description Low quarter over mean, each tree tested counting as one.
+             */
+            uniformity: number | null;
+        };
+        /**
          * CauseOut
          * @description A cause and how likely it is.
          */
@@ -7602,6 +7649,7 @@ export interface components {
             anew: boolean;
             /** Assumed */
             assumed: string[];
+            caught: components["schemas"]["CaughtOnOut"] | null;
             flow: components["schemas"]["RowFlowOut"];
             /** Hedge */
             hedge: boolean;

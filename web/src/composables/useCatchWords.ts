@@ -16,7 +16,13 @@ export function useCatchWords() {
     const said = t('drip.catch.mean', { flow: flow(one.mean_l_per_h), share: percent(one.of_nominal) })
     return one.uniformity === null ? said : `${said}, ${t('drip.catch.even', { share: percent(one.uniformity) })}`
   }
-  const wrong = (one: Test) =>
+  function overLine(line: Schema['CaughtOnOut']): string {
+    const least = line.trees[line.least]!
+    const share = percent(line.uniformity ?? 0)
+    const named = { n: line.trees.length, share, tag: least.tag, flow: flow(least.mean_l_per_h) }
+    return t('drip.catch.line', named, line.trees.length)
+  }
+  const wrong = (one: Pick<Test, 'blocked' | 'weak' | 'leaking'>) =>
     (['blocked', 'weak', 'leaking'] as const)
       .filter((kind) => one[kind].length)
       .map((kind) => t(`drip.catch.${kind}`, { numbers: numbers(one[kind]) }, one[kind].length))
@@ -28,5 +34,5 @@ export function useCatchWords() {
     const { losing } = one.since
     return losing.length ? `${said} ${t('drip.catch.since.losing', { numbers: numbers(losing) }, losing.length)}` : said
   }
-  return { flow, evenness, wrong, since, numbers }
+  return { flow, overLine, evenness, wrong, since, numbers }
 }

@@ -13,6 +13,7 @@ import RowPlan from '@/components/drip/RowPlan.vue'
 import SupplyForm from '@/components/drip/SupplyForm.vue'
 import VerdictStrip from '@/components/drip/VerdictStrip.vue'
 import { useActing } from '@/composables/useActing'
+import { useCatchWords } from '@/composables/useCatchWords'
 import { useHow } from '@/composables/useHow'
 import { useResource } from '@/composables/useResource'
 import { fullDay } from '@/logic/dates'
@@ -20,6 +21,7 @@ import { missed } from '@/logic/drip'
 import { text } from '@/units'
 
 const { time } = useHow()
+const { overLine, wrong } = useCatchWords()
 const props = defineProps<{ id: string }>()
 const { t } = useI18n()
 const phone = useMediaQuery('(max-width: 767px)')
@@ -137,7 +139,17 @@ async function setClosed(closed: boolean) {
             }}</template>
             {{ t('drip.thenRod', { depth: text('small', data.trees[0].look.figures.sunk_depth_m, 0) }) }}
           </p>
+          <template v-if="!data.anew && data.accepted">
+            <p v-if="data.caught" class="figures">{{ overLine(data.caught) }}</p>
+            <p v-else class="quiet no-print">{{ t('drip.catch.untested') }}</p>
+          </template>
           <ul class="findings">
+            <template v-for="one in data.caught?.trees ?? []" :key="one.tree_id">
+              <li v-for="words in wrong(one)" :key="words" class="warn">
+                <RouterLink :to="{ name: 'tree-drip', params: { id: one.tree_id } }">{{ one.tag }}</RouterLink>:
+                {{ words }}
+              </li>
+            </template>
             <li v-for="f in findings" :key="f.code" class="warn">
               {{ t(`drip.finding.${f.code}`, { n: data.trees.length }) }}
             </li>

@@ -15,6 +15,7 @@ import { useCarried } from '@/composables/useCarried'
 import { useDose } from '@/composables/useDose'
 import { useResource } from '@/composables/useResource'
 import { fullDay } from '@/logic/dates'
+import { figure } from '@/logic/numbers'
 import { isUs, text } from '@/units'
 import { treeName } from '@/i18n'
 
@@ -63,7 +64,9 @@ const loads = (n: number) => t('order.load', n)
 const buy = (o: Schema['OrderOut']) =>
   o.buy_l <= 0
     ? t('order.enough')
-    : t('order.buyBulk', { amount: isUs.value ? `${o.buy_yards}\u00a0yd³` : `${o.buy_m3}\u00a0m³` })
+    : t('order.buyBulk', {
+        amount: isUs.value ? `${figure(o.buy_yards, 2)}\u00a0yd³` : `${figure(o.buy_m3, 1)}\u00a0m³`,
+      })
 const pieces = computed(() => Object.entries(data.value?.pieces ?? {}).map(([k, n]) => t(`order.piece.${k}`, { n }, n)))
 const waterParts = computed(() => {
   const w = data.value!.water
