@@ -12,7 +12,7 @@ from june_shade.api.schemas.book import BookKind, BookMonth, BookPage, BookRow, 
 from june_shade.api.schemas.common import NO_NUL, Called, Day
 from june_shade.formats import book_file, sheet_csv
 from june_shade.plans import book, clock, sheet
-from june_shade.plans.book import Asked, Month, Row
+from june_shade.plans.book import KINDS, Asked, Month, Row
 
 router = APIRouter(prefix="/api", tags=["book"], route_class=Retried)
 MOST = 500
@@ -23,7 +23,7 @@ def _asked(
     stop_id: UUID | None = None,
     tree_id: UUID | None = None,
     person_id: UUID | None = None,
-    kind: Annotated[list[BookKind] | None, Query(max_length=15)] = None,
+    kind: Annotated[list[BookKind] | None, Query(max_length=len(KINDS))] = None,
     first: Day | None = None,
     last: Day | None = None,
     q: Annotated[str, Query(max_length=100, pattern=NO_NUL, description="Words of tag, place or species.")] = "",
