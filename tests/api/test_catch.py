@@ -55,6 +55,8 @@ class OneTree(CatchTest):
         self.assertEqual((evenness["value"], evenness["passed"]), (0.0, False))
         said = next(line for line in page["looks"][0]["look"]["working"] if line["key"] == "drip_even")
         self.assertEqual((said["value"], said["source"]), (0.0, "[MK78]"), "told as it was judged")
+        tried = self.look(self.oak, ON_BALL | {"points": 5}).json()
+        self.assertEqual([t for t in tried["tasks"] if t["numbers"]], [], "another layout has none of these emitters")
         self.keep(EVEN)
         page = self.drip(self.oak)
         self.assertEqual([t for t in page["tasks"] if t["numbers"]], [])

@@ -94,6 +94,19 @@ class DripPage(BrowserTest):
                 expect(test.get_by_text("misread", exact=True)).to_have_count(1 + (size is browser.PHONE))
                 expect(page.get_by_text("Clean or change emitter 3, then test again")).to_have_count(0)
 
+    def test_cups_typed_so_far_are_kept_with_their_tree(self):
+        page = self.device()
+        self.open(page, f"/trees/{BOULEVARD}/drip")
+        cup = page.get_by_label("Emitter 2", exact=True)
+        cup.fill("7.5")
+        page.evaluate(
+            f"history.pushState({{}}, '', '/trees/{PROVED}/drip'); dispatchEvent(new PopStateEvent('popstate'))"
+        )
+        expect(page.get_by_text("RT-21").first).to_be_visible()
+        expect(cup).to_have_value("")
+        self.open(page, f"/trees/{BOULEVARD}/drip")
+        expect(cup).to_have_value("7.5")
+
     def test_a_layout_is_accepted_and_the_plan_goes_by_it(self):
         page = self.device()
         self.open(page, f"/trees/{ON_HOSE}/drip")

@@ -1,5 +1,6 @@
 """Drip: a tree's layout, a line's, what is accepted, and the same on paper."""
 
+from dataclasses import asdict
 from math import isnan
 from typing import Any
 from uuid import UUID
@@ -8,26 +9,21 @@ from fastapi import APIRouter, Response
 
 from june_shade.api.context import Db, Reading, Retried
 from june_shade.api.routers.shape import tree_out
+from june_shade.api.schemas.catch import CatchIn, CatchOut, CaughtOnOut
 from june_shade.api.schemas.drip import (
-    CatchIn,
-    CatchOut,
-    CaughtOnOut,
     DripFigures,
     DripLook,
     DripPageOut,
     LayoutIn,
     LayoutOut,
     LineLayoutsIn,
-    LinePageOut,
-    LineRowOut,
     LookIn,
     ObstacleIO,
     ObstaclesIn,
     ProofIn,
     ProofOut,
-    SupplyIn,
-    SupplyOut,
 )
+from june_shade.api.schemas.drip_line import LinePageOut, LineRowOut, SupplyIn, SupplyOut
 from june_shade.api.schemas.sites import ClosedIn
 from june_shade.core.drip.choice import LayoutChoice
 from june_shade.core.drip.scene import Obstacle
@@ -58,17 +54,10 @@ def _proof(row: DripProof) -> ProofOut:
     return ProofOut.model_validate(own | {"withdrawn": row.withdrawn_at is not None})
 
 
-FOUND = (
-    "flows_l_per_h", "mean_l_per_h", "low_quarter_l_per_h", "uniformity", "variation", "of_nominal", "blocked", "weak",
-    "leaking",
-)  # fmt: skip
-
-
 def _catch(one: Test) -> CatchOut:
     kept = {name: getattr(one.row, name) for name in ("id", "layout_id", "day", "minutes", "caught_ml", "note")}
-    found = {name: getattr(one.found, name) for name in FOUND}
     stands = {"withdrawn": one.row.withdrawn_at is not None, "in_force": one.in_force, "since": one.since}
-    return CatchOut.model_validate(kept | found | stands)
+    return CatchOut.model_validate(kept | asdict(one.found) | stands)
 
 
 def _look(one: page.Look) -> DripLook:

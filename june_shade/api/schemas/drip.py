@@ -6,7 +6,7 @@ from uuid import UUID
 
 from pydantic import Field
 
-from june_shade.api.language import Sentence
+from june_shade.api.schemas.catch import CatchOut
 from june_shade.api.schemas.common import GoesOut, In, Out, Words, WorkingLine, quantity
 from june_shade.api.schemas.trees import Next, TreeOut
 
@@ -123,49 +123,6 @@ class ProofOut(Out):
     flow_l_per_h: float = quantity("L/h", "One emitter's flow then")
     note: str
     withdrawn: bool
-
-
-Cup = Annotated[float, Field(ge=0, le=100_000, description="In a cup [mL].")]
-
-
-class CatchIn(In):
-    """What a cup under each emitter caught in a timed run, in the emitters' order."""
-
-    tree_id: UUID
-    day: date | None = Field(None, description="Today where null.")
-    minutes: float = quantity("min", "How long it ran", ge=1, le=240)
-    caught_ml: Annotated[list[Cup], Field(min_length=1, max_length=240)]
-    note: Words = ""
-
-
-class SinceOut(Out):
-    """Against the test before."""
-
-    changed: float | None = Field(description="Mean flow over that of the test before, less 1.")
-    losing: list[int] = Field(description="Emitters that give under 0.9 of what they gave.")
-
-
-class CatchOut(Out):
-    """A catch test and what it says; emitters by number, from 1."""
-
-    id: UUID
-    layout_id: UUID
-    day: date
-    minutes: float = quantity("min", "How long it ran")
-    caught_ml: list[float] = Field(description="In each cup [mL].")
-    note: str
-    withdrawn: bool
-    in_force: bool = Field(description="Run times go by it.")
-    flows_l_per_h: list[float] = Field(description="Of each emitter [L/h].")
-    mean_l_per_h: float = quantity("L/h", "Mean flow")
-    low_quarter_l_per_h: float = quantity("L/h", "Mean of the least quarter")
-    uniformity: float | None = Field(description="Low quarter over mean, 0 to 1; null where nothing was caught.")
-    variation: float | None = Field(description="Coefficient of variation.")
-    of_nominal: float = Field(description="Mean over what the emitter is sold as.")
-    blocked: list[int]
-    weak: list[int]
-    leaking: list[int]
-    since: SinceOut | None
 
 
 class DripperOut(Out):
@@ -371,122 +328,3 @@ class DripPageOut(Out):
     mulch_radius_m: float | None = quantity("m", "Mulch radius")
     mulch_depth_m: float = quantity("m", "Mulch depth")
     next: Next | None = Field(None, description="The next watering, where the layout is laid; null = none in sight.")
-
-
-class SupplyIn(In):
-    """What feeds a line and how its row lies; null = not measured."""
-
-    static_head_m: float | None = quantity("m", "Head with nothing running", None, gt=0, le=150)
-    open_flow_l_per_h: float | None = quantity("L/h", "Flow of the open pipe, by bucket", None, gt=0, le=50000)
-    regulator_head_m: float | None = quantity("m", "Head behind the regulator", None, gt=0, le=150)
-    lead_m: float | None = quantity("m", "From the valve to the first tree", None, gt=0, le=1000)
-    spacing_m: float | None = quantity("m", "From tree to tree", None, gt=0, le=200)
-    rise_percent: float | None = quantity("%", "Slope away from the valve, up positive.", None, ge=-60, le=60)
-    bearing_deg: float | None = quantity("deg", "Way the row goes, 0 north, 90 east.", None, ge=0, le=360)
-    offset_m: float | None = quantity("m", "Lateral right of the trunks, left below 0", None, ge=-20, le=20)
-    bore_mm: float | None = quantity("mm", "Inside diameter of the lateral", None, gt=0, le=200)
-    version: int | None = None
-
-
-class SupplyOut(SupplyIn, Out):
-    """What feeds a line, as stored."""
-
-    model_config = Out.model_config
-
-    id: UUID
-    site_id: UUID
-    name: str
-    closed_on: date | None = Field(description="Since when nothing hangs on it any more.")
-
-
-class LateralOut(Out):
-    """A lateral as it is reckoned with."""
-
-    bearing_deg: float = quantity("deg", "Bearing")
-    feed_bearing_deg: float = quantity("deg", "Feed bearing")
-    offset_m: float = quantity("m", "Offset")
-    bore_mm: float = quantity("mm", "Bore")
-    static_m: float = quantity("m", "Static")
-    open_l_per_h: float = quantity("L/h", "Open")
-    regulated_m: float | None = quantity("m", "Regulated")
-
-
-class RowFlowOut(Out):
-    """What flows along a row."""
-
-    inlet_head_m: float = quantity("m", "Inlet head")
-    flow_l_per_h: float = quantity("L/h", "Flow")
-    fastest_m_s: float = quantity("m/s", "Fastest")
-    uniformity_percent: float = quantity("%", "Uniformity")
-    worst: int
-    short_supply: bool
-    findings: list[DripFinding]
-
-
-class OnLineOut(Out):
-    """A tree of a line."""
-
-    id: UUID
-    tag: str
-    place: str
-    common: str
-    accepted: bool
-    chainage_m: float = quantity("m", "Chainage")
-    height_m: float = quantity("m", "Height")
-    tee_head_m: float = quantity("m", "Tee head")
-    look: DripLook
-
-
-class CaughtAtOut(Out):
-    """A tree of a line as its last catch test found it; emitters by number, from 1."""
-
-    tree_id: UUID
-    tag: str
-    day: date
-    mean_l_per_h: float = quantity("L/h", "Mean flow of its emitters")
-    blocked: list[int]
-    weak: list[int]
-    leaking: list[int]
-
-
-class CaughtOnOut(Out):
-    """What catch tests found along a line."""
-
-    uniformity: float | None = Field(description="Low quarter over mean, each tree tested counting as one.")
-    least: int = Field(description="Which of the trees tested gets least, from 0.")
-    trees: list[CaughtAtOut]
-
-
-class LinePageOut(Out):
-    """A line as a whole."""
-
-    line: SupplyOut
-    site_name: str
-    today: date
-    accepted: bool
-    anew: bool
-    hedge: bool
-    left_out: int
-    length_m: float = quantity("m", "Length")
-    run_min: float = quantity("min", "Run")
-    least_min: float = quantity("min", "Least")
-    uneven: bool = Field(description="Its trees want too different run times.")
-    litres: float = Field(description="What all of them get in one run [L].", json_schema_extra={"unit": "L"})
-    assumed: list[str]
-    lateral: LateralOut
-    flow: RowFlowOut
-    trees: list[OnLineOut]
-    caught: CaughtOnOut | None
-    parts: list[DripPart]
-
-
-class LineRowOut(Out):
-    """A line in a site's list."""
-
-    id: UUID
-    name: str
-    trees: int
-    laid: int
-    flow_l_per_h: float | None = quantity("L/h", "Flow")
-    codes: list[str]
-    problem: Sentence

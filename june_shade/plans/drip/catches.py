@@ -10,6 +10,7 @@ from june_shade.core.drip.catch import Catch, Since
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.plans import changes, clock, register
 from june_shade.plans.changes import Changed, What
+from june_shade.plans.drip.layouts import check_day
 from june_shade.plans.drip.measured import said
 from june_shade.store import drip as store
 from june_shade.store.drip_tables import DripCatch
@@ -47,8 +48,7 @@ def put(
         raise InputError("keep the layout that lies there first: cups are counted by its emitters", "tree_id")
     today = clock.today(session, tree.site.timezone)
     day = day or today
-    if day > today:
-        raise InputError(f"{day} is still to come (today is {today})", "day")
+    check_day(day, today, "day")
     if day < layout.laid_on:
         raise InputError(f"{day} is before the layout was laid ({layout.laid_on})", "day")
     if len(caught_ml) != len(layout.emitters):

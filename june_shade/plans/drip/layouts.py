@@ -83,7 +83,7 @@ def save_many(
     changes.hold(session, [site.id])
     today = clock.today(session, site.timezone)
     day = laid_on or today
-    _check_day(day, today, "laid_on")
+    check_day(day, today, "laid_on")
     saved = []
     for tree_id, (layout_id, choice) in wanted.items():
         known = session.get(DripLayout, layout_id)
@@ -128,7 +128,8 @@ def _new(session: Session, layout_id: UUID, tree: Tree, choice: LayoutChoice, da
     return made
 
 
-def _check_day(day: date, today: date, field: str) -> None:
+def check_day(day: date, today: date, field: str) -> None:
+    """Refuse a day that is still to come, by its field."""
     if day > today:
         raise InputError(f"{day} is still to come (today is {today})", field)
 
@@ -177,7 +178,7 @@ def put_proof(
     tree = register.tree(session, tree_id)
     changes.hold(session, [tree.site_id])
     today = clock.today(session, tree.site.timezone)
-    _check_day(day or today, today, "day")
+    check_day(day or today, today, "day")
     layout = store.layouts_in_force(session, [tree_id]).get(tree_id)
     flow = layout.flow_l_per_h / len(layout.emitters) if layout is not None else tree.emitter_flow_l_per_h
     if not flow > 0:

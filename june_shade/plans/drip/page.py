@@ -190,10 +190,11 @@ def _page(
     for step in grown[1:]:
         looks.append(_later(step, view, today))
     tests = catches.of_tree(session, tree.id)
-    todo = [task for one in tests if one.in_force for task in tasks.of_catch(one.found)]
+    lies = layout is not None and stored == choice
+    todo = [task for one in tests if one.in_force and lies for task in tasks.of_catch(one.found)]
     todo += tasks.of_layout(choice, drawing, view.now, grown)
     return {
-        "tree": tree, "today": today, "layout": layout, "accepted": layout is not None and stored == choice,
+        "tree": tree, "today": today, "layout": layout, "accepted": lies,
         "looks": [
             Grown(one, step.changes, step.new_parts) for one, step in zip(looks, grown, strict=True)
         ],

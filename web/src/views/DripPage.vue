@@ -309,7 +309,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
         </section>
         <section v-if="page.layout" class="no-print">
           <h2 class="ruled-head spaced">{{ t('drip.catch.title') }}</h2>
-          <CatchForm :tree-id="id" :emitters="page.layout.emitters" :tests="page.catches" @changed="load" />
+          <CatchForm :key="id" :tree-id="id" :emitters="page.layout.emitters" :tests="page.catches" @changed="load" />
         </section>
         <section class="no-print">
           <h2 class="ruled-head spaced">{{ t('drip.beside.title') }}</h2>

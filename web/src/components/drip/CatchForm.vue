@@ -7,8 +7,8 @@ import { api, newId, persist, Problem, type Schema, type Wrong } from '@/api/cli
 import ActButton from '@/components/common/ActButton.vue'
 import FormField from '@/components/common/FormField.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
+import { useActing } from '@/composables/useActing'
 import { useCatchWords } from '@/composables/useCatchWords'
-import { useMeasures } from '@/composables/useMeasures'
 import { fullDay } from '@/logic/dates'
 import { fixed } from '@/logic/numbers'
 import { nowMs } from '@/offline/time'
@@ -20,7 +20,8 @@ const emit = defineEmits<{ changed: [] }>()
 const { t } = useI18n()
 const { evenness, wrong, since } = useCatchWords()
 const minutes = ref<number | null>(null)
-const cups = ref<(number | null)[]>([])
+/** What was typed so far [mL], kept like the clock: fourteen cups are read one by one. */
+const cups = useLocalStorage<(number | null)[]>(`june-shade-cups-${props.treeId}`, [])
 watch(
   () => props.emitters,
   (n) => (cups.value = Array.from({ length: n }, (_, i) => cups.value[i] ?? null)),
@@ -28,7 +29,6 @@ watch(
 )
 const errors = ref<Record<string, Wrong>>({})
 const busy = ref(false)
-const { unread } = useMeasures()
 
 /** When the run began; kept, so that a lock or a reload loses nothing. */
 const began = useLocalStorage<number | null>(`june-shade-catch-${props.treeId}`, null)
@@ -46,6 +46,7 @@ function stop() {
   began.value = null
 }
 
+const { busy: goesBack, failed, act, unread } = useActing(async () => emit('changed'))
 let id = newId()
 async function keep() {
   errors.value = {}
@@ -69,10 +70,9 @@ async function keep() {
     busy.value = false
   }
 }
-async function back(test: Schema['CatchOut']) {
+function back(test: Schema['CatchOut']) {
   const params = { path: { catch_id: test.id } }
-  await persist(() => api.POST('/api/drip-catches/{catch_id}/withdraw', { params }))
-  emit('changed')
+  return act(() => persist(() => api.POST('/api/drip-catches/{catch_id}/withdraw', { params })), '', { typed: false })
 }
 </script>
 
@@ -105,6 +105,7 @@ async function back(test: Schema['CatchOut']) {
     </div>
     <p v-if="errors.all" class="warn" role="alert">{{ errors.all }}</p>
     <ActButton :disabled="busy" @act="keep">{{ t('drip.catch.keep') }}</ActButton>
+    <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
     <ul v-if="tests.length">
       <li v-for="one in tests" :key="one.id" :class="{ withdrawn: one.withdrawn }">
         <p>
@@ -116,7 +117,9 @@ async function back(test: Schema['CatchOut']) {
         <p v-if="one.withdrawn" class="quiet">{{ t('drip.proof.withdrawn') }}</p>
         <template v-else>
           <p v-if="!one.in_force" class="quiet">{{ t('drip.catch.former') }}</p>
-          <button type="button" class="button plain" @click="back(one)">{{ t('drip.proof.back') }}</button>
+          <button type="button" class="button plain" :disabled="goesBack" @click="back(one)">
+            {{ t('drip.proof.back') }}
+          </button>
         </template>
       </li>
     </ul>
