@@ -34,6 +34,8 @@ FOLDERS = ("browser", "api", "launch", "plans")
 """Then these, then all others, which take little each."""
 ONE_MORE = 1
 """So many processes more than cores: a browser's test waits for the page now and then; yet more only make all wait."""
+ONE_THREAD = dict.fromkeys(("OPENBLAS_NUM_THREADS", "OMP_NUM_THREADS"), "1")
+"""Processes that share the cores take none of them for one product of matrices."""
 SLOWEST = 12
 TAKES = "--takes"
 """The word that makes a process one of these."""
@@ -194,7 +196,7 @@ def everything() -> Told:
 
     with cluster.throw_away(tidies=False) as server:
         count = ONE_MORE + (os.cpu_count() or 1)
-        environments = [{**os.environ, SHARED: str(server.folder)}] * count
+        environments = [{**os.environ, SHARED: str(server.folder), **ONE_THREAD}] * count
         with ThreadPoolExecutor(count) as pool:
             return sum(pool.map(hand_out, environments), Told(0, 0, 0, {}))
 

@@ -9,6 +9,7 @@ import itertools
 import os
 import shutil
 import tempfile
+import time
 from collections.abc import Iterator
 from contextlib import ExitStack, contextmanager
 from dataclasses import dataclass, replace
@@ -36,10 +37,13 @@ from june_shade.core.water.walk import opening_state
 from june_shade.core.weather.daily import Days
 from june_shade.demo import people, scenario
 from june_shade.formats.sentences import LANGUAGES, said
+from june_shade.jobs import Choosing, Worker
 from june_shade.launch import cluster
 from june_shade.plans import clock, imports, kinds, places
 from june_shade.plans import weather_days as measured_days
+from june_shade.plans.pictures import Folder
 from june_shade.settings import Settings
+from june_shade.store import jobs
 from june_shade.store.migrate import upgrade
 from june_shade.store.session import SessionMaker, make_engine, make_sessions, transaction
 from june_shade.store.site_tables import Site
@@ -47,6 +51,7 @@ from june_shade.store.tree_tables import Plant
 from june_shade.store.weather_tables import Station
 from tests import SHARED
 
+FIRST_WORK_S, QUIET_LOOKS = 300.0, 5
 PICTURES = Path(tempfile.mkdtemp(prefix="june-pictures-"))
 atexit.register(shutil.rmtree, PICTURES, ignore_errors=True)
 os.environ["JUNE_PICTURES"] = str(PICTURES)
@@ -154,17 +159,20 @@ def server() -> cluster.Cluster:
     return started
 
 
+MADE_FROM = {"ready": "demo", "school": "ready"}
+
+
 @cache
 def _template(kind: str) -> str:
-    """A database to copy: `seeded` has plants and stock sizes, `demo` the made-up town, `school` that with all
-    other sites closed, `firms` the demo's people instead. Made once for all."""
+    """A database to copy: `seeded` has plants and stock sizes, `demo` the made-up town, `ready` that as it is some
+    minutes after it was begun, `school` with all other sites closed, `firms` the demo's people instead. Made once."""
     name, making = f"template_{kind}", f"making_{kind}"
-    town = _template("demo") if kind == "school" else None
+    from_other = _template(MADE_FROM[kind]) if kind in MADE_FROM else None
     with psycopg.connect(server().url("postgres", cluster.ADMIN), autocommit=True) as connection:
         connection.execute("SELECT pg_advisory_lock(hashtext(%s))", (name,))
         if not connection.execute("SELECT 1 FROM pg_database WHERE datname = %s", (name,)).fetchone():
-            if town:
-                _copy(connection, town, making)
+            if from_other:
+                _copy(connection, from_other, making)
             _fill(server().ensure_database(making), kind)
             connection.execute(f'ALTER DATABASE "{making}" RENAME TO "{name}"')
     return name
@@ -180,6 +188,8 @@ def _fill(url: str, kind: str) -> None:
     sessions = make_sessions(engine)
     if kind == "demo":
         scenario.fill(sessions)
+    elif kind == "ready":
+        _worked(url, sessions)
     elif kind == "school":
         with transaction(sessions) as session:
             for other in scenario.SITES[1:]:
@@ -190,6 +200,20 @@ def _fill(url: str, kind: str) -> None:
     if kind == "firms":
         people.fill(sessions)
     engine.dispose()
+
+
+def _worked(url: str, sessions: SessionMaker) -> None:
+    """Have all done that the background does when it begins, so that not every test waits for it."""
+    worker = Worker(url, sessions, None, Folder(PICTURES), Choosing(by_itself=False))
+    worker.start()
+    with psycopg.connect(url, autocommit=True) as connection:
+        done, until = 0, time.monotonic() + FIRST_WORK_S
+        while done < QUIET_LOOKS:  # one job may put in another
+            time.sleep(0.1)
+            (waits,) = connection.execute(f"SELECT count(*) FROM {jobs.SCHEMA}.procrastinate_jobs").fetchone()
+            done = 0 if waits else done + 1
+            assert time.monotonic() < until, "the background's first work never ended"
+    worker.stop()
 
 
 def fresh_database(kind: str = "seeded") -> str:

@@ -290,7 +290,7 @@ class Words(unittest.TestCase):
             self.assertEqual(set(planting["check"][question]), {"q", *answers})
         for language in LANGUAGES:
             said = words(language)
-            self.assertEqual(set(said), {*KINDS, "caution", "look"})
+            self.assertEqual(set(said), {*KINDS, "caution", "look", "about"})
             self.assertEqual(set(said["caution"]), set(cautions.OF_TASKS.values()))
             self.assertEqual(set(said["look"]), set(plants.PESTS))
         self.assertEqual(set(text["pest"]), set(plants.PESTS))

@@ -21,7 +21,7 @@ REFRESH = timedelta(hours=6)
 @dataclass(frozen=True, slots=True)
 class Event:
     """One task as calendars are told of it. who: the tree; part: of several, 0 = whole; url: its page; detail: what to
-    look for, as codes."""
+    look for, as codes; numbers: of the emitters that it is about."""
 
     uid: str
     kind: str
@@ -34,6 +34,7 @@ class Event:
     cancelled: bool
     url: str
     detail: tuple[str, ...] = ()
+    numbers: tuple[int, ...] = ()
 
 
 @cache
@@ -66,7 +67,9 @@ def write(name: str, events: Iterable[Event], language: str = "en") -> bytes:
 def _event(event: Event, words_of: dict[str, dict[str, str]]) -> IcsEvent:
     said = words_of[event.kind]
     caution = words_of["caution"].get(OF_TASKS.get(event.kind, ""), "")
-    look_for = (words_of["look"][code] for code in event.detail)
+    look_for = [words_of["look"][code] for code in event.detail]
+    if event.numbers:
+        look_for.append(words_of["about"]["emitters"].format(numbers=", ".join(map(str, event.numbers))))
     made = IcsEvent()
     made.add("uid", event.uid)
     made.add("dtstamp", event.modified_at)

@@ -9,7 +9,7 @@ from typing import NamedTuple
 from uuid import UUID, uuid5
 
 from june_shade.core.care import calendar
-from june_shade.core.care.calendar import Act, Facts, Task
+from june_shade.core.care.calendar import OF_CATCHES, Act, Caught, Facts, Task
 from june_shade.core.care.frost import Season, usual, young_since
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.core.weather.series import month_day
@@ -17,17 +17,19 @@ from june_shade.formats import calendar_ics
 from june_shade.formats.calendar_ics import Event
 from june_shade.plans import changes, clock, register
 from june_shade.plans.changes import Changed, What
+from june_shade.plans.drip import measured
 from june_shade.plans.looking import proofs
 from june_shade.plans.mulch import stands
 from june_shade.plans.planting import batches
 from june_shade.plans.saving import tasks as savings
 from june_shade.store import care as store
-from june_shade.store import looking
+from june_shade.store import drip, looking
 from june_shade.store import savings as saving_store
 from june_shade.store.care_tables import ACTS, CalendarFeed, CareAct, CarePublished
 from june_shade.store.looking_tables import OwnAct, TreeCheckup
 from june_shade.store.session import Session, SessionMaker, reading
 from june_shade.store.site_tables import Site
+from june_shade.store.tree_tables import Tree
 
 LATEST_DAYS = 3 * 365
 """A task is not moved farther away than this."""
@@ -79,10 +81,12 @@ def of_site(
     rows = store.rows(session, site.id, tree_ids)
     frost = _frost(session, site, rows)
     looked = looking.standing_checkups(session, site.id, tree_ids)
+    caught = _caught(session, [row.id for row in rows if row.method == "emitters"])
     own, saving = looking.own_of_site(session, site.id), saving_store.of_site(session, site.id)
     found = []
     for row in rows:
         facts = _with_checkups(facts_of(row, site, mulch.get(row.id, []), frost), looked.get(row.id, ()))
+        facts = replace(facts, caught=caught.get(row.id))
         facts = replace(facts, savings=tuple((f"save_{s.measure}", s.made_on) for s in saving.get(row.id, ())))
         facts = _on_its_own(facts, row, own.get(row.id, ()), looked.get(row.id, ()), today)
         for task in calendar.tasks(facts, today, _acts(said, row.id), ahead_days):
@@ -91,6 +95,22 @@ def of_site(
         for task in calendar.planting_tasks(batch.planned_on, batch.kind, today, _acts(said, batch.id), ahead_days):
             found.append(Due(None, batch.id, batch.tag, batch.place, batch.stop or None, batch.common, task))
     return sorted(found, key=lambda d: d.task.due_on)
+
+
+def of_catches(session: Session, tree: Tree) -> list[Task]:
+    """What the catch test in force of a tree asks for by now."""
+    return [due.task for due in of_site(session, tree.site, [tree.id], 0) if due.task.kind in OF_CATCHES]
+
+
+def _caught(session: Session, tree_ids: Sequence[UUID]) -> dict[UUID, Caught]:
+    """What the catch tests in force of these trees found."""
+    tests = drip.catches_in_force(session, tree_ids) if tree_ids else {}
+    layouts = drip.layouts_in_force(session, tests) if tests else {}
+    told = {}
+    for tree_id, row in tests.items():
+        found = measured.said(row, layouts[tree_id].choice)
+        told[tree_id] = Caught(row.day, str(row.id), found.to_clean, found.leaking)
+    return told
 
 
 def _with_checkups(facts: Facts, looked: Sequence[TreeCheckup]) -> Facts:
@@ -289,7 +309,7 @@ def site_of_secret(session: Session, secret: str) -> Site:
 
 
 def _digest(task: Task) -> str:
-    said = "/".join((task.kind, str(task.due_on), str(task.part), task.reason, *task.detail))
+    said = "/".join((task.kind, str(task.due_on), str(task.part), task.reason, *task.detail, *map(str, task.numbers)))
     return sha256(said.encode()).hexdigest()[:16]
 
 
@@ -317,4 +337,5 @@ def _event(due: Due, row: CarePublished, url: str) -> Event:
         who=" ".join(word for word in (due.tag, due.place) if word), part=due.task.part, reason=due.task.reason,
         sequence=row.sequence, modified_at=row.modified_at, cancelled=row.gone,
         url=f"{url}/{'trees' if due.tree_id else 'plantings'}/{due.subject}", detail=due.task.detail,
+        numbers=due.task.numbers,
     )  # fmt: skip

@@ -41,14 +41,34 @@ class OneTree(CatchTest):
         litres, minutes = (pours[1][name] / pours[0][name] for name in ("litres", "run_min"))
         self.assertAlmostEqual(minutes / litres, 4 / 3.2, places=1)
 
+    def test_it_is_dated_work_and_once_done_a_test_is_asked_for(self):
+        def work() -> dict[str, dict]:
+            found = self.client.get("/api/care", params={"tree_id": self.oak}).json()["tasks"]
+            return {task["kind"]: task for task in found if task["kind"].startswith("emitters_")}
+
+        def on_page() -> list[str]:
+            return [t["kind"] for t in self.drip(self.oak)["tasks"] if t["kind"].startswith("emitters_")]
+
+        self.keep(CLOGGED)
+        asked = work()
+        self.assertEqual({k: t["numbers"] for k, t in asked.items()}, {"emitters_clean": [2], "emitters_mend": [4]})
+        self.assertEqual({t["due_on"] for t in asked.values()}, {DAY.isoformat()})
+        for kind, task in asked.items():
+            self.assertIn(kind, on_page())
+            said = {"tree_id": self.oak, "key": task["key"], "act": "done"}
+            self.assertEqual(self.client.put(f"/api/care-acts/{new_id()}", json=said).status_code, 200)
+        self.assertEqual(list(work()), ["emitters_test"], "whether it helped, cups say")
+        self.assertEqual(on_page(), ["emitters_test"])
+        self.keep(EVEN)
+        self.assertEqual(work(), {})
+
     def test_what_is_blocked_or_leaks_is_a_task_with_its_number_until_a_better_test(self):
         self.keep(CLOGGED)
         page = self.drip(self.oak)
         [test] = page["catches"]
         self.assertEqual((test["blocked"], test["weak"], test["leaking"], test["in_force"]), ([2], [], [4], True))
-        self.assertEqual(
-            [(t["kind"], t["numbers"]) for t in page["tasks"] if t["numbers"]], [("unblock", [2]), ("mend", [4])]
-        )
+        asked = {t["kind"]: t["numbers"] for t in page["tasks"] if t["numbers"]}
+        self.assertEqual(asked, {"emitters_clean": [2], "emitters_mend": [4]})
         codes = {f["code"]: f["where"] for f in page["looks"][0]["look"]["findings"] if f["where"]}
         self.assertEqual(codes, {"emitter_blocked": "2", "emitter_leaking": "4"})
         evenness = next(a for a in page["looks"][0]["look"]["achievements"] if a["key"] == "evenness")

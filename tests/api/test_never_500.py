@@ -23,7 +23,7 @@ from tests.api.test_drip import EMITTERS
 from tests.api.test_trees import RegisterTest
 from tests.support import DAY, bring, everything, fresh_database, new_id, plant_id, small_site, tree_body, water_body
 
-CALLS_EACH = {"owner": 2, "lead": 1, "technician": 1, "client": 1, "stranger": 1}
+CALLS_EACH = {"owner": 1, "lead": 1, "technician": 1, "client": 1, "stranger": 1}
 """Made up of each route; a stranger is an owner who knows the ids of another firm's things."""
 TIMES = int(os.environ.get("JUNE_CALLS_TIMES", "1"))
 """So many times as many, for a long run."""

@@ -55,7 +55,7 @@ def serving_at(settings: Settings) -> Iterator[str]:
 class BrowserTest(unittest.TestCase):
     """A server on a copy of `data`, as tests/support.py has them, for all tests of the class."""
 
-    data = "demo"
+    data = "ready"
 
     @classmethod
     def setUpClass(cls):

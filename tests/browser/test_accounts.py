@@ -134,7 +134,7 @@ class ComingIn(SignsIn):
 
 
 class Offered(SignsIn):
-    data = "demo"
+    data = "ready"
 
     def test_what_a_lead_sets_is_offered_to_leads_only(self):
         offered = {"/ahead/drought": "Take back", "/sites": "Close", "/trees": "Select", "/crews": "Close",

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from june_shade.core.care import calendar, cautions, frost
-from june_shade.core.care.calendar import Act, Facts
+from june_shade.core.care.calendar import Act, Caught, Facts
 from june_shade.core.care.frost import Season
 
 PLANTED = date(2026, 4, 24)
@@ -64,6 +64,20 @@ class Tasks(unittest.TestCase):
         stages = [t for t in calendar.tasks(replace(looked, verdict="in_stages"), TODAY, {}) if t.kind == "mulch_stage"]
         self.assertEqual([t.part for t in stages], [1, 2, 3])
         self.assertNotIn("weeds_through", kinds(looked))
+
+    def test_what_a_catch_test_found_is_asked_for_and_then_a_test(self):
+        found = replace(FACTS, caught=Caught(TODAY, "one", clean=(3, 11), mend=(5,)))
+        asked = kinds(found)
+        self.assertEqual((asked["emitters_clean"].numbers, asked["emitters_mend"].numbers), ((3, 11), (5,)))
+        self.assertNotIn("emitters_test", asked)
+        done = {asked["emitters_clean"].key: Act("done", TODAY)}
+        self.assertNotIn("emitters_test", kinds(found, acts=done), "one of two was done")
+        done[asked["emitters_mend"].key] = Act("done", TODAY + timedelta(days=1))
+        after = kinds(found, acts=done)
+        self.assertEqual(after["emitters_test"].due_on, TODAY + timedelta(days=1))
+        self.assertTrue({"emitters_clean", "emitters_mend"}.isdisjoint(after))
+        even = kinds(replace(FACTS, caught=Caught(TODAY, "two")), acts=done)
+        self.assertTrue(set(calendar.OF_CATCHES).isdisjoint(even), "a test that found nothing asks for nothing")
 
     def test_new_mulch_over_a_line_wants_emitters_lifted(self):
         drip = kinds(replace(FACTS, emitters=True, mulch_laid_on=TODAY))

@@ -49,5 +49,6 @@ class Held(unittest.TestCase):
             ["node", "tests/rules.mjs"], cwd=ROOT / "web", input=sent, capture_output=True, text=True, check=True
         )
         for case, here, there in zip(cases, json.loads(ran.stdout), expected, strict=True):
-            self.assertEqual(rounded(here), rounded(there), case)
+            if here != there:
+                self.assertEqual(rounded(here), rounded(there), case)
         self.assertGreater(len({one["verdict"] for one in expected}), 10, "the cases must reach most verdicts")

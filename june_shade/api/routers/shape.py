@@ -78,7 +78,7 @@ def task_out(due: Due, site_id: UUID, site_name: str) -> TaskOut:
         "tag": due.tag, "place": due.place,
         "stop": due.stop, "common": due.common, "kind": task.kind, "key": task.key, "due_on": task.due_on,
         "moved_from": task.moved_from, "reason": task.reason, "part": task.part,
-        "detail": task.detail, "caution": OF_TASKS.get(task.kind),
+        "detail": task.detail, "numbers": task.numbers, "caution": OF_TASKS.get(task.kind),
     })  # fmt: skip
 
 

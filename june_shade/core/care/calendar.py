@@ -23,13 +23,15 @@ OF_CHECKUPS = (
     "catch_test", "flush_salts", "shade_and_mulch", "identify_pest",
 )  # fmt: skip
 """What may come of a check-up."""
+OF_CATCHES = ("emitters_clean", "emitters_mend", "emitters_test")
+"""What may come of a catch test: the last once the others were done."""
 OF_PROOFS = tuple(f"prove_{name}" for name in ("dry_spell", "firm", "growth", "flare", "supports_off"))
 """What is to be proven of a tree before it is handed over."""
 KINDS = (
     *OF_PLANTINGS, "mulch_first", "emitters_lift", "mulch_pull_back", "mulch_stage", "mulch_thin_out", "mulch_top_up",
     "mulch_check", "weeds_through", "ring_move", "frost_ready", "frost_off", "stake_off", "wrap_check", "wrap_off",
     "flowers_off", "flowers_thin", "feed", "pest_look", "flare_check", "compost", *OF_CHECKUPS,
-    *OF_SAVINGS, *OF_PROOFS, "hand_over", "own_look", "look_again",
+    *OF_CATCHES, *OF_SAVINGS, *OF_PROOFS, "hand_over", "own_look", "look_again",
 )  # fmt: skip
 AHEAD_DAYS = 400
 LINGERS_DAYS, PESTS_LINGER_DAYS = 45, 21
@@ -49,12 +51,24 @@ OWN_LOOKS = (6, 15), (8, 15)
 
 
 @dataclass(frozen=True, slots=True)
+class Caught:
+    """What the catch test in force found: its day, a word that tells it from others, numbers of the emitters to clean
+    or change, and of those to mend."""
+
+    day: date
+    test: str
+    clean: tuple[int, ...] = ()
+    mend: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
 class Facts:
     """What a tree's tasks follow from. Days; lengths m; volumes L.
 
     support, wrap: as planted, "none" and False where none or not known. mulch_laid_on, mulch_looked_on: last laid and
     last measured; thin_on: when it will be too thin; underlay: kind under the last mulch; verdict: of the last look.
-    emitters: on drip; move_on: when its ring is outgrown. fruiting: bears for people. leaf_out: month and day.
+    emitters: on drip; caught: by its catch test; move_on: when its ring is outgrown. fruiting: bears for people.
+    leaf_out: month and day.
     mulch_to_come: its planting asks for mulch. feed: somebody means to feed it. pests: what its kind is looked over
     for; frost: when frost usually is, None where it does not hurt the kind. checkups: day of each and what came of it;
     look_on: when the last of them said to look again. offered_on: since when it is to be handed over, with what is not
@@ -73,6 +87,7 @@ class Facts:
     underlay: str | None = None
     verdict: str | None = None
     emitters: bool = False
+    caught: Caught | None = None
     move_on: date | None = None
     leaf_out: tuple[int, int] | None = None
     mulch_to_come: bool = False
@@ -99,7 +114,7 @@ class Act:
 @dataclass(frozen=True, slots=True)
 class Task:
     """One dated task: its kind, a key that stays, the day, the day before it was moved, why it was moved; number of a
-    part where it comes in parts; what to look for, as codes."""
+    part where it comes in parts; what to look for, as codes; numbers of the emitters that it is about."""
 
     kind: str
     key: str
@@ -108,6 +123,7 @@ class Task:
     reason: str = ""
     part: int = 0
     detail: tuple[str, ...] = ()
+    numbers: tuple[int, ...] = ()
 
 
 def planting_tasks(
@@ -212,8 +228,23 @@ def _mulch_once(facts: Facts) -> Iterable[Task]:
         yield Task("mulch_check", f"mulch_check:{anchor}", anchor + timedelta(days=YEAR_DAYS))
 
 
+def of_catch(caught: Caught, acts: Mapping[str, Act]) -> Iterable[Task]:
+    """What a catch test asks for, also what was done of it; once all of that was done, to test again."""
+    asked = [
+        Task(kind, f"{kind}:{caught.test}", caught.day, numbers=numbers)
+        for kind, numbers in zip(OF_CATCHES, (caught.clean, caught.mend), strict=False) if numbers
+    ]  # fmt: skip
+    yield from asked
+    done = [act.day for task in asked if (act := acts.get(task.key)) is not None and act.kind == "done"]
+    if asked and len(done) == len(asked):
+        yield Task(OF_CATCHES[-1], f"{OF_CATCHES[-1]}:{caught.test}", max(done))
+
+
 def _again(facts: Facts, today: date, acts: Mapping[str, Act]) -> Iterable[Task]:
-    """What comes each year: compost under the mulch in spring and autumn, a look for pests, covers against frost."""
+    """What comes each year: compost under the mulch in spring and autumn, a look for pests, covers against frost; and
+    what follows from what was done."""
+    if facts.caught is not None:
+        yield from of_catch(facts.caught, acts)
     settled = facts.planted_on + timedelta(days=60)
     if facts.mulched:
         for month_day in (SPRING, AUTUMN):

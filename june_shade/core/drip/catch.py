@@ -37,6 +37,11 @@ class Catch:
     weak: tuple[int, ...]
     leaking: tuple[int, ...]
 
+    @property
+    def to_clean(self) -> tuple[int, ...]:
+        """Numbers of the emitters to clean or change."""
+        return tuple(sorted((*self.blocked, *self.weak)))
+
 
 def flows_l_per_h(caught_ml: Numbers, minutes: Numbers) -> Numbers:
     """What emitters give [L/h].

@@ -1,10 +1,8 @@
-"""What a layout asks to be done, and when: move the ring, add or lengthen arms, fork a sheet, bury the tubes, and
-what a catch test found blocked or leaking."""
+"""What a layout asks to be done, and when: move the ring, add or lengthen arms, fork a sheet, bury the tubes."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from june_shade.core.drip.catch import Catch
 from june_shade.core.drip.choice import LayoutChoice
 from june_shade.core.drip.growth import Stage
 from june_shade.core.drip.layout import Drawing
@@ -53,9 +51,3 @@ def of_layout(choice: LayoutChoice, drawing: Drawing, scene: Scene, steps: Seque
             if scene.cover == "plastic" and change.emitters:
                 found.append(Task("perforate", step.after_days, step.year, count=change.emitters))
     return tuple(sorted(found, key=lambda task: task.after_days))
-
-
-def of_catch(found: Catch) -> tuple[Task, ...]:
-    """What a catch test asks for: to clean or change what is blocked or weak, to mend what leaks."""
-    wanted = (("unblock", tuple(sorted((*found.blocked, *found.weak)))), ("mend", found.leaking))
-    return tuple(Task(kind, 0, count=len(numbers), numbers=numbers) for kind, numbers in wanted if numbers)

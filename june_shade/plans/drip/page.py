@@ -22,7 +22,7 @@ from june_shade.core.errors import InputError, JuneShadeError
 from june_shade.core.geometry.bulb import minutes_to_depth
 from june_shade.core.geometry.wetting import disc
 from june_shade.core.working import Step as WorkingStep
-from june_shade.plans import clock, register
+from june_shade.plans import care, clock, register
 from june_shade.plans.drip import catches, lines, scenes
 from june_shade.plans.drip.measured import said
 from june_shade.plans.drip.scenes import Outlook
@@ -191,14 +191,18 @@ def _page(
         looks.append(_later(step, view, today))
     tests = catches.of_tree(session, tree.id)
     lies = layout is not None and stored == choice
-    todo = [task for one in tests if one.in_force and lies for task in tasks.of_catch(one.found)]
-    todo += tasks.of_layout(choice, drawing, view.now, grown)
+    todo = [
+        Dated(Task(of.kind, 0, count=len(of.numbers), numbers=of.numbers), of.due_on)
+        for of in (care.of_catches(session, tree) if lies else ())
+    ]
+    of_layout = tasks.of_layout(choice, drawing, view.now, grown)
+    todo += [Dated(task, today + timedelta(days=task.after_days)) for task in of_layout]
     return {
         "tree": tree, "today": today, "layout": layout, "accepted": lies,
         "looks": [
             Grown(one, step.changes, step.new_parts) for one, step in zip(looks, grown, strict=True)
         ],
-        "suggestions": suggested, "tasks": [Dated(task, today + timedelta(days=task.after_days)) for task in todo],
+        "suggestions": suggested, "tasks": todo,
         "history": [one for one in layouts if one is not layout], "proofs": store.proofs_of(session, tree.id),
         "catches": tests,
         "obstacles": list(view.now.obstacles), "line": supply if on_line else None,

@@ -4736,7 +4736,7 @@ export interface components {
              * @description Which of its acts are to be done as dated tasks.
              * @default []
              */
-            tasks: ("locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "save_basin_narrow" | "save_basin_wide" | "save_bag" | "save_mulch" | "save_turf" | "save_drip" | "save_box" | "save_dawn" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "prove_dry_spell" | "prove_firm" | "prove_growth" | "prove_flare" | "prove_supports_off" | "hand_over" | "own_look" | "look_again")[];
+            tasks: ("locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "save_basin_narrow" | "save_basin_wide" | "save_bag" | "save_mulch" | "save_turf" | "save_drip" | "save_box" | "save_dawn" | "catch_test" | "emitters_clean" | "emitters_mend" | "emitters_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "prove_dry_spell" | "prove_firm" | "prove_growth" | "prove_flare" | "prove_supports_off" | "hand_over" | "own_look" | "look_again")[];
             /**
              * Tree Id
              * Format: uuid
@@ -4860,7 +4860,7 @@ export interface components {
             /** Person */
             person: string | null;
             /** Tasks */
-            tasks: ("locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "save_basin_narrow" | "save_basin_wide" | "save_bag" | "save_mulch" | "save_turf" | "save_drip" | "save_box" | "save_dawn" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "prove_dry_spell" | "prove_firm" | "prove_growth" | "prove_flare" | "prove_supports_off" | "hand_over" | "own_look" | "look_again")[];
+            tasks: ("locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "save_basin_narrow" | "save_basin_wide" | "save_bag" | "save_mulch" | "save_turf" | "save_drip" | "save_box" | "save_dawn" | "catch_test" | "emitters_clean" | "emitters_mend" | "emitters_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "prove_dry_spell" | "prove_firm" | "prove_growth" | "prove_flare" | "prove_supports_off" | "hand_over" | "own_look" | "look_again")[];
             /**
              * Tree Id
              * Format: uuid
@@ -13842,9 +13842,14 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "save_basin_narrow" | "save_basin_wide" | "save_bag" | "save_mulch" | "save_turf" | "save_drip" | "save_box" | "save_dawn" | "catch_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "prove_dry_spell" | "prove_firm" | "prove_growth" | "prove_flare" | "prove_supports_off" | "hand_over" | "own_look" | "look_again";
+            kind: "locate_call" | "water_stock" | "mulch_first" | "emitters_lift" | "mulch_pull_back" | "mulch_stage" | "mulch_thin_out" | "mulch_top_up" | "mulch_check" | "weeds_through" | "ring_move" | "frost_ready" | "frost_off" | "stake_off" | "wrap_check" | "wrap_off" | "flowers_off" | "flowers_thin" | "feed" | "pest_look" | "flare_check" | "compost" | "expose_flare" | "cut_circling" | "arborist" | "stake_and_firm" | "drain_test" | "take_tie_off" | "guard_trunk" | "save_basin_narrow" | "save_basin_wide" | "save_bag" | "save_mulch" | "save_turf" | "save_drip" | "save_box" | "save_dawn" | "catch_test" | "emitters_clean" | "emitters_mend" | "emitters_test" | "flush_salts" | "shade_and_mulch" | "identify_pest" | "prove_dry_spell" | "prove_firm" | "prove_growth" | "prove_flare" | "prove_supports_off" | "hand_over" | "own_look" | "look_again";
             /** Moved From */
             moved_from: string | null;
+            /**
+             * Numbers
+             * @description Of the emitters that it is about.
+             */
+            numbers: number[];
             /** Part */
             part: number;
             /** Place */

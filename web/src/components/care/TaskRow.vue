@@ -27,6 +27,9 @@ const PAGES: Partial<Record<Task['kind'], string>> = {
   weeds_through: 'tree-mulch',
   mulch_first: 'tree-mulch',
   ring_move: 'tree-drip',
+  emitters_clean: 'tree-drip',
+  emitters_mend: 'tree-drip',
+  emitters_test: 'tree-drip',
   look_again: 'tree-checks',
 }
 /** What to look for on any tree of the group. */
@@ -42,6 +45,8 @@ const place = computed(() => {
     return { name: 'order', query: { site: first.value.site_id, stop: props.group.stop ?? undefined } }
   return { name: page.value, params: { id: first.value.tree_id } }
 })
+/** A tree's tag, with the numbers of what it is about where it has some. */
+const called = (task: Task) => [task.tag, task.numbers.join(', ')].filter(Boolean).join(': ')
 const done = () => emit('say', props.group.tasks, 'done', null, '')
 const REASONS = ['weather', 'no_time', 'done_before', 'client', 'gone']
 function ask(what: 'moved' | 'dismissed') {
@@ -67,6 +72,9 @@ function keep() {
           {{ group.tasks.length > 1 ? t('care.trees', group.tasks.length) : first.tag }},
           {{ [group.stop, named ? group.site : ''].filter(Boolean).join(', ') || group.site }}</span
         >
+        <span v-if="group.tasks.length === 1 && first.numbers.length">{{
+          t('task.about.emitters', { numbers: first.numbers.join(', ') })
+        }}</span>
         <span v-if="first.moved_from" class="quiet">{{
           t('care.movedFrom', { day: fullDay(first.moved_from), reason: first.reason })
         }}</span>
@@ -96,7 +104,7 @@ function keep() {
           v-for="x in group.tasks"
           :key="subjectOf(x)"
           :to="{ name: x.tree_id ? (page ?? 'tree-planting') : 'planting', params: { id: subjectOf(x) } }"
-          >{{ x.tag }}</RouterLink
+          >{{ called(x) }}</RouterLink
         >
       </p>
       <div class="acts">
