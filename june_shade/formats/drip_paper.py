@@ -9,7 +9,7 @@ from xml.sax.saxutils import escape, quoteattr
 
 from shapely.geometry import Polygon, box
 
-from june_shade.core.drip.layout import Drawing
+from june_shade.core.drip.drawing import Drawing
 from june_shade.core.drip.parts import Part
 from june_shade.core.drip.scene import Scene, shape
 from june_shade.formats.cells import defused

@@ -11,6 +11,7 @@ from june_shade.api.context import Db, Reading, Retried
 from june_shade.api.routers.shape import tree_out
 from june_shade.api.schemas.catch import CatchIn, CatchOut, CaughtOnOut
 from june_shade.api.schemas.drip import (
+    ChoiceIO,
     DripFigures,
     DripLook,
     DripPageOut,
@@ -25,7 +26,7 @@ from june_shade.api.schemas.drip import (
 )
 from june_shade.api.schemas.drip_line import LinePageOut, LineRowOut, SupplyIn, SupplyOut
 from june_shade.api.schemas.sites import ClosedIn
-from june_shade.core.drip.choice import LayoutChoice
+from june_shade.core.drip.choice import LayoutChoice, as_kept
 from june_shade.core.drip.scene import Obstacle
 from june_shade.plans.drip import catches, layouts, lines, page, papers
 from june_shade.plans.drip.catches import Test
@@ -39,6 +40,10 @@ FILE: dict[int | str, dict[str, Any]] = {
 
 def _obstacles(given: list[ObstacleIO]) -> tuple[Obstacle, ...]:
     return tuple(Obstacle(**one.model_dump()) for one in given)
+
+
+def _choice(given: ChoiceIO) -> LayoutChoice:
+    return as_kept(given.model_dump())
 
 
 def _layout(row: DripLayout) -> LayoutOut:
@@ -93,13 +98,13 @@ def get_drip(session: Db, tree_id: UUID) -> DripPageOut:
 def look_at_drip(session: Reading, tree_id: UUID, body: LookIn) -> DripPageOut:
     """What typed measures would do; nothing is stored."""
     obstacles = None if body.obstacles is None else _obstacles(body.obstacles)
-    return _page(page.tree_look(session, tree_id, LayoutChoice(**body.choice.model_dump()), obstacles))
+    return _page(page.tree_look(session, tree_id, _choice(body.choice), obstacles))
 
 
 @router.put("/drip-layouts/{layout_id}")
 def put_layout(session: Db, layout_id: UUID, body: LayoutIn) -> LayoutOut:
     """Accept a layout under an id that the client chose; sending it twice makes one."""
-    choice = LayoutChoice(**body.choice.model_dump())
+    choice = _choice(body.choice)
     return _layout(layouts.save(session, layout_id, body.tree_id, choice, body.laid_on, body.note))
 
 

@@ -12,7 +12,18 @@ from june_shade.api.schemas.trees import Next, TreeOut
 
 Pattern = Literal["on_ball", "ring", "two_rings", "ring_arms", "row_lines"]
 ObstacleKind = Literal["paving", "wall", "post", "turf", "fence", "foundation", "drain_field"]
+MOST_EDITS = 200
 Long = Annotated[float, Field(ge=0, le=20)]
+
+
+class EditIO(In):
+    """One change by hand of the drawing that a layout's measures make."""
+
+    kind: Literal["move", "add", "remove", "flow"]
+    number: int = Field(0, ge=0, le=500, description="Of the emitter as it is then; 0 of one that is added.")
+    x_m: float = quantity("m", "East of the trunk, where it is put", 0.0, ge=-20, le=20)
+    y_m: float = quantity("m", "North of the trunk, where it is put", 0.0, ge=-20, le=20)
+    flow_l_per_h: float = quantity("L/h", "That it is sold as, 0 = as all others", 0.0, ge=0, le=100)
 
 
 class ChoiceIO(In):
@@ -37,12 +48,20 @@ class ChoiceIO(In):
     couplers: int = Field(0, ge=0, le=40)
     buried: bool = False
     perforated: bool = Field(False, description="The sheet was forked through at each emitter.")
+    edits: list[EditIO] = Field([], max_length=MOST_EDITS, description="What was changed by hand, in order.")
+
+
+class EditOut(EditIO, Out):
+    """One change by hand, as read."""
+
+    model_config = Out.model_config
 
 
 class ChoiceOut(ChoiceIO, Out):
     """The measures of a layout, as read."""
 
     model_config = Out.model_config
+    edits: list[EditOut] = Field([], description="What was changed by hand, in order.")  # type: ignore[assignment]
 
 
 class ObstacleIO(In):
@@ -135,12 +154,13 @@ class DripperOut(Out):
     depth_m: float = quantity("m", "Depth")
     flow_l_per_h: float = quantity("L/h", "Flow")
     head_m: float = quantity("m", "Head")
+    sold_as_l_per_h: float = quantity("L/h", "What it is sold as")
 
 
 class RunOut(Out):
     """One tube."""
 
-    kind: Literal["feeder", "ring", "inner", "spoke", "arm", "line", "header"]
+    kind: Literal["feeder", "ring", "inner", "spoke", "arm", "line", "header", "spur"]
     bore_mm: float = quantity("mm", "Bore")
     length_m: float = quantity("m", "Length")
     path: list[list[float]]

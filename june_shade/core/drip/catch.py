@@ -11,8 +11,8 @@ from june_shade.core.errors import InputError
 from june_shade.core.numbers import Numbers
 
 BLOCKED, WEAK, LEAKING = 0.25, 0.75, 1.5
-"""Parts of the median flow: up to the first an emitter is blocked, from there to under the second weak, over the third
-it leaks (common practice)."""
+"""Parts of the median flow, each over what its emitter is sold as: up to the first an emitter is blocked, from there to
+under the second weak, over the third it leaks (common practice)."""
 LOSING = 0.9
 """An emitter that gives less than this part of what it gave in the test before is clogging (common practice)."""
 ML_PER_L, MIN_PER_H = 1000.0, 60.0
@@ -22,12 +22,14 @@ ML_PER_L, MIN_PER_H = 1000.0, 60.0
 class Catch:
     """What cups say of their emitters.
 
-    flows_l_per_h: of each, in the order of the cups. mean_l_per_h, low_quarter_l_per_h: of all, of the least quarter.
-    uniformity: low quarter over mean; variation: coefficient of variation; both None where nothing was caught.
-    of_nominal: mean over what the emitter is sold as. blocked, weak, leaking: their numbers, from 1.
+    flows_l_per_h: of each, in the order of the cups; shares: over what each is sold as. mean_l_per_h,
+    low_quarter_l_per_h: of all, of the least quarter.
+    uniformity: low quarter over mean; variation: coefficient of variation; both of the shares, None where nothing was
+    caught. of_nominal: all over what all are sold as. blocked, weak, leaking: their numbers, from 1.
     """
 
     flows_l_per_h: tuple[float, ...]
+    shares: tuple[float, ...]
     mean_l_per_h: float
     low_quarter_l_per_h: float
     uniformity: float | None
@@ -77,28 +79,30 @@ def variation(values: Numbers) -> float | None:
     return float(np.std(values, ddof=1)) / mean if np.size(values) > 1 else 0.0
 
 
-def caught(minutes: float, caught_ml: Sequence[float], nominal_l_per_h: float) -> Catch:
+def caught(minutes: float, caught_ml: Sequence[float], nominal_l_per_h: Numbers) -> Catch:
     """What a catch test says.
 
     minutes: that it ran [min], above 0. caught_ml: in each cup [mL], in the emitters' order, shape (n,), n > 0.
-    nominal_l_per_h: what the emitter is sold as [L/h], above 0. Raises InputError naming which is wrong.
+    nominal_l_per_h: what emitters are sold as [L/h], above 0: one for all, or shape (n,). Raises
+    InputError naming which is wrong.
     """
     if not caught_ml:
         raise InputError("needs one cup at least", "caught_ml")
     flows = flows_l_per_h(np.asarray(caught_ml, float), minutes)
-    middle, numbers = float(np.median(flows)), np.arange(1, len(flows) + 1)
-    is_blocked = flows <= BLOCKED * middle
-    mean = float(np.mean(flows))
+    shares, numbers = flows / nominal_l_per_h, np.arange(1, len(flows) + 1)
+    middle = float(np.median(shares))
+    is_blocked = shares <= BLOCKED * middle
     return Catch(
         flows_l_per_h=tuple(float(q) for q in flows),
-        mean_l_per_h=mean,
+        shares=tuple(float(share) for share in shares),
+        mean_l_per_h=float(np.mean(flows)),
         low_quarter_l_per_h=low_quarter(flows),
-        uniformity=uniformity(flows),
-        variation=variation(flows),
-        of_nominal=mean / nominal_l_per_h,
+        uniformity=uniformity(shares),
+        variation=variation(shares),
+        of_nominal=float(np.sum(flows) / np.sum(np.broadcast_to(nominal_l_per_h, flows.shape))),
         blocked=_numbers(numbers[is_blocked]),
-        weak=_numbers(numbers[~is_blocked & (flows < WEAK * middle)]),
-        leaking=_numbers(numbers[flows > LEAKING * middle]),
+        weak=_numbers(numbers[~is_blocked & (shares < WEAK * middle)]),
+        leaking=_numbers(numbers[shares > LEAKING * middle]),
     )
 
 
@@ -159,13 +163,13 @@ def measured(fed: Fed, found: Catch) -> Fed:
 
 def findings(found: Catch) -> list[Finding]:
     """emitter_blocked, emitter_weak, emitter_leaking: one for each emitter, its number in `where`."""
-    middle = float(np.median(found.flows_l_per_h))
+    middle = float(np.median(found.shares))
     words = {"emitter_blocked": "gives next to nothing", "emitter_weak": "gives little", "emitter_leaking": "leaks"}
     of_code = {"emitter_blocked": found.blocked, "emitter_weak": found.weak, "emitter_leaking": found.leaking}
     return [
         Finding(
             code,
-            f"emitter {n} {words[code]}: {found.flows_l_per_h[n - 1]:.2f} L/h where the middle one gives {middle:.2f}",
+            f"emitter {n} {words[code]}: {found.shares[n - 1]:.0%} of what it is sold as, the middle one {middle:.0%}",
             str(n),
         )
         for code, which in of_code.items()

@@ -1,7 +1,9 @@
 """The measures of a layout as people type them, and what can't be laid; emitters and tubes as the tables know them."""
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, fields
 from functools import cache
+from typing import Any
 
 from june_shade.core import tables
 from june_shade.core.drip.scene import Scene
@@ -10,6 +12,7 @@ from june_shade.core.units import in_m
 
 PATTERNS = ("on_ball", "ring", "two_rings", "ring_arms", "row_lines")
 LEAST_ARM_M = 0.15
+EDITS = ("move", "add", "remove", "flow")
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,6 +44,19 @@ def bore_mm(name: str) -> float:
 
 
 @dataclass(frozen=True, slots=True)
+class Edit:
+    """One change of a drawing by hand. kind: of EDITS. number: of the emitter, as it is when the change is made; not of
+    one that is added. x_m, y_m: east and north of the trunk, where it is put [m]. flow_l_per_h: that it is sold as, 0 =
+    as all others."""
+
+    kind: str
+    number: int = 0
+    x_m: float = 0.0
+    y_m: float = 0.0
+    flow_l_per_h: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
 class LayoutChoice:
     """The measures of a layout as they are typed. Lengths m, bearings deg, flow L/h of one emitter.
 
@@ -50,7 +66,8 @@ class LayoutChoice:
     far from the trunks.
     feed_bearing_deg: where the feed comes from.
     bore_mm: of the wide tube. inline: emitters built into the tube. couplers: let into the ring so far. buried: under
-    gravel or soil. perforated: a sheet forked through at each emitter.
+    gravel or soil. perforated: a sheet forked through at each emitter. edits: what was changed by hand on the drawing
+    that these measures make, in order.
     """
 
     pattern: str
@@ -70,6 +87,14 @@ class LayoutChoice:
     couplers: int = 0
     buried: bool = False
     perforated: bool = False
+    edits: tuple[Edit, ...] = ()
+
+
+def as_kept(values: Mapping[str, Any]) -> LayoutChoice:
+    """A layout's measures from plain values by name, as they are kept; names of former times are left out."""
+    known = {one.name for one in fields(LayoutChoice)}
+    kept = {name: value for name, value in values.items() if name in known}
+    return LayoutChoice(**kept | {"edits": tuple(Edit(**one) for one in kept.get("edits", ()))})
 
 
 def check(choice: LayoutChoice, scene: Scene) -> None:

@@ -13,7 +13,8 @@ import numpy as np
 
 from june_shade.core.drip import auto, parts
 from june_shade.core.drip.choice import LEAST_ARM_M, LayoutChoice
-from june_shade.core.drip.layout import Drawing, draw
+from june_shade.core.drip.drawing import Drawing
+from june_shade.core.drip.layout import draw
 from june_shade.core.drip.parts import Part
 from june_shade.core.drip.scene import Scene
 
@@ -57,6 +58,7 @@ def successors(choice: LayoutChoice, drawing: Drawing, scene: Scene) -> list[Lay
     ]
     reach = auto.rounded(0.95 * roots)
     found = [choice]
+    choice = replace(choice, edits=())  # what was changed by hand is of the drawing that lies
     if choice.pattern == "row_lines":
         offsets = [o for o in auto.sizes(scene, (0.4 * roots, 0.5 * roots, 0.6 * roots)) if o > choice.offset_m]
         found += [replace(choice, offset_m=o) for o in offsets]

@@ -125,6 +125,18 @@ def of_places(x_m: Numbers, y_m: Numbers, trunk_diameter_m: float) -> list[Findi
     return [Finding("emitter_in_trunk", f"{inside} emitters stand inside the trunk, {trunk_diameter_m:.2f} m across")]
 
 
+def of_ground(emitters_on_it: int, tubes_across: int) -> list[Finding]:
+    """ground_taken, where emitters or tubes lie on what stands there.
+
+    emitters_on_it, tubes_across: how many, counts.
+    """
+    if not emitters_on_it and not tubes_across:
+        return []
+    return [
+        Finding("ground_taken", f"{emitters_on_it} emitters and {tubes_across} tubes lie where something stands by now")
+    ]
+
+
 def of_flow(tubes: Sequence[Tube], emitters: Sequence[Emitter], flowing: Flowing) -> list[Finding]:
     """velocity_high, head_low, head_high, no_head, dead_end: each once, naming the worst place."""
     found = []

@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from june_shade.core.drip.choice import LayoutChoice
-from june_shade.core.drip.layout import Drawing
+from june_shade.core.drip.drawing import Drawing, flows_of
 
 SPARE = 1.10
 """Tube is bought ten percent over (common practice)."""
@@ -43,7 +43,8 @@ def parts_of(drawing: Drawing, choice: LayoutChoice) -> tuple[Part, ...]:
             compensating=built_in and choice.compensating,
         ))  # fmt: skip
     if not choice.inline:
-        found.append(Part("emitter", choice.flow_l_per_h, len(drawing.emitters), compensating=choice.compensating))
+        for flow, count in Counter(flows_of(drawing, choice).tolist()).items():
+            found.append(Part("emitter", flow, count, compensating=choice.compensating))
     counts = Counter(fitting.kind for fitting in drawing.fittings)
     found += [Part(item, count=counts[item]) for item in ("tee", "coupler", "closure") if counts[item]]
     found.append(Part("pin", count=len(drawing.pins())))

@@ -9,10 +9,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from june_shade.core.drip import auto, judge, layout, network, parts
+from june_shade.core.drip import auto, judge, network, parts
 from june_shade.core.drip.choice import LayoutChoice, emitter_kind
+from june_shade.core.drip.drawing import SHORTEST_M, Drawing, Run, emitters_of, flows_of, tubes_of
 from june_shade.core.drip.judge import Finding
-from june_shade.core.drip.layout import Drawing, draw, emitters_of, tubes_of
+from june_shade.core.drip.layout import draw
 from june_shade.core.drip.network import INLET, Emitter, Flowing, Supply, Tube
 from june_shade.core.drip.parts import Part
 from june_shade.core.drip.scene import Scene, toward
@@ -112,8 +113,8 @@ def _network(
         far, up = lateral.chainage_m[i], lateral.height_m[i]
         feed = f"{prefix}{INLET}"
         if not hedge or i == 0:
-            half = drawing.runs[-1].length_m / 2 if hedge else 0.0
-            tubes.append(Tube(node, feed, max(far - at - half, layout.SHORTEST_M), bore, up - height))
+            half = _lines(drawing)[0].length_m / 2 if hedge else 0.0
+            tubes.append(Tube(node, feed, max(far - at - half, SHORTEST_M), bore, up - height))
         else:
             # the stretch goes on where its neighbour's ended, and needs no header of its own
             begins = [feed, *(t.end for t in own if t.start == feed and ":j" in t.end)]
@@ -130,10 +131,12 @@ def _network(
 
 
 def _line_ends(drawing: Drawing, prefix: str) -> list[str]:
-    """The last emitter of each stretch, in order: where the line goes on to the next tree."""
-    lines = [run for run in drawing.runs if run.kind == "line"]
-    per_line = len(drawing.emitters) // len(lines)
-    return [f"{prefix}{drawing.emitters[(k + 1) * per_line - 1].name}" for k in range(len(lines))]
+    """What lies last on each stretch, in order: where the line goes on to the next tree."""
+    return [f"{prefix}{run.stops[-1][0]}" for run in _lines(drawing)]
+
+
+def _lines(drawing: Drawing) -> list[Run]:
+    return [run for run in drawing.runs if run.kind == "line"]
 
 
 def solve(lateral: Lateral, choices: Sequence[LayoutChoice], drawings: Sequence[Drawing]) -> RowFlow:
@@ -167,9 +170,9 @@ def solve(lateral: Lateral, choices: Sequence[LayoutChoice], drawings: Sequence[
 
 
 def _runs_short(choices: Sequence[LayoutChoice], drawings: Sequence[Drawing], supply: Supply) -> bool:
-    wanted = sum(c.flow_l_per_h * len(d.emitters) for c, d in zip(choices, drawings, strict=True))
+    wanted = sum(float(np.sum(flows_of(drawing, choice))) for choice, drawing in zip(choices, drawings, strict=True))
     neediest = max(choices, key=lambda c: c.compensating)
-    return runs_short(replace(neediest, flow_l_per_h=wanted), 1, supply)
+    return runs_short(neediest, wanted, supply)
 
 
 def _fed(tree: int, own: list[Emitter], flowing: Flowing, begin: int, choice: LayoutChoice, short: bool) -> Fed:
@@ -196,7 +199,7 @@ def lateral_length_m(lateral: Lateral, choices: Sequence[LayoutChoice]) -> float
     """Tube of the lateral itself [m]: from the valve to the last tree, in a hedge to where its lines begin."""
     if feeds_lines(choices):
         half = (lateral.chainage_m[1] - lateral.chainage_m[0]) / 2 if len(lateral.chainage_m) > 1 else 0.5
-        return max(layout.SHORTEST_M, lateral.chainage_m[0] - half)
+        return max(SHORTEST_M, lateral.chainage_m[0] - half)
     return lateral.chainage_m[-1]
 
 

@@ -4,7 +4,7 @@ Plan view: origin at the trunk, x east, y north, metres; bearings in degrees, 0 
 """
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -82,6 +82,15 @@ def shape(obstacle: Obstacle) -> BaseGeometry:
         )
     ]  # fmt: skip
     return shapely.Polygon(corners)
+
+
+def crossed(path: Sequence[tuple[float, float]], obstacles: Iterable[Obstacle]) -> list[str]:
+    """Kinds of what the path of a tube runs across that takes the ground.
+
+    path: [(x m, y m)].
+    """
+    line = shapely.LineString(path)
+    return [o.kind for o in obstacles if o.kind in TAKES_GROUND and shape(o).intersects(line)]
 
 
 def edge_along_m(obstacles: Iterable[Obstacle], bearing_deg: float) -> float | None:

@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from june_shade.core.drip.choice import LayoutChoice
+from june_shade.core.drip.drawing import Drawing
 from june_shade.core.drip.growth import Stage
-from june_shade.core.drip.layout import Drawing
 from june_shade.core.drip.parts import Part
 from june_shade.core.drip.scene import Scene
 

@@ -6,13 +6,14 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+import shapely
 
 from june_shade.core.drip import judge, network
 from june_shade.core.drip.choice import LayoutChoice, emitter_kind
+from june_shade.core.drip.drawing import Drawing, emitters_of, flows_of, tubes_of
 from june_shade.core.drip.judge import Finding
-from june_shade.core.drip.layout import Drawing, emitters_of, tubes_of
 from june_shade.core.drip.network import Emitter, Flowing, Supply, Tube
-from june_shade.core.drip.scene import Scene, toward
+from june_shade.core.drip.scene import TAKES_GROUND, Scene, crossed, shape, toward
 from june_shade.core.geometry import bulb, wetting
 from june_shade.core.water.delivery import SURFACE_STORAGE_MM, Goes, cycle_and_soak
 from june_shade.core.water.refill import OUTGROWN_REACH
@@ -163,14 +164,14 @@ def feed(drawing: Drawing, choice: LayoutChoice, supply: Supply | None = None) -
     tubes, emitters = tubes_of(drawing), emitters_of(drawing, choice)
     source = supply or Supply(REGULATED_M, 1e6)
     flowing = network.solve_with(tubes, emitters, source)
-    return _fed(tubes, emitters, flowing, choice, runs_short(choice, len(emitters), source))
+    return _fed(tubes, emitters, flowing, choice, runs_short(choice, float(np.sum(flows_of(drawing, choice))), source))
 
 
-def runs_short(choice: LayoutChoice, emitters: int, supply: Supply) -> bool:
-    """Whether so many emitters want more than the supply gives at the head that they need."""
+def runs_short(choice: LayoutChoice, flow_l_per_h: float, supply: Supply) -> bool:
+    """Whether emitters of this kind want more in all [L/h] than the supply gives at the head that they need."""
     kind = emitter_kind(choice.compensating)
     needs = kind.min_head_m if choice.compensating else 0.5 * kind.nominal_head_m
-    return emitters * choice.flow_l_per_h > supply.flow_at_l_per_h(needs) + 1e-9
+    return flow_l_per_h > supply.flow_at_l_per_h(needs) + 1e-9
 
 
 def _fed(
@@ -208,9 +209,10 @@ def judged(
     """
     places = np.column_stack(drawing.places())
     flow = np.array(fed.emitter_l_per_h)
-    still = float(np.sum(flow)) < STILL_SHARE * len(flow) * choice.flow_l_per_h
+    sold_as = flows_of(drawing, choice)
+    still = float(np.sum(flow)) < STILL_SHARE * float(np.sum(sold_as))
     if still:
-        flow = np.full(len(flow), choice.flow_l_per_h)
+        flow = sold_as
     width, depth = bulbs(places, flow, scene)
     zone = scene.zone()
     around = along_row(places, scene)
@@ -226,7 +228,7 @@ def judged(
     )  # fmt: skip
     run = run_of(figures, scene)
     days = days_to_move(scene, [figures], roots_ahead_m)[0]
-    found = _findings(choice, places, scene, fed, figures, run)
+    found = _findings(choice, drawing, scene, fed, figures, run)
     if still and not any(f.code == "no_head" for f in found):
         found = (*found, Finding("no_head", "there is no pressure at these emitters: no water comes out"))
     codes = {f.code for f in found}
@@ -247,10 +249,22 @@ def judged(
     )
 
 
+def _taken_ground(drawing: Drawing, scene: Scene) -> list[Finding]:
+    """Emitters and tubes that lie where something else stands by now."""
+    if not any(o.kind in TAKES_GROUND for o in scene.obstacles):
+        return []
+    x, y = drawing.places()
+    taken = shapely.union_all([shape(o) for o in scene.obstacles if o.kind in TAKES_GROUND])
+    on_it = int(np.sum(shapely.intersects_xy(taken, x, y)))
+    across = sum(bool(crossed(run.path, scene.obstacles)) for run in drawing.runs)
+    return judge.of_ground(on_it, across)
+
+
 def _findings(
-    choice: LayoutChoice, places: np.ndarray, scene: Scene, fed: Fed, figures: Figures, run: Run
+    choice: LayoutChoice, drawing: Drawing, scene: Scene, fed: Fed, figures: Figures, run: Run
 ) -> tuple[Finding, ...]:
     """All that is wrong with a layout."""
+    places = np.column_stack(drawing.places())
     found = [
         *judge.of_ball(figures.ball_share, scene.uptake_from_ball),
         *judge.of_wetted(figures.wetted_fraction, judge.WETTED_LOW_DRY if scene.rain_scarce else judge.WETTED_LOW),
@@ -258,10 +272,13 @@ def _findings(
         *judge.of_run(run.run_min),
         *judge.of_rate(run.rate_mm_h, scene.intake_mm_h),
         *judge.of_places(places[:, 0], places[:, 1], scene.trunk_diameter_m),
+        *_taken_ground(drawing, scene),
         *fed.findings,
     ]
     if fed.short_supply:
         found.append(Finding("short_supply", "the emitters want more than the supply gives at the head that they need"))
+    if drawing.lost:
+        found.append(Finding("changes_lost", f"{drawing.lost} changes by hand found their emitter no more"))
     if scene.cover == "plastic" and not choice.perforated:
         found.append(Finding("sheet_whole", f"water stands on the sheet: fork it through at {len(places)} emitters"))
     return tuple(found)

@@ -10,6 +10,7 @@ from typing import Any
 from uuid import UUID, uuid5
 
 from june_shade.core.drip.choice import LayoutChoice
+from june_shade.core.drip.layout import checked
 from june_shade.core.drip.row import check as check_lateral
 from june_shade.core.drip.scene import Obstacle
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
@@ -88,7 +89,7 @@ def save_many(
     for tree_id, (layout_id, choice) in wanted.items():
         known = session.get(DripLayout, layout_id)
         if known is not None:
-            if known.tree_id != tree_id or known.choice != asdict(choice):
+            if known.tree_id != tree_id or lines.choice_of(known) != choice:
                 raise ConflictError("this layout is stored already with other measures", "id")
             saved.append(known)
             continue
@@ -109,9 +110,11 @@ def _new(session: Session, layout_id: UUID, tree: Tree, choice: LayoutChoice, da
         if tree.line_id is not None:
             planned = lines.plan_line(session, tree.line_id, instead={tree.id: choice})
             laid = next(one for one in planned.trees if one.tree.id == tree.id)
+            checked(choice, laid.outlook.now)
             figures = lines.figures_of(tree, choice, laid.drawing, laid.fed, laid.verdict, day)
         else:
             view = lines.outlook_alone(session, tree)
+            checked(choice, view.now)
             figures = lines.figures_of(tree, choice, *lines.alone(session, tree, choice, view), day)
     except InputError:
         for name, value in was.items():

@@ -1,7 +1,7 @@
 """A line as a whole: its trees with their layouts, what flows where, and what of it goes into the water plan."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from functools import cached_property
 from typing import Any
@@ -10,8 +10,9 @@ from uuid import UUID
 import numpy as np
 
 from june_shade.core.drip import row, verdict
-from june_shade.core.drip.choice import LayoutChoice
-from june_shade.core.drip.layout import Drawing, draw
+from june_shade.core.drip.choice import LayoutChoice, as_kept
+from june_shade.core.drip.drawing import Drawing
+from june_shade.core.drip.layout import draw
 from june_shade.core.drip.row import Lateral, RowFlow
 from june_shade.core.drip.verdict import Fed, Verdict
 from june_shade.core.errors import InputError, JuneShadeError, NotFoundError
@@ -27,8 +28,6 @@ from june_shade.store.drip_tables import DripLayout
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Line
 from june_shade.store.tree_tables import Tree
-
-CHOICE_FIELDS = {f.name for f in fields(LayoutChoice)}
 
 
 @dataclass(frozen=True)
@@ -70,7 +69,7 @@ def line(session: Session, line_id: UUID) -> Line:
 
 def choice_of(layout: DripLayout) -> LayoutChoice:
     """A stored layout's measures."""
-    return LayoutChoice(**{name: value for name, value in layout.choice.items() if name in CHOICE_FIELDS})
+    return as_kept(layout.choice)
 
 
 def plan_of(session: Session, tree: Tree) -> water.SitePlan:
@@ -129,7 +128,7 @@ def _choices(
     """A layout for each tree: what lies there, else what goes with the others, else the best for the row."""
     if len(given) == len(trees):
         return [given[tree.id] for tree in trees]
-    lines = {choice for choice in given.values() if choice.pattern == "row_lines"}
+    lines = {replace(choice, edits=()) for choice in given.values() if choice.pattern == "row_lines"}
     if len(lines) == 1:  # a hedge that grew by a tree: the lines go on past it
         (same,) = lines
         return [given.get(tree.id, same) for tree in trees]

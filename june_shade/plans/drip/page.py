@@ -4,7 +4,7 @@ Values only, in SI; words, units and drawing are the interface's.
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, timedelta
 from typing import Any
 from uuid import UUID
@@ -12,8 +12,9 @@ from uuid import UUID
 from june_shade.core.drip import auto, catch, explain, growth, parts, row, tasks, verdict
 from june_shade.core.drip.catch import Catch, OverTrees
 from june_shade.core.drip.choice import LayoutChoice
+from june_shade.core.drip.drawing import Drawing, Fitting, Run
 from june_shade.core.drip.judge import Finding
-from june_shade.core.drip.layout import Drawing, Fitting, Run, draw
+from june_shade.core.drip.layout import checked, draw
 from june_shade.core.drip.parts import Part
 from june_shade.core.drip.scene import Obstacle, Scene, shape
 from june_shade.core.drip.tasks import Task
@@ -39,7 +40,7 @@ VIEW_MARGIN_M = 0.25
 
 @dataclass(frozen=True, slots=True)
 class Dripper:
-    """One emitter: its number, place, bulb, what it gives and with how much head."""
+    """One emitter: its number, place, bulb, what it gives and with how much head, what it is sold as."""
 
     number: int
     x_m: float
@@ -48,6 +49,7 @@ class Dripper:
     depth_m: float
     flow_l_per_h: float
     head_m: float
+    sold_as_l_per_h: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -114,7 +116,7 @@ def look(
     """A layout as it is shown."""
     nodes = drawing.emitters
     drippers = tuple(
-        Dripper(n + 1, node.x_m, node.y_m, w, z, q, h)
+        Dripper(n + 1, node.x_m, node.y_m, w, z, q, h, node.flow_l_per_h or choice.flow_l_per_h)
         for n, (node, w, z, q, h) in enumerate(
             zip(nodes, found.widths_m, found.depths_m, fed.emitter_l_per_h, fed.emitter_head_m, strict=True)
         )
@@ -184,6 +186,8 @@ def _page(
     else:
         stored = suggested[0].choice if suggested else scenes.implied(tree, view.now.ball_radius_m)
     choice = asked or stored
+    if asked is not None:
+        checked(asked, view.now)
     drawing, fed, found, flow = _fed(session, tree, choice, view, made if on_line else None)
     grown = growth.steps(choice, view.scenes, view.ahead_m, found.days_to_move)
     looks = [look(choice, drawing, view.now, fed, found, view, today)]
@@ -230,7 +234,9 @@ def _fed(
     """A tree's layout with the water that its line, or the site's hose, gives it; on_line: the plan of its line."""
     if on_line is not None and tree.line_id is not None:
         if choice.pattern == "row_lines":
-            instead = {one.id: choice for one in store.trees_on(session, tree.line_id) if one.method == "emitters"}
+            plain = replace(choice, edits=())  # what was changed by hand is this tree's own
+            on = [one.id for one in store.trees_on(session, tree.line_id) if one.method == "emitters"]
+            instead = dict.fromkeys(on, plain) | {tree.id: choice}
         else:
             instead = {tree.id: choice}
         planned = lines.plan_line(session, tree.line_id, instead=instead, made=on_line)

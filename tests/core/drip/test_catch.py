@@ -2,6 +2,7 @@
 
 import unittest
 
+import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -45,6 +46,14 @@ class ByHand(unittest.TestCase):
         """At a quarter of the middle it is blocked, at three quarters no more weak, at half as much again no leak."""
         found = catch.caught(60, (1000, 250, 750, 1500, 1000, 251, 749, 1501, 1000), 1.0)
         self.assertEqual((found.blocked, found.weak, found.leaking), ((2,), (6, 7), (8,)))
+
+    def test_emitters_of_other_flows_are_held_against_what_each_is_sold_as(self):
+        # 15 min of emitters sold as 4, 8 and 2 L/h, all giving half of it: 500, 1000 and 250 mL
+        mixed = catch.caught(15.0, [500, 1000, 250, 60], np.array([4.0, 8.0, 2.0, 2.0]))
+        self.assertEqual((mixed.blocked, mixed.weak, mixed.leaking), ((4,), (), ()))
+        even = catch.caught(15.0, [500, 1000, 250], np.array([4.0, 8.0, 2.0]))
+        self.assertAlmostEqual(even.uniformity, 1.0)
+        self.assertAlmostEqual(even.of_nominal, 0.5)
 
 
 class OverALine(unittest.TestCase):

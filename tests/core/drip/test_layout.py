@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 
 from june_shade.core.drip import auto, growth, network, parts, row, scene, verdict
 from june_shade.core.drip.choice import LayoutChoice
-from june_shade.core.drip.layout import draw, emitters_of, tubes_of
+from june_shade.core.drip.drawing import emitters_of, tubes_of
+from june_shade.core.drip.layout import draw
 from june_shade.core.drip.network import Supply
 from june_shade.core.drip.outline import outline
 from june_shade.core.drip.scene import Obstacle, Row, Scene

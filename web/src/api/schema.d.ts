@@ -5013,6 +5013,12 @@ export interface components {
              */
             couplers: number;
             /**
+             * Edits
+             * @description What was changed by hand, in order.
+             * @default []
+             */
+            edits: components["schemas"]["EditIO"][];
+            /**
              * Feed Bearing Deg
              * @description Where the feed comes from, 0 north, 90 east. [deg]
              * @default 180
@@ -5115,6 +5121,12 @@ export interface components {
              * @default 0
              */
             couplers: number;
+            /**
+             * Edits
+             * @description What was changed by hand, in order.
+             * @default []
+             */
+            edits: components["schemas"]["EditOut"][];
             /**
              * Feed Bearing Deg
              * @description Where the feed comes from, 0 north, 90 east. [deg]
@@ -6140,6 +6152,11 @@ export interface components {
             /** Number */
             number: number;
             /**
+             * Sold As L Per H
+             * @description What it is sold as [L/h]
+             */
+            sold_as_l_per_h: number;
+            /**
              * Width M
              * @description Width [m]
              */
@@ -6225,6 +6242,76 @@ export interface components {
              * Format: uuid
              */
             id: string;
+        };
+        /**
+         * EditIO
+         * @description One change by hand of the drawing that a layout's measures make.
+         */
+        EditIO: {
+            /**
+             * Flow L Per H
+             * @description That it is sold as, 0 = as all others [L/h]
+             * @default 0
+             */
+            flow_l_per_h: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "move" | "add" | "remove" | "flow";
+            /**
+             * Number
+             * @description Of the emitter as it is then; 0 of one that is added.
+             * @default 0
+             */
+            number: number;
+            /**
+             * X M
+             * @description East of the trunk, where it is put [m]
+             * @default 0
+             */
+            x_m: number;
+            /**
+             * Y M
+             * @description North of the trunk, where it is put [m]
+             * @default 0
+             */
+            y_m: number;
+        };
+        /**
+         * EditOut
+         * @description One change by hand, as read.
+         */
+        EditOut: {
+            /**
+             * Flow L Per H
+             * @description That it is sold as, 0 = as all others [L/h]
+             * @default 0
+             */
+            flow_l_per_h: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "move" | "add" | "remove" | "flow";
+            /**
+             * Number
+             * @description Of the emitter as it is then; 0 of one that is added.
+             * @default 0
+             */
+            number: number;
+            /**
+             * X M
+             * @description East of the trunk, where it is put [m]
+             * @default 0
+             */
+            x_m: number;
+            /**
+             * Y M
+             * @description North of the trunk, where it is put [m]
+             * @default 0
+             */
+            y_m: number;
         };
         /**
          * EndIn
@@ -11821,7 +11908,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "feeder" | "ring" | "inner" | "spoke" | "arm" | "line" | "header";
+            kind: "feeder" | "ring" | "inner" | "spoke" | "arm" | "line" | "header" | "spur";
             /**
              * Length M
              * @description Length [m]

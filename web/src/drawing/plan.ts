@@ -12,6 +12,22 @@ export function at(frame: PlanFrame, x: number, y: number): [number, number] {
   return [frame.cx + x * frame.scale, frame.cy - y * frame.scale]
 }
 
+/** The place that is drawn at a pixel, metres east and north. */
+export function placeAt(frame: PlanFrame, left: number, top: number): [number, number] {
+  return [(left - frame.cx) / frame.scale, (frame.cy - top) / frame.scale]
+}
+
+/** How far a place is from the trunk [m], and toward where [deg, 0 north, 90 east]. */
+export function toward(x: number, y: number): { away: number; bearing: number } {
+  return { away: Math.hypot(x, y), bearing: ((Math.atan2(x, y) * 180) / Math.PI + 360) % 360 }
+}
+
+/** The place so far from the trunk in a direction. */
+export function placeToward(away: number, bearing: number): [number, number] {
+  const turn = (bearing * Math.PI) / 180
+  return [away * Math.sin(turn), away * Math.cos(turn)]
+}
+
 export function path(frame: PlanFrame, points: readonly Place[], closed = false): string {
   const way = points.map(([x = 0, y = 0]) =>
     at(frame, x, y)

@@ -13,6 +13,7 @@ import DripHistory from '@/components/drip/DripHistory.vue'
 import DripPlan from '@/components/drip/DripPlan.vue'
 import LaySteps from '@/components/drip/LaySteps.vue'
 import DripTasks from '@/components/drip/DripTasks.vue'
+import EditBar from '@/components/drip/EditBar.vue'
 import DripSection from '@/components/drip/DripSection.vue'
 import OtherPatterns from '@/components/drip/OtherPatterns.vue'
 import ObstacleFields from '@/components/drip/ObstacleFields.vue'
@@ -22,6 +23,7 @@ import YearSlider from '@/components/drip/YearSlider.vue'
 import VerdictStrip from '@/components/drip/VerdictStrip.vue'
 import { useCatchWords } from '@/composables/useCatchWords'
 import { useDripTask } from '@/composables/useDripTask'
+import { useEdits } from '@/composables/useEdits'
 import { useActing } from '@/composables/useActing'
 import { dayCount } from '@/composables/useDay'
 import { pourOf } from '@/composables/useRound'
@@ -30,6 +32,7 @@ import { useLook } from '@/composables/useLook'
 import { oncePainted } from '@/composables/useLater'
 import { useResource } from '@/composables/useResource'
 import { longDay, monthYear } from '@/logic/dates'
+import { isOther } from '@/logic/edits'
 import { isUs, text } from '@/units'
 
 const props = defineProps<{ id: string }>()
@@ -69,6 +72,10 @@ const { look, forget, errors } = useLook(
   { field: 'pattern' },
 )
 function measure(value: Schema['ChoiceIO']) {
+  const other = choice.value && isOther(value, choice.value)
+  draw(other ? { ...value, edits: [] } : value) // what was changed by hand was of the drawing before
+}
+function draw(value: Schema['ChoiceIO']) {
   choice.value = value
   typed.value = true
   year.value = 0
@@ -81,6 +88,14 @@ function stand(value: Schema['ObstacleIO'][]) {
 }
 const grown = computed(() => page.value?.looks[Math.min(year.value, page.value.looks.length - 1)] ?? null)
 const shown = computed(() => grown.value?.look ?? null)
+const edits = useEdits(shown, draw)
+const { editing, adding, selected, step } = edits
+const canEdit = computed(() => year.value === 0 && !choice.value?.inline)
+const editWrong = computed(() => {
+  const [, found] = Object.entries(errors.value).find(([field]) => field.startsWith('edits')) ?? []
+  return typeof found === 'object' ? found.detail : (found ?? '')
+})
+watch(year, edits.stop)
 const reach = computed(() => Math.max(...(page.value?.looks.map((l) => l.look.reach_m) ?? [1])))
 const { time } = useHow()
 const laid = computed(() => Boolean(page.value?.accepted && !typed.value))
@@ -257,7 +272,17 @@ function patternWords(c: Schema['ChoiceIO']): string {
             :mulch="page.mulch_radius_m"
             :reach="reach"
             :caught="year === 0 && laid ? caught : null"
+            v-model:asked="selected"
+            :editing="editing"
+            :adding="adding"
+            :step="step"
+            :snap="edits.snap"
+            :refused="Boolean(editWrong)"
+            @move="edits.move"
+            @add="edits.add"
+            @remove="edits.remove"
           />
+          <EditBar v-if="canEdit" v-lead :by="edits" :wrong="editWrong" />
         </section>
         <YearSlider v-model="year" class="years no-print" :looks="page.looks" :words="yearWords" />
         <section class="side">

@@ -3,7 +3,7 @@
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
-import { at, outward, path, type PlanFrame } from '@/drawing/plan'
+import { at, outward, path, placeAt, type PlanFrame } from '@/drawing/plan'
 import { isUs, text } from '@/units'
 
 const props = defineProps<{
@@ -15,13 +15,84 @@ const props = defineProps<{
   reach?: number
   /** the last catch test: what it found wrong is marked where it lies */
   caught?: Schema['CatchOut'] | null
+  /** emitters can be moved; adding: the next tap puts one there; step: how far an arrow key moves one, in m */
+  editing?: boolean
+  adding?: boolean
+  step?: number
+  snap?: (x: number, y: number) => [number, number]
+  /** what was asked for can't be laid: it lies where it lay */
+  refused?: boolean
 }>()
+const emit = defineEmits<{
+  move: [number: number, x: number, y: number]
+  add: [x: number, y: number]
+  remove: [number: number]
+}>()
+/** The emitter that is asked, or in hand. */
+const asked = defineModel<number | null>('asked', { default: null })
 const { t } = useI18n()
-const asked = ref<number | null>(null)
+/** Where an emitter is shown while it is moved, until the answer shows it there. */
+const held = ref<{ number: number; x: number; y: number } | null>(null)
+const dragging = ref(false)
 watch(
   () => props.look,
-  () => (asked.value = null),
+  () => {
+    if (!props.editing) asked.value = null
+    if (!dragging.value) held.value = null
+  },
 )
+watch(
+  () => props.refused,
+  (is) => is && (held.value = null),
+)
+const drawing = ref<SVGSVGElement | null>(null)
+const placed = (e: Schema['DripperOut']): [number, number] =>
+  held.value?.number === e.number ? [held.value.x, held.value.y] : [e.x_m, e.y_m]
+function under(event: PointerEvent | MouseEvent): [number, number] {
+  const box = drawing.value!.getBoundingClientRect()
+  const scale = props.size / box.width
+  const [x, y] = placeAt(frame.value, (event.clientX - box.left) * scale, (event.clientY - box.top) * scale)
+  return props.snap ? props.snap(x, y) : [x, y]
+}
+function take(event: PointerEvent, e: Schema['DripperOut']) {
+  asked.value = e.number
+  if (!props.editing) return
+  ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
+  dragging.value = true
+}
+function drag(event: PointerEvent, e: Schema['DripperOut']) {
+  if (!dragging.value || asked.value !== e.number) return
+  const [x, y] = under(event)
+  held.value = { number: e.number, x, y }
+}
+function drop(e: Schema['DripperOut']) {
+  if (!dragging.value) return
+  dragging.value = false
+  const to = held.value
+  if (to && Math.hypot(to.x - e.x_m, to.y - e.y_m) > 0.001) emit('move', e.number, to.x, to.y)
+  else held.value = null
+}
+const ARROWS: Record<string, [number, number]> = {
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+}
+function key(event: KeyboardEvent, e: Schema['DripperOut']) {
+  if (!props.editing) return
+  const arrow = ARROWS[event.key]
+  if (arrow) {
+    event.preventDefault()
+    const [x, y] = placed(e)
+    const far = props.step ?? 0
+    held.value = { number: e.number, x: x + arrow[0] * far, y: y + arrow[1] * far }
+    emit('move', e.number, held.value.x, held.value.y)
+  } else if (event.key === 'Delete' || event.key === 'Backspace') {
+    event.preventDefault()
+    emit('remove', e.number)
+  }
+}
+const put = (event: MouseEvent) => props.adding && emit('add', ...under(event))
 const half = computed(() => props.reach ?? props.look.reach_m)
 const frame = computed<PlanFrame>(() => ({
   cx: props.size / 2,
@@ -91,7 +162,14 @@ const dim = computed(() => {
 
 <template>
   <figure>
-    <svg :viewBox="`0 0 ${size} ${size}`" role="group" :aria-label="t('drip.planLabel', { n: look.emitters.length })">
+    <svg
+      ref="drawing"
+      :class="{ editing, adding }"
+      :viewBox="`0 0 ${size} ${size}`"
+      role="group"
+      :aria-label="t('drip.planLabel', { n: look.emitters.length })"
+      @click="put"
+    >
       <clipPath id="drip-frame"><rect width="100%" height="100%" /></clipPath>
       <g clip-path="url(#drip-frame)">
         <path v-for="(s, n) in look.shapes" :key="n" :class="['shape', s.kind]" :d="path(frame, s.outline, true)" />
@@ -140,18 +218,23 @@ const dim = computed(() => {
           v-for="e in look.emitters"
           :key="e.number"
           class="emitter"
-          :class="{ asked: asked === e.number }"
+          :class="{ asked: asked === e.number, held: held?.number === e.number }"
           tabindex="0"
           role="button"
           :aria-label="say(e)"
           :aria-pressed="asked === e.number"
-          :transform="`translate(${at(frame, e.x_m, e.y_m).join(' ')})`"
+          :transform="`translate(${at(frame, ...placed(e)).join(' ')})`"
           @click="asked = e.number"
           @focus="asked = e.number"
+          @pointerdown="take($event, e)"
+          @pointermove="drag($event, e)"
+          @pointerup="drop(e)"
+          @pointercancel="((dragging = false), (held = null))"
+          @keydown="key($event, e)"
           @keydown.enter.prevent="asked = e.number"
           @keydown.space.prevent="asked = e.number"
         >
-          <circle class="hit" r="14" />
+          <circle class="hit" :r="editing ? 22 : 14" />
           <circle class="dot" r="6" />
           <path v-if="wrongOf(e.number) === 'blocked'" class="fault" d="M-9-9L9 9M9-9L-9 9" />
           <path v-else-if="wrongOf(e.number) === 'weak'" class="fault" d="M-9 9L0-9L9 9Z" />
@@ -335,6 +418,18 @@ figure > svg {
 }
 .emitter {
   cursor: pointer;
+}
+.editing .emitter {
+  cursor: grab;
+  touch-action: none;
+}
+.adding {
+  cursor: crosshair;
+}
+.held .dot {
+  fill: var(--paper);
+  stroke: var(--water);
+  stroke-width: 3;
 }
 .emitter:focus {
   outline: none;

@@ -1,0 +1,87 @@
+"""Layouts changed by hand over HTTP: looked at, kept as they lie, on a line and in a hedge, refused by the change."""
+
+import unittest
+
+from tests.api.test_drip import ON_BALL, DripTest
+from tests.support import new_id
+
+OUT = {"kind": "move", "number": 2, "x_m": 0.3, "y_m": 0.12}
+MORE = {"kind": "add", "x_m": -0.5, "y_m": 0.0}
+STRONG = {"kind": "flow", "number": 1, "flow_l_per_h": 8.0}
+
+
+class ByHand(DripTest):
+    def emitters(self, page: dict) -> list[dict]:
+        return page["looks"][0]["look"]["emitters"]
+
+    def test_it_is_looked_at_kept_as_it_lies_and_sent_twice_is_one(self):
+        tree, layout = self.tree(), new_id()
+        changed = ON_BALL | {"edits": [OUT, MORE, STRONG]}
+        tried = self.emitters(self.look(tree, changed).json())
+        self.assertEqual([e["number"] for e in tried], [1, 2, 3, 4, 5])
+        self.assertEqual((tried[1]["x_m"], tried[1]["y_m"]), (0.3, 0.12))
+        self.assertEqual([e["sold_as_l_per_h"] for e in tried], [8.0, 4.0, 4.0, 4.0, 4.0])
+        for _ in range(2):
+            self.assertEqual(self.accept(tree, changed, layout).status_code, 200)
+        page = self.drip(tree)
+        self.assertTrue(page["accepted"])
+        self.assertEqual(self.emitters(page), tried)
+        self.assertAlmostEqual(page["layout"]["flow_l_per_h"], 24.0, places=3)
+        self.assertEqual(self.accept(tree, ON_BALL, layout).status_code, 409)
+        parts = {(p["item"], p["size"]): p["count"] for p in page["looks"][0]["look"]["parts"]}
+        self.assertEqual((parts["emitter", 4.0], parts["emitter", 8.0]), (4, 1))
+
+    def test_what_the_water_plan_goes_by_is_what_lies(self):
+        plain, changed = self.tree(), self.tree(tag="T-2")
+        self.accept(plain, ON_BALL)
+        self.accept(changed, ON_BALL | {"edits": [{**STRONG, "number": n + 1} for n in range(4)]})
+        pours = [self.water(tree)["next"]["us"] for tree in (plain, changed)]
+        litres, minutes = (pours[1][name] / pours[0][name] for name in ("litres", "run_min"))
+        self.assertAlmostEqual(minutes / litres, 0.5, places=1)
+
+    def test_cups_are_held_against_what_each_emitter_is_sold_as(self):
+        tree = self.tree()
+        self.accept(tree, ON_BALL | {"edits": [STRONG]})
+        body = {"tree_id": tree, "minutes": 15, "caught_ml": [2000, 1000, 1000, 1000]}
+        test = self.client.put(f"/api/drip-catches/{new_id()}", json=body).json()
+        self.assertEqual((test["leaking"], test["weak"]), ([], []))
+        self.assertAlmostEqual(test["of_nominal"], 1.0)
+
+    def test_on_a_line_it_is_the_tree_s_own(self):
+        trees, line = self.row(3)
+        self.client.put(f"/api/lines/{line}/layouts/{new_id()}", json={})
+        before = self.drip(trees[0])
+        choice = self.drip(trees[1])["looks"][0]["look"]["choice"]
+        self.assertEqual(self.accept(trees[1], choice | {"edits": [STRONG]}).status_code, 200)
+        self.assertEqual(self.drip(trees[1])["looks"][0]["look"]["emitters"][0]["sold_as_l_per_h"], 8.0)
+        self.assertEqual(self.emitters(self.drip(trees[0])), self.emitters(before))
+
+    def test_in_a_hedge_the_lines_of_its_neighbours_stay(self):
+        small = {"kind": "container", "caliper_m": 0.015, "ball_diameter_m": 0.295, "ball_height_m": 0.28}
+        trees, line = self.row(3, **small)
+        self.supply(line, spacing_m=1.2, lead_m=3, bearing_deg=90, open_flow_l_per_h=900)
+        self.client.put(f"/api/lines/{line}/layouts/{new_id()}", json={})
+        choice = self.drip(trees[1])["looks"][0]["look"]["choice"]
+        self.assertEqual(choice["pattern"], "row_lines")
+        tried = self.look(trees[1], choice | {"edits": [{"kind": "remove", "number": 1}]})
+        self.assertEqual(tried.status_code, 200, tried.text)
+        self.assertEqual(len(self.emitters(tried.json())), len(self.emitters(self.drip(trees[0]))) - 1)
+
+    def test_what_can_not_be_laid_is_refused_by_its_change_and_nothing_is_stored(self):
+        tree = self.tree()
+        curb = {"kind": "paving", "bearing_deg": 90, "distance_m": 0.6, "across_m": 0}
+        self.client.put(f"/api/trees/{tree}/obstacles", json={"obstacles": [curb]})
+        for edits, field in (
+            ([OUT, {"kind": "move", "number": 1, "x_m": 0.8, "y_m": 0.0}], "edits[1].x_m"),
+            ([{"kind": "move", "number": 9, "x_m": 0.2, "y_m": 0.0}], "edits[0].number"),
+            ([{"kind": "remove", "number": 1}] * 4, "edits[3].number"),
+        ):
+            for answer in (self.look(tree, ON_BALL | {"edits": edits}), self.accept(tree, ON_BALL | {"edits": edits})):
+                self.assertEqual((answer.status_code, answer.json()["field"]), (422, field), answer.text)
+        bent = self.look(tree, ON_BALL | {"edits": [{"kind": "bend", "number": 1}]})
+        self.assertEqual(bent.status_code, 422)
+        self.assertIsNone(self.drip(tree)["layout"])
+
+
+if __name__ == "__main__":
+    unittest.main()
