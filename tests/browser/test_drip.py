@@ -65,6 +65,71 @@ class DripPage(BrowserTest):
         expect(emitters(page)).to_have_count(lies)
         self.provoked(422)
 
+    def test_an_emitter_is_moved_by_keys_and_by_hand_taken_out_added_and_all_of_it_undone(self):
+        for size in (browser.WIDE, browser.PHONE):
+            with self.subTest(size=size):
+                page = self.device(size)
+                self.open(page, f"/trees/{BOULEVARD}/drip")
+                lies = emitters(page).count()
+                self.assertGreater(lies, 3)
+                page.get_by_role("button", name="Move, add or take out emitters").click()
+                third = emitters(page).nth(2)
+                third.focus()
+                away = page.get_by_label("From the trunk", exact=True).last
+                before = float(away.input_value())
+                page.keyboard.press("ArrowUp")
+                page.keyboard.press("ArrowUp")
+                expect(away).not_to_have_value(str(before))
+                undo, redo = (page.get_by_role("button", name=name, exact=True) for name in ("Undo", "Redo"))
+                expect(undo).to_be_enabled()
+                expect(third).to_be_focused()
+                third.evaluate("e => e.scrollIntoView({ block: 'center' })")
+                box = third.locator(".dot").bounding_box()
+                page.mouse.move(box["x"] + 3, box["y"] + 3)
+                page.mouse.down()
+                page.mouse.move(box["x"] + 33, box["y"] + 3, steps=4)
+                page.mouse.up()
+                browser.settle(page)
+                self.assertAlmostEqual(third.locator(".dot").bounding_box()["x"], box["x"] + 30, delta=12)
+                page.get_by_role("button", name="Take out").click()
+                expect(emitters(page)).to_have_count(lies - 1)
+                undo.click()
+                expect(emitters(page)).to_have_count(lies)
+                undo.click()  # both steps of the keys and the drag were one emitter's
+                expect(undo).to_be_disabled()
+                third.focus()
+                expect(away).to_have_value(re.compile(f"^{before:g}"))
+                redo.click()
+                expect(undo).to_be_enabled()
+                page.get_by_role("button", name="Add one", exact=True).click()
+                drawing = page.get_by_role("group", name=re.compile("Layout from above|emitters"))
+                plan = drawing.first.bounding_box()
+                page.mouse.click(plan["x"] + plan["width"] * 0.5, plan["y"] + plan["height"] * 0.12)
+                expect(emitters(page)).to_have_count(lies + 1)
+                self.accessible(page)
+                self.fits(page)
+                page.get_by_role("button", name="Done", exact=True).click()
+                page.get_by_role("button", name="Back to what lies there").click()
+                expect(emitters(page)).to_have_count(lies)
+
+    def test_an_emitter_put_on_paving_is_refused_beside_the_drawing_and_lies_where_it_lay(self):
+        page = self.device()
+        self.open(page, f"/trees/{BOULEVARD}/drip")
+        page.get_by_role("button", name="Move, add or take out emitters").click()
+        first = emitters(page).first
+        first.focus()
+        was = first.get_attribute("transform")
+        page.get_by_label("From the trunk", exact=True).last.fill("5 ft")
+        page.get_by_label("Toward").fill("90")
+        page.get_by_label("Toward").press("Tab")
+        expect(page.get_by_text("no emitter drips there")).to_be_visible()
+        self.assertEqual(first.get_attribute("transform"), was)
+        page.get_by_label("Toward").fill("0")
+        page.get_by_label("Toward").press("Tab")
+        expect(page.get_by_text("no emitter drips there")).to_have_count(0)
+        expect(first).not_to_have_attribute("transform", was)
+        self.provoked(422)
+
     def test_cups_are_timed_typed_marked_on_the_drawing_and_taken_back(self):
         for size, units, unit in ((browser.WIDE, "us", "8 fl oz"), (browser.PHONE, "metric", "240")):
             with self.subTest(size=size):

@@ -11,6 +11,7 @@ describe('changes by hand', () => {
     expect(once[0]).toMatchObject({ kind: 'move', number: 2, x_m: 0.2 })
     expect(moved(once, 3, 0, 0)).toHaveLength(2)
     expect(moved(removed(once, 1), 2, 0, 0)).toHaveLength(3)
+    expect(moved([], 2, 9.3e-17, -1.52399)[0]).toMatchObject({ x_m: 0, y_m: -1.524 })
     expect(added([], 0.1, 0.2)[0]).toMatchObject({ kind: 'add', x_m: 0.1, y_m: 0.2 })
   })
 

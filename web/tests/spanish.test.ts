@@ -5,8 +5,8 @@ import tasksEs from '@words/care.es.json'
 import en from '../src/i18n/en.json'
 import es from '../src/i18n/es.json'
 import { longDay, clockTime, listed } from '@/logic/dates'
-import { figure, fixed } from '@/logic/numbers'
-import { handy, parse, system, text, unitLabel, worded } from '@/units'
+import { figure, fixed, ungrouped } from '@/logic/numbers'
+import { handy, parse, show, system, text, unitLabel, worded } from '@/units'
 
 type Words = { [key: string]: string | Words }
 function flat(words: Words, at = ''): [string, string][] {
@@ -64,6 +64,10 @@ describe('numbers and dates by the place', () => {
     for (const place of ['es-ES', 'es-MX', 'en-US']) {
       await reads(place)
       for (const typed of ['3,5', '3.5', handy('volume', 3.5)]) expect(parse('volume', typed)).toBeCloseTo(3.5, 9)
+      for (const metres of [0.177, 1.5, 12345.6]) {
+        const field = ungrouped(show('small', metres, 1).value) // as a field shows it, to be typed on
+        expect(parse('small', field)).toBeCloseTo(metres, 3)
+      }
     }
   })
 

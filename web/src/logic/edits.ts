@@ -3,6 +3,9 @@ import type { Schema } from '@/api/client'
 
 export type Edit = Schema['EditIO']
 
+/** In whole millimetres: nobody lays tubes finer. */
+const mm = (metres: number) => Math.round(metres * 1000) / 1000 + 0
+
 const change = (kind: Edit['kind'], rest: Partial<Edit>): Edit => ({
   kind,
   number: 0,
@@ -16,11 +19,11 @@ const change = (kind: Edit['kind'], rest: Partial<Edit>): Edit => ({
 export function moved(edits: readonly Edit[], number: number, x_m: number, y_m: number): Edit[] {
   const last = edits[edits.length - 1]
   const before = last?.kind === 'move' && last.number === number ? edits.slice(0, -1) : edits
-  return [...before, change('move', { number, x_m, y_m })]
+  return [...before, change('move', { number, x_m: mm(x_m), y_m: mm(y_m) })]
 }
 export const added = (edits: readonly Edit[], x_m: number, y_m: number): Edit[] => [
   ...edits,
-  change('add', { x_m, y_m }),
+  change('add', { x_m: mm(x_m), y_m: mm(y_m) }),
 ]
 export const removed = (edits: readonly Edit[], number: number): Edit[] => [...edits, change('remove', { number })]
 export function flowing(edits: readonly Edit[], number: number, flow_l_per_h: number): Edit[] {

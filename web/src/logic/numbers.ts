@@ -20,6 +20,13 @@ export const money = (value: number) => fixed(value, 2)
 /** A share as a person reads it: 12 %. */
 export const percent = (share: number) => `${Math.round(100 * share)}\u00a0%`
 
+/** A number as it is shown, to be typed on: without what parts its thousands where it is read. */
+export function ungrouped(shown: string): string {
+  const parts = new Intl.NumberFormat(locale.value).formatToParts(1_234_567.8)
+  const group = parts.find((part) => part.type === 'group')?.value
+  return group ? shown.replaceAll(group, '') : shown
+}
+
 /** Empty: nothing. What is no number goes as it was typed, so that the program names the field and nothing is lost. */
 export function sent(typed: number | string | null | undefined): number | null {
   const text = String(typed ?? '')

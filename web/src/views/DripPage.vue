@@ -31,7 +31,7 @@ import { useHow } from '@/composables/useHow'
 import { useLook } from '@/composables/useLook'
 import { oncePainted } from '@/composables/useLater'
 import { useResource } from '@/composables/useResource'
-import { longDay, monthYear } from '@/logic/dates'
+import { listed, longDay, monthYear } from '@/logic/dates'
 import { isOther } from '@/logic/edits'
 import { isUs, text } from '@/units'
 
@@ -91,8 +91,9 @@ const shown = computed(() => grown.value?.look ?? null)
 const edits = useEdits(shown, draw)
 const { editing, adding, selected, step } = edits
 const canEdit = computed(() => year.value === 0 && !choice.value?.inline)
+/** A change that can't be laid is refused at its place or its number. */
 const editWrong = computed(() => {
-  const [, found] = Object.entries(errors.value).find(([field]) => field.startsWith('edits')) ?? []
+  const found = errors.value.x_m ?? errors.value.y_m ?? errors.value.number
   return typeof found === 'object' ? found.detail : (found ?? '')
 })
 watch(year, edits.stop)
@@ -112,6 +113,12 @@ const watering = computed(() => {
         depth_m: shown.value?.figures.sunk_depth_m ?? 0,
       }
 })
+/** What its emitters are sold as: one flow, or all that there are. */
+const flows = computed(() =>
+  listed(
+    [...new Set(shown.value?.emitters.map((e) => e.sold_as_l_per_h))].sort((a, b) => a - b).map((q) => text('flow', q)),
+  ),
+)
 const goes = computed(() => watering.value.goes.count)
 const due = computed(() => page.value?.tasks.filter((task) => task.day <= page.value!.today) ?? [])
 const moved = computed(() => due.value.find((task) => task.year > 0) ?? null)
@@ -181,11 +188,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
           <p class="lead">
             <template v-if="year === 0 && moved">{{ task(moved) }}</template>
             <template v-else-if="year === 0 && !laid">{{
-              t(
-                'drip.lay',
-                { n: shown.emitters.length, flow: text('flow', shown.choice.flow_l_per_h) },
-                shown.emitters.length,
-              )
+              t('drip.lay', { n: shown.emitters.length, flow: flows }, shown.emitters.length)
             }}</template>
             <template v-else-if="year > 0 && grown?.changes.length">{{
               task(page.tasks.find((one) => one.year === year) ?? page.tasks[0]!)
@@ -207,11 +210,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
                     { n: shown.emitters.length, flow: flowOf(caught.mean_l_per_h) },
                     shown.emitters.length,
                   )
-                : t(
-                    'drip.onEmitters',
-                    { n: shown.emitters.length, flow: text('flow', shown.choice.flow_l_per_h) },
-                    shown.emitters.length,
-                  )
+                : t('drip.onEmitters', { n: shown.emitters.length, flow: flows }, shown.emitters.length)
             }}<template v-if="goes > 1"
               >,
               {{

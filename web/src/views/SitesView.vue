@@ -9,7 +9,7 @@ import EmptyPlace from '@/components/common/EmptyPlace.vue'
 import { useActing } from '@/composables/useActing'
 import { useResource } from '@/composables/useResource'
 import { fullDay, weekdayName } from '@/logic/dates'
-import { isUs, show, text } from '@/units'
+import { amount, isUs, text } from '@/units'
 
 const { t } = useI18n()
 const { data, error, loading, load } = useResource((signal) => take(api.GET('/api/sites', { signal })))
@@ -46,9 +46,8 @@ function earlier(site: Schema['SiteOut'], i: number) {
   )
 }
 function bucket(site: Schema['SiteOut']): string {
-  const flow = show('flow', site.hose_flow_l_per_h)
   const size = isUs.value ? 5 : 10
-  const seconds = Math.round((size / Number(flow.value.replace(/,/g, ''))) * 3600)
+  const seconds = Math.round((size / amount('flow', site.hose_flow_l_per_h)) * 3600)
   return t('sites.bucketTime', { size: `${size}\u00a0${t(isUs.value ? 'sites.gal' : 'sites.litre')}`, seconds })
 }
 </script>

@@ -3,6 +3,7 @@
 import { computed, onBeforeUnmount, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Wrong } from '@/api/client'
+import { ungrouped } from '@/logic/numbers'
 import { wrongMeasure, type TreeFieldName } from '@/logic/treeFields'
 import { useMeasure } from '@/composables/useMeasures'
 import { useWrong } from '@/composables/useWrong'
@@ -26,10 +27,7 @@ const say = useWrong()
 useMeasure(props, invalid)
 
 const plain = (si: number) =>
-  (props.digits === undefined ? handy(props.dimension, si) : show(props.dimension, si, props.digits).value).replace(
-    /,/g,
-    '',
-  )
+  ungrouped(props.digits === undefined ? handy(props.dimension, si) : show(props.dimension, si, props.digits).value)
 const typed = ref(model.value === null ? '' : plain(model.value))
 const outside = ref<Wrong>()
 let own: number | null = model.value

@@ -48,30 +48,44 @@ watch(
 const drawing = ref<SVGSVGElement | null>(null)
 const placed = (e: Schema['DripperOut']): [number, number] =>
   held.value?.number === e.number ? [held.value.x, held.value.y] : [e.x_m, e.y_m]
+/** What lies under a pointer, in m, before it snaps. */
 function under(event: PointerEvent | MouseEvent): [number, number] {
   const box = drawing.value!.getBoundingClientRect()
   const scale = props.size / box.width
-  const [x, y] = placeAt(frame.value, (event.clientX - box.left) * scale, (event.clientY - box.top) * scale)
-  return props.snap ? props.snap(x, y) : [x, y]
+  return placeAt(frame.value, (event.clientX - box.left) * scale, (event.clientY - box.top) * scale)
 }
-function take(event: PointerEvent, e: Schema['DripperOut']) {
-  asked.value = e.number
-  if (!props.editing) return
-  ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
+const snapped = (place: [number, number]) => (props.snap ? props.snap(...place) : place)
+/** Emitters lie closer than a thumb is wide: the nearest one is meant. */
+const NEAR_PX = 26
+function take(event: PointerEvent) {
+  if (!props.editing || props.adding) return
+  const [x, y] = under(event)
+  const far = (e: Schema['DripperOut']) => Math.hypot(e.x_m - x, e.y_m - y)
+  const nearest = [...props.look.emitters].sort((a, b) => far(a) - far(b))[0]
+  if (!nearest || px(far(nearest)) > NEAR_PX) return
+  event.preventDefault() // no text is selected, no page scrolled, while it is dragged
+  drawing.value!.setPointerCapture(event.pointerId)
+  asked.value = nearest.number
+  drawing.value!.querySelector<SVGGElement>(`[data-number="${nearest.number}"]`)?.focus({ preventScroll: true })
   dragging.value = true
 }
-function drag(event: PointerEvent, e: Schema['DripperOut']) {
-  if (!dragging.value || asked.value !== e.number) return
-  const [x, y] = under(event)
-  held.value = { number: e.number, x, y }
+function drag(event: PointerEvent) {
+  if (!dragging.value || asked.value === null) return
+  const [x, y] = snapped(under(event))
+  held.value = { number: asked.value, x, y }
 }
-function drop(e: Schema['DripperOut']) {
+function drop() {
   if (!dragging.value) return
   dragging.value = false
   const to = held.value
-  if (to && Math.hypot(to.x - e.x_m, to.y - e.y_m) > 0.001) emit('move', e.number, to.x, to.y)
+  const from = props.look.emitters.find((e) => e.number === to?.number)
+  if (to && from && Math.hypot(to.x - from.x_m, to.y - from.y_m) > 0.001) emit('move', to.number, to.x, to.y)
   else held.value = null
 }
+watch(
+  () => props.adding,
+  (now) => now && drawing.value?.scrollIntoView({ block: 'nearest' }), // the place is tapped on it
+)
 const ARROWS: Record<string, [number, number]> = {
   ArrowUp: [0, 1],
   ArrowDown: [0, -1],
@@ -92,7 +106,7 @@ function key(event: KeyboardEvent, e: Schema['DripperOut']) {
     emit('remove', e.number)
   }
 }
-const put = (event: MouseEvent) => props.adding && emit('add', ...under(event))
+const put = (event: MouseEvent) => props.adding && emit('add', ...snapped(under(event)))
 const half = computed(() => props.reach ?? props.look.reach_m)
 const frame = computed<PlanFrame>(() => ({
   cx: props.size / 2,
@@ -169,6 +183,10 @@ const dim = computed(() => {
       role="group"
       :aria-label="t('drip.planLabel', { n: look.emitters.length })"
       @click="put"
+      @pointerdown="take"
+      @pointermove="drag"
+      @pointerup="drop"
+      @pointercancel="((dragging = false), (held = null))"
     >
       <clipPath id="drip-frame"><rect width="100%" height="100%" /></clipPath>
       <g clip-path="url(#drip-frame)">
@@ -224,12 +242,9 @@ const dim = computed(() => {
           :aria-label="say(e)"
           :aria-pressed="asked === e.number"
           :transform="`translate(${at(frame, ...placed(e)).join(' ')})`"
-          @click="asked = e.number"
+          :data-number="e.number"
+          @click="editing || (asked = e.number)"
           @focus="asked = e.number"
-          @pointerdown="take($event, e)"
-          @pointermove="drag($event, e)"
-          @pointerup="drop(e)"
-          @pointercancel="((dragging = false), (held = null))"
           @keydown="key($event, e)"
           @keydown.enter.prevent="asked = e.number"
           @keydown.space.prevent="asked = e.number"
