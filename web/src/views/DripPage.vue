@@ -265,13 +265,13 @@ function patternWords(c: Schema['ChoiceIO']): string {
         </section>
         <section class="plan">
           <DripPlan
+            v-model:asked="selected"
             :look="shown"
             :size="phone ? 358 : 492"
             :crown="page.crown_radius_m"
             :mulch="page.mulch_radius_m"
             :reach="reach"
             :caught="year === 0 && laid ? caught : null"
-            v-model:asked="selected"
             :editing="editing"
             :adding="adding"
             :step="step"
