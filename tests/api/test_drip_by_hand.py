@@ -21,6 +21,7 @@ class ByHand(DripTest):
         self.assertEqual([e["number"] for e in tried], [1, 2, 3, 4, 5])
         self.assertEqual((tried[1]["x_m"], tried[1]["y_m"]), (0.3, 0.12))
         self.assertEqual([e["sold_as_l_per_h"] for e in tried], [8.0, 4.0, 4.0, 4.0, 4.0])
+        self.assertEqual([e["by_hand"] for e in tried], [False, True, False, False, True])
         for _ in range(2):
             self.assertEqual(self.accept(tree, changed, layout).status_code, 200)
         page = self.drip(tree)
@@ -28,6 +29,7 @@ class ByHand(DripTest):
         self.assertEqual(self.emitters(page), tried)
         self.assertAlmostEqual(page["layout"]["flow_l_per_h"], 24.0, places=3)
         self.assertEqual(self.accept(tree, ON_BALL, layout).status_code, 409)
+        self.assertAlmostEqual(page["tree"]["emitter_flow_l_per_h"], 24.0 / 5, msg="five of so much in the mean")
         parts = {(p["item"], p["size"]): p["count"] for p in page["looks"][0]["look"]["parts"]}
         self.assertEqual((parts["emitter", 4.0], parts["emitter", 8.0]), (4, 1))
 

@@ -155,6 +155,7 @@ class DripperOut(Out):
     flow_l_per_h: float = quantity("L/h", "Flow")
     head_m: float = quantity("m", "Head")
     sold_as_l_per_h: float = quantity("L/h", "What it is sold as")
+    by_hand: bool = Field(description="It was put there, and is not where the pattern has it.")
 
 
 class RunOut(Out):

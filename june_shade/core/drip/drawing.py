@@ -23,13 +23,14 @@ LETTERS = {"emitter": "e", "tee": "t", "end": "x", "joint": "j"}
 @dataclass(frozen=True, slots=True)
 class Node:
     """A point of the drawing: feed, tee, emitter, end, joint, or a plug where an emitter was. flow_l_per_h: of an
-    emitter of its own flow, else 0."""
+    emitter of its own flow, else 0. by_hand: it was put there, and is not where the pattern has it."""
 
     name: str
     x_m: float
     y_m: float
     kind: str
     flow_l_per_h: float = 0.0
+    by_hand: bool = False
 
 
 @dataclass(frozen=True, slots=True)

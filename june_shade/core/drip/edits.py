@@ -61,11 +61,15 @@ class _Apart:
         """A node of its own name."""
         self.made += 1
         name = f"new{self.made}"
-        self.nodes[name] = Node(name, x_m, y_m, kind, flow_l_per_h)
+        self.nodes[name] = Node(name, x_m, y_m, kind, flow_l_per_h, by_hand=True)
         return name
 
+    def paths(self) -> set[Path]:
+        """The paths of all tubes between what lies on them."""
+        return {leg.path for tube in self.tubes for leg in tube.legs}
+
     def numbered(self, number: int) -> str | None:
-        """The name of the emitter with this number."""
+        """The name of the emitter with this number, None where there is none."""
         return self.order[number - 1] if 1 <= number <= len(self.order) else None
 
 
@@ -73,19 +77,23 @@ def edited(drawing: Drawing, choice: LayoutChoice) -> Drawing:
     """A drawing with the changes of its choice made, emitters numbered anew in their order."""
     apart = _taken_apart(drawing)
     for edit in choice.edits:
-        name = apart.numbered(edit.number)
-        if edit.kind == "add":
-            _add(apart, edit)
-        elif name is None:
-            apart.lost += 1
-        elif edit.kind == "move":
-            _move(apart, name, edit)
-        elif edit.kind == "remove":
-            apart.nodes[name] = replace(apart.nodes[name], kind="plug", flow_l_per_h=0.0)
-            apart.order.remove(name)
-        else:
-            apart.nodes[name] = replace(apart.nodes[name], flow_l_per_h=edit.flow_l_per_h)
+        _make(apart, edit)
     return _together(apart, drawing)
+
+
+def _make(apart: _Apart, edit: Edit) -> None:
+    name = apart.numbered(edit.number)
+    if edit.kind == "add":
+        _add(apart, edit)
+    elif name is None:
+        apart.lost += 1
+    elif edit.kind == "move":
+        _move(apart, name, edit)
+    elif edit.kind == "remove":
+        apart.nodes[name] = replace(apart.nodes[name], kind="plug", flow_l_per_h=0.0)
+        apart.order.remove(name)
+    else:
+        apart.nodes[name] = replace(apart.nodes[name], flow_l_per_h=edit.flow_l_per_h)
 
 
 def sold_as(choice: LayoutChoice, emitters: int) -> list[float]:
@@ -112,19 +120,21 @@ def check(choice: LayoutChoice, drawing: Drawing, scene: Scene) -> None:
     drawing: without the changes. Raises InputError for an emitter that isn't there, on ground that is taken, in the
     trunk or far away; for a tube across such ground; for the last emitter taken out; and for emitters built into tube.
     """
-    if choice.edits and choice.inline and any(edit.kind != "add" for edit in choice.edits):
+    if choice.inline and any(edit.kind != "add" for edit in choice.edits):
         raise InputError("emitters that are built into the tube stay where they are: choose emitters put on", "inline")
-    for count, edit in enumerate(choice.edits, 1):
-        before = edited(drawing, replace(choice, edits=choice.edits[: count - 1]))
-        at = f"edits[{count - 1}]"
-        if edit.kind != "add" and not 1 <= edit.number <= len(before.emitters):
+    apart = _taken_apart(drawing)
+    for number, edit in enumerate(choice.edits):
+        at = f"edits[{number}]"
+        if edit.kind != "add" and apart.numbered(edit.number) is None:
             raise InputError(f"there is no emitter {edit.number}", f"{at}.number")
-        if edit.kind == "remove" and len(before.emitters) == 1:
+        if edit.kind == "remove" and len(apart.order) == 1:
             raise InputError("is the last emitter: a layout needs one", f"{at}.number")
         if edit.kind in ("move", "add"):
             _check_place(edit, scene, at)
-            after = edited(drawing, replace(choice, edits=choice.edits[:count]))
-            _check_tubes(before, after, scene, at)
+        before = apart.paths()
+        _make(apart, edit)
+        if any(crossed(path, scene.obstacles) for path in apart.paths() - before):
+            raise InputError("its tube would cross what stands there: lead it round", f"{at}.x_m")
 
 
 def _check_place(edit: Edit, scene: Scene, at: str) -> None:
@@ -136,13 +146,6 @@ def _check_place(edit: Edit, scene: Scene, at: str) -> None:
     for obstacle in scene.obstacles:
         if obstacle.kind in TAKES_GROUND and shape(obstacle).intersects(shapely.Point(edit.x_m, edit.y_m)):
             raise InputError("lies where paving or the like takes the ground: no emitter drips there", f"{at}.x_m")
-
-
-def _check_tubes(before: Drawing, after: Drawing, scene: Scene, at: str) -> None:
-    known = {run.path for run in before.runs}
-    for run in after.runs:
-        if run.path not in known and crossed(run.path, scene.obstacles):
-            raise InputError("its tube would cross what stands there: lead it round", f"{at}.x_m")
 
 
 def _taken_apart(drawing: Drawing) -> _Apart:
@@ -175,7 +178,7 @@ def _chord(path: Path) -> float:
 
 def _move(apart: _Apart, name: str, edit: Edit) -> None:
     """Put an emitter elsewhere; the tubes that meet there are laid straight to it, as slack as they were."""
-    apart.nodes[name] = replace(apart.nodes[name], x_m=edit.x_m, y_m=edit.y_m)
+    apart.nodes[name] = replace(apart.nodes[name], x_m=edit.x_m, y_m=edit.y_m, by_hand=True)
     for tube in apart.tubes:
         for number, ends in enumerate(pairwise(tube.names)):
             if name in ends:

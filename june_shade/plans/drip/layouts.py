@@ -10,6 +10,7 @@ from typing import Any
 from uuid import UUID, uuid5
 
 from june_shade.core.drip.choice import LayoutChoice
+from june_shade.core.drip.edits import sold_as
 from june_shade.core.drip.layout import checked
 from june_shade.core.drip.row import check as check_lateral
 from june_shade.core.drip.scene import Obstacle
@@ -124,11 +125,17 @@ def _new(session: Session, layout_id: UUID, tree: Tree, choice: LayoutChoice, da
     session.add(made)
     session.flush()
     tree.layout_id = made.id
-    tree.emitter_count, tree.emitter_flow_l_per_h = len(made.emitters), choice.flow_l_per_h
+    tree.emitter_count, tree.emitter_flow_l_per_h = _sold_as(made)
     ways.until(session, tree, was, day)
     if choice.perforated and tree.surround == "plastic":
         tree.surround = "plastic_holed"
     return made
+
+
+def _sold_as(layout: DripLayout) -> tuple[int, float]:
+    """How many emitters a layout has, and what they are sold as in the mean [L/h]."""
+    flows = sold_as(lines.choice_of(layout), len(layout.emitters))
+    return len(flows), sum(flows) / len(flows)
 
 
 def check_day(day: date, today: date, field: str) -> None:
@@ -151,7 +158,7 @@ def withdraw(session: Session, layout_id: UUID) -> DripLayout:
             left = [one for one in store.layouts_of(session, tree.id) if one.withdrawn_at is None]
             tree.layout_id = left[0].id if left else None
             if left:
-                tree.emitter_count, tree.emitter_flow_l_per_h = len(left[0].emitters), left[0].choice["flow_l_per_h"]
+                tree.emitter_count, tree.emitter_flow_l_per_h = _sold_as(left[0])
         changes.tell(session, Changed(tree.site_id, What.WATER | What.DRIP, (tree.id,)))
     return row
 

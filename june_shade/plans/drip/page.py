@@ -40,7 +40,8 @@ VIEW_MARGIN_M = 0.25
 
 @dataclass(frozen=True, slots=True)
 class Dripper:
-    """One emitter: its number, place, bulb, what it gives and with how much head, what it is sold as."""
+    """One emitter: its number, place, bulb, what it gives and with how much head, what it is sold as,
+    whether it was put there by hand."""
 
     number: int
     x_m: float
@@ -50,6 +51,7 @@ class Dripper:
     flow_l_per_h: float
     head_m: float
     sold_as_l_per_h: float
+    by_hand: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,7 +118,7 @@ def look(
     """A layout as it is shown."""
     nodes = drawing.emitters
     drippers = tuple(
-        Dripper(n + 1, node.x_m, node.y_m, w, z, q, h, node.flow_l_per_h or choice.flow_l_per_h)
+        Dripper(n + 1, node.x_m, node.y_m, w, z, q, h, node.flow_l_per_h or choice.flow_l_per_h, node.by_hand)
         for n, (node, w, z, q, h) in enumerate(
             zip(nodes, found.widths_m, found.depths_m, fed.emitter_l_per_h, fed.emitter_head_m, strict=True)
         )

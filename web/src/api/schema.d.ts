@@ -6135,6 +6135,11 @@ export interface components {
          */
         DripperOut: {
             /**
+             * By Hand
+             * @description It was put there, and is not where the pattern has it.
+             */
+            by_hand: boolean;
+            /**
              * Depth M
              * @description Depth [m]
              */

@@ -11,8 +11,13 @@ const SI_STEPS = [0.02, 0.1, 0.5]
 /**
  * @param drawn The layout that the drawing shows, null while there is none: changes are of its numbers.
  * @param ask Takes a layout with other changes, to be drawn.
+ * @param wrong Why what was asked last can't be drawn, empty where it can.
  */
-export function useEdits(drawn: Ref<Schema['DripLook'] | null>, ask: (choice: Schema['ChoiceIO']) => void) {
+export function useEdits(
+  drawn: Ref<Schema['DripLook'] | null>,
+  ask: (choice: Schema['ChoiceIO']) => void,
+  wrong: Ref<string>,
+) {
   const editing = ref(false)
   const adding = ref(false)
   const selected = ref<number | null>(null)
@@ -46,6 +51,7 @@ export function useEdits(drawn: Ref<Schema['DripLook'] | null>, ask: (choice: Sc
   }
   function undo() {
     const last = edits.value[edits.value.length - 1]
+    if (wrong.value && choice.value) return ask(choice.value) // what can't be drawn is gone, all before it stays
     if (!last || !choice.value) return
     undone.value = [...undone.value, last]
     ask({ ...choice.value, edits: edits.value.slice(0, -1) })

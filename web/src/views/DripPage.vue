@@ -88,14 +88,14 @@ function stand(value: Schema['ObstacleIO'][]) {
 }
 const grown = computed(() => page.value?.looks[Math.min(year.value, page.value.looks.length - 1)] ?? null)
 const shown = computed(() => grown.value?.look ?? null)
-const edits = useEdits(shown, draw)
-const { editing, adding, selected, step } = edits
-const canEdit = computed(() => year.value === 0 && !choice.value?.inline)
 /** A change that can't be laid is refused at its place or its number. */
 const editWrong = computed(() => {
   const found = errors.value.x_m ?? errors.value.y_m ?? errors.value.number
   return typeof found === 'object' ? found.detail : (found ?? '')
 })
+const edits = useEdits(shown, draw, editWrong)
+const { editing, adding, selected, step } = edits
+const canEdit = computed(() => year.value === 0 && !choice.value?.inline)
 watch(year, edits.stop)
 const reach = computed(() => Math.max(...(page.value?.looks.map((l) => l.look.reach_m) ?? [1])))
 const { time } = useHow()

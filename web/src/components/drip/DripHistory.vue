@@ -15,12 +15,14 @@ const hundred = (value: number) => Math.round(value * 100)
   <ul>
     <li v-if="layout">
       {{ t('drip.liesSince', { day: fullDay(layout.laid_on), share: hundred(layout.ball_share) }) }}
+      <span v-if="layout.choice.edits.length" class="quiet">{{ t('drip.byHand') }}</span>
       <button type="button" class="button plain" :disabled="busy" @click="$emit('back')">
         {{ t('drip.takeBack') }}
       </button>
     </li>
     <li v-for="h in history" :key="h.id" class="quiet" :class="{ withdrawn: h.withdrawn }">
-      {{ fullDay(h.laid_on) }}: {{ t(`drip.pattern.${h.choice.pattern}`) }}, {{ text('flow', h.flow_l_per_h) }}
+      {{ fullDay(h.laid_on) }}: {{ t(`drip.pattern.${h.choice.pattern}`) }}, {{ text('flow', h.flow_l_per_h)
+      }}{{ h.choice.edits.length ? `, ${t('drip.byHand')}` : '' }}
     </li>
     <li v-if="!layout && !history.length" class="quiet">{{ t('drip.noHistory') }}</li>
   </ul>

@@ -38,7 +38,7 @@ const named = computed(() => (chosen.value ? t('drip.edit.emitter', { n: chosen.
     <button v-if="!editing" type="button" class="button" @click="editing = true">{{ t('drip.edit.begin') }}</button>
     <template v-else>
       <div class="buttons" role="toolbar" :aria-label="t('drip.edit.title')">
-        <button type="button" class="button" :disabled="!edits.length" @click="by.undo">
+        <button type="button" class="button" :disabled="!edits.length && !wrong" @click="by.undo">
           {{ t('drip.edit.undo') }}
         </button>
         <button type="button" class="button" :disabled="!undone.length" @click="by.redo">

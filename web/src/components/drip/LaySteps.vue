@@ -3,6 +3,8 @@
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
+import { toward } from '@/drawing/plan'
+import { listed } from '@/logic/dates'
 import { text } from '@/units'
 
 const props = defineProps<{
@@ -101,6 +103,15 @@ const words = computed(() => {
             },
           }),
     )
+  for (const e of props.look.emitters.filter((one) => one.by_hand)) {
+    const { away, bearing } = toward(e.x_m, e.y_m)
+    said.push(t('drip.steps.byHand', { n: e.number, away: text('small', away, 1), bearing: Math.round(bearing) }))
+  }
+  const others = props.look.emitters.filter((e) => e.sold_as_l_per_h !== c.flow_l_per_h)
+  for (const flow of new Set(others.map((e) => e.sold_as_l_per_h))) {
+    const numbers = others.filter((e) => e.sold_as_l_per_h === flow).map((e) => String(e.number))
+    said.push(t('drip.steps.ownFlow', { numbers: listed(numbers), flow: text('flow', flow) }, numbers.length))
+  }
   said.push(t('drip.steps.pins'))
   return said
 })
