@@ -124,6 +124,12 @@ class DripPage(BrowserTest):
         page.get_by_label("Toward").press("Tab")
         expect(page.get_by_text("no emitter drips there")).to_be_visible()
         self.assertEqual(first.get_attribute("transform"), was)
+        first.focus()
+        page.get_by_label("One step").select_option(index=2)
+        first.focus()
+        for _ in range(4):
+            page.keyboard.press("ArrowRight")
+        expect(first).to_have_attribute("transform", was)  # refused again, it lies where it lay again
         page.get_by_label("Toward").fill("0")
         page.get_by_label("Toward").press("Tab")
         expect(page.get_by_text("no emitter drips there")).to_have_count(0)

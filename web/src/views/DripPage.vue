@@ -276,7 +276,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
             :adding="adding"
             :step="step"
             :snap="edits.snap"
-            :refused="Boolean(editWrong)"
+            :answered="errors"
             @move="edits.move"
             @add="edits.add"
             @remove="edits.remove"

@@ -3,7 +3,8 @@
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
-import { at, outward, path, placeAt, type PlanFrame } from '@/drawing/plan'
+import { useInHand } from '@/composables/useInHand'
+import { at, outward, path, type PlanFrame } from '@/drawing/plan'
 import { isUs, text } from '@/units'
 
 const props = defineProps<{
@@ -20,8 +21,8 @@ const props = defineProps<{
   adding?: boolean
   step?: number
   snap?: (x: number, y: number) => [number, number]
-  /** what was asked for can't be laid: it lies where it lay */
-  refused?: boolean
+  /** another object with each answer: what was asked for lies there now, or can't be laid and lies where it lay */
+  answered?: object
 }>()
 const emit = defineEmits<{
   move: [number: number, x: number, y: number]
@@ -31,82 +32,11 @@ const emit = defineEmits<{
 /** The emitter that is asked, or in hand. */
 const asked = defineModel<number | null>('asked', { default: null })
 const { t } = useI18n()
-/** Where an emitter is shown while it is moved, until the answer shows it there. */
-const held = ref<{ number: number; x: number; y: number } | null>(null)
-const dragging = ref(false)
+const drawing = ref<SVGSVGElement | null>(null)
 watch(
   () => props.look,
-  () => {
-    if (!props.editing) asked.value = null
-    if (!dragging.value) held.value = null
-  },
+  () => props.editing || (asked.value = null),
 )
-watch(
-  () => props.refused,
-  (is) => is && (held.value = null),
-)
-const drawing = ref<SVGSVGElement | null>(null)
-const placed = (e: Schema['DripperOut']): [number, number] =>
-  held.value?.number === e.number ? [held.value.x, held.value.y] : [e.x_m, e.y_m]
-/** What lies under a pointer, in m, before it snaps. */
-function under(event: PointerEvent | MouseEvent): [number, number] {
-  const box = drawing.value!.getBoundingClientRect()
-  const scale = props.size / box.width
-  return placeAt(frame.value, (event.clientX - box.left) * scale, (event.clientY - box.top) * scale)
-}
-const snapped = (place: [number, number]) => (props.snap ? props.snap(...place) : place)
-/** Emitters lie closer than a thumb is wide: the nearest one is meant. */
-const NEAR_PX = 26
-function take(event: PointerEvent) {
-  if (!props.editing || props.adding) return
-  const [x, y] = under(event)
-  const far = (e: Schema['DripperOut']) => Math.hypot(e.x_m - x, e.y_m - y)
-  const nearest = [...props.look.emitters].sort((a, b) => far(a) - far(b))[0]
-  if (!nearest || px(far(nearest)) > NEAR_PX) return
-  event.preventDefault() // no text is selected, no page scrolled, while it is dragged
-  drawing.value!.setPointerCapture(event.pointerId)
-  asked.value = nearest.number
-  drawing.value!.querySelector<SVGGElement>(`[data-number="${nearest.number}"]`)?.focus({ preventScroll: true })
-  dragging.value = true
-}
-function drag(event: PointerEvent) {
-  if (!dragging.value || asked.value === null) return
-  const [x, y] = snapped(under(event))
-  held.value = { number: asked.value, x, y }
-}
-function drop() {
-  if (!dragging.value) return
-  dragging.value = false
-  const to = held.value
-  const from = props.look.emitters.find((e) => e.number === to?.number)
-  if (to && from && Math.hypot(to.x - from.x_m, to.y - from.y_m) > 0.001) emit('move', to.number, to.x, to.y)
-  else held.value = null
-}
-watch(
-  () => props.adding,
-  (now) => now && drawing.value?.scrollIntoView({ block: 'nearest' }), // the place is tapped on it
-)
-const ARROWS: Record<string, [number, number]> = {
-  ArrowUp: [0, 1],
-  ArrowDown: [0, -1],
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-}
-function key(event: KeyboardEvent, e: Schema['DripperOut']) {
-  if (!props.editing) return
-  const arrow = ARROWS[event.key]
-  if (arrow) {
-    event.preventDefault()
-    const [x, y] = placed(e)
-    const far = props.step ?? 0
-    held.value = { number: e.number, x: x + arrow[0] * far, y: y + arrow[1] * far }
-    emit('move', e.number, held.value.x, held.value.y)
-  } else if (event.key === 'Delete' || event.key === 'Backspace') {
-    event.preventDefault()
-    emit('remove', e.number)
-  }
-}
-const put = (event: MouseEvent) => props.adding && emit('add', ...snapped(under(event)))
 const half = computed(() => props.reach ?? props.look.reach_m)
 const frame = computed<PlanFrame>(() => ({
   cx: props.size / 2,
@@ -114,6 +44,11 @@ const frame = computed<PlanFrame>(() => ({
   scale: props.size / (2 * half.value),
 }))
 const px = (metres: number) => metres * frame.value.scale
+const { held, placed, take, drag, drop, leave, key, put } = useInHand(props, asked, drawing, frame, {
+  move: (number, x, y) => emit('move', number, x, y),
+  add: (x, y) => emit('add', x, y),
+  remove: (number) => emit('remove', number),
+})
 const bar = computed(() => {
   const steps = isUs.value ? [0.3048, 0.6096, 1.524, 3.048] : [0.25, 0.5, 1, 2]
   return steps.find((s) => px(s) > 56) ?? steps[3]!
@@ -186,7 +121,7 @@ const dim = computed(() => {
       @pointerdown="take"
       @pointermove="drag"
       @pointerup="drop"
-      @pointercancel="((dragging = false), (held = null))"
+      @pointercancel="leave"
     >
       <clipPath id="drip-frame"><rect width="100%" height="100%" /></clipPath>
       <g clip-path="url(#drip-frame)">
