@@ -11,7 +11,7 @@ from shapely.geometry import Polygon, box
 
 from june_shade.core.drip.drawing import Drawing
 from june_shade.core.drip.parts import Part
-from june_shade.core.drip.scene import Scene, shape
+from june_shade.core.drip.scene import Scene, seen
 from june_shade.formats.cells import defused
 
 METRES_PER_DEGREE = 111_195.0
@@ -70,9 +70,8 @@ def svg(
         room = (x - scene.roots_year_m - 0.3, y - scene.roots_year_m - 0.3)
         for obstacle in scene.obstacles:
             frame = _frame(room, 2 * (scene.roots_year_m + 0.3), (x, y))
-            seen = shape(obstacle).intersection(frame)
-            if not seen.is_empty and obstacle.kind != "turf":
-                body.append(path("ground", [(x + a, y + b) for a, b in seen.exterior.coords], 0.3, "Z"))
+            for piece in seen(obstacle, frame) if obstacle.kind != "turf" else ():
+                body.append(path("ground", [(x + a, y + b) for a, b in piece.exterior.coords], 0.3, "Z"))
         for node, width in zip(drawing.emitters, widths, strict=True):
             body.append(circle("wet", x + node.x_m, y + node.y_m, width / 2))
         body.append(circle("roots", x, y, scene.roots_now_m))

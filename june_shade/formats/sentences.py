@@ -23,7 +23,7 @@ def catalogue(language: str) -> Mapping[str, str]:
 def _forms(language: str) -> list[tuple[re.Pattern[str], str]]:
     """What each English sentence looks like, the one with most words of its own first."""
     known = sorted(catalogue(language).items(), key=lambda pair: -len(pair[0].replace(GAP, "")))
-    return [(re.compile("(.*)".join(map(re.escape, english.split(GAP))), re.S), own) for english, own in known]
+    return [(re.compile("(.*?)".join(map(re.escape, english.split(GAP))), re.S), own) for english, own in known]
 
 
 @lru_cache(maxsize=4096)

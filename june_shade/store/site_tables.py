@@ -149,6 +149,8 @@ class Stop(Versioned, Owned):
 class Line(Versioned, Owned):
     """Trees on one valve: they are watered together or not at all. What feeds it; NULL where it was not measured.
 
+    lie: where each tree stands that was measured by itself; all others as spacing and slope have them.
+
     closed_on: since when nothing hangs on it any more; it is in its site's lists no more then.
     """
 
@@ -178,4 +180,5 @@ class Line(Versioned, Owned):
     bearing_deg: Mapped[float | None]
     offset_m: Mapped[float | None]
     bore_mm: Mapped[float | None]
+    lie: Mapped[list[dict[str, Any]]] = mapped_column(JSONB, default=list, server_default="[]")
     closed_on: Mapped[date | None]

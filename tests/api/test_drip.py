@@ -6,6 +6,7 @@ import json
 import unittest
 import xml.etree.ElementTree as ET
 from datetime import timedelta
+from itertools import pairwise
 
 from tests.api.test_trees import RegisterTest
 from tests.support import DAY, new_id, tree_body
@@ -215,6 +216,25 @@ class Lines(DripTest):
         self.assertAlmostEqual(
             page["flow"]["flow_l_per_h"], sum(t["look"]["figures"]["flow_l_per_h"] for t in page["trees"]), 3
         )
+
+    def test_trees_that_were_measured_stand_there_and_the_others_between_them(self):
+        trees, line = self.row()
+        lie = [{"tree_id": trees[0], "along_m": 2, "up_m": 1}, {"tree_id": trees[2], "along_m": 30, "up_m": -3}]
+        kept = self.supply(
+            line, static_head_m=30, open_flow_l_per_h=2000, lead_m=5, spacing_m=6, rise_percent=0, lie=lie
+        )
+        self.assertEqual([one["along_m"] for one in kept["lie"]], [2, 30])
+        self.client.put(f"/api/lines/{line}/layouts/{new_id()}", json={})
+        page = self.client.get(f"/api/lines/{line}").json()
+        self.assertEqual([t["chainage_m"] for t in page["trees"]], [2, 8, 30, 36])
+        self.assertEqual([t["height_m"] for t in page["trees"]], [1, 1, -3, -3])
+        falls = [a["tee_head_m"] - b["tee_head_m"] for a, b in pairwise(page["trees"])]
+        self.assertAlmostEqual(falls[1], -4, delta=1.0, msg="what it lies lower it has more, less some friction")
+        wrong = {"lie": [lie[0], {**lie[1], "along_m": 1}]}
+        told = self.client.put(f"/api/lines/{line}/supply", json=wrong)
+        self.assertEqual((told.status_code, told.json()["field"]), (422, "lie"))
+        told = self.client.put(f"/api/lines/{line}/supply", json={"lie": [{**lie[0], "tree_id": new_id()}]})
+        self.assertEqual(told.status_code, 422)
 
     def test_the_last_tree_under_pressure_shows_at_that_tree(self):
         trees, line = self.row()

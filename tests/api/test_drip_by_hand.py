@@ -49,6 +49,34 @@ class ByHand(DripTest):
         self.assertEqual((test["leaking"], test["weak"]), ([], []))
         self.assertAlmostEqual(test["of_nominal"], 1.0)
 
+    def test_one_tree_s_layout_goes_to_the_whole_row_whatever_lay_there(self):
+        trees, line = self.row(3)
+        self.client.put(f"/api/lines/{line}/layouts/{new_id()}", json={})
+        ring = {"pattern": "ring", "radius_m": 0.35, "feed_bearing_deg": 90, "edits": [{**OUT, "number": 1}]}
+        lines = {"pattern": "row_lines", "lines": 2, "offset_m": 0.2, "spacing_m": 0.3}
+        for choice in (ring, lines, ring):
+            batch = new_id()
+            for _ in range(2):
+                kept = self.client.put(f"/api/lines/{line}/layouts/{batch}", json={"choice": choice})
+                self.assertEqual(kept.status_code, 200, kept.text)
+            self.assertEqual({k["tree_id"] for k in kept.json()}, set(trees))
+            for tree in trees:
+                lies = self.drip(tree)["layout"]["choice"]
+                self.assertEqual({name: lies[name] for name in choice if name != "edits"},
+                                 {name: value for name, value in choice.items() if name != "edits"})  # fmt: skip
+
+    def test_where_it_can_t_be_laid_at_one_tree_none_is_laid_and_the_tree_is_named(self):
+        trees, line = self.row(3)
+        self.client.put(f"/api/lines/{line}/layouts/{new_id()}", json={})
+        wall = {"obstacles": [{"kind": "wall", "bearing_deg": 0, "distance_m": 0.4}]}
+        self.client.put(f"/api/trees/{trees[1]}/obstacles", json=wall)
+        before = [self.drip(tree)["layout"] for tree in trees]
+        choice = {"pattern": "ring", "radius_m": 0.35, "edits": [{**MORE, "x_m": 0, "y_m": 0.6}]}
+        told = self.client.put(f"/api/lines/{line}/layouts/{new_id()}", json={"choice": choice})
+        self.assertEqual(told.status_code, 422)
+        self.assertIn(self.drip(trees[1])["tree"]["tag"], told.text)
+        self.assertEqual([self.drip(tree)["layout"] for tree in trees], before)
+
     def test_on_a_line_it_is_the_tree_s_own(self):
         trees, line = self.row(3)
         self.client.put(f"/api/lines/{line}/layouts/{new_id()}", json={})

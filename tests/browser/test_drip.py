@@ -8,6 +8,7 @@ from june_shade.launch import browser
 from tests.browser.harness import BrowserTest, expect, scenario
 from tests.support import new_id
 
+CHANGE = "Change it by hand"
 BOULEVARD = scenario.name_id("tree", "RT", 20)
 PROVED = scenario.name_id("tree", "RT", 21)
 ON_HOSE = scenario.name_id("tree", "HL", 3)
@@ -72,7 +73,7 @@ class DripPage(BrowserTest):
                 self.open(page, f"/trees/{BOULEVARD}/drip")
                 lies = emitters(page).count()
                 self.assertGreater(lies, 3)
-                page.get_by_role("button", name="Move, add or take out emitters").click()
+                page.get_by_role("button", name=CHANGE).click()
                 third = emitters(page).nth(2)
                 third.focus()
                 away = page.get_by_label("From the trunk", exact=True).last
@@ -112,16 +113,61 @@ class DripPage(BrowserTest):
                 page.get_by_role("button", name="Back to what lies there").click()
                 expect(emitters(page)).to_have_count(lies)
 
+    def test_ring_and_paving_are_dragged_by_their_diamonds_and_every_figure_follows(self):
+        for size in (browser.WIDE, browser.PHONE):
+            with self.subTest(size=size):
+                page = self.device(size)
+                self.open(page, f"/trees/{BOULEVARD}/drip")
+                page.get_by_role("button", name=CHANGE).click()
+                ring = page.get_by_role("button", name=re.compile("^Ring, "))
+                words = ring.get_attribute("aria-label")
+                ring.focus()
+                page.keyboard.press("ArrowRight")
+                expect(ring).not_to_have_attribute("aria-label", words)
+                expect(ring).to_be_focused()
+                radius = page.get_by_label("From the trunk", exact=True).last
+                page.get_by_label("One step").select_option(index=0)
+                ring.focus()
+                before = float(radius.input_value())
+                page.keyboard.press("ArrowLeft")
+                expect(radius).not_to_have_value(f"{before:g}")
+                page.get_by_role("button", name="Undo", exact=True).click()  # all steps of the ring are one
+                expect(ring).to_have_attribute("aria-label", words)
+                paving = page.get_by_role("button", name=re.compile("^paving, .*toward 90")).last
+                paving.evaluate("e => e.scrollIntoView({ block: 'center' })")
+                box = paving.locator("path").bounding_box()
+                x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+                page.mouse.move(x, y)
+                page.mouse.down()
+                page.mouse.move(x - 40, y - 12, steps=5)
+                page.mouse.up()
+                turned = page.get_by_role("button", name=re.compile(r"^paving, .*toward (7\d|8\d)"))
+                expect(turned).to_have_count(1)
+                self.accessible(page)
+                self.fits(page)
+                page.get_by_role("button", name="Undo", exact=True).click()
+                expect(turned).to_have_count(0)
+
+    def test_taking_the_last_emitter_out_by_key_leaves_the_keys_at_the_one_before(self):
+        page = self.device()
+        self.open(page, f"/trees/{BOULEVARD}/drip")
+        page.get_by_role("button", name=CHANGE).click()
+        lies = emitters(page).count()
+        emitters(page).last.focus()
+        page.keyboard.press("Delete")
+        expect(emitters(page)).to_have_count(lies - 1)
+        expect(emitters(page).last).to_be_focused()
+
     def test_an_emitter_put_on_paving_is_refused_beside_the_drawing_and_lies_where_it_lay(self):
         page = self.device()
         self.open(page, f"/trees/{BOULEVARD}/drip")
-        page.get_by_role("button", name="Move, add or take out emitters").click()
+        page.get_by_role("button", name=CHANGE).click()
         first = emitters(page).first
         first.focus()
         was = first.get_attribute("transform")
         page.get_by_label("From the trunk", exact=True).last.fill("5 ft")
-        page.get_by_label("Toward").fill("90")
-        page.get_by_label("Toward").press("Tab")
+        page.get_by_label("Toward (0").fill("90")
+        page.get_by_label("Toward (0").press("Tab")
         expect(page.get_by_text("no emitter drips there")).to_be_visible()
         self.assertEqual(first.get_attribute("transform"), was)
         first.focus()
@@ -129,10 +175,13 @@ class DripPage(BrowserTest):
         first.focus()
         for _ in range(4):
             page.keyboard.press("ArrowRight")
-        expect(first).to_have_attribute("transform", was)  # refused again, it lies where it lay again
-        page.get_by_label("Toward").fill("0")
-        page.get_by_label("Toward").press("Tab")
+        browser.settle(page)
+        expect(page.get_by_text("no emitter drips there")).to_be_visible()
+        page.get_by_role("button", name="Undo", exact=True).click()
         expect(page.get_by_text("no emitter drips there")).to_have_count(0)
+        expect(first).to_have_attribute("transform", was)
+        page.get_by_label("Toward (0").fill("0")
+        page.get_by_label("Toward (0").press("Tab")
         expect(first).not_to_have_attribute("transform", was)
         self.provoked(422)
 

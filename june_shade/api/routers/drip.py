@@ -194,7 +194,7 @@ def get_supply(session: Db, line_id: UUID) -> SupplyOut:
 @router.put("/lines/{line_id}/supply")
 def put_supply(session: Db, line_id: UUID, body: SupplyIn) -> SupplyOut:
     """Say what feeds a line and how its row lies."""
-    return SupplyOut.model_validate(layouts.save_supply(session, line_id, body.model_dump()))
+    return SupplyOut.model_validate(layouts.save_supply(session, line_id, body.model_dump(mode="json")))
 
 
 @router.put("/lines/{line_id}/closed")
@@ -205,8 +205,9 @@ def put_line_closed(session: Db, line_id: UUID, body: ClosedIn) -> SupplyOut:
 
 @router.put("/lines/{line_id}/layouts/{batch_id}")
 def put_line_layouts(session: Db, line_id: UUID, batch_id: UUID, body: LineLayoutsIn) -> list[LayoutOut]:
-    """Accept what is suggested for a whole line; sending it twice makes one batch."""
-    return [_layout(row) for row in layouts.save_line(session, batch_id, line_id, body.laid_on)]
+    """Accept what is suggested for a whole line, or the same for all of its trees; sending it twice makes one batch."""
+    choice = None if body.choice is None else _choice(body.choice)
+    return [_layout(row) for row in layouts.save_line(session, batch_id, line_id, body.laid_on, choice)]
 
 
 @router.get("/sites/{site_id}/lines")

@@ -11,7 +11,9 @@ from june_shade.api.schemas.common import GoesOut, In, Out, Words, WorkingLine, 
 from june_shade.api.schemas.trees import Next, TreeOut
 
 Pattern = Literal["on_ball", "ring", "two_rings", "ring_arms", "row_lines"]
-ObstacleKind = Literal["paving", "wall", "post", "turf", "fence", "foundation", "drain_field"]
+ObstacleKind = Literal[
+    "paving", "wall", "post", "pit", "root_barrier", "buried_line", "turf", "fence", "foundation", "drain_field"
+]
 MOST_EDITS = 200
 Long = Annotated[float, Field(ge=0, le=20)]
 
@@ -70,7 +72,7 @@ class ObstacleIO(In):
     kind: ObstacleKind
     bearing_deg: float = quantity("deg", "0 north, 90 east.", ge=0, le=360)
     distance_m: float = quantity("m", "To its edge", gt=0, le=50)
-    across_m: float = quantity("m", "Width of a post", 0.0, ge=0, le=10)
+    across_m: float = quantity("m", "Width of a post, a pit or a buried line", 0.0, ge=0, le=10)
 
 
 class ObstacleOut(ObstacleIO, Out):
@@ -117,9 +119,10 @@ class LayoutOut(Out):
 
 
 class LineLayoutsIn(In):
-    """What is suggested for a line, accepted."""
+    """What is suggested for a line, accepted; or one layout for all of its trees."""
 
     laid_on: date | None = None
+    choice: ChoiceIO | None = Field(None, description="For every tree; null = what is suggested for each.")
 
 
 class ProofIn(In):

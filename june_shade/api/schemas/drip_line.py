@@ -11,6 +11,14 @@ from june_shade.api.schemas.common import In, Out, quantity
 from june_shade.api.schemas.drip import DripFinding, DripLook, DripPart
 
 
+class LieIO(In):
+    """Where a tree of a line stands, measured by itself."""
+
+    tree_id: UUID
+    along_m: float = quantity("m", "From the valve, along the row", gt=0, le=5000)
+    up_m: float = quantity("m", "Above the valve, below it under 0", ge=-200, le=200)
+
+
 class SupplyIn(In):
     """What feeds a line and how its row lies; null = not measured."""
 
@@ -23,6 +31,9 @@ class SupplyIn(In):
     bearing_deg: float | None = quantity("deg", "Way the row goes, 0 north, 90 east.", None, ge=0, le=360)
     offset_m: float | None = quantity("m", "Lateral right of the trunks, left below 0", None, ge=-20, le=20)
     bore_mm: float | None = quantity("mm", "Inside diameter of the lateral", None, gt=0, le=200)
+    lie: list[LieIO] = Field(
+        [], max_length=500, description="Trees that stand unevenly; the others as spacing and slope have them."
+    )
     version: int | None = None
 
 

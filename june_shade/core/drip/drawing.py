@@ -9,6 +9,7 @@ from itertools import pairwise
 
 import numpy as np
 import shapely
+from shapely.geometry.base import BaseGeometry
 
 from june_shade.core.drip.choice import LayoutChoice, emitter_kind
 from june_shade.core.drip.network import INLET, Emitter, Tube
@@ -59,7 +60,7 @@ class Drawing:
     """A layout laid out. pieces: (from, to, length m, bore m) between nodes. cut: an obstacle shortened it.
 
     tail_m: of a line along a row, from its last emitter to where the next tree's part begins. lost: changes made by
-    hand that found no emitter any more.
+    hand that found no emitter any more. hand_dug: ground where nothing is driven in but by hand, None = nowhere.
     """
 
     nodes: list[Node] = field(default_factory=list)
@@ -70,6 +71,7 @@ class Drawing:
     skipped_arms: int = 0
     tail_m: float = 0.0
     lost: int = 0
+    hand_dug: BaseGeometry | None = None
 
     @property
     def emitters(self) -> list[Node]:
@@ -110,14 +112,15 @@ class Drawing:
         self.runs.append(Run(kind, bore, length, tuple(path), tuple(stops)))
 
     def pins(self) -> list[Fitting]:
-        """A pin for each metre of every tube, evenly spread along it."""
+        """A pin for each metre of every tube, evenly spread along it; none so near a buried line."""
         found = []
         for run in self.runs:
             line = shapely.LineString(run.path)
             count = math.ceil(run.length_m / PIN_EVERY_M - 1e-9)
             for i in range(count):
                 point = line.interpolate((i + 0.5) / count, normalized=True)
-                found.append(Fitting("pin", point.x, point.y))
+                if self.hand_dug is None or not self.hand_dug.contains(point):
+                    found.append(Fitting("pin", point.x, point.y))
         return found
 
     def straight(self, a: str, b: str, bore: float, kind: str) -> None:

@@ -223,6 +223,7 @@ def _together(apart: _Apart, was: Drawing) -> Drawing:
     made = Drawing(
         nodes=[replace(node, name=names[name]) for name, node in apart.nodes.items() if name not in apart.order],
         fittings=apart.fittings, cut=was.cut, skipped_arms=was.skipped_arms, tail_m=was.tail_m, lost=apart.lost,
+        hand_dug=was.hand_dug,
     )  # fmt: skip
     made.nodes += [replace(apart.nodes[name], name=names[name]) for name in apart.order]
     for tube in apart.tubes:

@@ -137,6 +137,16 @@ def of_ground(emitters_on_it: int, tubes_across: int) -> list[Finding]:
     ]
 
 
+def of_digging(tubes: int) -> list[Finding]:
+    """dug_near_line, where tubes are dug in beside a buried line.
+
+    tubes: how many of them, a count.
+    """
+    if not tubes:
+        return []
+    return [Finding("dug_near_line", f"{tubes} tubes are dug in beside a buried line: have it marked, dig by hand")]
+
+
 def of_flow(tubes: Sequence[Tube], emitters: Sequence[Emitter], flowing: Flowing) -> list[Finding]:
     """velocity_high, head_low, head_high, no_head, dead_end: each once, naming the worst place."""
     found = []

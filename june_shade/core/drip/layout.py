@@ -8,7 +8,7 @@ from june_shade.core.drip import edits
 from june_shade.core.drip.choice import LayoutChoice
 from june_shade.core.drip.drawing import Drawing, Fitting
 from june_shade.core.drip.outline import SPOKE_TURN_DEG, Arc, Arm, Outline, outline
-from june_shade.core.drip.scene import Scene, toward
+from june_shade.core.drip.scene import Scene, hand_dug, toward
 
 FEED_BEYOND_M = 0.30
 DRAWN_EVERY_DEG = 6.0
@@ -30,7 +30,7 @@ def checked(choice: LayoutChoice, scene: Scene) -> Drawing:
 def of_pattern(choice: LayoutChoice, scene: Scene) -> Drawing:
     """The drawing that a layout's measures make. Raises InputError as `outline` does."""
     planned = outline(choice, scene)
-    made = Drawing(cut=planned.cut, skipped_arms=planned.skipped_arms)
+    made = Drawing(cut=planned.cut, skipped_arms=planned.skipped_arms, hand_dug=hand_dug(scene.obstacles))
     if planned.stretches:
         _lay_stretches(made, planned, choice)
         return made

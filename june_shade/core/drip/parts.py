@@ -11,7 +11,7 @@ from june_shade.core.drip.drawing import Drawing, flows_of
 SPARE = 1.10
 """Tube is bought ten percent over (common practice)."""
 ITEMS = (
-    "valve", "filter", "regulator", "tube", "inline_tube", "emitter", "tee", "coupler", "closure", "pin",
+    "valve", "filter", "regulator", "tube", "inline_tube", "emitter", "tee", "coupler", "closure", "plug", "pin",
 )  # fmt: skip
 ON_INLINE = frozenset({"ring", "inner", "arm", "line"})
 
@@ -47,6 +47,8 @@ def parts_of(drawing: Drawing, choice: LayoutChoice) -> tuple[Part, ...]:
             found.append(Part("emitter", flow, count, compensating=choice.compensating))
     counts = Counter(fitting.kind for fitting in drawing.fittings)
     found += [Part(item, count=counts[item]) for item in ("tee", "coupler", "closure") if counts[item]]
+    plugs = sum(node.kind == "plug" for node in drawing.nodes)
+    found += [Part("plug", count=plugs)] if plugs else []
     found.append(Part("pin", count=len(drawing.pins())))
     return in_order(found)
 

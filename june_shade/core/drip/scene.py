@@ -19,13 +19,22 @@ from june_shade.core.stock.balls import COLLAR_M
 from june_shade.core.units import in_m
 from june_shade.core.water.ground import ROOT_DENSITY_RING
 
-OBSTACLES = ("paving", "wall", "post", "turf", "fence", "foundation", "drain_field")
-"""post: round; all others: everything beyond their edge. turf: grass, which takes no ground."""
-EDGES = frozenset({"paving", "wall", "fence", "foundation"})
+OBSTACLES = (
+    "paving", "wall", "post", "pit", "root_barrier", "buried_line", "turf", "fence", "foundation", "drain_field",
+)  # fmt: skip
+"""post: round. pit: an opening round the tree, everything outside it. buried_line: a strip. All others: everything
+beyond their edge. turf: grass, which takes no ground."""
+EDGES = frozenset({"paving", "wall", "fence", "foundation", "pit"})
 """Where the ground ends for tubes, mulch and whoever works there."""
-TAKES_GROUND = EDGES | {"post", "drain_field"}
-"""No tube lies there and no emitter drips there: over a buried drain field it would drown it and call roots in."""
+TAKES_GROUND = EDGES | {"post", "drain_field", "root_barrier"}
+"""No tube lies there and no emitter drips there: over a buried drain field it would drown it and call roots in; beyond
+a root barrier no root drinks it."""
 NO_MULCH = EDGES | {"post"}
+WIDE = frozenset({"post", "pit"})
+"""Kinds that have a width of their own."""
+HAND_DIG_M = 0.6
+"""So near a buried line nothing is driven or dug in but by hand (common practice: 18 to 24 in by most states' law)."""
+LEAST_STRIP_M = 0.05
 FAR_M = 100.0
 SEASON_DAYS = 180
 """A growing season (common practice)."""
@@ -43,7 +52,11 @@ CLEAR_OF_OBSTACLE_M = 0.05
 
 @dataclass(frozen=True, slots=True)
 class Obstacle:
-    """Something beside a tree: its edge lies `distance_m` away toward `bearing_deg`; a post is `across_m` wide."""
+    """Something beside a tree: its edge lies `distance_m` away toward `bearing_deg`; a post is `across_m` wide.
+
+    A pit reaches as far on the other side and is `across_m` wide from side to side, the trunk in its middle. A buried
+    line's near edge is meant, as it is marked on the ground.
+    """
 
     kind: str
     bearing_deg: float
@@ -59,6 +72,8 @@ def check(obstacle: Obstacle, trunk_diameter_m: float, field: str) -> None:
         raise InputError(f"must be above {in_m(trunk_diameter_m / 2)}: the trunk stands there", f"{field}.distance_m")
     if obstacle.kind == "post" and not obstacle.across_m > 0:
         raise InputError("a post needs its width", f"{field}.across_m")
+    if obstacle.kind == "pit" and obstacle.across_m <= trunk_diameter_m:
+        raise InputError(f"must be above {in_m(trunk_diameter_m)}: the trunk stands there", f"{field}.across_m")
 
 
 def toward(bearing_deg: float, distance_m: float) -> tuple[float, float]:
@@ -72,16 +87,40 @@ def shape(obstacle: Obstacle) -> BaseGeometry:
     if obstacle.kind == "post":
         x, y = toward(obstacle.bearing_deg, obstacle.distance_m + obstacle.across_m / 2)
         return wetting.disc(x, y, obstacle.across_m / 2)
-    ahead = toward(obstacle.bearing_deg, 1.0)
+    if obstacle.kind == "pit":
+        opening = _block(obstacle.bearing_deg, -obstacle.distance_m, obstacle.distance_m, obstacle.across_m / 2)
+        return wetting.disc(0.0, 0.0, FAR_M, 1).difference(opening)
+    far = max(LEAST_STRIP_M, obstacle.across_m) if obstacle.kind == "buried_line" else FAR_M
+    return _block(obstacle.bearing_deg, obstacle.distance_m, obstacle.distance_m + far, FAR_M)
+
+
+def _block(bearing_deg: float, near_m: float, far_m: float, half_m: float) -> shapely.Polygon:
+    """Ground between two distances from the trunk in a direction, as far to either side."""
+    ahead = toward(bearing_deg, 1.0)
     side = (ahead[1], -ahead[0])
-    corners = [
-        (ahead[0] * far + side[0] * wide, ahead[1] * far + side[1] * wide)
-        for far, wide in (
-            (obstacle.distance_m, -FAR_M), (obstacle.distance_m, FAR_M),
-            (obstacle.distance_m + FAR_M, FAR_M), (obstacle.distance_m + FAR_M, -FAR_M),
-        )
-    ]  # fmt: skip
-    return shapely.Polygon(corners)
+    corners = ((near_m, -half_m), (near_m, half_m), (far_m, half_m), (far_m, -half_m))
+    return shapely.Polygon([
+        (ahead[0] * far + side[0] * wide, ahead[1] * far + side[1] * wide) for far, wide in corners
+    ])  # fmt: skip
+
+
+@lru_cache(maxsize=512)
+def hand_dug(obstacles: tuple[Obstacle, ...]) -> BaseGeometry | None:
+    """Ground so near a buried line that nothing is driven or dug in but by hand, None where there is none."""
+    lines = [shape(o).buffer(HAND_DIG_M) for o in obstacles if o.kind == "buried_line"]
+    return shapely.union_all(lines) if lines else None
+
+
+def seen(obstacle: Obstacle, frame: BaseGeometry) -> list[shapely.Polygon]:
+    """What of an obstacle lies in a frame, in pieces without holes."""
+    there = shape(obstacle).intersection(frame)
+    if there.is_empty:
+        return []
+    if not there.interiors:
+        return [there]
+    left, _, right, _ = frame.bounds
+    halves = (shapely.box(left, -FAR_M, 0.0, FAR_M), shapely.box(0.0, -FAR_M, right, FAR_M))
+    return [there.intersection(half) for half in halves]
 
 
 def crossed(path: Sequence[tuple[float, float]], obstacles: Iterable[Obstacle]) -> list[str]:
@@ -98,7 +137,13 @@ def edge_along_m(obstacles: Iterable[Obstacle], bearing_deg: float) -> float | N
     found = []
     for obstacle in obstacles:
         ahead = math.cos(math.radians(obstacle.bearing_deg - bearing_deg))
-        if obstacle.kind in EDGES and ahead > 1e-6:
+        if obstacle.kind == "pit":
+            ahead = abs(ahead)
+            aside = abs(math.sin(math.radians(obstacle.bearing_deg - bearing_deg)))
+            found.append(min(
+                obstacle.distance_m / max(ahead, 1e-9), obstacle.across_m / 2 / max(aside, 1e-9),
+            ))  # fmt: skip
+        elif obstacle.kind in EDGES and ahead > 1e-6:
             found.append(obstacle.distance_m / ahead)
     return min(found, default=None)
 

@@ -260,6 +260,14 @@ def _taken_ground(drawing: Drawing, scene: Scene) -> list[Finding]:
     return judge.of_ground(on_it, across)
 
 
+def _near_buried(choice: LayoutChoice, drawing: Drawing) -> list[Finding]:
+    """Tubes that are dug in too near a buried line."""
+    ground = drawing.hand_dug
+    if ground is None or not choice.buried:
+        return []
+    return judge.of_digging(sum(ground.intersects(shapely.LineString(run.path)) for run in drawing.runs))
+
+
 def _findings(
     choice: LayoutChoice, drawing: Drawing, scene: Scene, fed: Fed, figures: Figures, run: Run
 ) -> tuple[Finding, ...]:
@@ -273,6 +281,7 @@ def _findings(
         *judge.of_rate(run.rate_mm_h, scene.intake_mm_h),
         *judge.of_places(places[:, 0], places[:, 1], scene.trunk_diameter_m),
         *_taken_ground(drawing, scene),
+        *_near_buried(choice, drawing),
         *fed.findings,
     ]
     if fed.short_supply:

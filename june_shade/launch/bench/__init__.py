@@ -15,6 +15,7 @@ Of a city over HTTP from a warm server (medians): 5,000 trees on 50 sites, three
 200 trees on laid drip. today_cold_ms: the round with nothing computed of this day yet, in a process of its own;
 today_after_log_ms: asked again after one entry; today_unchanged_ms: asked again where nothing changed, as a page that
 has it does; driest_first_ms: the first page of the register, by the plan; sites_list_ms; tree_page_ms; drip_page_ms;
+drip_moved_alone_ms, drip_moved_on_line_ms: an emitter moved by hand, until all that follows from it is told;
 log_first_minute_ms: an entry while the round is computed for the first time; log_put_ms; save_site_ms: a site's name;
 save_site_40_layouts_ms: its soil, with forty laid trees.
 

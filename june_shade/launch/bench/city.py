@@ -5,6 +5,7 @@ import threading
 import time
 from collections.abc import Callable
 from datetime import date, timedelta
+from itertools import count
 from uuid import UUID, uuid4
 
 import httpx
@@ -123,6 +124,20 @@ def median_ms(ask: Callable[[], httpx.Response], times: int, between: Callable[[
     return statistics.median(taken[1:])
 
 
+def _moved(client: httpx.Client, tree_id: str) -> Callable[[], httpx.Response]:
+    """An emitter of a layout moved a little each time, and all that is shown of it."""
+    look = client.get(f"/api/trees/{tree_id}/drip").json()["looks"][0]["look"]
+    choice, first = look["choice"], look["emitters"][0]
+    places = count(1)
+
+    def move() -> httpx.Response:
+        edit = {"kind": "move", "number": 1, "x_m": first["x_m"] * (1 + 0.001 * next(places)), "y_m": first["y_m"]}
+        body = {"choice": choice | {"edits": [edit]}}
+        return client.post(f"/api/trees/{tree_id}/drip/look", json=body).raise_for_status()
+
+    return move
+
+
 def watering(client: httpx.Client, tree_id: str) -> Callable[[], httpx.Response]:
     """A new entry each time it is asked for."""
     now = client.get("/api/clock").json()["now"]
@@ -169,6 +184,8 @@ def pages(client: httpx.Client) -> None:
     tell("tree_page_ms", median_ms(lambda: client.get(f"/api/trees/{tree['id']}/water"), 40), "ms")
     laid = client.get("/api/trees", params={"limit": 1, "q": "00-00003"}).json()["trees"][0]["id"]
     tell("drip_page_ms", median_ms(lambda: client.get(f"/api/trees/{laid}/drip"), 15), "ms")
+    tell("drip_moved_alone_ms", median_ms(_moved(client, tree["id"]), 20), "ms")
+    tell("drip_moved_on_line_ms", median_ms(_moved(client, laid), 20), "ms")
     tell("log_put_ms", median_ms(log, 60), "ms")
     ward = next(s for s in client.get("/api/sites").json() if s["name"] == "Ward 00")
     known = set(client.get("/api/openapi.json").json()["components"]["schemas"]["SiteIn"]["properties"]) - {"version"}

@@ -64,15 +64,21 @@ def save(
     return save_many(session, {tree_id: (layout_id, choice)}, laid_on, note)[0]
 
 
-def save_line(session: Session, batch_id: UUID, line_id: UUID, laid_on: date | None = None) -> list[DripLayout]:
-    """Accept what is suggested for a whole line; each layout's id follows from the batch's."""
+def save_line(
+    session: Session, batch_id: UUID, line_id: UUID, laid_on: date | None = None, choice: LayoutChoice | None = None
+) -> list[DripLayout]:
+    """Accept what is suggested for a whole line, or one layout for all of its trees; each one's id follows from the
+    batch's. Raises InputError, naming the tree, where it can't be laid at one."""
     lines.line(session, line_id)
     known = session.get(DripLayout, uuid5(batch_id, "0"))
     on = [tree for tree in store.trees_on(session, line_id) if tree.method == "emitters"]
     if known is not None:  # sent again
         return [row for row in (session.get(DripLayout, uuid5(batch_id, str(n))) for n in range(len(on))) if row]
-    planned = lines.plan_line(session, line_id, anew=True)
-    wanted = {laid.tree.id: (uuid5(batch_id, str(n)), laid.choice) for n, laid in enumerate(planned.trees)}
+    if choice is not None and on:
+        wanted = {tree.id: (uuid5(batch_id, str(n)), choice) for n, tree in enumerate(on)}
+    else:
+        planned = lines.plan_line(session, line_id, anew=True)
+        wanted = {laid.tree.id: (uuid5(batch_id, str(n)), laid.choice) for n, laid in enumerate(planned.trees)}
     return save_many(session, wanted, laid_on, "")
 
 
@@ -87,6 +93,7 @@ def save_many(
     day = laid_on or today
     check_day(day, today, "laid_on")
     saved = []
+    instead = {tree_id: choice for tree_id, (_, choice) in wanted.items()}
     for tree_id, (layout_id, choice) in wanted.items():
         known = session.get(DripLayout, layout_id)
         if known is not None:
@@ -94,14 +101,22 @@ def save_many(
                 raise ConflictError("this layout is stored already with other measures", "id")
             saved.append(known)
             continue
-        saved.append(_new(session, layout_id, trees[tree_id], choice, day, note))
+        try:
+            saved.append(_new(session, layout_id, trees[tree_id], instead, day, note))
+        except InputError as e:
+            if len(wanted) == 1:
+                raise
+            raise InputError(f"{trees[tree_id].tag}: {e.message}", e.field) from e
     changes.tell(
         session, Changed(site.id, What.WATER, tuple(wanted), day), Changed(site.id, What.DRIP_FROM_TODAY, tuple(wanted))
     )
     return saved
 
 
-def _new(session: Session, layout_id: UUID, tree: Tree, choice: LayoutChoice, day: date, note: str) -> DripLayout:
+def _new(
+    session: Session, layout_id: UUID, tree: Tree, wanted: Mapping[UUID, LayoutChoice], day: date, note: str
+) -> DripLayout:
+    choice = wanted[tree.id]
     if day < tree.planted_on:
         raise InputError(f"{day} is before the tree was planted ({tree.planted_on})", "laid_on")
     was = way_of(tree)
@@ -109,7 +124,7 @@ def _new(session: Session, layout_id: UUID, tree: Tree, choice: LayoutChoice, da
     session.flush()
     try:
         if tree.line_id is not None:
-            planned = lines.plan_line(session, tree.line_id, instead={tree.id: choice})
+            planned = lines.plan_line(session, tree.line_id, instead=wanted)
             laid = next(one for one in planned.trees if one.tree.id == tree.id)
             checked(choice, laid.outlook.now)
             figures = lines.figures_of(tree, choice, laid.drawing, laid.fed, laid.verdict, day)
@@ -230,8 +245,11 @@ def save_supply(session: Session, line_id: UUID, values: dict[str, Any]) -> Line
             setattr(row, name, value)
     session.flush()
     trees = store.trees_on(session, line_id)
+    scenes.check_lie(row, trees)
+    fed = [tree for tree in trees if tree.method == "emitters"]
+    if fed:
+        check_lateral(scenes.lateral_of(row, fed, fed[0].site))
     if trees:
-        check_lateral(scenes.lateral_of(row, len(trees), trees[0].site))
         changes.tell(session, Changed(row.site_id, What.DRIP_FROM_TODAY, tuple(tree.id for tree in trees)))
     session.refresh(row)
     return row

@@ -93,13 +93,12 @@ def plan_line(
         raise InputError("no tree on this line is on emitters", "trees")
     site = trees[0].site
     made = made or plan_of(session, trees[0])
-    lateral = scenes.lateral_of(on, len(trees), site)
+    lateral = scenes.lateral_of(on, trees, site)
     found = soil_in_force.in_force(session, site)
     proofs = store.proofs_in_force(session, [tree.id for tree in trees])
-    along = scenes.row_of(on)
     views = [
         scenes.outlook(made, tree, found, proofs.get(tree.id), feed_at_m=abs(lateral.offset_m), row=along)
-        for tree in trees
+        for tree, along in zip(trees, scenes.rows_of(on, lateral), strict=True)
     ]  # fmt: skip
     layouts = {} if anew else store.layouts_in_force(session, [tree.id for tree in trees])
     given = {tree_id: choice_of(layout) for tree_id, layout in layouts.items()} | dict(instead or {})

@@ -16,7 +16,8 @@ from june_shade.core.drip.drawing import Drawing, Fitting, Run
 from june_shade.core.drip.judge import Finding
 from june_shade.core.drip.layout import checked, draw
 from june_shade.core.drip.parts import Part
-from june_shade.core.drip.scene import Obstacle, Scene, shape
+from june_shade.core.drip.row import Lateral
+from june_shade.core.drip.scene import Obstacle, Row, Scene, seen
 from june_shade.core.drip.tasks import Task
 from june_shade.core.drip.verdict import Achievement, Fed, Verdict
 from june_shade.core.errors import InputError, JuneShadeError
@@ -144,9 +145,8 @@ def shapes(obstacles: Sequence[Obstacle], reach_m: float) -> tuple[Shape, ...]:
     frame = disc(0, 0, reach_m * 2**0.5, 1).envelope
     found = []
     for obstacle in obstacles:
-        seen = shape(obstacle).intersection(frame)
-        if not seen.is_empty:
-            outline = tuple((float(x), float(y)) for x, y in seen.exterior.coords)
+        for piece in seen(obstacle, frame):
+            outline = tuple((float(x), float(y)) for x, y in piece.exterior.coords)
             found.append(Shape(obstacle.kind, outline, obstacle.distance_m, obstacle.bearing_deg))
     return tuple(found)
 
@@ -165,6 +165,15 @@ def tree_page(session: Session, tree_id: UUID) -> dict[str, Any]:
     return _page(session, tree, None, None)
 
 
+def _beside(session: Session, tree: Tree, line: Line) -> tuple[Lateral, Row | None]:
+    """The lateral of a tree's line, and the tree's place in its row; None where it is not on emitters."""
+    on = [one for one in store.trees_on(session, line.id) if one.method == "emitters"]
+    if tree not in on:
+        return scenes.lateral_of(line, [tree], tree.site), None
+    lateral = scenes.lateral_of(line, on, tree.site)
+    return lateral, scenes.rows_of(line, lateral)[on.index(tree)]
+
+
 def _page(
     session: Session, tree: Tree, asked: LayoutChoice | None, obstacles: tuple[Obstacle, ...] | None
 ) -> dict[str, Any]:
@@ -173,13 +182,11 @@ def _page(
     layout = next((one for one in layouts if one.id == tree.layout_id), None)
     on_line = tree.line_id is not None and tree.method == "emitters"
     supply = None if tree.line_id is None else store.line(session, tree.line_id)
-    feed_at = abs(scenes.lateral_of(supply, 1, tree.site).offset_m) if supply and on_line else None
-    along = scenes.row_of(supply) if supply and on_line else None
+    lateral, along = _beside(session, tree, supply) if supply else (None, None)
+    feed_at = abs(lateral.offset_m) if lateral and on_line else None
     made = lines.plan_of(session, tree)
     view = lines.outlook_alone(session, tree, made=made, feed_at_m=feed_at, row=along, obstacles=obstacles)
-    base = LayoutChoice(
-        "ring", feed_bearing_deg=scenes.lateral_of(supply, 1, tree.site).feed_bearing_deg if supply else 180.0
-    )
+    base = LayoutChoice("ring", feed_bearing_deg=lateral.feed_bearing_deg if lateral else 180.0)
     suggested = auto.for_tree(view.now, base, roots_ahead_m=view.ahead_m)
     if layout is not None:
         stored = lines.choice_of(layout)

@@ -1,8 +1,11 @@
 """From stored trees and lines to what the core lays out: scenes of the coming years, laterals, supplies."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass
+from itertools import pairwise
 from typing import Any
+from uuid import UUID
 
 import numpy as np
 
@@ -146,22 +149,56 @@ MEASURES = ("static_head_m", "open_flow_l_per_h", "lead_m", "spacing_m", "rise_p
 
 def assumed(line: Line) -> tuple[str, ...]:
     """What of a line nobody measured yet, so that a usual value stands in."""
-    return tuple(name for name in MEASURES if getattr(line, name) is None)
+    by_tree = {"lead_m", "spacing_m", "rise_percent"} if line.lie else set()
+    return tuple(name for name in MEASURES if getattr(line, name) is None and name not in by_tree)
 
 
-def lateral_of(line: Line, trees: int, site: Site) -> Lateral:
-    """A line with so many trees, evenly spaced and on an even slope."""
+def lateral_of(line: Line, trees: Sequence[Tree], site: Site) -> Lateral:
+    """A line past its trees, each where it was measured, else as far from the one before as they stand apart, on an
+    even slope. A tree that came to stand before another in the row since it was measured is not there any more."""
     if not trees:
         raise InputError("has no trees on emitters", "trees")
     lead, spacing = line.lead_m or LEAD_M, line.spacing_m or SPACING_M
-    chainage = tuple(lead + spacing * i for i in range(trees))
     slope = (line.rise_percent or 0.0) / 100
+    measured = lie_of(line)
+    places: list[tuple[float, float]] = []
+    for number, tree in enumerate(trees):
+        far, up = places[-1] if places else (0.0, 0.0)
+        known = measured.get(tree.id)
+        if known is not None and known[0] > far:
+            places.append(known)
+            continue
+        on = spacing if places else lead
+        ahead = ((n, measured[one.id][0]) for n, one in enumerate(trees[number:], 1) if one.id in measured)
+        n, to = next(((n, to) for n, to in ahead if to > far), (1, math.inf))
+        on = min(on, (to - far) / n)
+        places.append((far + on, up + slope * on))
     return Lateral(
-        chainage, tuple(slope * far for far in chainage), line.bearing_deg or 0.0,
+        tuple(far for far, _ in places), tuple(up for _, up in places), line.bearing_deg or 0.0,
         OFFSET_M if line.offset_m is None else line.offset_m, line.bore_mm or BORE_MM, supply_of(line, site),
     )  # fmt: skip
 
 
-def row_of(line: Line) -> Row:
-    """Which way a line's trees go and how far apart they stand."""
-    return Row(line.bearing_deg or 0.0, line.spacing_m or SPACING_M)
+def lie_of(line: Line) -> dict[UUID, tuple[float, float]]:
+    """Trees of a line that were measured by themselves: metres along the row and above the valve, by tree."""
+    return {UUID(one["tree_id"]): (one["along_m"], one["up_m"]) for one in line.lie}
+
+
+def check_lie(line: Line, trees: Sequence[Tree]) -> None:
+    """Refuse places of trees that are not on the line, or stand in another order than they are numbered in."""
+    measured = lie_of(line)
+    if set(measured) - {tree.id for tree in trees}:
+        raise InputError("names a tree that is not on this line", "lie")
+    on = [tree for tree in trees if tree.id in measured]
+    for before, tree in pairwise(on):
+        if measured[tree.id][0] <= measured[before.id][0]:
+            raise InputError(f"{tree.tag} must stand farther from the valve than {before.tag}", "lie")
+
+
+def rows_of(line: Line, lateral: Lateral) -> list[Row]:
+    """Which way a line's trees go, and how far apart each stands from those on either side, in the mean."""
+    usual = line.spacing_m or SPACING_M
+    apart = np.diff(lateral.chainage_m)
+    before, after = np.array([*apart[:1], *apart]), np.array([*apart, *apart[-1:]])
+    mean = (before + after) / 2 if len(apart) else np.array([usual])
+    return [Row(lateral.bearing_deg, float(spacing)) for spacing in mean]

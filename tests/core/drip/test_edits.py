@@ -13,7 +13,7 @@ from june_shade.core.drip import edits, network, parts, verdict
 from june_shade.core.drip.choice import Edit, LayoutChoice
 from june_shade.core.drip.drawing import emitters_of, flows_of, tubes_of
 from june_shade.core.drip.layout import checked, draw
-from june_shade.core.drip.scene import Obstacle, Row, shape
+from june_shade.core.drip.scene import HAND_DIG_M, Obstacle, Row, shape
 from june_shade.core.errors import InputError
 from tests.core.drip.test_layout import CHOICES, RING, TREE, length
 from tests.core.drip.test_network import epanet, hazen_williams
@@ -82,6 +82,17 @@ class Changed(unittest.TestCase):
         after = draw(by_hand(RING, Edit("remove", 2)), TREE)
         self.assertEqual(len(after.emitters), len(draw(RING, TREE).emitters) - 1)
         self.assertAlmostEqual(length(after, "ring"), length(draw(RING, TREE), "ring"))
+        self.assertEqual([p.count for p in parts.parts_of(after, RING) if p.item == "plug"], [1])
+
+    def test_beside_a_buried_line_no_pin_is_driven_and_digging_in_is_told(self):
+        scene = replace(TREE, obstacles=(Obstacle("buried_line", 90.0, 0.5, 0.1),))
+        drawing = draw(by_hand(RING, Edit("move", 1, 0.1, 0.5)), scene)
+        self.assertTrue(all(pin.x_m <= 0.5 - HAND_DIG_M + 0.01 for pin in drawing.pins()))
+        self.assertLess(len(drawing.pins()), len(draw(RING, TREE).pins()))
+        for buried in (False, True):
+            choice = replace(RING, buried=buried)
+            found = verdict.judged(choice, draw(choice, scene), scene, verdict.feed(draw(choice, scene), choice))
+            self.assertEqual("dug_near_line" in {f.code for f in found.findings}, buried)
 
     def test_flows_of_their_own_are_what_they_give_and_what_is_bought(self):
         mixed = by_hand(RING, Edit("flow", 3, flow_l_per_h=8.0))

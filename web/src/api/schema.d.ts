@@ -1225,7 +1225,7 @@ export interface paths {
         get?: never;
         /**
          * Put Line Layouts
-         * @description Accept what is suggested for a whole line; sending it twice makes one batch.
+         * @description Accept what is suggested for a whole line, or the same for all of its trees; sending it twice makes one batch.
          */
         put: operations["put_line_layouts"];
         post?: never;
@@ -7667,6 +7667,27 @@ export interface components {
             tag: string;
         };
         /**
+         * LieIO
+         * @description Where a tree of a line stands, measured by itself.
+         */
+        LieIO: {
+            /**
+             * Along M
+             * @description From the valve, along the row [m]
+             */
+            along_m: number;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /**
+             * Up M
+             * @description Above the valve, below it under 0 [m]
+             */
+            up_m: number;
+        };
+        /**
          * Likely
          * @description A cause and how likely it was.
          */
@@ -7681,9 +7702,11 @@ export interface components {
         };
         /**
          * LineLayoutsIn
-         * @description What is suggested for a line, accepted.
+         * @description What is suggested for a line, accepted; or one layout for all of its trees.
          */
         LineLayoutsIn: {
+            /** @description For every tree; null = what is suggested for each. */
+            choice?: components["schemas"]["ChoiceIO"] | null;
             /** Laid On */
             laid_on?: string | null;
         };
@@ -8878,7 +8901,7 @@ export interface components {
         ObstacleIO: {
             /**
              * Across M
-             * @description Width of a post [m]
+             * @description Width of a post, a pit or a buried line [m]
              * @default 0
              */
             across_m: number;
@@ -8896,7 +8919,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "paving" | "wall" | "post" | "turf" | "fence" | "foundation" | "drain_field";
+            kind: "paving" | "wall" | "post" | "pit" | "root_barrier" | "buried_line" | "turf" | "fence" | "foundation" | "drain_field";
         };
         /**
          * ObstacleOut
@@ -8905,7 +8928,7 @@ export interface components {
         ObstacleOut: {
             /**
              * Across M
-             * @description Width of a post [m]
+             * @description Width of a post, a pit or a buried line [m]
              * @default 0
              */
             across_m: number;
@@ -8923,7 +8946,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "paving" | "wall" | "post" | "turf" | "fence" | "foundation" | "drain_field";
+            kind: "paving" | "wall" | "post" | "pit" | "root_barrier" | "buried_line" | "turf" | "fence" | "foundation" | "drain_field";
         };
         /**
          * ObstaclesIn
@@ -12467,7 +12490,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "paving" | "wall" | "post" | "turf" | "fence" | "foundation" | "drain_field";
+            kind: "paving" | "wall" | "post" | "pit" | "root_barrier" | "buried_line" | "turf" | "fence" | "foundation" | "drain_field";
             /** Outline */
             outline: number[][];
         };
@@ -13768,6 +13791,12 @@ export interface components {
              */
             lead_m?: number | null;
             /**
+             * Lie
+             * @description Trees that stand unevenly; the others as spacing and slope have them.
+             * @default []
+             */
+            lie: components["schemas"]["LieIO"][];
+            /**
              * Offset M
              * @description Lateral right of the trunks, left below 0 [m]
              */
@@ -13830,6 +13859,12 @@ export interface components {
              * @description From the valve to the first tree [m]
              */
             lead_m?: number | null;
+            /**
+             * Lie
+             * @description Trees that stand unevenly; the others as spacing and slope have them.
+             * @default []
+             */
+            lie: components["schemas"]["LieIO"][];
             /** Name */
             name: string;
             /**

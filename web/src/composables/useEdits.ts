@@ -1,45 +1,42 @@
-/** Changing a drawing by hand: which emitter is in hand, how far a step goes, back and forth. */
-import { computed, ref, type Ref } from 'vue'
+/** Changing a drawing by hand: what is in hand, how far a step goes, what is asked for then. */
+import { computed, ref, shallowRef, type Ref } from 'vue'
 import type { Schema } from '@/api/client'
+import type { useDripDraft } from '@/composables/useDripDraft'
 import { added, flowing, moved, removed, snapped, type Edit } from '@/logic/edits'
+import { held, keyOf, measureOf, nudged, withMeasure, type Handle, type Measures } from '@/logic/handles'
 import { isUs } from '@/units'
 
 /** Steps that a tape shows, in m. */
 const US_STEPS = [0.0254, 0.0762, 0.3048]
 const SI_STEPS = [0.02, 0.1, 0.5]
 
-/**
- * @param drawn The layout that the drawing shows, null while there is none: changes are of its numbers.
- * @param ask Takes a layout with other changes, to be drawn.
- * @param wrong Why what was asked last can't be drawn, empty where it can.
- */
-export function useEdits(
-  drawn: Ref<Schema['DripLook'] | null>,
-  ask: (choice: Schema['ChoiceIO']) => void,
-  wrong: Ref<string>,
-) {
+/** @param drawn The layout that the drawing shows, null while there is none: changes are of its numbers. */
+export function useEdits(drawn: Ref<Schema['DripLook'] | null>, draft: ReturnType<typeof useDripDraft>) {
   const editing = ref(false)
   const adding = ref(false)
   const selected = ref<number | null>(null)
   const size = ref(1)
-  const undone = ref<Edit[]>([])
   const steps = computed(() => (isUs.value ? US_STEPS : SI_STEPS))
   const step = computed(() => steps.value[size.value]!)
-  const choice = computed(() => drawn.value?.choice ?? null)
-  const edits = computed<Edit[]>(() => choice.value?.edits ?? [])
+  const edits = computed<Edit[]>(() => drawn.value?.choice.edits ?? [])
   const chosen = computed(() => drawn.value?.emitters.find((e) => e.number === selected.value) ?? null)
+  /** A change that can't be laid is refused at its place or its number. */
+  const wrong = computed(() => {
+    const all = draft.errors.value
+    const found = all.x_m ?? all.y_m ?? all.number ?? (editing.value ? Object.values(all)[0] : undefined)
+    return typeof found === 'object' ? found.detail : (found ?? '')
+  })
 
-  function make(next: Edit[]) {
-    undone.value = []
-    if (choice.value) ask({ ...choice.value, edits: next })
+  function make(next: Edit[], what = '') {
+    if (drawn.value) draft.draw({ ...drawn.value.choice, edits: next }, what, true)
   }
   function snap(x: number, y: number): [number, number] {
-    const c = choice.value
+    const c = drawn.value?.choice
     const radii = c && c.pattern !== 'row_lines' ? [c.radius_m, c.pattern === 'two_rings' ? c.inner_radius_m : 0] : []
     return snapped(x, y, step.value, radii)
   }
-  const move = (number: number, x: number, y: number) => make(moved(edits.value, number, x, y))
-  const setFlow = (number: number, flow: number) => make(flowing(edits.value, number, flow))
+  const move = (number: number, x: number, y: number) => make(moved(edits.value, number, x, y), `move${number}`)
+  const setFlow = (number: number, flow: number) => make(flowing(edits.value, number, flow), `flow${number}`)
   function add(x: number, y: number) {
     adding.value = false
     selected.value = (drawn.value?.emitters.length ?? 0) + 1
@@ -49,25 +46,20 @@ export function useEdits(
     selected.value = null
     make(removed(edits.value, number))
   }
-  function undo() {
-    const last = edits.value[edits.value.length - 1]
-    if (wrong.value && choice.value) return ask(choice.value) // what can't be drawn is gone, all before it stays
-    if (!last || !choice.value) return
-    undone.value = [...undone.value, last]
-    ask({ ...choice.value, edits: edits.value.slice(0, -1) })
-  }
-  function redo() {
-    const next = undone.value[undone.value.length - 1]
-    if (!next || !choice.value) return
-    undone.value = undone.value.slice(0, -1)
-    ask({ ...choice.value, edits: [...edits.value, next] })
-  }
+  const grip = shallowRef<Handle | null>(null)
+  const now = (): Measures => ({ choice: draft.choice.value!, obstacles: draft.obstacles.value })
+  const gripped = computed(() => grip.value && draft.choice.value && measureOf(grip.value, now()))
+  const ask = (handle: Handle, next: Measures) => draft.hold(next, `hold ${keyOf(handle)}`)
+  const hold = (one: Handle, x: number, y: number) => ask(one, held(one, x, y, step.value, now()))
+  const nudge = (one: Handle, right: number, up: number) => ask(one, nudged(one, right, up, step.value, now()))
+  const set = (one: Handle, away: number, bearing: number) => ask(one, withMeasure(one, away, bearing, now()))
   function stop() {
     editing.value = adding.value = false
-    selected.value = null
+    selected.value = grip.value = null
   }
   return {
-    editing, adding, selected, chosen, size, steps, step, edits, undone, snap, move, setFlow, add, remove, undo, redo,
-    stop,
+    editing, adding, selected, chosen, grip, gripped, size, steps, step, wrong, snap, move, setFlow, add, remove, hold,
+    nudge, set, stop,
+    undo: draft.undo, redo: draft.redo, past: draft.past, ahead: draft.ahead,
   } // prettier-ignore
 }

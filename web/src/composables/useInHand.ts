@@ -1,9 +1,12 @@
-/** An emitter of a drawing in hand: dragged, moved by arrow keys, taken out; or a new one put where it is tapped. */
-import { ref, watch, type Ref } from 'vue'
+/** What lies on a drawing, in hand: an emitter or a handle dragged, moved by arrow keys, taken out; or a new emitter put
+ * where it is tapped. */
+import { nextTick, ref, watch, type Ref } from 'vue'
 import type { Schema } from '@/api/client'
 import { placeAt, type PlanFrame } from '@/drawing/plan'
+import { keyOf, type Handle } from '@/logic/handles'
 
 type Emitter = Schema['DripperOut']
+type Thing = { emitter: Emitter; handle: null } | { emitter: null; handle: Handle }
 interface Drawn {
   look: Schema['DripLook']
   size: number
@@ -17,9 +20,11 @@ interface Done {
   move: (number: number, x: number, y: number) => void
   add: (x: number, y: number) => void
   remove: (number: number) => void
+  hold: (handle: Handle, x: number, y: number) => void
+  nudge: (handle: Handle, right: number, up: number) => void
 }
 
-/** Emitters lie closer than a thumb is wide: the nearest one is meant. */
+/** Things lie closer than a thumb is wide: the nearest one is meant. */
 const NEAR_PX = 26
 /** Nobody lays an emitter finer, in m. */
 const LEAST_M = 0.001
@@ -29,22 +34,26 @@ const ARROWS: Record<string, [number, number]> = {
   ArrowLeft: [-1, 0],
   ArrowRight: [1, 0],
 }
+const named = ({ emitter, handle }: Thing) => (emitter ? String(emitter.number) : keyOf(handle!))
 
 /**
  * @param props What is drawn, and how it may be changed.
- * @param asked The number of the emitter in hand.
- * @param done Told when it is put down.
+ * @param handles What else can be taken hold of.
+ * @param asked The number of the emitter in hand; grip: the handle in hand.
+ * @param done Told while it is moved, and when it is put down.
  */
 export function useInHand(
   props: Drawn,
+  handles: Ref<Handle[]>,
   asked: Ref<number | null | undefined>,
+  grip: Ref<Handle | null | undefined>,
   drawing: Ref<SVGSVGElement | null>,
   frame: Ref<PlanFrame>,
   done: Done,
 ) {
   /** Where an emitter is shown while it is moved, until the answer shows where it lies. */
   const held = ref<{ number: number; x: number; y: number } | null>(null)
-  let dragging = false
+  let dragging: Thing | null = null
   watch([() => props.look, () => props.answered], () => {
     if (!dragging) held.value = null
   })
@@ -61,33 +70,43 @@ export function useInHand(
     return placeAt(frame.value, (event.clientX - box.left) * scale, (event.clientY - box.top) * scale)
   }
   const snapped = (place: [number, number]) => (props.snap ? props.snap(...place) : place)
+  const reached = (name: string) => drawing.value?.querySelector<SVGGElement>(`[data-thing="${name}"]`)
+  function choose({ emitter, handle }: Thing) {
+    asked.value = emitter?.number ?? null
+    grip.value = handle
+  }
   function take(event: PointerEvent) {
     if (!props.editing || props.adding) return
     const [x, y] = under(event)
-    const far = (e: Emitter) => Math.hypot(e.x_m - x, e.y_m - y)
-    const nearest = [...props.look.emitters].sort((a, b) => far(a) - far(b))[0]
-    if (!nearest || far(nearest) * frame.value.scale > NEAR_PX) return
+    const things: (Thing & { far: number })[] = [
+      ...props.look.emitters.map((e) => ({ emitter: e, handle: null, far: Math.hypot(e.x_m - x, e.y_m - y) })),
+      ...handles.value.map((h) => ({ emitter: null, handle: h, far: Math.hypot(h.x - x, h.y - y) })),
+    ]
+    const nearest = things.sort((a, b) => a.far - b.far)[0]
+    if (!nearest || nearest.far * frame.value.scale > NEAR_PX) return
     event.preventDefault() // no text is selected, no page scrolled, while it is dragged
     drawing.value!.setPointerCapture(event.pointerId)
-    asked.value = nearest.number
-    drawing.value!.querySelector<SVGGElement>(`[data-number="${nearest.number}"]`)?.focus({ preventScroll: true })
-    dragging = true
+    choose(nearest)
+    reached(named(nearest))?.focus({ preventScroll: true })
+    dragging = nearest
   }
   function drag(event: PointerEvent) {
-    if (!dragging || !asked.value) return
+    if (!dragging) return
+    if (dragging.handle) return done.hold(dragging.handle, ...under(event))
+    const { number, x_m, y_m } = dragging.emitter
     const [x, y] = snapped(under(event))
-    held.value = { number: asked.value, x, y }
+    const [wasX, wasY] = held.value ? [held.value.x, held.value.y] : [x_m, y_m]
+    if (Math.hypot(x - wasX, y - wasY) <= LEAST_M) return
+    held.value = { number, x, y }
+    done.move(number, x, y)
   }
   function drop() {
-    if (!dragging) return
-    dragging = false
-    const to = held.value
-    const from = props.look.emitters.find((e) => e.number === to?.number)
-    if (to && from && Math.hypot(to.x - from.x_m, to.y - from.y_m) > LEAST_M) done.move(to.number, to.x, to.y)
-    else held.value = null
+    dragging = null
+    const last = held.value
+    if (last) done.move(last.number, last.x, last.y) // its answer shows where it lies
   }
   function leave() {
-    dragging = false
+    dragging = null
     held.value = null
   }
   function key(event: KeyboardEvent, e: Emitter) {
@@ -101,9 +120,25 @@ export function useInHand(
       done.move(e.number, held.value.x, held.value.y)
     } else if (event.key === 'Delete' || event.key === 'Backspace') {
       event.preventDefault()
+      const left = props.look.emitters.length - 1
       done.remove(e.number)
+      // the next one has its number now; after the last one, the one before it
+      const unwatch = watch(
+        () => props.look.emitters.length,
+        async () => {
+          unwatch()
+          await nextTick()
+          reached(String(Math.min(e.number, left)))?.focus({ preventScroll: true })
+        },
+      )
     }
   }
+  function turn(event: KeyboardEvent, handle: Handle) {
+    const arrow = ARROWS[event.key]
+    if (!arrow) return
+    event.preventDefault()
+    done.nudge(handle, ...arrow)
+  }
   const put = (event: MouseEvent) => props.adding && done.add(...snapped(under(event)))
-  return { held, placed, take, drag, drop, leave, key, put }
+  return { held, placed, choose, take, drag, drop, leave, key, turn, put }
 }

@@ -18,6 +18,7 @@ export function useLook<T>(
 ) {
   const errors = ref<Record<string, Wrong>>({})
   let asking: AbortController | null = null
+  let again = false
 
   async function now() {
     asking?.abort()
@@ -25,9 +26,11 @@ export function useLook<T>(
     asking = mine
     const question = ask(mine.signal)
     if (question === null) {
+      asking = null
       errors.value = {}
       return options.none?.()
     }
+    again = false
     try {
       const answer = await question
       if (asking !== mine) return
@@ -38,6 +41,11 @@ export function useLook<T>(
       if (!(e instanceof Problem)) throw e
       errors.value = Object.keys(e.fields).length ? e.fields : { [options.field ?? '']: e.detail }
       options.none?.()
+    } finally {
+      if (asking === mine) {
+        asking = null
+        if (again) void now()
+      }
     }
   }
   const { start, stop } = useTimeoutFn(now, PAUSE_MS, { immediate: false })
@@ -48,13 +56,20 @@ export function useLook<T>(
     asking = null
     start()
   }
+  /** Something moves: asked at once, and once more after the answer where it moved on meanwhile. */
+  function live() {
+    stop()
+    if (asking) again = true
+    else void now()
+  }
   /** What was typed is gone: nothing that is still under way may answer. */
   function forget() {
     stop()
     asking?.abort()
     asking = null
+    again = false
     errors.value = {}
   }
   onScopeDispose(forget)
-  return { look, now, forget, errors }
+  return { look, live, now, forget, errors }
 }

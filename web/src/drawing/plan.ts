@@ -42,3 +42,19 @@ export function outward(x: number, y: number, away: number): [number, number] {
   const far = Math.hypot(x, y) || 1
   return [(x / far) * away, (-y / far) * away]
 }
+
+/** Toward where there is most room between emitters and tees [deg]: what is written there crosses none. */
+export function widestGap(look: {
+  emitters: readonly { x_m: number; y_m: number }[]
+  fittings: readonly { kind: string; x_m: number; y_m: number }[]
+}): number {
+  const taken = [...look.emitters, ...look.fittings.filter((f) => f.kind === 'tee')]
+    .map((e) => toward(e.x_m, e.y_m).bearing)
+    .sort((a, b) => a - b)
+  let [turn, widest] = [45, 0]
+  taken.forEach((from, n) => {
+    const to = n + 1 < taken.length ? taken[n + 1]! : taken[0]! + 360
+    if (to - from > widest) [widest, turn] = [to - from, (from + to) / 2]
+  })
+  return turn
+}

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** A tree's drip: what to do now, the layout to scale beside its measures, whether it works, how it grows, what to bring. */
 import { useMediaQuery } from '@vueuse/core'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { api, newId, persist, take, type Schema } from '@/api/client'
+import { api, newId, persist, type Schema } from '@/api/client'
 import BigFigure from '@/components/common/BigFigure.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import WorkingLines from '@/components/common/WorkingLines.vue'
@@ -22,82 +22,38 @@ import ProofForm from '@/components/drip/ProofForm.vue'
 import YearSlider from '@/components/drip/YearSlider.vue'
 import VerdictStrip from '@/components/drip/VerdictStrip.vue'
 import { useCatchWords } from '@/composables/useCatchWords'
+import { useDripDraft } from '@/composables/useDripDraft'
 import { useDripTask } from '@/composables/useDripTask'
 import { useEdits } from '@/composables/useEdits'
 import { useActing } from '@/composables/useActing'
-import { dayCount } from '@/composables/useDay'
 import { pourOf } from '@/composables/useRound'
+import { useHandleWords } from '@/composables/useHandleWords'
 import { useHow } from '@/composables/useHow'
-import { useLook } from '@/composables/useLook'
 import { oncePainted } from '@/composables/useLater'
-import { useResource } from '@/composables/useResource'
 import { listed, longDay, monthYear } from '@/logic/dates'
-import { isOther } from '@/logic/edits'
+import { handlesOf } from '@/logic/handles'
 import { isUs, text } from '@/units'
 
 const props = defineProps<{ id: string }>()
 const { t } = useI18n()
 const phone = useMediaQuery('(max-width: 767px)')
-const { data, error, loading, load } = useResource(
-  (signal) => take(api.GET('/api/trees/{tree_id}/drip', { params: { path: { tree_id: props.id } }, signal })),
-  [() => props.id, dayCount],
-)
+const draft = useDripDraft(() => props.id)
+const { data, error, loading, load, page, choice, obstacles, typed, year, errors, measure, stand } = draft
 const painted = oncePainted(() => data.value)
-/** What is shown: the stored page, or the answer to what was typed. */
-const page = shallowRef<Schema['DripPageOut'] | null>(null)
-const choice = ref<Schema['ChoiceIO'] | null>(null)
-const obstacles = ref<Schema['ObstacleIO'][]>([])
-const typed = ref(false)
-const year = ref(0)
-watch(data, (got) => {
-  if (!got) return
-  page.value = got
-  choice.value = { ...got.looks[0]!.look.choice }
-  obstacles.value = got.obstacles.map((o) => ({ ...o }))
-  typed.value = false
-  year.value = 0
-  forget()
-})
-const { look, forget, errors } = useLook(
-  (signal) =>
-    choice.value &&
-    take(
-      api.POST('/api/trees/{tree_id}/drip/look', {
-        params: { path: { tree_id: props.id } },
-        body: { choice: choice.value, obstacles: obstacles.value },
-        signal,
-      }),
-    ),
-  (found) => (page.value = found),
-  { field: 'pattern' },
-)
-function measure(value: Schema['ChoiceIO']) {
-  const other = choice.value && isOther(value, choice.value)
-  draw(other ? { ...value, edits: [] } : value) // what was changed by hand was of the drawing before
-}
-function draw(value: Schema['ChoiceIO']) {
-  choice.value = value
-  typed.value = true
-  year.value = 0
-  look()
-}
-function stand(value: Schema['ObstacleIO'][]) {
-  obstacles.value = value
-  typed.value = true
-  look()
-}
 const grown = computed(() => page.value?.looks[Math.min(year.value, page.value.looks.length - 1)] ?? null)
 const shown = computed(() => grown.value?.look ?? null)
-/** A change that can't be laid is refused at its place or its number. */
-const editWrong = computed(() => {
-  const found = errors.value.x_m ?? errors.value.y_m ?? errors.value.number
-  return typeof found === 'object' ? found.detail : (found ?? '')
-})
-const edits = useEdits(shown, draw, editWrong)
-const { editing, adding, selected, step } = edits
+const edits = useEdits(shown, draft)
+const { editing, adding, selected, grip, step } = edits
 const canEdit = computed(() => year.value === 0 && !choice.value?.inline)
 watch(year, edits.stop)
-const reach = computed(() => Math.max(...(page.value?.looks.map((l) => l.look.reach_m) ?? [1])))
+const widest = computed(() => Math.max(...(page.value?.looks.map((l) => l.look.reach_m) ?? [1])))
+/** While it is changed by hand the drawing keeps its scale. */
+const reach = ref(1)
+watch([widest, editing], () => editing.value || (reach.value = widest.value), { immediate: true })
+const handles = computed(() =>
+  shown.value ? handlesOf(shown.value, obstacles.value, Boolean(page.value?.line), reach.value) : [],
+)
+const { handleSays } = useHandleWords(choice, obstacles)
 const { time } = useHow()
 const laid = computed(() => Boolean(page.value?.accepted && !typed.value))
 /** What lies there is shown with its very next watering, as the Water page has it; else with a usual one. */
@@ -129,6 +85,25 @@ const HANDLED = new Set(['wetted_fraction_low', 'wetted_fraction_high', 'run_tim
 const te = (code: string) => !HANDLED.has(code) && !TESTED.has(code) && !(code === 'rate_over_intake' && goes.value > 1)
 const caught = computed(() => page.value?.catches.find((one) => one.in_force) ?? null)
 const { busy, said, failed, act } = useActing(load)
+/** Every tree of its line gets what lies on this drawing. */
+let batchId = newId()
+async function copyToRow() {
+  const line = page.value?.line
+  if (!line || !choice.value) return
+  const done = await act(
+    async () => {
+      if (typed.value) await saveObstacles(false)
+      return persist(() =>
+        api.PUT('/api/lines/{line_id}/layouts/{batch_id}', {
+          params: { path: { line_id: line.id, batch_id: batchId } },
+          body: { choice: choice.value },
+        }),
+      )
+    },
+    t('drip.copied', { n: page.value!.line_trees }),
+  )
+  if (done) batchId = newId()
+}
 let layoutId = newId()
 async function accept(c: Schema['ChoiceIO'], words: string) {
   const done = await act(async () => {
@@ -253,6 +228,16 @@ function patternWords(c: Schema['ChoiceIO']): string {
               {{ t('drip.accept') }}
             </button>
             <button v-if="typed" type="button" class="button" @click="load">{{ t('drip.undoTyped') }}</button>
+            <button
+              v-if="year === 0 && page.line && page.line_trees > 1"
+              v-lead
+              type="button"
+              class="button"
+              :disabled="busy || Object.keys(errors).length > 0"
+              @click="copyToRow"
+            >
+              {{ t('drip.copy', { n: page.line_trees }) }}
+            </button>
             <button type="button" class="button" @click="print">{{ t('drip.print') }}</button>
           </div>
           <p v-if="said" class="said" role="status">{{ said }}</p>
@@ -266,6 +251,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
         <section class="plan">
           <DripPlan
             v-model:asked="selected"
+            v-model:grip="grip"
             :look="shown"
             :size="phone ? 358 : 492"
             :crown="page.crown_radius_m"
@@ -277,11 +263,15 @@ function patternWords(c: Schema['ChoiceIO']): string {
             :step="step"
             :snap="edits.snap"
             :answered="errors"
+            :handles="handles"
+            :handle-says="handleSays"
             @move="edits.move"
             @add="edits.add"
             @remove="edits.remove"
+            @hold="edits.hold"
+            @nudge="edits.nudge"
           />
-          <EditBar v-if="canEdit" v-lead :by="edits" :wrong="editWrong" />
+          <EditBar v-if="canEdit" v-lead :by="edits" :handle-says="handleSays" />
         </section>
         <YearSlider v-model="year" class="years no-print" :looks="page.looks" :words="yearWords" />
         <section class="side">

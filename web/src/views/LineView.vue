@@ -10,6 +10,7 @@ import DripPlan from '@/components/drip/DripPlan.vue'
 import LaySteps from '@/components/drip/LaySteps.vue'
 import PartsList from '@/components/drip/PartsList.vue'
 import RowPlan from '@/components/drip/RowPlan.vue'
+import RowProfile from '@/components/drip/RowProfile.vue'
 import SupplyForm from '@/components/drip/SupplyForm.vue'
 import VerdictStrip from '@/components/drip/VerdictStrip.vue'
 import { useActing } from '@/composables/useActing'
@@ -186,6 +187,7 @@ async function setClosed(closed: boolean) {
         </section>
         <section class="row" tabindex="0" role="region" :aria-label="t('drip.row.label', { n: data.trees.length })">
           <RowPlan :page="data" :width="phone ? 720 : 1144" />
+          <RowProfile :page="data" :width="phone ? 720 : 1144" />
         </section>
         <div class="lower" :class="{ few: data.trees.length <= 20 }">
           <section v-for="k in kinds.slice(0, 2)" :key="k.tags[0]" class="one">
@@ -257,7 +259,12 @@ async function setClosed(closed: boolean) {
       </button>
       <p v-if="notClosed" class="warn" role="alert">{{ notClosed }}</p>
     </section>
-    <SupplyForm v-if="supply.data.value && (data || error)" :supply="supply.data.value" @saved="saved" />
+    <SupplyForm
+      v-if="supply.data.value && (data || error)"
+      :supply="supply.data.value"
+      :trees="data?.trees ?? []"
+      @saved="saved"
+    />
   </PageFrame>
 </template>
 

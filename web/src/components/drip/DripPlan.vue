@@ -4,7 +4,8 @@ import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
 import { useInHand } from '@/composables/useInHand'
-import { at, outward, path, type PlanFrame } from '@/drawing/plan'
+import { at, outward, path, placeToward, widestGap, type PlanFrame } from '@/drawing/plan'
+import { keyOf, type Handle } from '@/logic/handles'
 import { isUs, text } from '@/units'
 
 const props = defineProps<{
@@ -23,14 +24,20 @@ const props = defineProps<{
   snap?: (x: number, y: number) => [number, number]
   /** another object with each answer: what was asked for lies there now, or can't be laid and lies where it lay */
   answered?: object
+  /** what else can be taken hold of, and what is said of it */
+  handles?: Handle[]
+  handleSays?: (handle: Handle) => string
 }>()
 const emit = defineEmits<{
   move: [number: number, x: number, y: number]
   add: [x: number, y: number]
   remove: [number: number]
+  hold: [handle: Handle, x: number, y: number]
+  nudge: [handle: Handle, right: number, up: number]
 }>()
 /** The emitter that is asked, or in hand. */
 const asked = defineModel<number | null>('asked', { default: null })
+const grip = defineModel<Handle | null>('grip', { default: null })
 const { t } = useI18n()
 const drawing = ref<SVGSVGElement | null>(null)
 watch(
@@ -44,11 +51,22 @@ const frame = computed<PlanFrame>(() => ({
   scale: props.size / (2 * half.value),
 }))
 const px = (metres: number) => metres * frame.value.scale
-const { held, placed, take, drag, drop, leave, key, put } = useInHand(props, asked, drawing, frame, {
-  move: (number, x, y) => emit('move', number, x, y),
-  add: (x, y) => emit('add', x, y),
-  remove: (number) => emit('remove', number),
-})
+const grips = computed(() => (props.editing ? (props.handles ?? []) : []))
+const { held, placed, choose, take, drag, drop, leave, key, turn, put } = useInHand(
+  props,
+  grips,
+  asked,
+  grip,
+  drawing,
+  frame,
+  {
+    move: (number, x, y) => emit('move', number, x, y),
+    add: (x, y) => emit('add', x, y),
+    remove: (number) => emit('remove', number),
+    hold: (handle, x, y) => emit('hold', handle, x, y),
+    nudge: (handle, right, up) => emit('nudge', handle, right, up),
+  },
+)
 const bar = computed(() => {
   const steps = isUs.value ? [0.3048, 0.6096, 1.524, 3.048] : [0.25, 0.5, 1, 2]
   return steps.find((s) => px(s) > 56) ?? steps[3]!
@@ -58,7 +76,10 @@ const within = (value: number, before: number, after: number) => Math.min(props.
 /** How far things beside it are, told inside the drawing near their edges. */
 const distances = computed(() =>
   props.look.shapes
-    .filter((s) => s.kind !== 'post')
+    .filter(
+      (s, n, all) =>
+        s.kind !== 'post' && all.findIndex((o) => o.kind === s.kind && o.bearing_deg === s.bearing_deg) === n,
+    )
     .map((s) => {
       const turn = (s.bearing_deg * Math.PI) / 180
       const [x, y] = at(frame.value, s.distance_m * Math.sin(turn), s.distance_m * Math.cos(turn))
@@ -95,17 +116,8 @@ function say(e: Schema['DripperOut']) {
 }
 const dim = computed(() => {
   const r = ring.value ? props.look.choice.radius_m : props.look.choice.offset_m
-  // into the widest gap between emitters, feed and north arrow, so that it crosses none
-  const taken = [...props.look.emitters, ...props.look.fittings.filter((f) => f.kind === 'tee')]
-    .map((e) => (Math.atan2(e.x_m, e.y_m) + 2 * Math.PI) % (2 * Math.PI))
-    .sort((a, b) => a - b)
-  let turn = Math.PI / 4
-  let widest = 0
-  taken.forEach((from, n) => {
-    const to = n + 1 < taken.length ? taken[n + 1]! : taken[0]! + 2 * Math.PI
-    if (to - from > widest) [widest, turn] = [to - from, (from + to) / 2]
-  })
-  return { r, x: r * Math.sin(turn), y: r * Math.cos(turn) }
+  const [x, y] = placeToward(r, widestGap(props.look))
+  return { r, x, y }
 })
 </script>
 
@@ -165,7 +177,7 @@ const dim = computed(() => {
           :y="at(frame, dim.x, dim.y)[1] + (dim.y < 0 ? 20 : -8)"
           :text-anchor="dim.x < 0 ? 'end' : 'start'"
         >
-          {{ text('small', dim.r, 0) }}
+          {{ text('small', dim.r, editing ? 1 : 0) }}
         </text>
         <g
           v-for="e in look.emitters"
@@ -177,9 +189,9 @@ const dim = computed(() => {
           :aria-label="say(e)"
           :aria-pressed="asked === e.number"
           :transform="`translate(${at(frame, ...placed(e)).join(' ')})`"
-          :data-number="e.number"
+          :data-thing="e.number"
           @click="editing || (asked = e.number)"
-          @focus="asked = e.number"
+          @focus="choose({ emitter: e, handle: null })"
           @keydown="key($event, e)"
           @keydown.enter.prevent="asked = e.number"
           @keydown.space.prevent="asked = e.number"
@@ -198,6 +210,22 @@ const dim = computed(() => {
             {{ e.number }}
           </text>
         </g>
+        <g
+          v-for="h in grips"
+          :key="keyOf(h)"
+          class="grip"
+          :class="{ asked: grip && keyOf(grip) === keyOf(h) }"
+          tabindex="0"
+          role="button"
+          :aria-label="handleSays?.(h)"
+          :transform="`translate(${at(frame, h.x, h.y).join(' ')})`"
+          :data-thing="keyOf(h)"
+          @focus="choose({ emitter: null, handle: h })"
+          @keydown="turn($event, h)"
+        >
+          <circle class="hit" r="22" />
+          <path :class="h.part" d="M0-9L9 0L0 9L-9 0Z" />
+        </g>
       </g>
       <text v-for="d in distances" :key="d.words + d.x" class="halo beside" :x="d.x" :y="d.y" :text-anchor="d.anchor">
         {{ d.words }}
@@ -215,7 +243,7 @@ const dim = computed(() => {
       </defs>
     </svg>
     <figcaption>
-      <p class="asked" aria-live="polite">{{ shown ? say(shown) : t('drip.askEmitter') }}</p>
+      <p v-if="shown || !editing" class="asked" aria-live="polite">{{ shown ? say(shown) : t('drip.askEmitter') }}</p>
       <ul class="key">
         <li>
           <svg width="28" height="14" aria-hidden="true"><path class="ball" d="M1 7H27" /></svg>{{ t('drip.key.ball') }}
@@ -278,6 +306,18 @@ figure > svg {
 .shape.foundation,
 .shape.post {
   fill: var(--edge);
+}
+.shape.pit {
+  fill: var(--hair);
+}
+.shape.root_barrier {
+  fill: none;
+  stroke-width: 5;
+}
+.shape.buried_line {
+  fill: var(--warning);
+  stroke: var(--warning);
+  stroke-dasharray: 10 4;
 }
 .shape.fence,
 .shape.drain_field,
@@ -381,11 +421,26 @@ figure > svg {
   stroke: var(--water);
   stroke-width: 3;
 }
-.emitter:focus {
+.grip {
+  cursor: grab;
+  touch-action: none;
+}
+.grip path {
+  fill: var(--paper);
+  stroke: var(--water);
+  stroke-width: 3;
+}
+.grip .beside {
+  stroke: var(--ink);
+}
+.emitter:focus,
+.grip:focus {
   outline: none;
 }
 .emitter:focus-visible .hit,
-.emitter.asked .hit {
+.emitter.asked .hit,
+.grip:focus-visible .hit,
+.grip.asked .hit {
   stroke: var(--water);
   stroke-width: 3;
 }

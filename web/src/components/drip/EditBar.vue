@@ -6,16 +6,21 @@ import FormField from '@/components/common/FormField.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 import type { useEdits } from '@/composables/useEdits'
 import { placeToward, toward } from '@/drawing/plan'
+import type { Handle } from '@/logic/handles'
 import { text } from '@/units'
 
-const props = defineProps<{ by: ReturnType<typeof useEdits>; wrong: string }>()
+const props = defineProps<{ by: ReturnType<typeof useEdits>; handleSays: (handle: Handle) => string }>()
 const { t } = useI18n()
-const { editing, adding, chosen, size, steps, edits, undone } = props.by
+const { editing, adding, chosen, grip, gripped, size, steps, past, ahead, wrong } = props.by
 const away = ref<number | null>(null)
 const bearing = ref(0)
 watch(
-  chosen,
-  (one) => {
+  [chosen, gripped],
+  ([one, measure]) => {
+    if (measure) {
+      away.value = measure.away
+      bearing.value = Math.round(measure.bearing ?? 0)
+    }
     if (!one) return
     const place = toward(one.x_m, one.y_m)
     away.value = place.away
@@ -26,11 +31,18 @@ watch(
 function put(far: number | null, turn: number) {
   away.value = far
   bearing.value = turn
+  if (grip.value) return props.by.set(grip.value, far ?? 0, turn)
   if (chosen.value && far) props.by.move(chosen.value.number, ...placeToward(far, turn))
 }
 const whole = (event: Event) => ((Math.round(Number((event.target as HTMLInputElement).value)) % 360) + 360) % 360
 const addHere = () => away.value && props.by.add(...placeToward(away.value, bearing.value))
-const named = computed(() => (chosen.value ? t('drip.edit.emitter', { n: chosen.value.number }) : t('drip.edit.none')))
+const inHand = computed(() => {
+  if (adding.value) return t('drip.edit.tap')
+  if (grip.value) return `${props.handleSays(grip.value)}. ${t('drip.edit.grip')}`
+  return chosen.value
+    ? `${t('drip.edit.emitter', { n: chosen.value.number })} ${t('drip.edit.how')}`
+    : t('drip.edit.none')
+})
 </script>
 
 <template>
@@ -38,10 +50,10 @@ const named = computed(() => (chosen.value ? t('drip.edit.emitter', { n: chosen.
     <button v-if="!editing" type="button" class="button" @click="editing = true">{{ t('drip.edit.begin') }}</button>
     <template v-else>
       <div class="buttons" role="toolbar" :aria-label="t('drip.edit.title')">
-        <button type="button" class="button" :disabled="!edits.length && !wrong" @click="by.undo">
+        <button type="button" class="button" :disabled="!past.length" @click="by.undo">
           {{ t('drip.edit.undo') }}
         </button>
-        <button type="button" class="button" :disabled="!undone.length" @click="by.redo">
+        <button type="button" class="button" :disabled="!ahead.length" @click="by.redo">
           {{ t('drip.edit.redo') }}
         </button>
         <button type="button" class="button" :aria-pressed="adding" @click="adding = !adding">
@@ -53,9 +65,10 @@ const named = computed(() => (chosen.value ? t('drip.edit.emitter', { n: chosen.
         <button type="button" class="button main" @click="by.stop">{{ t('drip.edit.done') }}</button>
       </div>
       <p v-if="wrong" class="warn" role="alert">{{ wrong }}</p>
-      <p class="quiet" aria-live="polite">{{ adding ? t('drip.edit.tap') : `${named} ${t('drip.edit.how')}` }}</p>
+      <p class="quiet" aria-live="polite">{{ inHand }}</p>
       <div class="fields">
         <QuantityInput
+          v-if="grip?.part !== 'feed'"
           id="e-away"
           dimension="small"
           :label="t('drip.edit.away')"
@@ -63,7 +76,7 @@ const named = computed(() => (chosen.value ? t('drip.edit.emitter', { n: chosen.
           :model-value="away"
           @update:model-value="(v) => put(v, bearing)"
         />
-        <FormField id="e-toward" :label="t('drip.edit.toward')">
+        <FormField v-if="!grip || gripped?.bearing !== null" id="e-toward" :label="t('drip.edit.toward')">
           <input
             id="e-toward"
             class="plain-input"
@@ -90,7 +103,9 @@ const named = computed(() => (chosen.value ? t('drip.edit.emitter', { n: chosen.
           </select>
         </FormField>
       </div>
-      <button v-if="!chosen && away" type="button" class="button" @click="addHere">{{ t('drip.edit.addHere') }}</button>
+      <button v-if="!chosen && !grip && away" type="button" class="button" @click="addHere">
+        {{ t('drip.edit.addHere') }}
+      </button>
     </template>
   </div>
 </template>

@@ -14,6 +14,7 @@ const props = defineProps<{
   hedge?: boolean
 }>()
 const { t } = useI18n()
+const PIN_EVERY_M = 1
 const bore = (mm: number) => text('bore', mm)
 const runs = computed(() => {
   const kinds = new Map<string, Schema['RunOut'][]>()
@@ -112,7 +113,7 @@ const words = computed(() => {
     const numbers = others.filter((e) => e.sold_as_l_per_h === flow).map((e) => String(e.number))
     said.push(t('drip.steps.ownFlow', { numbers: listed(numbers), flow: text('flow', flow) }, numbers.length))
   }
-  said.push(t('drip.steps.pins'))
+  said.push(t('drip.steps.pins', { far: text('large', PIN_EVERY_M, 1) }))
   return said
 })
 </script>

@@ -2,17 +2,32 @@
 /** What stands or lies beside the tree: paving, walls, fences, drain fields, turf; where it is and how far away. */
 import { useI18n } from 'vue-i18n'
 import type { Schema, Wrong } from '@/api/client'
+import { text } from '@/units'
 import FormField from '@/components/common/FormField.vue'
 import QuantityInput from '@/components/common/QuantityInput.vue'
 
 defineProps<{ errors: Record<string, Wrong> }>()
 const obstacles = defineModel<Schema['ObstacleIO'][]>({ required: true })
 const { t } = useI18n()
-const KINDS = ['paving', 'wall', 'post', 'fence', 'foundation', 'drain_field', 'turf'] as const
+const KINDS = [
+  'paving',
+  'pit',
+  'wall',
+  'fence',
+  'post',
+  'root_barrier',
+  'buried_line',
+  'foundation',
+  'drain_field',
+  'turf',
+] as const
+/** Kinds that have a width of their own, and a usual one, in m. */
+const WIDTHS: Record<string, number> = { post: 0.1, pit: 1.2, buried_line: 0.1 }
 const BEARINGS = [0, 45, 90, 135, 180, 225, 270, 315]
 const MOST = 12
+/** Within this of a buried line only hands dig, in m. */
+const HAND_DIG_M = 0.6
 const METER = 1
-const POST_M = 0.1
 function change(n: number, part: Partial<Schema['ObstacleIO']>) {
   obstacles.value = obstacles.value.map((o, i) => (i === n ? { ...o, ...part } : o))
 }
@@ -20,9 +35,10 @@ function add() {
   obstacles.value = [...obstacles.value, { kind: 'paving', bearing_deg: 90, distance_m: METER, across_m: 0 }]
 }
 function kind(n: number, value: string) {
-  change(n, { kind: value as Schema['ObstacleIO']['kind'], across_m: value === 'post' ? POST_M : 0 })
+  change(n, { kind: value as Schema['ObstacleIO']['kind'], across_m: WIDTHS[value] ?? 0 })
 }
 const nearest = (deg: number) => (Math.round(deg / 45) * 45) % 360
+const whole = (event: Event) => ((Math.round(Number((event.target as HTMLInputElement).value)) % 360) + 360) % 360
 </script>
 
 <template>
@@ -43,6 +59,18 @@ const nearest = (deg: number) => (Math.round(deg / 45) * 45) % 360
           <option v-for="b in BEARINGS" :key="b" :value="b">{{ t(`drip.bearing.${b}`) }}</option>
         </select>
       </FormField>
+      <FormField :id="`o-turn-${n}`" :label="t('drip.beside.turn')">
+        <input
+          :id="`o-turn-${n}`"
+          class="plain-input"
+          type="number"
+          min="0"
+          max="360"
+          step="5"
+          :value="Math.round(o.bearing_deg)"
+          @change="change(n, { bearing_deg: whole($event) })"
+        />
+      </FormField>
       <QuantityInput
         :id="`o-far-${n}`"
         dimension="large"
@@ -52,13 +80,17 @@ const nearest = (deg: number) => (Math.round(deg / 45) * 45) % 360
         @update:model-value="(v) => v && change(n, { distance_m: v })"
       />
       <QuantityInput
-        v-if="o.kind === 'post'"
+        v-if="o.kind in WIDTHS"
         :id="`o-wide-${n}`"
         dimension="small"
         :label="t('drip.beside.wide')"
         :model-value="o.across_m"
+        :error="errors[`obstacles.${n}.across_m`]"
         @update:model-value="(v) => v && change(n, { across_m: v })"
       />
+      <p v-if="o.kind === 'buried_line'" class="caution">
+        {{ t('drip.beside.callFirst', { near: text('large', HAND_DIG_M, 1) }) }}
+      </p>
       <button
         type="button"
         class="button plain"
