@@ -3,7 +3,7 @@
 import unittest
 
 from tests.api.test_drip import ON_BALL, DripTest
-from tests.support import new_id
+from tests.support import client, new_id
 
 OUT = {"kind": "move", "number": 2, "x_m": 0.3, "y_m": 0.12}
 MORE = {"kind": "add", "x_m": -0.5, "y_m": 0.0}
@@ -111,6 +111,68 @@ class ByHand(DripTest):
         bent = self.look(tree, ON_BALL | {"edits": [{"kind": "bend", "number": 1}]})
         self.assertEqual(bent.status_code, 422)
         self.assertIsNone(self.drip(tree)["layout"])
+
+
+class Beginner(DripTest):
+    def test_without_a_year_of_weather_nothing_is_compared(self):
+        told = self.client.post(f"/api/trees/{self.tree()}/drip/compare", json={})
+        self.assertEqual((told.status_code, told.json()["code"]), (409, "no_weather"))
+
+
+class SideBySide(DripTest):
+    def setUp(self):
+        """The demo's school, which knows some years of weather."""
+        self.client = self.enterContext(client("demo"))
+        first = self.client.get("/api/trees", params={"q": "HL-01"}).json()["trees"][0]
+        known = self.client.get(f"/api/trees/{first['id']}").json()
+        self.site_id, self.plant = known["site_id"], known["plant"]["id"]
+
+    def compared(self, tree: str, **asked) -> list[dict]:
+        told = self.client.post(f"/api/trees/{tree}/drip/compare", json=asked)
+        self.assertEqual(told.status_code, 200, told.text)
+        return told.json()["layouts"]
+
+    def test_what_lies_what_is_typed_and_each_pattern_once_with_the_least_harmful_marked(self):
+        tree = self.tree()
+        self.accept(tree, ON_BALL)
+        found = self.compared(tree, choice=ON_BALL | {"edits": [MORE]})
+        self.assertEqual([one["which"] for one in found[:2]], ["lies", "typed"])
+        self.assertEqual(len(found[1]["emitters"]), len(found[0]["emitters"]) + 1)
+        patterns = [one["choice"]["pattern"] for one in found if one["which"] == "pattern"]
+        self.assertEqual(len(patterns), len(set(patterns)))
+        bad = [one["over"]["dry_days"] + one["over"]["wet_days"] for one in found]
+        (best,) = [n for n, one in enumerate(found) if one["best"]]
+        self.assertLessEqual(bad[best], min(bad) + 2)
+        for one in found:
+            over = one["over"]
+            self.assertAlmostEqual(over["hands_min"], over["lay_min"] + over["stand_min"])
+            self.assertGreater(over["waterings"], 0)
+        again = self.compared(tree, choice=ON_BALL)
+        self.assertEqual([one["which"] for one in again].count("typed"), 0, "what lies there is told once")
+
+    def test_half_the_flow_runs_twice_as_long_for_the_same_water(self):
+        tree = self.tree()
+        some = [
+            next(one for one in self.compared(tree, choice=ON_BALL | {"flow_l_per_h": flow}) if one["which"] == "typed")
+            for flow in (3.0, 6.0)
+        ]
+        hours = [one["over"]["run_h"] / one["over"]["litres"] for one in some]
+        self.assertAlmostEqual(hours[0] / hours[1], 2.0, delta=0.4)
+
+    def test_it_begins_with_what_the_water_plan_says_it_reaches(self):
+        tree = self.tree()
+        self.accept(tree, ON_BALL)
+        lies = self.compared(tree)[0]
+        self.assertEqual(lies["which"], "lies")
+        moved = lies["move_on"] is not None and lies["reach"][0] < 0.75
+        self.assertEqual(moved, "roots_outgrown" in self.water(tree)["next"]["flags"])
+        self.assertTrue(all(0 < share <= 1 for share in lies["reach"]))
+
+    def test_what_can_t_be_laid_is_refused(self):
+        told = self.client.post(
+            f"/api/trees/{self.tree()}/drip/compare", json={"choice": ON_BALL | {"radius_m": 0.001}}
+        )
+        self.assertEqual((told.status_code, told.json()["field"]), (422, "radius_m"))
 
 
 if __name__ == "__main__":

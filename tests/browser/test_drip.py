@@ -148,6 +148,22 @@ class DripPage(BrowserTest):
                 page.get_by_role("button", name="Undo", exact=True).click()
                 expect(turned).to_have_count(0)
 
+    def test_layouts_are_compared_and_one_is_tried(self):
+        for size in (browser.WIDE, browser.PHONE):
+            with self.subTest(size=size):
+                page = self.device(size)
+                self.open(page, f"/trees/{BOULEVARD}/drip")
+                page.get_by_role("button", name="Compare them").click()
+                cards = page.get_by_role("list", name="Side by side over two years").get_by_role("listitem")
+                expect(cards.first).to_be_visible(timeout=20_000)
+                expect(cards.filter(has_text="Best for this tree")).to_have_count(1)
+                expect(cards.filter(has_text="What lies there")).to_have_count(1)
+                self.accessible(page)
+                self.fits(page)
+                cards.filter(has_text="a ring with arms").get_by_role("button", name="Try").click()
+                expect(page.get_by_text("This year: a ring with arms")).to_be_visible()
+                expect(cards).to_have_count(0)
+
     def test_taking_the_last_emitter_out_by_key_leaves_the_keys_at_the_one_before(self):
         page = self.device()
         self.open(page, f"/trees/{BOULEVARD}/drip")

@@ -24,11 +24,12 @@ from june_shade.api.schemas.drip import (
     ProofIn,
     ProofOut,
 )
+from june_shade.api.schemas.drip_compare import ComparedOut, CompareIn, SideBySideOut
 from june_shade.api.schemas.drip_line import LinePageOut, LineRowOut, SupplyIn, SupplyOut
 from june_shade.api.schemas.sites import ClosedIn
 from june_shade.core.drip.choice import LayoutChoice, as_kept
 from june_shade.core.drip.scene import Obstacle
-from june_shade.plans.drip import catches, layouts, lines, page, papers
+from june_shade.plans.drip import catches, compare, layouts, lines, page, papers
 from june_shade.plans.drip.catches import Test
 from june_shade.plans.records import DripLayout, DripProof
 
@@ -99,6 +100,28 @@ def look_at_drip(session: Reading, tree_id: UUID, body: LookIn) -> DripPageOut:
     """What typed measures would do; nothing is stored."""
     obstacles = None if body.obstacles is None else _obstacles(body.obstacles)
     return _page(page.tree_look(session, tree_id, _choice(body.choice), obstacles))
+
+
+@router.post("/trees/{tree_id}/drip/compare")
+def compare_drip(session: Reading, tree_id: UUID, body: CompareIn) -> SideBySideOut:
+    """What lies at a tree, what is typed and every pattern, side by side over two years; nothing is stored."""
+    choice = None if body.choice is None else _choice(body.choice)
+    obstacles = None if body.obstacles is None else _obstacles(body.obstacles)
+    found = compare.side_by_side(session, tree_id, choice, obstacles)
+    scene = found.scene
+    return SideBySideOut.model_validate({
+        "today": found.today, "every_days": compare.SHOWN_EVERY_DAYS, "half_m": found.half_m,
+        "ball_radius_m": scene.ball_radius_m, "roots_radius_m": scene.roots_now_m,
+        "trunk_diameter_m": scene.trunk_diameter_m, "shapes": page.shapes(scene.obstacles, found.half_m),
+        "layouts": [_compared(one) for one in found.layouts],
+    })  # fmt: skip
+
+
+def _compared(one: compare.Compared) -> dict[str, Any]:
+    own = {name: getattr(one, name) for name in ComparedOut.model_fields if name not in ("emitters", "runs")}
+    places = zip(one.drawing.emitters, one.widths_m, strict=True)
+    emitters = [{"x_m": node.x_m, "y_m": node.y_m, "width_m": width} for node, width in places]
+    return own | {"emitters": emitters, "runs": one.drawing.runs}
 
 
 @router.put("/drip-layouts/{layout_id}")

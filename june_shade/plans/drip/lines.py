@@ -14,6 +14,7 @@ from june_shade.core.drip.choice import LayoutChoice, as_kept
 from june_shade.core.drip.drawing import Drawing
 from june_shade.core.drip.layout import draw
 from june_shade.core.drip.row import Lateral, RowFlow
+from june_shade.core.drip.scene import Row
 from june_shade.core.drip.verdict import Fed, Verdict
 from june_shade.core.errors import InputError, JuneShadeError, NotFoundError
 from june_shade.core.stock import balls
@@ -229,6 +230,15 @@ def _refresh_alone(session: Session, tree: Tree, made: water.SitePlan, always: b
         return []
     figures = figures_of(tree, choice, drawing, fed, found, clock.today(session, tree.site.timezone))
     return [tree.id] if _store(session, tree, layout, always, figures) else []
+
+
+def beside(session: Session, tree: Tree, line: Line) -> tuple[Lateral, Row | None]:
+    """The lateral of a tree's line, and the tree's place in its row; None where it is not on emitters."""
+    on = [one for one in store.trees_on(session, line.id) if one.method == "emitters"]
+    if tree not in on:
+        return scenes.lateral_of(line, [tree], tree.site), None
+    lateral = scenes.lateral_of(line, on, tree.site)
+    return lateral, scenes.rows_of(line, lateral)[on.index(tree)]
 
 
 def outlook_alone(session: Session, tree: Tree, *, made: water.SitePlan | None = None, **changed: Any) -> Outlook:

@@ -16,8 +16,7 @@ from june_shade.core.drip.drawing import Drawing, Fitting, Run
 from june_shade.core.drip.judge import Finding
 from june_shade.core.drip.layout import checked, draw
 from june_shade.core.drip.parts import Part
-from june_shade.core.drip.row import Lateral
-from june_shade.core.drip.scene import Obstacle, Row, Scene, seen
+from june_shade.core.drip.scene import Obstacle, Scene, seen
 from june_shade.core.drip.tasks import Task
 from june_shade.core.drip.verdict import Achievement, Fed, Verdict
 from june_shade.core.errors import InputError, JuneShadeError
@@ -165,15 +164,6 @@ def tree_page(session: Session, tree_id: UUID) -> dict[str, Any]:
     return _page(session, tree, None, None)
 
 
-def _beside(session: Session, tree: Tree, line: Line) -> tuple[Lateral, Row | None]:
-    """The lateral of a tree's line, and the tree's place in its row; None where it is not on emitters."""
-    on = [one for one in store.trees_on(session, line.id) if one.method == "emitters"]
-    if tree not in on:
-        return scenes.lateral_of(line, [tree], tree.site), None
-    lateral = scenes.lateral_of(line, on, tree.site)
-    return lateral, scenes.rows_of(line, lateral)[on.index(tree)]
-
-
 def _page(
     session: Session, tree: Tree, asked: LayoutChoice | None, obstacles: tuple[Obstacle, ...] | None
 ) -> dict[str, Any]:
@@ -182,7 +172,7 @@ def _page(
     layout = next((one for one in layouts if one.id == tree.layout_id), None)
     on_line = tree.line_id is not None and tree.method == "emitters"
     supply = None if tree.line_id is None else store.line(session, tree.line_id)
-    lateral, along = _beside(session, tree, supply) if supply else (None, None)
+    lateral, along = lines.beside(session, tree, supply) if supply else (None, None)
     feed_at = abs(lateral.offset_m) if lateral and on_line else None
     made = lines.plan_of(session, tree)
     view = lines.outlook_alone(session, tree, made=made, feed_at_m=feed_at, row=along, obstacles=obstacles)

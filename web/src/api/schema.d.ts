@@ -3269,6 +3269,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trees/{tree_id}/drip/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare Drip
+         * @description What lies at a tree, what is typed and every pattern, side by side over two years; nothing is stored.
+         */
+        post: operations["compare_drip"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trees/{tree_id}/drip/look": {
         parameters: {
             query?: never;
@@ -5249,6 +5269,50 @@ export interface components {
              * @description One of `meanings`; empty where it is not used.
              */
             meaning: string;
+        };
+        /**
+         * CompareIn
+         * @description What is compared besides the patterns and what lies there. choice: as typed; obstacles null = as stored.
+         */
+        CompareIn: {
+            choice?: components["schemas"]["ChoiceIO"] | null;
+            /** Obstacles */
+            obstacles?: components["schemas"]["ObstacleIO"][] | null;
+        };
+        /**
+         * ComparedOut
+         * @description A layout over two years.
+         */
+        ComparedOut: {
+            /** Achievements */
+            achievements: components["schemas"]["AchievementOut"][];
+            /** Best */
+            best: boolean;
+            choice: components["schemas"]["ChoiceOut"];
+            /** Emitters */
+            emitters: components["schemas"]["PlaceOut"][];
+            /**
+             * Later Parts
+             * @description What its moves take.
+             */
+            later_parts: components["schemas"]["DripPart"][];
+            /** Move On */
+            move_on: string | null;
+            over: components["schemas"]["TwoYearsOut"];
+            /** Parts */
+            parts: components["schemas"]["DripPart"][];
+            /**
+             * Reach
+             * @description Share of the roots' uptake that its water reaches, every ten days.
+             */
+            reach: number[];
+            /** Runs */
+            runs: components["schemas"]["RunOut"][];
+            /**
+             * Which
+             * @enum {string}
+             */
+            which: "lies" | "typed" | "pattern";
         };
         /**
          * ComparisonOut
@@ -9647,6 +9711,27 @@ export interface components {
             longitude_deg: number;
         };
         /**
+         * PlaceOut
+         * @description An emitter and what it wets.
+         */
+        PlaceOut: {
+            /**
+             * Width M
+             * @description Of what it wets [m]
+             */
+            width_m: number;
+            /**
+             * X M
+             * @description East of the trunk [m]
+             */
+            x_m: number;
+            /**
+             * Y M
+             * @description North of the trunk [m]
+             */
+            y_m: number;
+        };
+        /**
          * PlanOut
          * @description The standing plan.
          */
@@ -12796,6 +12881,43 @@ export interface components {
             waterings: number;
         };
         /**
+         * SideBySideOut
+         * @description Layouts of one tree side by side.
+         */
+        SideBySideOut: {
+            /**
+             * Ball Radius M
+             * @description Ball [m]
+             */
+            ball_radius_m: number;
+            /** Every Days */
+            every_days: number;
+            /**
+             * Half M
+             * @description Half the side of what is drawn [m]
+             */
+            half_m: number;
+            /** Layouts */
+            layouts: components["schemas"]["ComparedOut"][];
+            /**
+             * Roots Radius M
+             * @description Roots now [m]
+             */
+            roots_radius_m: number;
+            /** Shapes */
+            shapes: components["schemas"]["ShapeOut"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /**
+             * Trunk Diameter M
+             * @description Trunk [m]
+             */
+            trunk_diameter_m: number;
+        };
+        /**
          * SignIn
          * @description What somebody types to come in.
          */
@@ -15114,6 +15236,51 @@ export interface components {
             account_id: string;
             /** Pin */
             pin: string;
+        };
+        /**
+         * TwoYearsOut
+         * @description What a layout came to over two years.
+         */
+        TwoYearsOut: {
+            /**
+             * Dry Days
+             * @description Days with thirst.
+             */
+            dry_days: number;
+            /**
+             * Hands Min
+             * @description All that somebody works at it [min]
+             */
+            hands_min: number;
+            /**
+             * Lay Min
+             * @description To lay it, and to move it [min]
+             */
+            lay_min: number;
+            /**
+             * Litres
+             * @description All that is poured [L].
+             */
+            litres: number;
+            /** Moves */
+            moves: number;
+            /**
+             * Run H
+             * @description How long its valve is open [h]
+             */
+            run_h: number;
+            /**
+             * Stand Min
+             * @description At its waterings [min]
+             */
+            stand_min: number;
+            /** Waterings */
+            waterings: number;
+            /**
+             * Wet Days
+             * @description Days with wet feet.
+             */
+            wet_days: number;
         };
         /**
          * UnderlayOut
@@ -21643,6 +21810,42 @@ export interface operations {
                     "application/geo+json": unknown;
                     "image/svg+xml": unknown;
                     "text/csv": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    compare_drip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SideBySideOut"];
                 };
             };
             /** @description What was wrong, as problem details */

@@ -9,6 +9,7 @@ import StatePanel from '@/components/common/StatePanel.vue'
 import WorkingLines from '@/components/common/WorkingLines.vue'
 import CatchForm from '@/components/drip/CatchForm.vue'
 import ChoiceFields from '@/components/drip/ChoiceFields.vue'
+import CompareLayouts from '@/components/drip/CompareLayouts.vue'
 import DripHistory from '@/components/drip/DripHistory.vue'
 import DripPlan from '@/components/drip/DripPlan.vue'
 import LaySteps from '@/components/drip/LaySteps.vue'
@@ -341,6 +342,16 @@ function patternWords(c: Schema['ChoiceIO']): string {
           <h2 class="ruled-head spaced">{{ t('drip.others') }}</h2>
           <OtherPatterns :suggestions="page.suggestions" @try="(c) => measure({ ...c })" />
         </section>
+        <section class="no-print wide">
+          <h2 class="ruled-head spaced">{{ t('drip.compare.title') }}</h2>
+          <CompareLayouts
+            :tree-id="id"
+            :choice="choice"
+            :obstacles="obstacles"
+            :typed="typed"
+            @try="(c) => measure({ ...c })"
+          />
+        </section>
         <section class="no-print">
           <h2 class="ruled-head spaced">{{ t('drip.history') }}</h2>
           <DripHistory :layout="page.layout" :history="page.history" :busy="busy" @back="takeBack" />
@@ -427,6 +438,9 @@ function patternWords(c: Schema['ChoiceIO']): string {
   grid-template-columns: minmax(0, 548px) minmax(0, 560px);
   gap: var(--space-6) var(--space-7);
   align-items: start;
+}
+.lower .wide {
+  grid-column: 1 / -1;
 }
 .files {
   display: flex;
