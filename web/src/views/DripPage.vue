@@ -322,7 +322,7 @@ function patternWords(c: Schema['ChoiceIO']): string {
           <h2 class="ruled-head spaced">{{ t('drip.proof.title') }}</h2>
           <ProofForm :tree-id="id" :proofs="page.proofs" @changed="load" />
         </section>
-        <section v-if="page.layout" class="no-print">
+        <section v-if="page.layout" id="catch" class="no-print">
           <h2 class="ruled-head spaced">{{ t('drip.catch.title') }}</h2>
           <CatchForm :key="id" :tree-id="id" :emitters="page.layout.emitters" :tests="page.catches" @changed="load" />
         </section>

@@ -57,6 +57,19 @@ const names = (tags: string[]) =>
     : tags.join(', ')
 const findings = computed(() => data.value?.flow.findings ?? [])
 const worst = computed(() => data.value?.trees[data.value.flow.worst])
+/** Trees at its start, middle and end that no cups stood under yet: with them the line's evenness is known. */
+const toTest = computed(() => {
+  const trees = data.value?.trees ?? []
+  const done = new Set(data.value?.caught?.trees.map((one) => one.tree_id))
+  const last = trees.length - 1
+  const places = [
+    ['start', 0],
+    ['middle', Math.round(last / 2)],
+    ['end', last],
+  ] as const
+  const once = places.filter(([, n], i) => n >= 0 && places.findIndex(([, other]) => other === n) === i)
+  return once.map(([at, n]) => ({ at, tree: trees[n]! })).filter((one) => !done.has(one.tree.id))
+})
 const { busy, said, failed, act } = useActing(load)
 let batch = newId()
 async function accept() {
@@ -143,6 +156,15 @@ async function setClosed(closed: boolean) {
           <template v-if="!data.anew && data.accepted">
             <p v-if="data.caught" class="figures">{{ overLine(data.caught) }}</p>
             <p v-else class="quiet no-print">{{ t('drip.catch.untested') }}</p>
+            <p v-if="toTest.length" class="no-print tests">
+              {{ t('drip.catch.testThese') }}
+              <RouterLink
+                v-for="one in toTest"
+                :key="one.tree.id"
+                :to="{ name: 'tree-drip', params: { id: one.tree.id }, hash: '#catch' }"
+                >{{ t(`drip.catch.at.${one.at}`, { tag: one.tree.tag }) }}</RouterLink
+              >
+            </p>
           </template>
           <ul class="findings">
             <template v-for="one in data.caught?.trees ?? []" :key="one.tree_id">
@@ -282,6 +304,17 @@ async function setClosed(closed: boolean) {
 .figures {
   font-size: var(--text-2);
   margin-top: var(--space-2);
+}
+.tests {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 var(--space-4);
+  align-items: center;
+}
+.tests a {
+  min-height: var(--tap);
+  display: inline-flex;
+  align-items: center;
 }
 .findings {
   display: grid;
