@@ -38,6 +38,7 @@ CORE_ORDER = (
     "mulch",
     "water",
     "drip",
+    "devices",
     "planting",
     "saving",
     "care",

@@ -53,7 +53,7 @@ class Complete(unittest.TestCase):
                 text: where for text, where in found.items()
                 if said(text.replace(GAP, "7"), language) == text.replace(GAP, "7") and re.search("[a-z]{3} ", text)
             }  # fmt: skip
-            self.assertEqual(left, {})
+            self.assertEqual(left, {}, "\n".join(left))
 
     def test_it_has_the_gaps_of_the_english_one_and_no_english_words(self):
         for language in LANGUAGES[1:]:

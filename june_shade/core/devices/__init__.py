@@ -1,0 +1,1 @@
+"""Boxes at valves: their schedules and events, what their meters say."""
