@@ -19,6 +19,7 @@ from procrastinate.jobs import Status
 from june_shade.outside.forecast import WeatherService
 from june_shade.plans import changes, forecast, imports, organisations, pictures, rounds
 from june_shade.plans.accounts import signing
+from june_shade.plans.boxes import talk
 from june_shade.plans.choosing import beside
 from june_shade.plans.choosing import work as choosing
 from june_shade.plans.drip import layouts
@@ -131,6 +132,12 @@ def compare(context: JobContext, timestamp: int = 0) -> None:
             beside.work_on(sessions)
 
 
+def boxes(context: JobContext, timestamp: int = 0) -> None:
+    """Ask boxes at valves what happened, and send them what is to run."""
+    for sessions in organisations.each(_sessions(context)):
+        talk.all_boxes(sessions)
+
+
 def sweep(context: JobContext, timestamp: int = 0) -> None:
     """Let files of pictures go that nothing shows any more, and tries to come in that count no more."""
     with transaction(_sessions(context).of_all()) as session:
@@ -159,6 +166,7 @@ REGULAR = {
     queue.FORECASTS: (EVERY_5_MINUTES, forecasts),
     queue.GROWTH: (EVERY_5_MINUTES, growth), queue.PLANS: (AFTER_MIDNIGHTS, plans),
     queue.CHOOSE: (EVERY_MINUTE, choose), queue.COMPARE: (EVERY_5_MINUTES, compare), queue.SWEEP: (EVERY_NIGHT, sweep),
+    queue.BOXES: (EVERY_MINUTE, boxes),
 }  # fmt: skip
 """What is done again and again, and once when a worker begins: when, and how."""
 

@@ -27,6 +27,7 @@ from june_shade.api.routers import (
     accounts,
     backups,
     book,
+    boxes,
     care,
     choosing,
     drip,
@@ -131,7 +132,7 @@ def _routes() -> tuple[BaseRoute, ...]:
     api = APIRouter(responses=errors.RESPONSES, dependencies=[known], generate_unique_id_function=_operation_id)
     parts = (
         imports, trees, planting, drip, mulch, care, log, looking, rehearse, book, own, sites, soil, weather,
-        stock, backups, choosing, saving, pictures, accounts, shares,
+        stock, backups, choosing, saving, pictures, accounts, shares, boxes,
     )  # fmt: skip
     for part in parts:
         api.include_router(part.router)

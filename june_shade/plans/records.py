@@ -1,6 +1,7 @@
 """What is kept, as pages are handed it by use cases: read, never written, by whoever shows it."""
 
 from june_shade.store.account_tables import LateAsk
+from june_shade.store.box_tables import BoxRun
 from june_shade.store.care_tables import CareAct
 from june_shade.store.crew_tables import Crew
 from june_shade.store.drip_tables import DripCatch, DripLayout, DripProof
@@ -18,6 +19,7 @@ from june_shade.store.weather_tables import Station
 
 __all__ = [
     "OCCASIONS",
+    "BoxRun",
     "CareAct",
     "Crew",
     "DripCatch",

@@ -5,6 +5,7 @@ from sqlalchemy import create_engine, func, pool, select
 
 from june_shade.store import (  # noqa: F401 - read to be known
     account_tables,
+    box_tables,
     care_tables,
     choice_tables,
     clock_tables,

@@ -267,6 +267,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Boxes
+         * @description All boxes that are asked: what they ran in the last days and will run.
+         */
+        get: operations["list_boxes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boxes/{box_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Box
+         * @description Enter a box under an id that the client chose, or change it.
+         */
+        put: operations["put_box"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boxes/{box_id}/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Box
+         * @description Ask a box now, take in what happened, send it what is to run; no answer is told in the answer.
+         */
+        post: operations["ask_box"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boxes/{box_id}/closed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Box Closed
+         * @description Ask a box no more, or again; its record stays.
+         */
+        put: operations["put_box_closed"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/boxes/{box_id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop Box
+         * @description Stop a run of a box, under way or still to come, or all that is open: what was stopped is not run again.
+         */
+        post: operations["stop_box"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calendar": {
         parameters: {
             query?: never;
@@ -2298,6 +2398,26 @@ export interface paths {
          * @description Change a site; every plan on it is made anew.
          */
         put: operations["put_site"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/boxes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Site Boxes
+         * @description A site's boxes.
+         */
+        get: operations["list_site_boxes"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -4362,6 +4482,192 @@ export interface components {
             place: string;
             /** Tag */
             tag: string;
+        };
+        /**
+         * BoxClosedIn
+         * @description Whether a box is asked no more.
+         */
+        BoxClosedIn: {
+            /** Closed */
+            closed: boolean;
+        };
+        /**
+         * BoxIn
+         * @description A box as it is entered. hours: in which its lines may run, from and to in minutes of the day.
+         */
+        BoxIn: {
+            /** Address */
+            address: string;
+            /**
+             * Hours
+             * @default [
+             *       [
+             *         240,
+             *         420
+             *       ]
+             *     ]
+             */
+            hours: [
+                number,
+                number
+            ][];
+            /** Name */
+            name: string;
+            /**
+             * Outlets
+             * @default []
+             */
+            outlets: components["schemas"]["OutletIO"][];
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Version */
+            version?: number | null;
+        };
+        /**
+         * BoxOut
+         * @description A box as it stands.
+         */
+        BoxOut: {
+            /** Address */
+            address: string;
+            /** Answered At */
+            answered_at: string | null;
+            /** Clock Doubted */
+            clock_doubted: boolean;
+            /**
+             * Clock Off Min
+             * @description How far its clock was off [min]
+             */
+            clock_off_min: number;
+            /** Closed On */
+            closed_on: string | null;
+            /** Hours */
+            hours: [
+                number,
+                number
+            ][];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            idle: components["schemas"]["IdleOut"] | null;
+            /** Name */
+            name: string;
+            /** Outlets */
+            outlets: components["schemas"]["OutletOut"][];
+            /** Runs */
+            runs: components["schemas"]["BoxRunOut"][];
+            /**
+             * Said
+             * @description What it answered when it did not as it should.
+             */
+            said: string;
+            /**
+             * Silent Since
+             * @description Null while it answers.
+             */
+            silent_since: string | null;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Site Name */
+            site_name: string;
+            /** Timezone */
+            timezone: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * BoxRunOut
+         * @description A run of a line. litres, share, off_l_per_h: by the meter, once it is over; null before.
+         */
+        BoxRunOut: {
+            /** Believed */
+            believed: boolean | null;
+            /**
+             * Ends At
+             * Format: date-time
+             */
+            ends_at: string;
+            /**
+             * Expected L
+             * @description What it should take in all [L].
+             */
+            expected_l: number;
+            /** Goes */
+            goes: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Line Id
+             * Format: uuid
+             */
+            line_id: string;
+            /**
+             * Line L Per H
+             * @description What the line takes [L/h]
+             */
+            line_l_per_h: number;
+            /** Line Name */
+            line_name: string;
+            /**
+             * Litres
+             * @description What the meter says [L].
+             */
+            litres: number | null;
+            /** Number */
+            number: number;
+            /**
+             * Off L Per H
+             * @description What more or less flowed [L/h]
+             */
+            off_l_per_h: number | null;
+            /**
+             * Open Min
+             * @description How long a go is open [min]
+             */
+            open_min: number;
+            /** Over At */
+            over_at: string | null;
+            /**
+             * Rest Min
+             * @description Between goes [min]
+             */
+            rest_min: number;
+            /**
+             * Share
+             * @description Metered of expected.
+             */
+            share: number | null;
+            /**
+             * Starts At
+             * Format: date-time
+             */
+            starts_at: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "planned" | "sent" | "running" | "done" | "stopped" | "missed" | "dropped";
+            /** Verdict */
+            verdict: ("stuck_shut" | "blocked" | "clogging" | "fine" | "leak" | "burst") | null;
+        };
+        /**
+         * BoxStopIn
+         * @description What is stopped: a run, under way or still to come; null = all outlets are shut.
+         */
+        BoxStopIn: {
+            /** Run Id */
+            run_id?: string | null;
         };
         /**
          * ByNumberIn
@@ -7220,6 +7526,19 @@ export interface components {
             top_diameter_m: number;
         };
         /**
+         * IdleOut
+         * @description Water that flows with all outlets shut; outlet 0 = a leak.
+         */
+        IdleOut: {
+            /**
+             * Flow L Per H
+             * @description How much [L/h]
+             */
+            flow_l_per_h: number;
+            /** Outlet */
+            outlet: number;
+        };
+        /**
          * ImportBrief
          * @description What was brought in once.
          */
@@ -9347,6 +9666,34 @@ export interface components {
             neighbour: string | null;
             /** Texture */
             texture: string | null;
+        };
+        /**
+         * OutletIO
+         * @description An outlet and the line that hangs on it.
+         */
+        OutletIO: {
+            /**
+             * Line Id
+             * Format: uuid
+             */
+            line_id: string;
+            /** Number */
+            number: number;
+        };
+        /**
+         * OutletOut
+         * @description An outlet with its line.
+         */
+        OutletOut: {
+            /**
+             * Line Id
+             * Format: uuid
+             */
+            line_id: string;
+            /** Line Name */
+            line_name: string;
+            /** Number */
+            number: number;
         };
         /**
          * OwnActIn
@@ -16392,6 +16739,176 @@ export interface operations {
             };
         };
     };
+    list_boxes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_box: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                box_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoxIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    ask_box: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                box_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_box_closed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                box_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoxClosedIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    stop_box: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                box_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BoxStopIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     put_own_calendar: {
         parameters: {
             query?: {
@@ -20033,6 +20550,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SiteOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_site_boxes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxOut"][];
                 };
             };
             /** @description What was wrong, as problem details */

@@ -1,0 +1,58 @@
+"""Queries on boxes at valves."""
+
+from collections.abc import Sequence
+from datetime import datetime
+from uuid import UUID
+
+from sqlalchemy import select
+
+from june_shade.store.box_tables import BoxEvent, BoxOutlet, BoxRun, ValveBox
+from june_shade.store.session import Session
+from june_shade.store.site_tables import Line
+
+ASKED = ("planned", "sent", "running")
+"""States of a run that is not over."""
+
+
+def boxes(session: Session, site_id: UUID | None = None, *, closed: bool = False) -> Sequence[ValveBox]:
+    """Boxes by name: of a site, or all; closed: those that are not asked any more, too."""
+    query = select(ValveBox).order_by(ValveBox.name)
+    if site_id is not None:
+        query = query.where(ValveBox.site_id == site_id)
+    if not closed:
+        query = query.where(ValveBox.closed_on.is_(None))
+    return session.scalars(query).all()
+
+
+def outlets(session: Session, box_id: UUID) -> Sequence[BoxOutlet]:
+    """A box's outlets that a line hangs on."""
+    return session.scalars(select(BoxOutlet).where(BoxOutlet.box_id == box_id).order_by(BoxOutlet.number)).all()
+
+
+def outlet_of(session: Session, line_id: UUID) -> BoxOutlet | None:
+    """The outlet that a line hangs on."""
+    return session.scalars(select(BoxOutlet).where(BoxOutlet.line_id == line_id)).first()
+
+
+def lines(session: Session, box_id: UUID) -> dict[int, Line]:
+    """The line of each outlet, by its number."""
+    query = select(BoxOutlet.number, Line).join(Line, Line.id == BoxOutlet.line_id).where(BoxOutlet.box_id == box_id)
+    return dict(session.execute(query).tuples().all())
+
+
+def open_runs(session: Session, box_id: UUID) -> Sequence[BoxRun]:
+    """A box's runs that are not over, the earliest first."""
+    query = select(BoxRun).where(BoxRun.box_id == box_id, BoxRun.state.in_(ASKED))
+    return session.scalars(query.order_by(BoxRun.starts_at, BoxRun.number)).all()
+
+
+def runs_since(session: Session, box_id: UUID, since: datetime) -> Sequence[BoxRun]:
+    """A box's runs that start from a moment on, without those that were dropped before they began."""
+    query = select(BoxRun).where(BoxRun.box_id == box_id, BoxRun.starts_at >= since, BoxRun.state != "dropped")
+    return session.scalars(query.order_by(BoxRun.starts_at, BoxRun.number)).all()
+
+
+def events(session: Session, box_id: UUID, since: datetime) -> Sequence[BoxEvent]:
+    """What a box told from a moment on, in its order."""
+    query = select(BoxEvent).where(BoxEvent.box_id == box_id, BoxEvent.at >= since)
+    return session.scalars(query.order_by(BoxEvent.seq)).all()

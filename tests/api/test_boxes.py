@@ -1,0 +1,212 @@
+"""Boxes at valves over HTTP, against the stand-in: scheduled from the plan, metered into the log, stopped."""
+
+import unittest
+from datetime import timedelta
+from unittest import mock
+
+from fastapi.testclient import TestClient
+
+from june_shade.demo import scenario
+from june_shade.outside.valve_box import HttpValveBox
+from june_shade.plans import clock
+from june_shade.plans.boxes import talk
+from june_shade.standins import valve_box
+from june_shade.store.session import reading
+from tests.support import client, new_id
+
+SITE = str(scenario.name_id("site", "RT"))
+
+
+class BoxTest(unittest.TestCase):
+    """The demo's boulevard on outlet 1 of a box whose clock is the program's."""
+
+    def setUp(self):
+        self.client = self.enterContext(client("demo"))
+        self.sessions = self.client.app.state.sessions
+        self.later = timedelta(0)
+        now = mock.patch.object(clock, "now", self.now)
+        self.real = clock.now
+        now.start()
+        self.addCleanup(now.stop)
+        line = next(one for one in self.client.get(f"/api/sites/{SITE}/lines").json() if one["laid"])
+        page = self.client.get(f"/api/lines/{line['id']}").json()
+        self.line, self.trees = line["id"], [tree["id"] for tree in page["trees"]]
+        self.flow = page["flow"]["flow_l_per_h"]
+        with reading(self.sessions) as session:
+            self.begins = clock.now(session)
+        self.device = valve_box.Box({1: self.flow / 60, 2: 3.0}, lambda: self.begins + self.later)
+        web = self.enterContext(TestClient(valve_box.create(self.device)))
+        patched = mock.patch.object(talk, "reach", return_value=HttpValveBox("http://testserver", client=web))
+        patched.start()
+        self.addCleanup(patched.stop)
+        self.box = new_id()
+        put = self.put()
+        self.assertEqual(put.status_code, 200, put.text)
+
+    def now(self, session):
+        return self.real(session) if not hasattr(self, "begins") else self.begins + self.later
+
+    def put(self, **changed):
+        body = {
+            "site_id": SITE, "name": "Depot box", "address": "http://127.0.0.1:9", "hours": [[0, 1440]],
+            "outlets": [{"number": 1, "line_id": self.line}],
+        }  # fmt: skip
+        return self.client.put(f"/api/boxes/{self.box}", json=body | changed)
+
+    def goes_on(self, minutes: float) -> dict:
+        self.later += timedelta(minutes=minutes)
+        return self.ask()
+
+    def ask(self) -> dict:
+        told = self.client.post(f"/api/boxes/{self.box}/ask")
+        self.assertEqual(told.status_code, 200, told.text)
+        return told.json()
+
+    def until(self, state: str, most: int = 60) -> dict:
+        """The first run that gets into a state, the clock going on by half hours."""
+        for _ in range(most):
+            for run in self.ask()["runs"]:
+                if run["state"] == state:
+                    return run
+            self.later += timedelta(minutes=30)
+        self.fail(f"no run was {state}")
+
+    def metered(self) -> list[dict]:
+        rows = [self.client.get(f"/api/trees/{tree}/log").json() for tree in self.trees]
+        return [one for row in rows for one in row if one["device_id"].startswith("box ")]
+
+
+class Runs(BoxTest):
+    def test_the_plan_s_run_is_sent_read_back_run_and_metered_into_the_log_once(self):
+        sent = self.until("sent")
+        self.assertEqual(sent["line_id"], self.line)
+        self.assertEqual({run.outlet for run in self.device.runs}, {1})
+        done = self.until("done")
+        self.assertEqual(done["verdict"], "fine")
+        self.assertAlmostEqual(done["litres"], done["expected_l"], delta=0.02 * done["expected_l"])
+        logged = self.metered()
+        self.assertEqual(len(logged), len(self.trees))
+        self.assertAlmostEqual(sum(one["volume_l"] for one in logged), done["litres"], places=3)
+        for _ in range(3):
+            self.ask()
+        self.assertEqual(len(self.metered()), len(self.trees))
+
+    def test_what_happened_while_it_was_away_is_caught_up_without_doubling(self):
+        self.until("sent")
+        self.device.fail(valve_box.Faults(silent=True))
+        for _ in range(48):
+            away = self.goes_on(30)
+        self.assertIsNotNone(away["silent_since"])
+        self.device.fail(valve_box.Faults())
+        back = self.ask()
+        self.assertIsNone(back["silent_since"])
+        done = [run for run in back["runs"] if run["state"] == "done"]
+        self.assertTrue(done)
+        self.assertAlmostEqual(sum(one["volume_l"] for one in self.metered()), sum(run["litres"] for run in done), 3)
+
+    def test_a_person_stops_a_run_and_it_is_not_begun_again_that_day(self):
+        self.until("sent")
+        start = self.device.runs[0].starts_at
+        self.later = start - self.begins + timedelta(minutes=4)
+        running = [run for run in self.ask()["runs"] if run["state"] == "running"]
+        self.assertEqual(len(running), 1)
+        told = self.client.post(f"/api/boxes/{self.box}/stop", json={"run_id": running[0]["id"]})
+        self.assertEqual(told.status_code, 200, told.text)
+        states = {run["id"]: run["state"] for run in told.json()["runs"]}
+        self.assertEqual(states[running[0]["id"]], "stopped")
+        self.assertLess(sum(one["volume_l"] for one in self.metered()), running[0]["expected_l"])
+        later = self.goes_on(60)
+        self.assertEqual({run["id"]: run["state"] for run in later["runs"]}[running[0]["id"]], "stopped")
+        self.device.fail(valve_box.Faults(silent=True))
+        refused = self.client.post(f"/api/boxes/{self.box}/stop", json={})
+        self.assertEqual(refused.status_code, 409)
+        self.assertIn("by hand", refused.text)
+
+    def test_one_that_is_still_to_come_is_taken_off_the_box(self):
+        self.put(hours=[[1200, 1440]])
+        sent = self.until("sent")
+        told = self.client.post(f"/api/boxes/{self.box}/stop", json={"run_id": sent["id"]})
+        self.assertEqual({run["id"]: run["state"] for run in told.json()["runs"]}[sent["id"]], "stopped")
+        self.assertNotIn(sent["id"], [run.id for run in self.device.runs])
+        self.assertEqual(self.client.post(f"/api/boxes/{self.box}/stop", json={"run_id": sent["id"]}).status_code, 404)
+
+    def test_nothing_is_sent_outside_its_hours_nor_on_a_day_that_an_order_closes(self):
+        self.put(hours=[[180, 300]])
+        for run in self.until("sent"), *self.ask()["runs"]:
+            start = run["starts_at"]
+            with self.subTest(start):
+                local = self.device.runs[0].starts_at.astimezone(clock.DEMO_ZONE)
+                self.assertTrue(3 <= local.hour < 5)
+        order = {"name": "Nothing at all", "stage": 5, "sites": [SITE], "rules": {"weekdays": []}}
+        put = self.client.put(f"/api/restrictions/{new_id()}", json=order)
+        self.assertEqual(put.status_code, 200, put.text)
+        self.ask()
+        ahead = [run for run in self.device.runs if run.starts_at > self.begins + self.later + timedelta(minutes=5)]
+        self.assertEqual(ahead, [])
+
+
+class Faults(BoxTest):
+    def after(self, **faults) -> dict:
+        self.until("sent")
+        self.device.fail(valve_box.Faults(**faults))
+        return self.until("done")
+
+    def test_a_clog_and_a_leak_are_told_by_size_and_what_flowed_is_logged(self):
+        found = self.after(clogged_share=0.2)
+        self.assertEqual(found["verdict"], "clogging")
+        self.assertAlmostEqual(found["off_l_per_h"], -0.2 * self.flow, delta=0.02 * self.flow)
+        self.assertTrue(self.metered())
+
+    def test_a_meter_that_runs_backwards_makes_no_entry(self):
+        found = self.after(backwards=True)
+        self.assertFalse(found["believed"])
+        self.assertIsNone(found["verdict"])
+        self.assertEqual(self.metered(), [])
+
+    def test_a_valve_stuck_open_is_told_after_ten_minutes(self):
+        self.put(hours=[[1200, 1440]])
+        self.until("sent")
+        self.device.fail(valve_box.Faults(stuck_open=[1]))
+        self.assertIsNone(self.goes_on(1)["idle"])
+        told = self.goes_on(11)["idle"]
+        self.assertEqual(told["outlet"], 1)
+        self.assertAlmostEqual(told["flow_l_per_h"], self.flow, delta=1)
+
+    def test_one_that_forgot_its_schedule_gets_it_again(self):
+        self.until("sent")
+        self.device.fail(valve_box.Faults(forgets=True))
+        self.assertEqual(self.device.runs, [])
+        self.device.fail(valve_box.Faults())
+        self.ask()
+        self.assertTrue(self.device.runs)
+
+    def test_a_clock_that_stays_off_schedules_nothing(self):
+        self.until("sent")
+        self.device.fail(valve_box.Faults(clock_off_min=45))
+        self.device.set_clock(self.begins + self.later)
+        told = self.ask()
+        self.assertTrue(told["clock_doubted"])
+        self.assertEqual([run for run in told["runs"] if run["state"] in ("planned", "sent")], [])
+
+
+class Entered(BoxTest):
+    def test_what_can_not_be_is_refused_by_its_field(self):
+        other = self.client.get(f"/api/sites/{scenario.name_id('site', 'HL')}/lines").json()[0]["id"]
+        for changed, field in (
+            ({"address": "ftp://box/status"}, "address"), ({"address": "http://"}, "address"),
+            ({"hours": [[300, 200]]}, "hours"),
+            ({"outlets": [{"number": 1, "line_id": other}]}, "outlets[1]"),
+            ({"outlets": [{"number": 1, "line_id": self.line}, {"number": 2, "line_id": self.line}]}, "outlets"),
+        ):  # fmt: skip
+            told = self.put(**changed)
+            self.assertEqual(told.status_code, 422, told.text)
+            self.assertTrue(told.json()["field"].startswith(field), told.text)
+
+    def test_one_that_is_closed_is_asked_no_more(self):
+        told = self.client.put(f"/api/boxes/{self.box}/closed", json={"closed": True})
+        self.assertIsNotNone(told.json()["closed_on"])
+        self.assertEqual(self.client.get("/api/boxes").json(), [])
+
+
+if __name__ == "__main__":
+    unittest.main()
