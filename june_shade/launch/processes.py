@@ -62,12 +62,12 @@ def _die_with_parent() -> None:
 
 
 class StandIn:
-    """The weather service's stand-in."""
+    """A stand-in that ships: a module of june_shade.standins, with what else it is told."""
 
-    name = "the weather stand-in"
-
-    def __init__(self, seed: int = 7) -> None:
-        self._seed, self._port, self._child = seed, 0, None  # type: tuple[int, int, subprocess.Popen[str] | None]
+    def __init__(self, module: str = "weather_service", *told: str) -> None:
+        self.name = f"the stand-in of the {module.replace('_', ' ')}"
+        self._module, self._told, self._port = module, told, 0
+        self._child: subprocess.Popen[str] | None = None
 
     @property
     def address(self) -> str:
@@ -77,15 +77,14 @@ class StandIn:
     def start(self) -> None:
         """Start it and wait until it listens."""
         self._child = subprocess.Popen(
-            [sys.executable, "-m", "june_shade.standins.weather_service", "--seed", str(self._seed), "--port",
-             str(self._port)],
+            [sys.executable, "-m", f"june_shade.standins.{self._module}", *self._told, "--port", str(self._port)],
             stdout=subprocess.PIPE, stdin=subprocess.DEVNULL, env={**os.environ, "PYTHONUNBUFFERED": "1"}, text=True,
             preexec_fn=_die_with_parent,
         )  # fmt: skip
         assert self._child.stdout is not None
         port = self._child.stdout.readline().strip()
         if not port:
-            raise RuntimeError("the weather stand-in did not start")
+            raise RuntimeError(f"{self.name} did not start")
         self._port = int(port)
 
     start_again = start
@@ -163,7 +162,7 @@ def with_forecast(settings: Settings, watch: list[Child]) -> Iterator[Settings]:
 @contextmanager
 def weather_stand_in(seed: int = 7) -> Iterator[str]:
     """The weather service's stand-in for as long as the block runs; its address."""
-    child = StandIn(seed)
+    child = StandIn("weather_service", "--seed", str(seed))
     try:
         child.start()
         yield child.address

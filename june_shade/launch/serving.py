@@ -17,10 +17,10 @@ from sqlalchemy.exc import ArgumentError
 
 from june_shade.api.app import create_app
 from june_shade.api.watching import AsJson
-from june_shade.demo import people, scenario
+from june_shade.demo import boxes, people, scenario
 from june_shade.demo import pictures as of_tree
 from june_shade.launch import cluster
-from june_shade.launch.processes import Child, Worker, watched, with_forecast
+from june_shade.launch.processes import Child, StandIn, Worker, watched, with_forecast
 from june_shade.plans import organisations
 from june_shade.plans.pictures import folder_at
 from june_shade.settings import Settings
@@ -163,6 +163,8 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
             )  # fmt: skip
             settings = stack.enter_context(with_forecast(settings, children))
             prepare(url, demo, settings.pictures, with_people=True)
+            if demo:
+                stack.enter_context(_with_box(url, children))
             if not is_loopback(host):
                 _refuse_without_an_owner(url, host)
                 listener = stack.enter_context(closing(listen(at, host)))
@@ -186,6 +188,24 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
         print(f"June Shade can't start: {e}", file=sys.stderr)
         return 3
     return 0
+
+
+@contextmanager
+def _with_box(url: str, watch: list[Child]) -> Iterator[None]:
+    """The demo's box at its valve, for as long as the block runs."""
+    engine = make_engine(url)
+    sessions = make_sessions(engine)
+    given = boxes.told(sessions)
+    child = StandIn("valve_box", *given)
+    try:
+        if given:
+            child.start()
+            watch.append(child)
+            boxes.fill(sessions, child.address)
+        engine.dispose()
+        yield
+    finally:
+        child.stop()
 
 
 def _refuse_without_an_owner(url: str, host: str) -> None:

@@ -1,6 +1,6 @@
 """The valve box's stand-in: outlets, a flow meter, a schedule and a clock of its own, on loopback (docs/devices.md).
 
-    python -m june_shade.standins.valve_box [--port N] [--outlet FLOW_L_PER_MIN ...]
+    python -m june_shade.standins.valve_box [--port N] [--outlet FLOW_L_PER_MIN ...] [--told N] [--clogged SHARE]
 
 Prints the port it listens on. Every fault can be switched on and off, for those who want to see what happens then:
 PUT /faults {"stuck_open": [1], "stuck_shut": [2], "leak_l_per_min": 0.5, "clogged_share": 0.3, "backwards": true,
@@ -43,10 +43,13 @@ class Faults:
 
 
 class Box:
-    """The box itself. outlets: the flow of each outlet's line [L/min], by number; clock: what time it really is."""
+    """The box itself. outlets: the flow of each outlet's line [L/min], by number; clock: what time it really is; told:
+    events that it told before it was started."""
 
-    def __init__(self, outlets: dict[int, float], clock: Callable[[], datetime] = lambda: datetime.now(UTC)) -> None:
-        self.outlets, self._clock = outlets, clock
+    def __init__(
+        self, outlets: dict[int, float], clock: Callable[[], datetime] = lambda: datetime.now(UTC), told: int = 0
+    ) -> None:
+        self.outlets, self._clock, self._told = outlets, clock, told
         self.faults = Faults()
         self._off = timedelta(0)
         self.total_l = 0.0
@@ -69,6 +72,15 @@ class Box:
         flow = sum(self.outlets.get(number, 0.0) for number in running) * (1.0 - self.faults.clogged_share)
         return flow + self.faults.leak_l_per_min
 
+    @property
+    def last_seq(self) -> int:
+        """The number of its last event."""
+        return self._told + len(self.events)
+
+    def after(self, seq: int) -> list[Event]:
+        """What happened after an event, as far as it remembers."""
+        return self.events[max(0, seq - self._told) :]
+
     def advance(self) -> None:
         """Live until now: outlets open and shut, water flows."""
         now = self.now()
@@ -88,7 +100,7 @@ class Box:
         self._at = max(self._at, at)
 
     def _tell(self, kind: str, outlet: int = 0, run_id: str = "") -> None:
-        self.events.append(Event(len(self.events) + 1, self._at, kind, outlet, run_id, round(self.total_l, 3)))
+        self.events.append(Event(self.last_seq + 1, self._at, kind, outlet, run_id, round(self.total_l, 3)))
 
     def set_clock(self, to: datetime) -> None:
         """Set its clock; with that fault it is off again at once."""
@@ -139,7 +151,7 @@ class Box:
                 {"number": number, "is_open": number in self._open, "run_id": self._open.get(number, "")}
                 for number in self.outlets
             ],
-            "last_seq": len(self.events),
+            "last_seq": self.last_seq,
         }  # fmt: skip
 
 
@@ -242,10 +254,10 @@ def create(box: Box) -> FastAPI:
     def events(after: int = 0, most: int = MOST_EVENTS) -> dict[str, Any]:
         _listens()
         box.advance()
-        found = [
-            asdict(one) | {"at": one.at.isoformat()} for one in box.events[max(0, after) :][: min(most, MOST_EVENTS)]
-        ]
-        return {"events": found, "more": max(0, after) + len(found) < len(box.events)}
+        after_it = box.after(after)
+        shown = after_it[: max(0, min(most, MOST_EVENTS))]
+        found = [asdict(one) | {"at": one.at.isoformat()} for one in shown]
+        return {"events": found, "more": len(shown) < len(after_it)}
 
     @app.put("/faults")
     def put_faults(body: FaultsIO) -> dict[str, Any]:
@@ -260,6 +272,8 @@ def main() -> None:
     parser = argparse.ArgumentParser()
     parser.add_argument("--port", type=int, default=0)
     parser.add_argument("--outlet", type=float, action="append", help="flow of an outlet's line, L/min")
+    parser.add_argument("--told", type=int, default=0, help="events that it told before")
+    parser.add_argument("--clogged", type=float, default=0.0, help="share of the flow that is lost to clogged emitters")
     chosen = parser.parse_args()
     listener = socket.socket()
     listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
@@ -267,7 +281,8 @@ def main() -> None:
     listener.listen(16)
     print(listener.getsockname()[1], flush=True)
     flows = chosen.outlet or [3.7, 3.7, 3.7]
-    box = Box(dict(enumerate(flows, 1)))
+    box = Box(dict(enumerate(flows, 1)), told=chosen.told)
+    box.faults.clogged_share = chosen.clogged
     uvicorn.Server(uvicorn.Config(create(box), log_level="warning")).run(sockets=[listener])
 
 

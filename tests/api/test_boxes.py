@@ -194,6 +194,7 @@ class Entered(BoxTest):
         other = self.client.get(f"/api/sites/{scenario.name_id('site', 'HL')}/lines").json()[0]["id"]
         for changed, field in (
             ({"address": "ftp://box/status"}, "address"), ({"address": "http://"}, "address"),
+            ({"address": "http://[box"}, "address"), ({"address": "http://a b"}, "address"),
             ({"hours": [[300, 200]]}, "hours"),
             ({"outlets": [{"number": 1, "line_id": other}]}, "outlets[1]"),
             ({"outlets": [{"number": 1, "line_id": self.line}, {"number": 2, "line_id": self.line}]}, "outlets"),

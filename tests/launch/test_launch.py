@@ -156,7 +156,7 @@ class Watched(unittest.TestCase):
         with watched([child]), self.assertLogs("june_shade", "ERROR") as said:
             child._child.kill()
             self.assertEqual(self.answered(lambda: urllib.request.urlopen(f"{child.address}/fail?times=0")), 200)
-        self.assertIn("the weather stand-in is gone", said.output[0])
+        self.assertIn("the stand-in of the weather service is gone", said.output[0])
 
     def test_so_is_the_database_with_its_data_and_the_program_goes_on(self):
         folder = Path(tempfile.mkdtemp(prefix="june-", dir="/tmp"))

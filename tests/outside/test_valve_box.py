@@ -97,7 +97,7 @@ class Contract(BoxTest):
             self.box.send(Schedule(n + 1, (Run(f"r{n}", 1, self.clock.at, 1.0),)))
             self.clock.goes_on(2)
         seen, more = [], True
-        while more:
+        while more:  # page by page
             events, more = self.box.events(len(seen))
             seen += [one.seq for one in events]
         self.assertEqual(seen, list(range(1, 601)))

@@ -25,7 +25,7 @@ class BoxIn(In):
 
     site_id: UUID
     name: Name
-    address: str = Field(min_length=8, max_length=200, pattern=r"^[\x21-\x7e]+$")
+    address: Name = Field(description="Where it answers, http:// or https://.")
     hours: Annotated[list[tuple[Minute, Minute]], Field(min_length=1, max_length=6)] = [(240.0, 420.0)]
     outlets: Annotated[list[OutletIO], Field(max_length=64)] = []
     version: int | None = None
@@ -84,7 +84,7 @@ class BoxOut(Out):
     timezone: str
     name: str
     address: str
-    hours: list[tuple[float, float]]
+    hours: list[list[float]] = Field(description="From and to, in minutes of the day.")
     outlets: list[OutletOut]
     closed_on: date | None
     answered_at: datetime | None

@@ -70,8 +70,12 @@ def put(session: Session, box_id: UUID, values: dict[str, Any], outlets: Mapping
 
 
 def _check(values: Mapping[str, Any]) -> None:
-    address = urlsplit(values["address"])
-    if address.scheme not in ("http", "https") or not address.hostname or address.username is not None:
+    try:
+        address = urlsplit(values["address"])
+        is_one = address.scheme in ("http", "https") and bool(address.hostname) and address.port != 0
+    except ValueError:
+        is_one = False
+    if not is_one or address.username is not None or any(char.isspace() for char in values["address"]):
         raise InputError("must be an address that begins with http:// or https://", "address")
     for opens, shuts in values["hours"]:
         if not 0 <= opens < shuts <= DAY_MIN:

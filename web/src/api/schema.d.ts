@@ -4496,7 +4496,10 @@ export interface components {
          * @description A box as it is entered. hours: in which its lines may run, from and to in minutes of the day.
          */
         BoxIn: {
-            /** Address */
+            /**
+             * Address
+             * @description Where it answers, http:// or https://.
+             */
             address: string;
             /**
              * Hours
@@ -4544,11 +4547,11 @@ export interface components {
             clock_off_min: number;
             /** Closed On */
             closed_on: string | null;
-            /** Hours */
-            hours: [
-                number,
-                number
-            ][];
+            /**
+             * Hours
+             * @description From and to, in minutes of the day.
+             */
+            hours: number[][];
             /**
              * Id
              * Format: uuid

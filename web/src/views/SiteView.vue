@@ -11,6 +11,7 @@ import SiteShares from '@/components/site/SiteShares.vue'
 import SiteOwn from '@/components/site/SiteOwn.vue'
 import SiteThirst from '@/components/site/SiteThirst.vue'
 import SiteStops from '@/components/site/SiteStops.vue'
+import SiteBoxes from '@/components/site/SiteBoxes.vue'
 import SiteLines from '@/components/site/SiteLines.vue'
 import SoilColumn from '@/components/soil/SoilColumn.vue'
 import TestOutcome from '@/components/soil/TestOutcome.vue'
@@ -123,6 +124,7 @@ const withdraw = (testId: string) =>
       </section>
       <SiteStops :site-id="id" />
       <SiteLines :site-id="id" />
+      <SiteBoxes :site-id="id" />
       <SiteThirst :id="id" />
       <SiteOwn :site-id="id" />
       <SiteShares :site-id="id" />
