@@ -103,9 +103,11 @@ class Box:
         self.events.append(Event(self.last_seq + 1, self._at, kind, outlet, run_id, round(self.total_l, 3)))
 
     def set_clock(self, to: datetime) -> None:
-        """Set its clock; with that fault it is off again at once."""
+        """Set its clock; with that fault it is off again at once. Set forward it has lived through what it skipped, so
+        that a made-up day can be stepped."""
         self.advance()
         self._off = to - self._clock() + timedelta(minutes=self.faults.clock_off_min)
+        self.advance()
         self._at = self.now()
         self._tell(core.CLOCK_SET)
 

@@ -87,6 +87,9 @@ class Runs(BoxTest):
         logged = self.metered()
         self.assertEqual(len(logged), len(self.trees))
         self.assertAlmostEqual(sum(one["volume_l"] for one in logged), done["litres"], places=3)
+        book = self.client.get("/api/book", params={"kind": "water", "site": SITE, "limit": 60}).json()["rows"]
+        marked = [row for row in book if row["person"] == "Depot box"]
+        self.assertEqual(len(marked), len(self.trees))
         for _ in range(3):
             self.ask()
         self.assertEqual(len(self.metered()), len(self.trees))

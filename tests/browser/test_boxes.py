@@ -39,6 +39,7 @@ class Boxes(BrowserTest):
                 self.open(page, "/today")
                 runs = page.get_by_role("region", name="Valves that run by themselves")
                 expect(runs.get_by_text(re.compile("Depot Street valve")).first).to_be_visible()
+                expect(page.get_by_text(re.compile("^by the box, ")).first).to_be_visible()
                 self.accessible(page)
                 self.fits(page)
                 if size == browser.PHONE:
@@ -46,6 +47,7 @@ class Boxes(BrowserTest):
                         "button", name=re.compile("(Stop it|Don't run it): Depot Street valve")
                     ).first.click()
                     expect(runs.get_by_text("stopped after").first).to_be_visible()
+                    expect(page.get_by_text(re.compile("^by the box, "))).to_have_count(0)
         self.provoked(422)
 
     def test_one_that_is_silent_is_not_stopped_and_says_what_to_do(self):

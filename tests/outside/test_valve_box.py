@@ -163,6 +163,16 @@ class Faults(BoxTest):
         self.assertEqual(self.box.set_clock(NOW).clock, NOW + timedelta(minutes=25))
         self.assertEqual({one.kind for one in self.box.events(0)[0]}, {"clock_set"})
 
+    def test_set_forward_it_has_lived_through_what_it_skipped_and_set_back_it_runs_nothing_twice(self):
+        run = self.run_at(60)
+        self.box.send(Schedule(1, (run,)))
+        self.box.set_clock(NOW + timedelta(hours=5))
+        self.box.set_clock(NOW)
+        self.clock.goes_on(120)
+        events, _ = self.box.events(0)
+        self.assertEqual([one.kind for one in events], ["opened", "shut", "clock_set", "clock_set"])
+        self.assertAlmostEqual(core.metered(run, events, run.ends_at).litres, 40.0, places=2)
+
     def test_one_that_forgets_says_so_and_keeps_nothing(self):
         self.box.send(Schedule(5, (self.run_at(60),)))
         self.fails(forgets=True)

@@ -21,6 +21,8 @@ SILENT_AFTER = timedelta(minutes=15)
 """A box that did not answer for so long is said on Today."""
 SHOWN_BACK = timedelta(days=3)
 DAY_MIN = 24 * 60
+BY_BOX = "box "
+"""What the device of an entry begins with that a box's meter wrote; its name follows."""
 
 
 @dataclass(frozen=True, slots=True)

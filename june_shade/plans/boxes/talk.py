@@ -158,8 +158,8 @@ def _log(session: Session, row: Row, run: BoxRun) -> None:
     happened = min(run.over_at, clock.now(session))
     entries = [
         NewEntry(
-            id=uuid5(run.id, tree), tree_id=UUID(tree), kind="water", happened_at=happened, device_id=f"box {row.name}",
-            volume_l=litres, duration_min=run.opened_min,
+            id=uuid5(run.id, tree), tree_id=UUID(tree), kind="water", happened_at=happened,
+            device_id=f"{kept.BY_BOX}{row.name}", volume_l=litres,
         )
         for tree, litres in zip(run.trees, parts, strict=True) if litres > 0
     ]  # fmt: skip

@@ -21,6 +21,7 @@ import PrintRound from '@/components/today/PrintRound.vue'
 import RoundList from '@/components/today/RoundList.vue'
 import SinceLooked from '@/components/today/SinceLooked.vue'
 import WaitingList from '@/components/today/WaitingList.vue'
+import { useBoxesToday } from '@/composables/useBoxesToday'
 import { useHow } from '@/composables/useHow'
 import { usePageTitle } from '@/composables/usePageTitle'
 import { useKeys } from '@/composables/useKeys'
@@ -64,6 +65,7 @@ const {
   all,
 } = round
 const { time } = useHow()
+const { boxes, put: putBox, runOf } = useBoxesToday(computed(() => data.value?.day))
 const painted = oncePainted(() => data.value)
 const acts = useRoundActs(round)
 const { busy, said, failed, running, ticking, now, ran, other, gone, stopClock } = acts
@@ -230,6 +232,7 @@ function pick(id: string) {
               v-else-if="current"
               :row="current"
               :after="after"
+              :by-itself="runOf(current.site.id, current.tree.line?.name)"
               :wide="wide"
               :busy="busy"
               :ticking="ticking"
@@ -265,7 +268,7 @@ function pick(id: string) {
             </ul>
             <p v-for="words in ahead" :key="words" class="warn">{{ words }}</p>
             <LookAtList v-if="beside && !ended" :sites="data.sites" :minutes="data.look_minutes" />
-            <BoxesToday v-if="painted" :day="data.day" />
+            <BoxesToday v-if="painted" :boxes="boxes" @changed="putBox" />
             <CareToday v-if="beside" :sites="data.sites" :day="data.day" @changed="load" />
             <p v-for="s in problems" :key="s.id" class="warn">
               {{ s.name }}: {{ s.problem }}
@@ -282,6 +285,7 @@ function pick(id: string) {
             <NearestTree v-if="!ended && open.length > 1" :rows="open" @pick="pick" />
             <RoundList
               :groups="groups"
+              :run-of="runOf"
               :current-id="inYard ? null : (current?.tree.id ?? null)"
               :busy="busy"
               @pick="pick"

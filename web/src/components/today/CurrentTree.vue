@@ -2,6 +2,7 @@
 /** The tree in front of you: which it is, how much, how long, the proof, and the button. */
 import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
+import type { Schema } from '@/api/client'
 import ActButton from '@/components/common/ActButton.vue'
 import BigFigure from '@/components/common/BigFigure.vue'
 import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
@@ -10,12 +11,15 @@ import { pourOf, type Row } from '@/composables/useRound'
 import { useFlags } from '@/composables/useFlags'
 import { useHow } from '@/composables/useHow'
 import type { Clock, Phase } from '@/logic/clocks'
+import { clockTime } from '@/logic/dates'
 import { text } from '@/units'
 import { treeName } from '@/i18n'
 
 const props = defineProps<{
   row: Row
   after: Row | null
+  /** the run that a box has for its line today */
+  byItself: Schema['BoxRunOut'] | null
   wide: boolean
   busy: boolean
   ticking: { clock: Clock; phase: Phase } | null
@@ -43,6 +47,9 @@ const amount = computed(() => text('volume', pour.value.litres))
       </h2>
       <p class="quiet">{{ treeName(row.tree.common) }}. {{ row.stop ?? row.site.name }}</p>
       <p v-if="row.tree.note_for_crew" class="note">{{ row.tree.note_for_crew }}</p>
+      <p v-if="byItself" class="note">
+        {{ t('boxes.leaveIt', { line: byItself.line_name, at: clockTime(byItself.starts_at, row.site.zone) }) }}
+      </p>
     </header>
     <div class="body">
       <CutawayDrawing

@@ -15,6 +15,8 @@ const props = defineProps<{
   groups: { key: string; site: Schema['RoundSite']; stop: string | null; rows: Row[]; done: number; all: number }[]
   currentId: string | null
   busy: boolean
+  /** the run that a box has for a site's line today */
+  runOf: (siteId: string, line: string | undefined) => Schema['BoxRunOut'] | null
 }>()
 defineEmits<{
   pick: [id: string]
@@ -83,6 +85,9 @@ function entryWords(e: Schema['EntryOut'], zone: string): string {
             <strong>{{ r.tree.tag }}</strong>
             <span class="place">{{ r.tree.place }}</span>
             <span v-if="r.fillFirst" class="narrow">{{ t('today.fillFirst') }}</span>
+            <span v-else-if="runOf(g.site.id, r.tree.line?.name)" class="narrow">{{
+              t('boxes.byBox', { at: clockTime(runOf(g.site.id, r.tree.line?.name)!.starts_at, g.site.zone) })
+            }}</span>
             <span v-else-if="r.tree.next.late_days > 0" class="warn">{{ t('state.late') }}</span>
             <span v-else />
             <span class="amount">{{ text('volume', pourOf(r.tree.next).litres) }}</span>
