@@ -13,9 +13,11 @@ const ORDER: Record<Run['state'], number> = {
   dropped: 4,
 }
 
-/** What runs, then what will run, then what was; each by its hour. */
+/** What runs, then what will run by its hour, then what was, the newest first. */
 export const inOrder = (runs: readonly Run[]): Run[] =>
-  [...runs].sort((a, b) => ORDER[a.state] - ORDER[b.state] || a.starts_at.localeCompare(b.starts_at))
+  [...runs].sort(
+    (a, b) => ORDER[a.state] - ORDER[b.state] || (ORDER[a.state] < 2 ? 1 : -1) * a.starts_at.localeCompare(b.starts_at),
+  )
 
 export const canStop = (run: Run) => run.state === 'running' || run.state === 'sent' || run.state === 'planned'
 

@@ -57,7 +57,10 @@ const stop = (run: Schema['BoxRunOut']) =>
           <p v-if="run.goes > 1 && canStop(run)" class="quiet">
             {{ t('boxes.goes', { n: run.goes, open: Math.round(run.open_min), rest: Math.round(run.rest_min) }) }}
           </p>
-          <p v-if="says(run)" :class="{ warn: isWrong(run) }">{{ says(run) }}</p>
+          <p v-if="says(run)" :class="{ warn: isWrong(run) }">
+            {{ says(run) }}
+            <RouterLink :to="{ name: 'line', params: { id: run.line_id } }">{{ t('drip.seeLine') }}</RouterLink>
+          </p>
         </div>
         <ActButton
           v-if="canStop(run)"
