@@ -32,7 +32,7 @@ def told(sessions: SessionMaker) -> Sequence[str]:
         if line is None or (row is not None and row.closed_on is not None):
             return ()
         flow_l_per_h = lines.plan_line(session, line.id).flow.flow_l_per_h
-        after = 0 if row is None else row.last_seq
+        after = 0 if row is None else store.state(session, BOX).last_seq
     return ("--outlet", f"{flow_l_per_h / 60:.4f}", "--told", str(after), "--clogged", str(CLOGGED))
 
 

@@ -15,12 +15,7 @@ STATES = ("planned", "sent", "running", "done", "stopped", "missed", "dropped")
 
 
 class ValveBox(Versioned, Owned):
-    """A box of a site. hours: in which its lines may run, [[from, to]] in minutes of the day, a person's own rule.
-
-    last_seq: of its events that were taken in; revision: of the schedule that it keeps. answered_at: when it did so
-    last; silent_since: NULL while it answers; said: what it answered then. clock_off_min: when it was compared last;
-    clock_doubted: it stays off, so its times count no more. idle_since, idle_l_per_h: water that flows with all shut.
-    """
+    """A box of a site. hours: in which its lines may run, [[from, to]] in minutes of the day, a person's own rule."""
 
     __tablename__ = "valve_box"
     __table_args__ = (UniqueConstraint("site_id", "name"),)
@@ -31,6 +26,20 @@ class ValveBox(Versioned, Owned):
     address: Mapped[str]
     hours: Mapped[list[list[float]]] = mapped_column(JSONB)
     closed_on: Mapped[date | None]
+
+
+class BoxState(Owned):
+    """How a box stands, as the program writes it at every turn.
+
+    last_seq: of its events that were taken in; revision: of the schedule that it keeps. answered_at: when it did so
+    last; silent_since: NULL while it answers; said: what was wrong with its answer. clock_off_min: when it was compared
+    last; clock_doubted: it stays off, so its times count no more. idle_since, idle_l_per_h: water that flows with all
+    shut.
+    """
+
+    __tablename__ = "box_state"
+
+    box_id: Mapped[UUID] = mapped_column(ForeignKey("valve_box.id", ondelete="CASCADE"), primary_key=True)
     last_seq: Mapped[int] = mapped_column(default=0, server_default="0")
     revision: Mapped[int] = mapped_column(default=0, server_default="0")
     answered_at: Mapped[datetime | None]

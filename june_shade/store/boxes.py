@@ -6,7 +6,7 @@ from uuid import UUID
 
 from sqlalchemy import select
 
-from june_shade.store.box_tables import BoxEvent, BoxOutlet, BoxRun, ValveBox
+from june_shade.store.box_tables import BoxEvent, BoxOutlet, BoxRun, BoxState, ValveBox
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Line
 
@@ -22,6 +22,14 @@ def boxes(session: Session, site_id: UUID | None = None, *, closed: bool = False
     if not closed:
         query = query.where(ValveBox.closed_on.is_(None))
     return session.scalars(query).all()
+
+
+def state(session: Session, box_id: UUID, *, hold: bool = False) -> BoxState:
+    """How a box stands. hold: nobody else writes it until this transaction ends."""
+    query = select(BoxState).where(BoxState.box_id == box_id)
+    if hold:
+        query = query.with_for_update().execution_options(populate_existing=True)
+    return session.scalars(query).one()
 
 
 def outlets(session: Session, box_id: UUID) -> Sequence[BoxOutlet]:

@@ -1,8 +1,10 @@
 """Boxes at valves over HTTP, against the stand-in: scheduled from the plan, metered into the log, stopped."""
 
 import unittest
+from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
 from unittest import mock
+from uuid import UUID
 
 from fastapi.testclient import TestClient
 
@@ -190,6 +192,58 @@ class Faults(BoxTest):
         told = self.ask()
         self.assertTrue(told["clock_doubted"])
         self.assertEqual([run for run in told["runs"] if run["state"] in ("planned", "sent")], [])
+
+
+class AtOnce(BoxTest):
+    def test_asked_by_two_at_once_nothing_is_there_twice(self):
+        self.until("sent")
+        self.later += timedelta(hours=26)
+        with ThreadPoolExecutor(4) as pool:
+            told = list(pool.map(lambda _: talk.one_box(self.sessions, UUID(self.box)), range(4)))
+        self.assertEqual(told, [None] * 4)
+        done = [run for run in self.ask()["runs"] if run["state"] == "done"]
+        self.assertTrue(done)
+        self.assertAlmostEqual(sum(one["volume_l"] for one in self.metered()), sum(run["litres"] for run in done), 3)
+
+    def test_a_form_that_was_open_while_it_was_asked_is_not_stale(self):
+        version = self.ask()["version"]
+        for _ in range(3):
+            self.ask()
+        self.assertEqual(self.put(hours=[[60, 300]], version=version).status_code, 200)
+        self.assertEqual(
+            self.put(hours=[[90, 300]], version=version).status_code, 409, "by then another has changed it"
+        )
+
+
+class Left(BoxTest):
+    def test_what_does_not_fit_its_hours_or_an_order_s_litres_is_a_person_s_and_is_said(self):
+        self.until("sent")
+        self.put(hours=[[180, 181]])
+        told = self.ask()
+        self.assertEqual({one["why"] for one in told["left"]}, {"hours"})
+        self.assertEqual([run for run in told["runs"] if run["state"] in ("planned", "sent")], [])
+        self.put(hours=[[0, 1440]])
+        order = {"name": "A sip", "stage": 4, "sites": [SITE], "rules": {"event_l": 0.5}}
+        self.assertEqual(self.client.put(f"/api/restrictions/{new_id()}", json=order).status_code, 200)
+        self.assertLessEqual({one["why"] for one in self.ask()["left"]}, {"order"})
+
+    def test_a_tree_that_was_taken_out_meanwhile_holds_nothing_up(self):
+        self.until("sent")
+        gone = self.trees[0]
+        end = {"tree_id": gone, "kind": "removed"}
+        self.assertEqual(self.client.put(f"/api/tree-ends/{new_id()}", json=end).status_code, 200)
+        done = self.until("done")
+        self.assertGreater(done["litres"], 0)
+        self.assertGreaterEqual(len({one["id"] for one in self.metered()}), len(self.trees) - 1)
+
+    def test_one_that_counts_anew_is_said_and_nothing_is_made_of_it(self):
+        self.until("done")
+        before = len(self.metered())
+        other = valve_box.Box({1: 5.0}, lambda: self.begins + self.later)
+        web = self.enterContext(TestClient(valve_box.create(other)))
+        with mock.patch.object(talk, "reach", return_value=HttpValveBox("http://testserver", client=web)):
+            self.assertIn("counts its events anew", self.ask()["said"])
+        self.assertEqual(len(self.metered()), before)
 
 
 class Entered(BoxTest):

@@ -7,8 +7,8 @@ from fastapi import APIRouter
 
 from june_shade.api.context import Db, Reading, Retried, Sessions
 from june_shade.api.schemas.boxes import BoxClosedIn, BoxIn, BoxOut, BoxStopIn
-from june_shade.plans import register
-from june_shade.plans.boxes import kept, talk
+from june_shade.plans import clock, register
+from june_shade.plans.boxes import kept, talk, wanted
 from june_shade.plans.boxes.kept import BoxShown
 from june_shade.plans.records import BoxRun
 from june_shade.plans.work import Session, reading
@@ -31,10 +31,8 @@ def _run(row: BoxRun, names: dict[UUID, str]) -> dict[str, object]:
 def _out(session: Session, shown: BoxShown) -> BoxOut:
     box, names = shown.box, {line.id: line.name for line in shown.lines.values()}
     site = register.site(session, box.site_id)
-    own = {name: getattr(box, name) for name in (
-        "id", "site_id", "name", "address", "hours", "closed_on", "answered_at", "said", "clock_off_min",
-        "clock_doubted", "version",
-    )}  # fmt: skip
+    own = {name: getattr(box, name) for name in ("id", "site_id", "name", "address", "hours", "closed_on", "version")}
+    own |= {name: getattr(shown.state, name) for name in ("answered_at", "said", "clock_off_min", "clock_doubted")}
     return BoxOut.model_validate(own | {
         "site_name": site.name, "timezone": site.timezone, "silent_since": shown.silent, "idle": shown.idle,
         "outlets": [
@@ -42,6 +40,10 @@ def _out(session: Session, shown: BoxShown) -> BoxOut:
             for number, line in sorted(shown.lines.items())
         ],
         "runs": [_run(row, names) for row in shown.runs],
+        "left": [
+            {"line_id": one.line_id, "line_name": names.get(one.line_id, ""), "day": one.day, "why": one.why}
+            for one in ([] if box.closed_on else wanted.left_out(session, box, clock.now(session)))
+        ],
     })  # fmt: skip
 
 

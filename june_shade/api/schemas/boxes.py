@@ -6,6 +6,7 @@ from uuid import UUID
 
 from pydantic import Field
 
+from june_shade.api.language import Sentence
 from june_shade.api.schemas.common import In, Name, Out, quantity
 
 Minute = Annotated[float, Field(ge=0, le=1440)]
@@ -68,6 +69,15 @@ class BoxRunOut(Out):
     off_l_per_h: float | None = quantity("L/h", "What more or less flowed")
 
 
+class LeftOut(Out):
+    """A run that the plan wants and that found no room: a person's to run."""
+
+    line_id: UUID
+    line_name: str
+    day: date
+    why: Literal["order", "frost", "hours"]
+
+
 class IdleOut(Out):
     """Water that flows with all outlets shut; outlet 0 = a leak."""
 
@@ -89,11 +99,12 @@ class BoxOut(Out):
     closed_on: date | None
     answered_at: datetime | None
     silent_since: datetime | None = Field(description="Null while it answers.")
-    said: str = Field(description="What it answered when it did not as it should.")
+    said: Sentence = Field(description="What is wrong with its answers, empty where nothing is.")
     clock_off_min: float = quantity("min", "How far its clock was off")
     clock_doubted: bool
     idle: IdleOut | None
     runs: list[BoxRunOut]
+    left: list[LeftOut]
     version: int
 
 

@@ -13,7 +13,7 @@ from june_shade.plans import changes, clock, register
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.drip import lines
 from june_shade.store import boxes as store
-from june_shade.store.box_tables import BoxOutlet, BoxRun, ValveBox
+from june_shade.store.box_tables import BoxOutlet, BoxRun, BoxState, ValveBox
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Line
 
@@ -31,6 +31,7 @@ class BoxShown:
     answer, None while it does; idle: water that flows with all outlets shut."""
 
     box: ValveBox
+    state: BoxState
     lines: dict[int, Line]
     runs: Sequence[BoxRun]
     silent: datetime | None
@@ -59,6 +60,8 @@ def put(session: Session, box_id: UUID, values: dict[str, Any], outlets: Mapping
             id=box_id, site_id=site.id, name=values["name"], address=values["address"], hours=values["hours"]
         )
         session.add(row)
+        session.flush()
+        session.add(BoxState(box_id=row.id))
     elif row.site_id != site.id:
         raise ConflictError("stands at another site", "site_id")
     else:
@@ -119,15 +122,16 @@ def close(session: Session, box_id: UUID, *, closed: bool) -> ValveBox:
 def shown(session: Session, row: ValveBox) -> BoxShown:
     """A box as it is shown."""
     now = clock.now(session)
-    silent = row.silent_since
+    state = store.state(session, row.id)
+    silent = state.silent_since
     if silent is not None and now - silent < SILENT_AFTER:
         silent = None
     runs = store.runs_since(session, row.id, now - SHOWN_BACK)
     named = store.lines(session, row.id)
-    return BoxShown(row, named, runs, silent, _idle(row, named, runs, now))
+    return BoxShown(row, state, named, runs, silent, _idle(state, runs, now))
 
 
-def _idle(row: ValveBox, named: Mapping[int, Line], runs: Sequence[BoxRun], now: datetime) -> core.Idle | None:
+def _idle(row: BoxState, runs: Sequence[BoxRun], now: datetime) -> core.Idle | None:
     if row.idle_since is None:
         return None
     flows = {run.number: run.line_l_per_h for run in runs}

@@ -8,7 +8,7 @@ from uuid import UUID, uuid5
 
 from june_shade.core.devices import box as core
 from june_shade.core.devices.box import Event, Run
-from june_shade.core.errors import ConflictError, InputError, NotFoundError
+from june_shade.core.errors import ConflictError, JuneShadeError, NotFoundError
 from june_shade.outside.forecast import ServiceError
 from june_shade.outside.valve_box import HttpValveBox, Schedule, Status, ValveBox
 from june_shade.plans import changes, clock, log, register
@@ -38,17 +38,22 @@ def all_boxes(sessions: SessionMaker, by: Reach | None = None) -> None:
     with reading(sessions) as session:
         found = [row.id for row in store.boxes(session)]
     for box_id in found:
-        one_box(sessions, box_id, by)
+        try:
+            one_box(sessions, box_id, by)
+        except JuneShadeError:  # the others are asked all the same
+            told.exception("box %s", box_id)
 
 
 def one_box(sessions: SessionMaker, box_id: UUID, by: Reach | None = None) -> None:
     """The same of one box; one that does not answer is noted, since when."""
     with reading(sessions) as session:
         row = kept.box(session, box_id)
-        address, after, now = row.address, row.last_seq, clock.now(session)
+        address, after, now = row.address, store.state(session, box_id).last_seq, clock.now(session)
     device = (by or reach)(address)
     try:
         status = _clock_set(sessions, box_id, device, device.status(), now)
+        if status.last_seq < after:
+            raise ServiceError("it counts its events anew: it was reset, or is another box; enter it as a new one")
         for _ in range(MOST_PAGES):
             events, more = device.events(after)
             with transaction(sessions) as session:
@@ -60,8 +65,8 @@ def one_box(sessions: SessionMaker, box_id: UUID, by: Reach | None = None) -> No
             _stands(session, box_id, device.status())
     except ServiceError as e:
         with transaction(sessions) as session:
-            row = kept.box(session, box_id)
-            row.silent_since, row.said = row.silent_since or clock.now(session), str(e)
+            state = store.state(session, box_id, hold=True)
+            state.silent_since, state.said = state.silent_since or clock.now(session), e.message
 
 
 def stop(sessions: SessionMaker, box_id: UUID, run_id: UUID | None, by: Reach | None = None) -> None:
@@ -69,6 +74,7 @@ def stop(sessions: SessionMaker, box_id: UUID, run_id: UUID | None, by: Reach | 
     begun. Raises ConflictError where the box does not answer: then the main is shut by hand."""
     with transaction(sessions) as session:
         row = kept.box(session, box_id)
+        changes.hold(session, [row.site_id])
         address, now = row.address, clock.now(session)
         runs = [run for run in store.open_runs(session, box_id) if run_id in (None, run.id)]
         if run_id is not None and not runs:
@@ -95,9 +101,9 @@ def _clock_set(sessions: SessionMaker, box_id: UUID, device: ValveBox, status: S
     if abs(off) > CLOCK_OFF:
         status = device.set_clock(now)
     with transaction(sessions) as session:
-        row = kept.box(session, box_id)
-        row.clock_off_min = off.total_seconds() / 60
-        row.clock_doubted = abs(status.clock - now) > CLOCK_DOUBTED
+        state = store.state(session, box_id, hold=True)
+        state.clock_off_min = off.total_seconds() / 60
+        state.clock_doubted = abs(status.clock - now) > CLOCK_DOUBTED
     return status
 
 
@@ -105,24 +111,24 @@ def _take_in(session: Session, box_id: UUID, events: Sequence[Event], status: St
     """Keep what happened and what runs gave by it; the number of the last event."""
     row = kept.box(session, box_id)
     changes.hold(session, [row.site_id])
-    session.refresh(row)
+    state = store.state(session, box_id, hold=True)
     now = clock.now(session)
     for event in events:
-        if event.seq <= row.last_seq:
+        if event.seq <= state.last_seq:
             continue  # another turn was faster
-        at = now if row.clock_doubted else event.at
+        at = now if state.clock_doubted else event.at
         session.add(BoxEvent(
             box_id=row.id, seq=event.seq, at=at, kind=event.kind, outlet=event.outlet, run_id=event.run_id,
             total_l=event.total_l,
         ))  # fmt: skip
-        row.last_seq = event.seq
-    row.answered_at, row.silent_since, row.said = now, None, ""
+        state.last_seq = event.seq
+    state.answered_at, state.silent_since, state.said = now, None, ""
     session.flush()
     running = {one.run_id for one in status.outlets if one.is_open}
     done = [run for run in store.open_runs(session, row.id) if _settle(session, row, run, running, now)]
     if done or events:
         changes.tell(session, Changed(row.site_id, What.PAGE))
-    return row.last_seq
+    return state.last_seq
 
 
 def _settle(session: Session, row: Row, run: BoxRun, running: set[str], now: datetime) -> bool:
@@ -163,10 +169,12 @@ def _log(session: Session, row: Row, run: BoxRun) -> None:
         )
         for tree, litres in zip(run.trees, parts, strict=True) if litres > 0
     ]  # fmt: skip
-    try:
-        log.put_all(session, entries)
-    except InputError as e:  # a tree that was taken out meanwhile: the run stands, its litres are told with it
-        told.warning("run %s of %s is not in the log: %s", run.id, row.name, e)
+    for entry in entries:
+        try:
+            with session.begin_nested():
+                log.put(session, entry)
+        except JuneShadeError as e:  # a tree that was taken out meanwhile: its part is told with the run
+            told.warning("a part of run %s of %s is not in the log: %s", run.id, row.name, e)
 
 
 def _run_of(run: BoxRun) -> Run:
@@ -177,16 +185,18 @@ def _send(sessions: SessionMaker, box_id: UUID, device: ValveBox, status: Status
     """Have the box keep what is to run, where that is another than it keeps."""
     with transaction(sessions) as session:
         row = kept.box(session, box_id)
+        changes.hold(session, [row.site_id])  # before the box, as everywhere
+        state = store.state(session, box_id, hold=True)
         site = register.site(session, row.site_id)
         now = clock.now(session)
         soon = now + timedelta(minutes=wanted.SOONEST_MIN)
         begun = [run for run in store.open_runs(session, box_id) if run.starts_at <= soon or run.state == "running"]
-        coming = [] if row.clock_doubted or row.closed_on else wanted.coming(session, row, site, now, begun).runs
+        coming = [] if state.clock_doubted or row.closed_on else wanted.coming(session, row, site, now, begun).runs
         coming = [run for run in coming if not any(run.id == one.id for one in begun) and not _is_over(session, run)]
         as_begun = [_run_of(run) for run in begun if run.starts_at > now]
         _keep(session, row, coming, {run.id for run in begun})
         runs = tuple(as_begun + [_run_of(run) for run in coming])
-        revision = max(row.revision, status.revision) + 1
+        revision = max(state.revision, status.revision) + 1
     known = device.schedule()
     if {run for run in known.runs if run.starts_at > now} == set(runs):
         sent = known
@@ -195,8 +205,7 @@ def _send(sessions: SessionMaker, box_id: UUID, device: ValveBox, status: Status
         sent = device.schedule() if sent.revision == revision else sent
     names = {run.id for run in sent.runs}
     with transaction(sessions) as session:
-        row = kept.box(session, box_id)
-        row.revision = sent.revision
+        store.state(session, box_id, hold=True).revision = sent.revision
         for run in store.open_runs(session, box_id):
             if run.state == "planned" and str(run.id) in names:
                 run.state = "sent"
@@ -227,10 +236,10 @@ def _keep(session: Session, row: Row, coming: Sequence[BoxRun], begun: set[UUID]
 
 def _stands(session: Session, box_id: UUID, status: Status) -> None:
     """Since when water flows with all outlets shut."""
-    row = kept.box(session, box_id)
+    state = store.state(session, box_id, hold=True)
     shut = not any(one.is_open for one in status.outlets)
     if not shut or status.flow_l_per_min <= core.IDLE_L_PER_MIN:
-        row.idle_since, row.idle_l_per_h = None, 0.0
+        state.idle_since, state.idle_l_per_h = None, 0.0
     else:
-        row.idle_since = row.idle_since or clock.now(session)
-        row.idle_l_per_h = 60 * status.flow_l_per_min
+        state.idle_since = state.idle_since or clock.now(session)
+        state.idle_l_per_h = 60 * status.flow_l_per_min

@@ -11,8 +11,9 @@ import numpy as np
 from june_shade.core.devices import schedule
 from june_shade.core.devices.schedule import Wanted
 from june_shade.core.limits import hours
+from june_shade.core.limits.restriction import Restriction
 from june_shade.core.water import delivery
-from june_shade.plans import water
+from june_shade.plans import register, water
 from june_shade.plans.boxes.kept import DAY_MIN
 from june_shade.plans.choosing.given import order_of
 from june_shade.plans.choosing.groups import asked_of
@@ -27,6 +28,8 @@ DAYS = 2
 """So many days are sent ahead."""
 FROST_C = 2.0
 """On a day that is to be colder than this nothing runs: what is full freezes."""
+ROUNDED_L = 0.5
+"""A run's minutes are rounded: so much over an order's litres is none."""
 SOONEST_MIN = 5
 """Nothing is scheduled to begin sooner: a person must be able to see it, and to stop it."""
 
@@ -91,6 +94,13 @@ def coming(session: Session, box: ValveBox, site: Site, now: datetime, begun: Se
     return Coming(runs, left)
 
 
+def left_out(session: Session, box: ValveBox, now: datetime) -> list[Left]:
+    """Runs that the plan wants and that found no room, today and tomorrow: a person's to run."""
+    site = register.site(session, box.site_id)
+    begun = [run for run in store.runs_since(session, box.id, now - timedelta(days=1)) if run.state != "planned"]
+    return coming(session, box, site, now, begun).left
+
+
 def _span(run: BoxRun, midnight: datetime) -> tuple[float, float]:
     """From and to when a run lasts, in minutes of its day."""
     begins = (run.starts_at - midnight).total_seconds() / 60
@@ -138,7 +148,7 @@ def _line_run(made: SitePlan, line: Line, at: int) -> _LineRun | None:
 
 
 def _windows(
-    made: SitePlan, box: ValveBox, site: Site, orders: Sequence[object], run: _LineRun, at: int, day: date
+    made: SitePlan, box: ValveBox, site: Site, orders: Sequence[Restriction], run: _LineRun, at: int, day: date
 ) -> tuple[np.ndarray, str]:
     """Hours that hold for all trees of a line, in minutes of the day, and why there are none."""
     none = np.zeros((0, 2))
@@ -148,9 +158,11 @@ def _windows(
     for i in run.positions:
         row = made.rows[i]
         asked = asked_of(site.water_source, site.house_number, row.planted_on, "emitters", day)
-        if hours.closed_by(orders, asked):  # type: ignore[arg-type]
+        if hours.closed_by(orders, asked):
             return none, "order"
-        open_to_it = hours.open_hours(orders, asked)  # type: ignore[arg-type]
+        if run.trees[str(row.id)] * run.open_min * run.goes / 60 > hours.most_l(orders, asked) + ROUNDED_L:
+            return none, "order"
+        open_to_it = hours.open_hours(orders, asked)
         both = [(max(a, c), min(b, d)) for a, b in left for c, d in open_to_it]
         left = np.array([pair for pair in both if pair[0] < pair[1]]).reshape(-1, 2)
     left = np.clip(left, 0, DAY_MIN)

@@ -4558,6 +4558,8 @@ export interface components {
              */
             id: string;
             idle: components["schemas"]["IdleOut"] | null;
+            /** Left */
+            left: components["schemas"]["LeftOut"][];
             /** Name */
             name: string;
             /** Outlets */
@@ -4566,7 +4568,7 @@ export interface components {
             runs: components["schemas"]["BoxRunOut"][];
             /**
              * Said
-             * @description What it answered when it did not as it should.
+             * @description What is wrong with its answers, empty where nothing is.
              */
             said: string;
             /**
@@ -7984,6 +7986,29 @@ export interface components {
              * @description How many that are.
              */
             of: number;
+        };
+        /**
+         * LeftOut
+         * @description A run that the plan wants and that found no room: a person's to run.
+         */
+        LeftOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Line Id
+             * Format: uuid
+             */
+            line_id: string;
+            /** Line Name */
+            line_name: string;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "order" | "frost" | "hours";
         };
         /**
          * LentIn

@@ -10,6 +10,7 @@ revision = "0042"
 down_revision = "0041"
 POINTS = {
     "valve_box": {"site_id": "site"},
+    "box_state": {"box_id": "valve_box"},
     "box_outlet": {"box_id": "valve_box", "line_id": "line"},
     "box_run": {"box_id": "valve_box", "line_id": "line"},
     "box_event": {"box_id": "valve_box"},
@@ -33,6 +34,16 @@ def upgrade() -> None:
         sa.Column("address", sa.Text(), nullable=False),
         sa.Column("hours", JSONB(), nullable=False),
         sa.Column("closed_on", sa.Date(), nullable=True),
+        sa.Column("version", sa.Integer(), server_default="1", nullable=False),
+        owned(),
+        _to("valve_box", "site_id", "site", ondelete="CASCADE"),
+        _to("valve_box", "organisation_id", "organisation"),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_valve_box")),
+        sa.UniqueConstraint("site_id", "name", name=op.f("uq_valve_box_site_id_name")),
+    )
+    op.create_table(
+        "box_state",
+        sa.Column("box_id", sa.Uuid(), nullable=False),
         sa.Column("last_seq", sa.Integer(), server_default="0", nullable=False),
         sa.Column("revision", sa.Integer(), server_default="0", nullable=False),
         sa.Column("answered_at", TIME, nullable=True),
@@ -42,12 +53,10 @@ def upgrade() -> None:
         sa.Column("clock_doubted", sa.Boolean(), server_default="false", nullable=False),
         sa.Column("idle_since", TIME, nullable=True),
         sa.Column("idle_l_per_h", sa.Float(53), server_default="0", nullable=False),
-        sa.Column("version", sa.Integer(), server_default="1", nullable=False),
         owned(),
-        _to("valve_box", "site_id", "site", ondelete="CASCADE"),
-        _to("valve_box", "organisation_id", "organisation"),
-        sa.PrimaryKeyConstraint("id", name=op.f("pk_valve_box")),
-        sa.UniqueConstraint("site_id", "name", name=op.f("uq_valve_box_site_id_name")),
+        _to("box_state", "box_id", "valve_box", ondelete="CASCADE"),
+        _to("box_state", "organisation_id", "organisation"),
+        sa.PrimaryKeyConstraint("box_id", name=op.f("pk_box_state")),
     )
     op.create_table(
         "box_outlet",

@@ -6,10 +6,16 @@ import { api, take, type Schema } from '@/api/client'
 import ActButton from '@/components/common/ActButton.vue'
 import { useActing } from '@/composables/useActing'
 import { canStop, inOrder, isWrong } from '@/logic/boxes'
-import { clockTime, moment } from '@/logic/dates'
+import { clockTime, longDay, moment } from '@/logic/dates'
 import { text } from '@/units'
 
-const props = defineProps<{ box: Schema['BoxOut']; runs: Schema['BoxRunOut'][]; days?: boolean }>()
+const props = defineProps<{
+  box: Schema['BoxOut']
+  runs: Schema['BoxRunOut'][]
+  left: Schema['LeftOut'][]
+  /** days are told with the hours */
+  days?: boolean
+}>()
 const emit = defineEmits<{ changed: [box: Schema['BoxOut']] }>()
 const { t } = useI18n()
 const { busy, said, failed, act } = useActing(async () => undefined)
@@ -71,6 +77,9 @@ const stop = (run: Schema['BoxRunOut']) =>
           @act="stop(run)"
           >{{ stopWords(run) }}</ActButton
         >
+      </li>
+      <li v-for="one in left" :key="`${one.line_id} ${one.day}`" class="left">
+        <p class="warn">{{ t(`boxes.left.${one.why}`, { line: one.line_name, day: longDay(one.day) }) }}</p>
       </li>
     </ul>
     <p v-if="said" role="status">{{ said }}</p>

@@ -24,6 +24,7 @@ const idle = computed(() => {
 
 <template>
   <p :class="answers.wrong ? 'warn' : 'quiet'">{{ answers.words }}</p>
+  <p v-if="box.said" class="warn">{{ box.said }}</p>
   <p v-if="idle" class="warn">{{ idle }}</p>
   <p v-if="box.clock_doubted" class="warn">
     {{ t('boxes.clock', { minutes: Math.abs(Math.round(box.clock_off_min)) }) }}

@@ -53,8 +53,8 @@ const shows = computed(() => Boolean(data.value?.length || (lines.value?.length 
       <p class="quiet">
         {{ box.outlets.map((one) => t('boxes.outlet', { n: one.number, line: one.line_name })).join('; ') }}
       </p>
-      <BoxRuns :box="box" :runs="box.runs" days @changed="put" />
-      <p v-if="!box.runs.length" class="quiet">{{ t('boxes.noRuns') }}</p>
+      <BoxRuns :box="box" :runs="box.runs" :left="box.left" days @changed="put" />
+      <p v-if="!box.runs.length && !box.left.length" class="quiet">{{ t('boxes.noRuns') }}</p>
       <div class="buttons no-print">
         <button type="button" class="button" :disabled="busy" @click="ask(box)">{{ t('boxes.ask') }}</button>
         <template v-if="may('owner')">

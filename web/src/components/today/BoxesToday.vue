@@ -5,7 +5,7 @@ import type { Schema } from '@/api/client'
 import BoxRuns from '@/components/boxes/BoxRuns.vue'
 import BoxState from '@/components/boxes/BoxState.vue'
 
-defineProps<{ boxes: { box: Schema['BoxOut']; runs: Schema['BoxRunOut'][] }[] }>()
+defineProps<{ boxes: { box: Schema['BoxOut']; runs: Schema['BoxRunOut'][]; left: Schema['LeftOut'][] }[] }>()
 defineEmits<{ changed: [box: Schema['BoxOut']] }>()
 const { t } = useI18n()
 </script>
@@ -13,13 +13,13 @@ const { t } = useI18n()
 <template>
   <section v-if="boxes.length" class="boxes" :aria-label="t('boxes.today')">
     <h3>{{ t('boxes.today') }}</h3>
-    <div v-for="{ box, runs } in boxes" :key="box.id">
+    <div v-for="{ box, runs, left } in boxes" :key="box.id">
       <p class="name">
         <RouterLink :to="{ name: 'site', params: { id: box.site_id }, hash: '#boxes' }">{{ box.name }}</RouterLink>,
         {{ box.site_name }}
       </p>
       <BoxState :box="box" />
-      <BoxRuns :box="box" :runs="runs" @changed="(b) => $emit('changed', b)" />
+      <BoxRuns :box="box" :runs="runs" :left="left" @changed="(b) => $emit('changed', b)" />
     </div>
   </section>
 </template>
