@@ -89,11 +89,11 @@ class HttpValveBox:
 
     def status(self) -> Status:
         """See ValveBox."""
-        return _told(self._ask("GET", "/status"), "status", _status)
+        return told(self._ask("GET", "/status"), "status", _status)
 
     def set_clock(self, to: datetime) -> Status:
         """See ValveBox."""
-        return _told(self._ask("PUT", "/clock", {"clock": to.isoformat()}), "status", _status)
+        return told(self._ask("PUT", "/clock", {"clock": to.isoformat()}), "status", _status)
 
     def send(self, schedule: Schedule) -> Schedule:
         """See ValveBox."""
@@ -103,20 +103,20 @@ class HttpValveBox:
             for run in schedule.runs
         ]  # fmt: skip
         kept = self._ask("PUT", "/schedule", {"revision": schedule.revision, "runs": runs})
-        return _told(kept, "schedule", _schedule)
+        return told(kept, "schedule", _schedule)
 
     def schedule(self) -> Schedule:
         """See ValveBox."""
-        return _told(self._ask("GET", "/schedule"), "schedule", _schedule)
+        return told(self._ask("GET", "/schedule"), "schedule", _schedule)
 
     def stop(self, outlet: int | None) -> Status:
         """See ValveBox."""
-        return _told(self._ask("POST", "/stop", {"outlet": outlet}), "status", _status)
+        return told(self._ask("POST", "/stop", {"outlet": outlet}), "status", _status)
 
     def events(self, after: int) -> tuple[list[Event], bool]:
         """See ValveBox."""
         answer = self._ask("GET", f"/events?after={after}&most={MOST_EVENTS}")
-        return _told(answer, "events", lambda f: _events(f, after))
+        return told(answer, "events", lambda f: _events(f, after))
 
     def _ask(self, method: str, path: str, body: dict[str, Any] | None = None) -> Any:
         try:
@@ -144,45 +144,46 @@ def _plain(value: Any, field: str) -> str:
     return value
 
 
-def _aware(text: str) -> datetime:
+def aware(text: str) -> datetime:
+    """A time with its offset. Raises InputError, or ValueError, where it is none."""
     found = datetime.fromisoformat(text)
     if found.tzinfo is None:
         raise InputError("needs its offset", "clock")
     return found
 
 
-def _rows(value: Any, field: str) -> list[Any]:
+def rows(value: Any, field: str) -> list[Any]:
     """A list, which may be empty."""
     if not isinstance(value, list):
         raise InputError("must be a list", field)
     return value
 
 
-def _told(answer: Any, what: str, as_: Callable[[Fields], T]) -> T:
+def told(answer: Any, what: str, as_: Callable[[Fields], T]) -> T:
     """What an answer says. Raises ServiceError where it says what can't be."""
     try:
         return as_(Fields(answer, what))
     except (InputError, ValueError) as e:
-        raise ServiceError(f"what the box answers can't be read: {e}") from None
+        raise ServiceError(f"what the device answers can't be read: {e}") from None
 
 
 def _status(f: Fields) -> Status:
     outlets = []
-    for n, row in enumerate(f.read("outlets", _rows)):
+    for n, row in enumerate(f.read("outlets", rows)):
         one = Fields(row, f"outlets[{n}]")
         outlets.append(Outlet(one.whole("number"), one.yes("is_open", False), one.read("run_id", _plain)))
     return Status(
-        f.text("id"), _aware(f.text("clock")), f.number("total_l"), f.number("flow_l_per_min", low=0),
+        f.text("id"), aware(f.text("clock")), f.number("total_l"), f.number("flow_l_per_min", low=0),
         f.whole("revision", low=0), tuple(outlets), f.whole("last_seq", low=0),
     )  # fmt: skip
 
 
 def _schedule(f: Fields) -> Schedule:
-    return Schedule(f.whole("revision", low=0), tuple(_runs(f.read("runs", _rows))))
+    return Schedule(f.whole("revision", low=0), tuple(_runs(f.read("runs", rows))))
 
 
 def _events(f: Fields, after: int) -> tuple[list[Event], bool]:
-    found = [_event(row, f"events[{n}]") for n, row in enumerate(f.read("events", _rows))]
+    found = [_event(row, f"events[{n}]") for n, row in enumerate(f.read("events", rows))]
     if [one.seq for one in found] != list(range(after + 1, after + 1 + len(found))):
         raise InputError("must be counted by one", "events.seq")
     return found, f.yes("more", False)
@@ -193,7 +194,7 @@ def _runs(rows: Sequence[Any]) -> list[Run]:
     for n, row in enumerate(rows):
         f = Fields(row, f"runs[{n}]")
         found.append(Run(
-            f.text("id"), f.whole("outlet", low=1), _aware(f.text("starts_at")), f.number("open_min", low=0),
+            f.text("id"), f.whole("outlet", low=1), aware(f.text("starts_at")), f.number("open_min", low=0),
             f.whole("goes", low=1), f.number("rest_min", low=0),
         ))  # fmt: skip
     return found
@@ -205,6 +206,6 @@ def _event(row: Any, where: str) -> Event:
     if kind not in EVENTS:
         raise InputError(f"is no event: {kind!r}", f"{where}.kind")
     return Event(
-        f.whole("seq", low=1), _aware(f.text("at")), kind, f.whole("outlet", 0, low=0), f.read("run_id", _plain),
+        f.whole("seq", low=1), aware(f.text("at")), kind, f.whole("outlet", 0, low=0), f.read("run_id", _plain),
         f.number("total_l"),
     )  # fmt: skip
