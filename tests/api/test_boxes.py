@@ -130,6 +130,12 @@ class Runs(BoxTest):
     def test_one_that_is_still_to_come_is_taken_off_the_box(self):
         self.put(hours=[[1200, 1440]])
         sent = self.until("sent")
+        self.device.fail(valve_box.Faults(silent=True))
+        told = self.client.post(f"/api/boxes/{self.box}/stop", json={"run_id": sent["id"]})
+        self.assertEqual(told.status_code, 409)
+        states = {run["id"]: run["state"] for run in self.ask()["runs"]}
+        self.assertEqual(states[sent["id"]], "sent", "it may still run: nothing is said to be stopped")
+        self.device.fail(valve_box.Faults())
         told = self.client.post(f"/api/boxes/{self.box}/stop", json={"run_id": sent["id"]})
         self.assertEqual({run["id"]: run["state"] for run in told.json()["runs"]}[sent["id"]], "stopped")
         self.assertNotIn(sent["id"], [run.id for run in self.device.runs])
@@ -235,6 +241,14 @@ class Left(BoxTest):
         done = self.until("done")
         self.assertGreater(done["litres"], 0)
         self.assertGreaterEqual(len({one["id"] for one in self.metered()}), len(self.trees) - 1)
+
+    def test_an_outlet_that_the_box_has_not_is_said_and_nothing_runs(self):
+        self.put(outlets=[{"number": 9, "line_id": self.line}])
+        for _ in range(8):
+            told = self.goes_on(180)
+        self.assertIn("there is no outlet 9", told["said"])
+        self.assertEqual(self.device.runs, [])
+        self.assertIsNone(told["silent_since"], "it answers")
 
     def test_one_that_counts_anew_is_said_and_nothing_is_made_of_it(self):
         self.until("done")

@@ -8,7 +8,7 @@ from uuid import UUID, uuid5
 
 from june_shade.core.devices import box as core
 from june_shade.core.devices.box import Event, Run
-from june_shade.core.errors import ConflictError, JuneShadeError, NotFoundError
+from june_shade.core.errors import ConflictError, InputError, JuneShadeError, NotFoundError
 from june_shade.outside.forecast import ServiceError
 from june_shade.outside.valve_box import HttpValveBox, Schedule, Status, ValveBox
 from june_shade.plans import changes, clock, log, register
@@ -67,32 +67,54 @@ def one_box(sessions: SessionMaker, box_id: UUID, by: Reach | None = None) -> No
         with transaction(sessions) as session:
             state = store.state(session, box_id, hold=True)
             state.silent_since, state.said = state.silent_since or clock.now(session), e.message
+    except InputError as e:  # it answers, and refuses a run that the plan wants
+        with transaction(sessions) as session:
+            store.state(session, box_id, hold=True).said = f"the box takes no such run: {e.message}"
+
+
+NO_ANSWER = "the box does not answer: shut the valve or the main by hand"
 
 
 def stop(sessions: SessionMaker, box_id: UUID, run_id: UUID | None, by: Reach | None = None) -> None:
-    """Stop a run of a box, None = shut all outlets, and take in what that comes to. A run that is still to come is not
-    begun. Raises ConflictError where the box does not answer: then the main is shut by hand."""
-    with transaction(sessions) as session:
-        row = kept.box(session, box_id)
-        changes.hold(session, [row.site_id])
-        address, now = row.address, clock.now(session)
-        runs = [run for run in store.open_runs(session, box_id) if run_id in (None, run.id)]
-        if run_id is not None and not runs:
+    """Stop a run of a box, None = shut all outlets, and take in what that comes to; one that is still to come is taken
+    off the box. Raises ConflictError where the box does not answer: then the main is shut by hand, and nothing is said
+    to be stopped that may still run."""
+    with reading(sessions) as session:
+        address, now = kept.box(session, box_id).address, clock.now(session)
+        run = next((one for one in store.open_runs(session, box_id) if one.id == run_id), None)
+        if run_id is not None and run is None:
             raise NotFoundError("there is no such run, or it is over", "run_id")
-        number = runs[0].number if run_id is not None and runs[0].state == "running" else None
-        to_come = [run for run in runs if run.state != "running" and run.starts_at > now]
-        for run in to_come if run_id is not None else ():
-            run.state, run.over_at = "stopped", now
+        to_come = run is not None and run.state != "running" and run.starts_at > now
+        number = None if run is None else run.number
+    device = (by or reach)(address)
     try:
-        if run_id is None or number is not None:
-            (by or reach)(address).stop(number)
-        elif not to_come:  # it may have begun since
-            (by or reach)(address).stop(runs[0].number)
+        if to_come:
+            device.status()
         else:
-            (by or reach)(address).status()
+            device.stop(number)
     except ServiceError as e:
-        raise ConflictError("the box does not answer: shut the valve or the main by hand", "box_id") from e
+        raise ConflictError(NO_ANSWER, "box_id") from e
+    if to_come and run_id is not None:
+        _put_state(sessions, box_id, run_id, "stopped", now)
     one_box(sessions, box_id, by)
+    if to_come and run_id is not None and _still_there(device, run_id):
+        _put_state(sessions, box_id, run_id, "sent", None)
+        raise ConflictError(NO_ANSWER, "box_id")
+
+
+def _put_state(sessions: SessionMaker, box_id: UUID, run_id: UUID, state: str, over_at: datetime | None) -> None:
+    with transaction(sessions) as session:
+        changes.hold(session, [kept.box(session, box_id).site_id])
+        run = session.get_one(BoxRun, run_id)
+        run.state, run.over_at = state, over_at
+
+
+def _still_there(device: ValveBox, run_id: UUID) -> bool:
+    """Whether a box still has a run, or can't be asked."""
+    try:
+        return any(run.id == str(run_id) for run in device.schedule().runs)
+    except ServiceError:
+        return True
 
 
 def _clock_set(sessions: SessionMaker, box_id: UUID, device: ValveBox, status: Status, now: datetime) -> Status:
