@@ -57,6 +57,12 @@ export function useInHand(
   watch([() => props.look, () => props.answered], () => {
     if (!dragging) held.value = null
   })
+  /** Words above the drawing come and go with each answer: it stays under the finger that drags on it. */
+  let top = 0
+  function stay() {
+    if (dragging) window.scrollBy({ top: drawing.value!.getBoundingClientRect().top - top, behavior: 'instant' })
+  }
+  watch(() => [props.look, props.answered], stay, { flush: 'post' })
   watch(
     () => props.adding,
     (now) => now && drawing.value?.scrollIntoView({ block: 'nearest' }), // the place is tapped on it
@@ -89,9 +95,11 @@ export function useInHand(
     choose(nearest)
     reached(named(nearest))?.focus({ preventScroll: true })
     dragging = nearest
+    top = drawing.value!.getBoundingClientRect().top
   }
   function drag(event: PointerEvent) {
     if (!dragging) return
+    stay()
     if (dragging.handle) return done.hold(dragging.handle, ...under(event))
     const { number, x_m, y_m } = dragging.emitter
     const [x, y] = snapped(under(event))
