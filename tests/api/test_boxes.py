@@ -3,6 +3,7 @@
 import unittest
 from concurrent.futures import ThreadPoolExecutor
 from datetime import timedelta
+from itertools import pairwise
 from unittest import mock
 from uuid import UUID
 
@@ -108,6 +109,18 @@ class Runs(BoxTest):
         done = [run for run in back["runs"] if run["state"] == "done"]
         self.assertTrue(done)
         self.assertAlmostEqual(sum(one["volume_l"] for one in self.metered()), sum(run["litres"] for run in done), 3)
+
+    def test_two_lines_run_one_after_the_other_so_that_the_meter_is_nobody_s_twice(self):
+        lines = [one["id"] for one in self.client.get(f"/api/sites/{SITE}/lines").json() if one["laid"]]
+        self.assertGreater(len(lines), 1)
+        self.put(outlets=[{"number": n, "line_id": line} for n, line in enumerate(lines[:2], 1)])
+        self.until("sent")
+        spans = sorted((run.starts_at, run.ends_at) for run in self.device.runs)
+        self.assertGreater(len(spans), 1)
+        self.assertTrue(all(a[1] <= b[0] for a, b in pairwise(spans)))
+        told = self.goes_on(40 * 60)
+        self.assertEqual({run["number"] for run in told["runs"] if run["state"] == "done"}, {1, 2})
+        self.assertLessEqual(sum(run["litres"] or 0 for run in told["runs"]), self.device.total_l + 0.01)
 
     def test_a_person_stops_a_run_and_it_is_not_begun_again_that_day(self):
         self.until("sent")

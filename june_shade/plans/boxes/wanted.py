@@ -1,4 +1,4 @@
-"""What a box is to run: the plan's runs of its lines, today and tomorrow, within orders, hours, frost and supply."""
+"""What a box is to run: the plan's runs of its lines, today and tomorrow, in orders, hours, frost; one at a time."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -30,6 +30,8 @@ FROST_C = 2.0
 """On a day that is to be colder than this nothing runs: what is full freezes."""
 ROUNDED_L = 0.5
 """A run's minutes are rounded: so much over an order's litres is none."""
+AT_ONCE_L_PER_H = 0.0
+"""No second line runs beside one: a box has one meter, and what it shows could not be told apart."""
 SOONEST_MIN = 5
 """Nothing is scheduled to begin sooner: a person must be able to see it, and to stop it."""
 
@@ -82,9 +84,8 @@ def coming(session: Session, box: ValveBox, site: Site, now: datetime, begun: Se
                 left.append(Left(line.id, day, why))
             else:
                 asked.append((Wanted(number, run.total_min, run.flow_l_per_h, windows), run))
-        supply = max((_supply(line, site) for line in named.values()), default=site.hose_flow_l_per_h)
         busy = {one.number: [_span(one, midnight)] for one in begun if on_day(one) == day}
-        placed, without = schedule.placed([one for one, _ in asked], supply, max(0.0, soonest), busy)
+        placed, without = schedule.placed([one for one, _ in asked], AT_ONCE_L_PER_H, max(0.0, soonest), busy)
         by_outlet = {one.outlet: run for one, run in asked}
         left += [Left(by_outlet[number].line_id, day, "hours") for number in without]
         for one in placed:
@@ -167,7 +168,3 @@ def _windows(
         left = np.array([pair for pair in both if pair[0] < pair[1]]).reshape(-1, 2)
     left = np.clip(left, 0, DAY_MIN)
     return left, "" if len(left) else "order"
-
-
-def _supply(line: Line, site: Site) -> float:
-    return line.open_flow_l_per_h or site.hose_flow_l_per_h
