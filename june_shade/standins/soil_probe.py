@@ -7,17 +7,16 @@ PUT /faults {"gap_hours": 5, "spikes": true, "stuck": true, "offset_m3_m3": 0.05
 "on_mars": true}; what is left out is off.
 """
 
-import argparse
 import math
-import socket
 from collections.abc import Callable, Sequence
 from dataclasses import asdict, dataclass
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-import uvicorn
 from fastapi import FastAPI, HTTPException
 from pydantic import BaseModel, Field
+
+from june_shade.standins import serving
 
 MOST_READINGS = 1000
 FIELD_CAPACITY, WILTING, SATURATED = 0.30, 0.12, 0.44
@@ -188,19 +187,13 @@ def _told(probe: Probe, one: Reading) -> dict[str, Any]:
 
 def main() -> None:
     """Serve on loopback; the port is printed on the first line."""
-    parser = argparse.ArgumentParser()
-    parser.add_argument("--port", type=int, default=0)
+    parser = serving.parser()
     parser.add_argument("--depth", type=float, action="append", help="of a sensor, m")
     parser.add_argument("--told", type=int, default=0, help="readings that it told before")
     parser.add_argument("--hours", type=int, default=0, help="hours that it has from before")
     chosen = parser.parse_args()
-    listener = socket.socket()
-    listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-    listener.bind(("127.0.0.1", chosen.port))
-    listener.listen(16)
-    print(listener.getsockname()[1], flush=True)
     probe = Probe(chosen.depth or (0.1, 0.2, 0.4), told=chosen.told, hours=chosen.hours)
-    uvicorn.Server(uvicorn.Config(create(probe), log_level="warning")).run(sockets=[listener])
+    serving.serve(create(probe), chosen.port)
 
 
 if __name__ == "__main__":

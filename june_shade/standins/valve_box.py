@@ -7,20 +7,18 @@ PUT /faults {"stuck_open": [1], "stuck_shut": [2], "leak_l_per_min": 0.5, "clogg
 "silent": true, "clock_off_min": 25, "forgets": true}; what is left out is off.
 """
 
-import argparse
-import socket
 from collections.abc import Callable
 from dataclasses import asdict, dataclass, field
 from datetime import UTC, datetime, timedelta
 from typing import Any
 
-import uvicorn
 from fastapi import FastAPI, HTTPException
 from pydantic import AwareDatetime, BaseModel, Field
 
 from june_shade.core.devices import box as core
 from june_shade.core.devices.box import Event, Run
 from june_shade.core.errors import InputError
+from june_shade.standins import serving
 
 MOST_EVENTS = 500
 BY_BOX, BY_PROGRAM = "box", "program"
@@ -271,21 +269,15 @@ def create(box: Box) -> FastAPI:
 
 def main() -> None:
     """Serve on loopback; the port is printed on the first line."""
-    parser = argparse.ArgumentParser()
-    parser.add_argument("--port", type=int, default=0)
+    parser = serving.parser()
     parser.add_argument("--outlet", type=float, action="append", help="flow of an outlet's line, L/min")
     parser.add_argument("--told", type=int, default=0, help="events that it told before")
     parser.add_argument("--clogged", type=float, default=0.0, help="share of the flow that is lost to clogged emitters")
     chosen = parser.parse_args()
-    listener = socket.socket()
-    listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-    listener.bind(("127.0.0.1", chosen.port))
-    listener.listen(16)
-    print(listener.getsockname()[1], flush=True)
     flows = chosen.outlet or [3.7, 3.7, 3.7]
     box = Box(dict(enumerate(flows, 1)), told=chosen.told)
     box.faults.clogged_share = chosen.clogged
-    uvicorn.Server(uvicorn.Config(create(box), log_level="warning")).run(sockets=[listener])
+    serving.serve(create(box), chosen.port)
 
 
 if __name__ == "__main__":

@@ -6,14 +6,12 @@ Prints the port it listens on. It can be told to fail, for those who want to see
 GET /fail?times=N makes the next N answers fail; GET /fail?times=0 ends that.
 """
 
-import argparse
-import socket
 from datetime import UTC, date, datetime, time, timedelta
 from functools import lru_cache
 
-import uvicorn
 from fastapi import FastAPI, HTTPException
 
+from june_shade.standins import serving
 from june_shade.standins.climate import FORECAST_DAYS, Climate
 
 
@@ -62,17 +60,10 @@ def _public(row: dict) -> dict:
 
 def main() -> None:
     """Serve on loopback; the port is printed on the first line."""
-    parser = argparse.ArgumentParser()
-    parser.add_argument("--port", type=int, default=0)
+    parser = serving.parser()
     parser.add_argument("--seed", type=int, default=7)
     chosen = parser.parse_args()
-    listener = socket.socket()
-    listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-    listener.bind(("127.0.0.1", chosen.port))
-    listener.listen(64)
-    print(listener.getsockname()[1], flush=True)
-    config = uvicorn.Config(create(Climate.shipped(chosen.seed)), log_level="warning")
-    uvicorn.Server(config).run(sockets=[listener])
+    serving.serve(create(Climate.shipped(chosen.seed)), chosen.port)
 
 
 if __name__ == "__main__":
