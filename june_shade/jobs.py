@@ -19,12 +19,13 @@ from procrastinate.jobs import Status
 from june_shade.outside.forecast import WeatherService
 from june_shade.plans import changes, forecast, imports, organisations, pictures, rounds
 from june_shade.plans.accounts import signing
-from june_shade.plans.boxes import talk
+from june_shade.plans.boxes import talk as box_talk
 from june_shade.plans.choosing import beside
 from june_shade.plans.choosing import work as choosing
 from june_shade.plans.drip import layouts
 from june_shade.plans.looking import thirst
 from june_shade.plans.pictures import Folder
+from june_shade.plans.probes import talk as probe_talk
 from june_shade.plans.work import BusyError, SessionMaker, UnavailableError, is_collision, reading, transaction
 from june_shade.store import jobs as queue
 
@@ -135,7 +136,13 @@ def compare(context: JobContext, timestamp: int = 0) -> None:
 def boxes(context: JobContext, timestamp: int = 0) -> None:
     """Ask boxes at valves what happened, and send them what is to run."""
     for sessions in organisations.each(_sessions(context)):
-        talk.all_boxes(sessions)
+        box_talk.all_boxes(sessions)
+
+
+def probes(context: JobContext, timestamp: int = 0) -> None:
+    """Ask probes in the ground what they read."""
+    for sessions in organisations.each(_sessions(context)):
+        probe_talk.all_probes(sessions)
 
 
 def sweep(context: JobContext, timestamp: int = 0) -> None:
@@ -166,7 +173,7 @@ REGULAR = {
     queue.FORECASTS: (EVERY_5_MINUTES, forecasts),
     queue.GROWTH: (EVERY_5_MINUTES, growth), queue.PLANS: (AFTER_MIDNIGHTS, plans),
     queue.CHOOSE: (EVERY_MINUTE, choose), queue.COMPARE: (EVERY_5_MINUTES, compare), queue.SWEEP: (EVERY_NIGHT, sweep),
-    queue.BOXES: (EVERY_MINUTE, boxes),
+    queue.BOXES: (EVERY_MINUTE, boxes), queue.PROBES: (EVERY_5_MINUTES, probes),
 }  # fmt: skip
 """What is done again and again, and once when a worker begins: when, and how."""
 

@@ -30,7 +30,7 @@ WORK = frozenset({
     "put_care_act", "withdraw_care_act",
     # the day and the fortnight
     "try_days", "choose_again", "put_wish", "put_crew_day", "rehearse_season", "look_at_pouring", "fetch_forecast",
-    "next_day", "ask_box", "stop_box",
+    "next_day", "ask_box", "stop_box", "ask_probe", "put_probe_point", "delete_probe_point",
 })  # fmt: skip
 LEADING = frozenset({
     # trees, sites, kinds, stations, files
@@ -45,7 +45,7 @@ LEADING = frozenset({
 })  # fmt: skip
 OWNING = frozenset({
     "get_backup", "post_restore", "list_accounts", "put_account", "reset_password", "get_audit", "list_late",
-    "answer_late", "put_box", "put_box_closed",
+    "answer_late", "put_box", "put_box_closed", "put_probe", "put_probe_closed",
 })  # fmt: skip
 READING = frozenset({"list_shared"})
 """What a client asks for who signs in."""

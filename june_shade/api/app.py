@@ -38,6 +38,7 @@ from june_shade.api.routers import (
     own,
     pictures,
     planting,
+    probes,
     rehearse,
     saving,
     shares,
@@ -132,7 +133,7 @@ def _routes() -> tuple[BaseRoute, ...]:
     api = APIRouter(responses=errors.RESPONSES, dependencies=[known], generate_unique_id_function=_operation_id)
     parts = (
         imports, trees, planting, drip, mulch, care, log, looking, rehearse, book, own, sites, soil, weather,
-        stock, backups, choosing, saving, pictures, accounts, shares, boxes,
+        stock, backups, choosing, saving, pictures, accounts, shares, boxes, probes,
     )  # fmt: skip
     for part in parts:
         api.include_router(part.router)

@@ -11,9 +11,8 @@ from june_shade.core.book.survival import Survival
 from june_shade.core.errors import InputError, JuneShadeError
 from june_shade.core.water import load
 from june_shade.core.weather.series import MEASURED
-from june_shade.plans import clock, kinds, pictures, register, routines
+from june_shade.plans import clock, devices, kinds, pictures, register, routines
 from june_shade.plans import weather as weather_plans
-from june_shade.plans.boxes.kept import BY_BOX
 from june_shade.store import book as store
 from june_shade.store import trees as tree_store
 from june_shade.store.book import KINDS, Asked, Found, TreeNamed
@@ -98,18 +97,12 @@ def _told(session: Session, found: Sequence[Found]) -> list[Row]:
             row = row._replace(id=stored.choice_id)
         if row.kind in ("layout", "catch"):
             says["emitters"] = len(stored.emitters if row.kind == "layout" else stored.caught_ml)
+        who = names.get(row.person_id) or devices.named(str(getattr(stored, "device_id", "")))
         told.append(Row(
-            row.kind, row.id, row.day, row.at, site.timezone, site.id, site.name, tree,
-            names.get(row.person_id) or _box(stored), row.undone, _subject(row.kind, stored), says,
-            tuple(shown.get(row.id, ())),
+            row.kind, row.id, row.day, row.at, site.timezone, site.id, site.name, tree, who, row.undone,
+            _subject(row.kind, stored), says, tuple(shown.get(row.id, ())),
         ))  # fmt: skip
     return told
-
-
-def _box(stored: Any) -> str | None:
-    """The box whose meter wrote an entry, None where a person did."""
-    device = str(getattr(stored, "device_id", ""))
-    return device.removeprefix(BY_BOX) if device.startswith(BY_BOX) else None
 
 
 def _subject(kind: str, stored: Any) -> str:

@@ -12,7 +12,8 @@ from june_shade.store.session import organisation_of
 
 SCHEMA, QUEUE = "jobs", "june"
 IMPORT, FORECASTS, GROWTH, PLANS, LEARN = "import", "forecasts", "growth", "plans", "learn"
-CHOOSE, CHOOSE_NOW, COMPARE, SWEEP, BOXES = "choose", "choose now", "compare", "sweep", "boxes"
+CHOOSE, CHOOSE_NOW, COMPARE, SWEEP = "choose", "choose now", "compare", "sweep"
+BOXES, PROBES = "boxes", "probes"
 """Names of the tasks; what they do stands in june_shade/jobs.py."""
 
 _app = App(connector=SyncPsycopgConnector())  # is never opened: each job is put in through a session's own connection

@@ -3,7 +3,9 @@
 Values are arrays (hours, depths), an hour apart, NaN where an hour is missing.
 """
 
+from collections import Counter
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -19,6 +21,11 @@ FROZEN_C = 0.5
 """From where on a value is none (common practice)."""
 NIGHT_HOURS, LEAST_HOURS = 6, 4
 """A day's reading is of the hours from midnight on when nothing is drunk, of so many of them at least."""
+GAP, ELSEWHERE = "gap", "elsewhere"
+"""Why a night has no reading, besides doubts: too few hours; no sensor that lies in the store."""
+WHYS = ("", GAP, ELSEWHERE, *DOUBTS)
+LOOK_BACK_HOURS = 72
+"""So many hours before a night's end are looked at: what moved, what jumped."""
 LEAST_APART = 0.03
 """Two points of a calibration that lie closer say nothing of its slope [m3/m3] (calibrated)."""
 
@@ -119,3 +126,28 @@ def of_store(night: np.ndarray, share: np.ndarray) -> float:
     """
     there = ~np.isnan(night) & (share > 0)
     return float(np.sum(night[there] * share[there]) / np.sum(share[there])) if np.any(there) else float("nan")
+
+
+@dataclass(frozen=True, slots=True)
+class Night:
+    """A day's reading of a store [m3/m3], NaN where it has none; why it has none: '' = it has one, GAP, ELSEWHERE, or
+    what most of its hours were instead."""
+
+    theta_m3_m3: float
+    why: str
+
+
+def night(theta_m3_m3: np.ndarray, doubted: np.ndarray, share: np.ndarray) -> Night:
+    """What the hours up to six in the morning say of a store: the last of these arrays (hours, depths).
+
+    doubted: see `doubts`; share: of the store that each depth stands for, array (depths,).
+    """
+    if not np.any(share > 0):
+        return Night(float("nan"), ELSEWHERE)
+    values, wrong = theta_m3_m3[-NIGHT_HOURS:], doubted[-NIGHT_HOURS:]
+    found = of_store(night_m3_m3(values, wrong), share)
+    if not np.isnan(found):
+        return Night(found, "")
+    inside = wrong[:, share > 0][~np.isnan(values[:, share > 0])]
+    counted = Counter(inside[inside != ""].tolist())
+    return Night(found, counted.most_common(1)[0][0] if counted else GAP)

@@ -4,12 +4,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
-from urllib.parse import urlsplit
 from uuid import UUID
 
 from june_shade.core.devices import box as core
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
-from june_shade.plans import changes, clock, register
+from june_shade.plans import changes, clock, devices, register
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.drip import lines
 from june_shade.store import boxes as store
@@ -21,8 +20,6 @@ SILENT_AFTER = timedelta(minutes=15)
 """A box that did not answer for so long is said on Today."""
 SHOWN_BACK = timedelta(days=3)
 DAY_MIN = 24 * 60
-BY_BOX = "box "
-"""What the device of an entry begins with that a box's meter wrote; its name follows."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,13 +72,7 @@ def put(session: Session, box_id: UUID, values: dict[str, Any], outlets: Mapping
 
 
 def _check(values: Mapping[str, Any]) -> None:
-    try:
-        address = urlsplit(values["address"])
-        is_one = address.scheme in ("http", "https") and bool(address.hostname) and address.port != 0
-    except ValueError:
-        is_one = False
-    if not is_one or address.username is not None or any(char.isspace() for char in values["address"]):
-        raise InputError("must be an address that begins with http:// or https://", "address")
+    devices.check_address(values["address"])
     for opens, shuts in values["hours"]:
         if not 0 <= opens < shuts <= DAY_MIN:
             raise InputError("must end after they begin, within a day", "hours")

@@ -11,9 +11,10 @@ from june_shade.core.devices.box import Event, Run
 from june_shade.core.errors import ConflictError, InputError, JuneShadeError, NotFoundError
 from june_shade.outside.forecast import ServiceError
 from june_shade.outside.valve_box import HttpValveBox, Schedule, Status, ValveBox
-from june_shade.plans import changes, clock, log, register
+from june_shade.plans import changes, clock, devices, log, register
 from june_shade.plans.boxes import kept, wanted
 from june_shade.plans.changes import Changed, What
+from june_shade.plans.devices import CLOCK_DOUBTED, CLOCK_OFF
 from june_shade.plans.log import NewEntry
 from june_shade.plans.work import SessionMaker, reading, transaction
 from june_shade.store import boxes as store
@@ -24,7 +25,6 @@ from june_shade.store.session import Session
 told = logging.getLogger("june_shade")
 Reach = Callable[[str], ValveBox]
 """How a box at an address is reached."""
-CLOCK_OFF, CLOCK_DOUBTED = timedelta(minutes=1), timedelta(minutes=10)
 MOST_PAGES = 40
 
 
@@ -187,7 +187,7 @@ def _log(session: Session, row: Row, run: BoxRun) -> None:
     entries = [
         NewEntry(
             id=uuid5(run.id, tree), tree_id=UUID(tree), kind="water", happened_at=happened,
-            device_id=f"{kept.BY_BOX}{row.name}", volume_l=litres,
+            device_id=f"{devices.BY_BOX}{row.name}", volume_l=litres,
         )
         for tree, litres in zip(run.trees, parts, strict=True) if litres > 0
     ]  # fmt: skip

@@ -18,6 +18,7 @@ from june_shade.store import (  # noqa: F401 - read to be known
     organisation_tables,
     picture_tables,
     planting_tables,
+    probe_tables,
     site_tables,
     tree_tables,
     weather_tables,

@@ -1989,6 +1989,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/probes/troubles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Probe Troubles
+         * @description Probes that something is wrong with: silent, an empty battery, nights that are no readings.
+         */
+        get: operations["list_probe_troubles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/probes/{probe_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Probe
+         * @description Enter a probe under an id that the client chose, or change it.
+         */
+        put: operations["put_probe"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/probes/{probe_id}/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Probe
+         * @description Ask a probe now what it read since; no answer is told in the answer.
+         */
+        post: operations["ask_probe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/probes/{probe_id}/closed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Probe Closed
+         * @description Ask a probe no more, or again; its record stays.
+         */
+        put: operations["put_probe_closed"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/probes/{probe_id}/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Probe Point
+         * @description Say what is true where it reads now: its values are put right by that from now on.
+         */
+        put: operations["put_probe_point"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/probes/{probe_id}/points/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Probe Point
+         * @description Take back what was said to be true.
+         */
+        delete: operations["delete_probe_point"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/restore": {
         parameters: {
             query?: never;
@@ -3662,6 +3782,26 @@ export interface paths {
          * @description Write down how a tree that stands already was planted.
          */
         put: operations["put_tree_planting"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trees/{tree_id}/probes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Tree Probes
+         * @description A tree's probes with a week of their hours and what their nights said.
+         */
+        get: operations["list_tree_probes"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -11284,6 +11424,258 @@ export interface components {
              * @description Of a meter of tube.
              */
             tube_m?: number | null;
+        };
+        /**
+         * ProbeClosedIn
+         * @description Whether a probe is asked no more.
+         */
+        ProbeClosedIn: {
+            /** Closed */
+            closed: boolean;
+        };
+        /**
+         * ProbeHourOut
+         * @description One hour, each of its depths in their order: calibrated, null where nothing was told; what it is instead of a
+         *     reading, '' where it is one.
+         */
+        ProbeHourOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Doubts */
+            doubts: ("" | "mars" | "spike" | "stuck" | "frozen")[];
+            /**
+             * Theta
+             * @description Water content [m3/m3].
+             */
+            theta: (number | null)[];
+        };
+        /**
+         * ProbeIn
+         * @description A probe as it is entered. store: which store of the tree it stands in.
+         */
+        ProbeIn: {
+            /**
+             * Address
+             * @description Where it answers, http:// or https://.
+             */
+            address: string;
+            /** Name */
+            name: string;
+            /**
+             * Store
+             * @enum {string}
+             */
+            store: "ball" | "ring";
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /** Version */
+            version?: number | null;
+        };
+        /**
+         * ProbeNightOut
+         * @description What the hours up to six in the morning of a day said of the store, or why they said nothing.
+         */
+        ProbeNightOut: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Logged
+             * @description Whether it counts in the plan.
+             */
+            logged: boolean;
+            /**
+             * Theta M3 M3
+             * @description Null where it said nothing [m3/m3]
+             */
+            theta_m3_m3: number | null;
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "" | "gap" | "elsewhere" | "mars" | "spike" | "stuck" | "frozen";
+        };
+        /**
+         * ProbeOut
+         * @description A probe as it stands. The limits of its store are null where nothing can be planned for its tree.
+         */
+        ProbeOut: {
+            /** Address */
+            address: string;
+            /** Answered At */
+            answered_at: string | null;
+            /** Battery Percent */
+            battery_percent: number | null;
+            /**
+             * Capacity M3 M3
+             * @description What stays against gravity [m3/m3]
+             */
+            capacity_m3_m3: number | null;
+            /** Clock Is Off */
+            clock_is_off: boolean;
+            /**
+             * Clock Off Min
+             * @description How far its clock was off [min]
+             */
+            clock_off_min: number;
+            /** Closed On */
+            closed_on: string | null;
+            /**
+             * Depths M
+             * @description Of its sensors [m].
+             */
+            depths_m: number[];
+            /** Hours */
+            hours: components["schemas"]["ProbeHourOut"][];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * In Store
+             * @description Which of them lie in the store.
+             */
+            in_store: boolean[];
+            /** Name */
+            name: string;
+            /** Nights */
+            nights: components["schemas"]["ProbeNightOut"][];
+            /** Points */
+            points: components["schemas"]["ProbePointOut"][];
+            /**
+             * Said
+             * @description What is wrong with its answers, empty where nothing is.
+             */
+            said: string;
+            /**
+             * Saturation M3 M3
+             * @description All that its pores hold [m3/m3]
+             */
+            saturation_m3_m3: number | null;
+            /**
+             * Silent Since
+             * @description Null while it answers.
+             */
+            silent_since: string | null;
+            /** Site Name */
+            site_name: string;
+            /**
+             * Store
+             * @enum {string}
+             */
+            store: "ball" | "ring";
+            /** Timezone */
+            timezone: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /** Tree Tag */
+            tree_tag: string;
+            /**
+             * Trouble
+             * @enum {string}
+             */
+            trouble: "" | "silent" | "battery" | "gap" | "elsewhere" | "mars" | "spike" | "stuck" | "frozen";
+            /** Version */
+            version: number;
+            /**
+             * Wetness
+             * @description Of its last reading, as a share of available water.
+             */
+            wetness: number | null;
+            /**
+             * Wilting M3 M3
+             * @description What roots can't take any more [m3/m3]
+             */
+            wilting_m3_m3: number | null;
+        };
+        /**
+         * ProbePointIn
+         * @description What is true where it reads now: wet = a day after it was soaked; felt = as a hand feels it.
+         */
+        ProbePointIn: {
+            /** Feel */
+            feel?: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wet" | "felt";
+        };
+        /**
+         * ProbePointOut
+         * @description What it read where the truth was known.
+         */
+        ProbePointOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Feel */
+            feel: ("wet" | "moist" | "drying" | "dry" | "like_clay") | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wet" | "felt";
+            /**
+             * Read M3 M3
+             * @description What it read [m3/m3]
+             */
+            read_m3_m3: number;
+            /**
+             * True M3 M3
+             * @description What was true [m3/m3]
+             */
+            true_m3_m3: number;
+        };
+        /**
+         * ProbeTroubleOut
+         * @description A probe that something is wrong with.
+         */
+        ProbeTroubleOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Silent Since */
+            silent_since: string | null;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Site Name */
+            site_name: string;
+            /** Timezone */
+            timezone: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+            /** Tree Tag */
+            tree_tag: string;
+            /**
+             * Trouble
+             * @enum {string}
+             */
+            trouble: "silent" | "battery" | "gap" | "elsewhere" | "mars" | "spike" | "stuck" | "frozen";
         };
         /**
          * Problem
@@ -19810,6 +20202,209 @@ export interface operations {
             };
         };
     };
+    list_probe_troubles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProbeTroubleOut"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_probe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                probe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProbeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProbeOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    ask_probe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                probe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProbeOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_probe_closed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                probe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProbeClosedIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProbeOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_probe_point: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                probe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProbePointIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProbeOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    delete_probe_point: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                probe_id: string;
+                kind: "wet" | "felt";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProbeOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
     post_restore: {
         parameters: {
             query?: never;
@@ -22872,6 +23467,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TreePlanting"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    list_tree_probes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProbeOut"][];
                 };
             };
             /** @description What was wrong, as problem details */
