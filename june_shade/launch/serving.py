@@ -11,13 +11,14 @@ import threading
 from collections.abc import Callable, Iterator
 from contextlib import ExitStack, closing, contextmanager, suppress
 from pathlib import Path
+from types import ModuleType
 
 import uvicorn
 from sqlalchemy.exc import ArgumentError
 
 from june_shade.api.app import create_app
 from june_shade.api.watching import AsJson
-from june_shade.demo import boxes, people, scenario
+from june_shade.demo import boxes, people, probes, scenario
 from june_shade.demo import pictures as of_tree
 from june_shade.launch import cluster
 from june_shade.launch.processes import Child, StandIn, Worker, watched, with_forecast
@@ -164,7 +165,8 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
             settings = stack.enter_context(with_forecast(settings, children))
             prepare(url, demo, settings.pictures, with_people=True)
             if demo:
-                stack.enter_context(_with_box(url, children))
+                for module, of in (("valve_box", boxes), ("soil_probe", probes)):
+                    stack.enter_context(_with_device(url, module, of, children))
             if not is_loopback(host):
                 _refuse_without_an_owner(url, host)
                 listener = stack.enter_context(closing(listen(at, host)))
@@ -191,17 +193,17 @@ def serve(name: str, *, port: int = USUAL_PORT) -> int:
 
 
 @contextmanager
-def _with_box(url: str, watch: list[Child]) -> Iterator[None]:
-    """The demo's box at its valve, for as long as the block runs."""
+def _with_device(url: str, module: str, of: ModuleType, watch: list[Child]) -> Iterator[None]:
+    """A device of the demo, for as long as the block runs. module: its stand-in's; of: what tells it, and knows it."""
     engine = make_engine(url)
     sessions = make_sessions(engine)
-    given = boxes.told(sessions)
-    child = StandIn("valve_box", *given)
+    given = of.told(sessions)
+    child = StandIn(module, *given)
     try:
         if given:
             child.start()
             watch.append(child)
-            boxes.fill(sessions, child.address)
+            of.fill(sessions, child.address)
         engine.dispose()
         yield
     finally:

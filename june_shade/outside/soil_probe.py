@@ -42,6 +42,10 @@ class SoilProbe(Protocol):
         """How it stands."""
         ...
 
+    def set_clock(self, to: datetime) -> ProbeStatus:
+        """Set its clock."""
+        ...
+
     def readings(self, after: int) -> tuple[list[ProbeHour], bool]:
         """Its hours after a number, and whether there are more."""
         ...
@@ -56,16 +60,20 @@ class HttpSoilProbe:
 
     def status(self) -> ProbeStatus:
         """See SoilProbe."""
-        return told(self._get("/status"), "status", _status)
+        return told(self._ask("GET", "/status"), "status", _status)
+
+    def set_clock(self, to: datetime) -> ProbeStatus:
+        """See SoilProbe."""
+        return told(self._ask("PUT", "/clock", {"clock": to.isoformat()}), "status", _status)
 
     def readings(self, after: int) -> tuple[list[ProbeHour], bool]:
         """See SoilProbe."""
-        answer = self._get(f"/readings?after={after}&most={MOST_READINGS}")
+        answer = self._ask("GET", f"/readings?after={after}&most={MOST_READINGS}")
         return told(answer, "readings", lambda f: _hours(f, after))
 
-    def _get(self, path: str) -> Any:
+    def _ask(self, method: str, path: str, body: dict[str, str] | None = None) -> Any:
         try:
-            answer = self._client.get(self._base + path)
+            answer = self._client.request(method, self._base + path, json=body)
             answer.raise_for_status()
             return answer.json()
         except httpx.TimeoutException:

@@ -2,9 +2,9 @@
 
     python -m june_shade.standins.soil_probe [--port N] [--depth M ...] [--told N] [--hours N]
 
-Prints the port it listens on. PUT /soak {"mm": 20} wets the soil now. Every fault can be switched on and off:
-PUT /faults {"gap_hours": 5, "spikes": true, "stuck": true, "offset_m3_m3": 0.05, "silent": true, "clock_off_min": 25,
-"on_mars": true}; what is left out is off.
+Prints the port it listens on. PUT /clock {"clock"} sets its clock, PUT /soak {"mm": 20} wets the soil now. Every fault
+can be switched on and off: PUT /faults {"gap_hours": 5, "spikes": true, "stuck": true, "offset_m3_m3": 0.05,
+"silent": true, "clock_off_min": 25, "on_mars": true}; what is left out is off.
 """
 
 import math
@@ -14,7 +14,7 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from fastapi import FastAPI, HTTPException
-from pydantic import BaseModel, Field
+from pydantic import AwareDatetime, BaseModel, Field
 
 from june_shade.standins import serving
 
@@ -64,6 +64,7 @@ class Probe:
         hours: int = 0,
     ) -> None:  # fmt: skip
         self.depths_m, self._clock, self._told = tuple(depths_m), clock, told
+        self._off = timedelta(0)
         self.faults = Faults()
         self.readings: list[Reading] = []
         self._theta = [0.9 * FIELD_CAPACITY for _ in self.depths_m]
@@ -72,7 +73,16 @@ class Probe:
 
     def now(self) -> datetime:
         """The time by its own clock."""
-        return self._clock() + timedelta(minutes=self.faults.clock_off_min)
+        return self._clock() + self._off + timedelta(minutes=self.faults.clock_off_min)
+
+    def set_clock(self, to: datetime) -> None:
+        """Set its clock; with that fault it is off again at once. Set forward it has lived through what it skipped; set
+        back it goes on from there, an hour after the other."""
+        before = self.now()
+        self._off = to - self._clock()
+        if self.now() < before:
+            self._at = min(self._at, self.now().replace(minute=0, second=0, microsecond=0))
+        self.advance()
 
     @property
     def last_seq(self) -> int:
@@ -126,6 +136,12 @@ class Probe:
         return {"id": "stand-in", "clock": self.now().isoformat(), "battery_percent": 87, "last_seq": self.last_seq}
 
 
+class ClockIO(BaseModel):
+    """The time that it is."""
+
+    clock: AwareDatetime
+
+
 class SoakIO(BaseModel):
     """So much water from above."""
 
@@ -155,6 +171,12 @@ def create(probe: Probe) -> FastAPI:
     @app.get("/status")
     def status() -> dict[str, Any]:
         _listens()
+        return probe.status()
+
+    @app.put("/clock")
+    def set_clock(body: ClockIO) -> dict[str, Any]:
+        _listens()
+        probe.set_clock(body.clock)
         return probe.status()
 
     @app.get("/readings")

@@ -170,6 +170,16 @@ class Faults(ProbeTest):
             (now + timedelta(minutes=31)).isoformat(),
         )
 
+    def test_a_clock_of_another_season_is_set_and_its_hours_are_the_true_ones(self):
+        true = self.begins
+        self.device = soil_probe.Probe((0.1,), lambda: true + self.later + timedelta(days=130), hours=BEFORE_HOURS)
+        self.web = self.enterContext(TestClient(soil_probe.create(self.device)))
+        self.ask()
+        told = self.ask(days=2)
+        self.assertFalse(told["clock_is_off"])
+        at = [one["at"] for one in told["hours"] if one["theta"] and one["theta"][0] is not None]
+        self.assertGreater(len(at), 7 * 24 - 3)
+
     def test_a_probe_that_counts_anew_is_not_taken_for_the_same(self):
         self.ask()
         self.device.readings.clear()

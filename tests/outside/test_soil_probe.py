@@ -53,6 +53,15 @@ class Contract(ProbeTest):
         self.assertEqual([one.seq for one in self.probe.readings(30)[0]], [31, 32])
         self.assertEqual(self.probe.status().last_seq, 32)
 
+    def test_its_clock_is_set_and_it_lives_through_what_it_skipped(self):
+        self.goes_on(2)
+        self.assertEqual(self.probe.set_clock(self.at + timedelta(days=1)).clock, self.at + timedelta(days=1))
+        ahead = self.probe.readings(0)[0]
+        self.assertEqual(len(ahead), 26)
+        self.probe.set_clock(self.at)
+        self.goes_on(2)
+        self.assertEqual([one.at.hour for one in self.probe.readings(26)[0]], [8, 9])
+
     def test_it_dries_by_day_most_of_all_on_top_and_is_wet_after_a_soaking(self):
         self.goes_on(72)
         theta, _ = self.arrays()

@@ -101,7 +101,7 @@ def _stuck(values: np.ndarray, eto_mm: np.ndarray) -> np.ndarray:
     taken = np.concatenate([[0.0], np.cumsum(eto_mm)])
     for end in range(STUCK_HOURS, len(values) + 1):
         part = values[end - STUCK_HOURS : end]
-        still = (np.nanmax(part, axis=0) - np.nanmin(part, axis=0) <= STUCK_WITHIN) & ~np.any(np.isnan(part), axis=0)
+        still = np.ptp(part, axis=0) <= STUCK_WITHIN  # an hour that is missing is not still
         if taken[end] - taken[end - STUCK_HOURS] > STUCK_ETO_MM:
             found[end - STUCK_HOURS : end] |= still
     return found

@@ -56,12 +56,9 @@ def one_probe(sessions: SessionMaker, probe_id: UUID, by: Reach | None = None) -
         status = device.status()
         if status.last_seq < after:
             raise ServiceError("it counts its hours anew: it was reset, or is another probe; enter it as a new one")
-        for _ in range(MOST_PAGES):
-            found, more = device.readings(after)
-            with transaction(sessions) as session:
-                after = _take_in(session, probe_id, found, status)
-            if not more:
-                break
+        after = _hours_of(sessions, probe_id, device, status, after)
+        if abs(_off(sessions, status)) > CLOCK_OFF:
+            _hours_of(sessions, probe_id, device, device.set_clock(_now(sessions)), after)
     except ServiceError as e:
         with transaction(sessions) as session:
             state = store.state(session, probe_id, hold=True)
@@ -69,6 +66,26 @@ def one_probe(sessions: SessionMaker, probe_id: UUID, by: Reach | None = None) -
         return
     with transaction(sessions) as session:
         read_nights(session, probe_id)
+
+
+def _now(sessions: SessionMaker) -> datetime:
+    with reading(sessions) as session:
+        return clock.now(session)
+
+
+def _off(sessions: SessionMaker, status: ProbeStatus) -> timedelta:
+    return status.clock - _now(sessions)
+
+
+def _hours_of(sessions: SessionMaker, probe_id: UUID, device: SoilProbe, status: ProbeStatus, after: int) -> int:
+    """Take in what a probe has to tell by the clock that it has now; the number of the last hour."""
+    for _ in range(MOST_PAGES):
+        found, more = device.readings(after)
+        with transaction(sessions) as session:
+            after = _take_in(session, probe_id, found, status)
+        if not more:
+            break
+    return after
 
 
 def _take_in(session: Session, probe_id: UUID, found: Sequence[ProbeHour], status: ProbeStatus) -> int:

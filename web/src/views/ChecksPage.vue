@@ -10,6 +10,7 @@ import StatePanel from '@/components/common/StatePanel.vue'
 import CheckUp from '@/components/looking/CheckUp.vue'
 import OnItsOwn from '@/components/looking/OnItsOwn.vue'
 import ThirstSays from '@/components/looking/ThirstSays.vue'
+import TreeProbes from '@/components/looking/TreeProbes.vue'
 import { useActing } from '@/composables/useActing'
 import { dayCount } from '@/composables/useDay'
 import { useDevice } from '@/composables/useDevice'
@@ -183,6 +184,7 @@ const print = () => window.print()
             </template>
           </section>
         </div>
+        <TreeProbes v-if="painted" :tree-id="id" />
         <OnItsOwn v-if="painted" :tree-id="id" />
       </template>
       <FeelDialog

@@ -8,6 +8,7 @@ import ActButton from '@/components/common/ActButton.vue'
 import BigFigure from '@/components/common/BigFigure.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import BoxesToday from '@/components/today/BoxesToday.vue'
+import ProbesToday from '@/components/today/ProbesToday.vue'
 import CareToday from '@/components/today/CareToday.vue'
 import ClockRow from '@/components/today/ClockRow.vue'
 import CurrentTree from '@/components/today/CurrentTree.vue'
@@ -269,6 +270,7 @@ function pick(id: string) {
             <p v-for="words in ahead" :key="words" class="warn">{{ words }}</p>
             <LookAtList v-if="beside && !ended" :sites="data.sites" :minutes="data.look_minutes" />
             <BoxesToday v-if="painted" :boxes="boxes" @changed="putBox" />
+            <ProbesToday v-if="painted" :day="data.day" />
             <CareToday v-if="beside" :sites="data.sites" :day="data.day" @changed="load" />
             <p v-for="s in problems" :key="s.id" class="warn">
               {{ s.name }}: {{ s.problem }}
