@@ -25,7 +25,8 @@ WORK = frozenset({
     "put_stock_check", "plant_out", "undo_planted", "look_at_planting", "look_at_tree_planting", "put_tree_planting",
     "look_at_drip", "compare_drip",
     "put_layout", "withdraw_layout", "put_obstacles", "put_proof", "withdraw_proof", "put_catch",
-    "withdraw_catch", "put_supply", "put_line_closed", "put_line_layouts", "look_at_mulch", "get_saving", "judge_ring",
+    "withdraw_catch", "put_supply", "put_line_closed", "put_line_layouts", "put_gap", "look_at_mulch",
+    "get_saving", "judge_ring",
     "put_mulch_entry", "withdraw_mulch_entry", "put_mulch_choice", "put_mulch_job", "put_yard_move",
     "put_care_act", "withdraw_care_act",
     # the day and the fortnight

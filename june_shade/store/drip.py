@@ -5,9 +5,10 @@ from datetime import date
 from uuid import UUID
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session, joinedload
+from sqlalchemy.orm import joinedload
 
 from june_shade.store.drip_tables import DripCatch, DripLayout, DripProof
+from june_shade.store.session import ENDED_TOO, Session
 from june_shade.store.site_tables import Line, Site
 from june_shade.store.tree_tables import Tree
 
@@ -76,6 +77,13 @@ def trees_on(session: Session, line_id: UUID) -> Sequence[Tree]:
     site = joinedload(Tree.site).joinedload(Site.station)
     query = select(Tree).where(Tree.line_id == line_id).options(*names, site).order_by(Tree.row_place, Tree.tag)
     return session.scalars(query).all()
+
+
+def gone_from(session: Session, line_id: UUID) -> Sequence[Tree]:
+    """Trees that died or went and were watered by a layout on this line."""
+    query = select(Tree).where(Tree.line_id == line_id, Tree.ended_on.is_not(None), Tree.layout_id.is_not(None))
+    query = query.where(Tree.method == "emitters").options(joinedload(Tree.site))
+    return session.scalars(query.execution_options(**{ENDED_TOO: True})).all()
 
 
 def sites_to_grow(session: Session, day: date) -> Sequence[UUID]:

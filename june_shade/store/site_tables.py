@@ -149,7 +149,8 @@ class Stop(Versioned, Owned):
 class Line(Versioned, Owned):
     """Trees on one valve: they are watered together or not at all. What feeds it; NULL where it was not measured.
 
-    lie: where each tree stands that was measured by itself; all others as spacing and slope have them.
+    lie: where each tree stands that was measured by itself; all others as spacing and slope have them. closed_gaps: ids
+    of trees that are gone and whose emitters were closed.
 
     closed_on: since when nothing hangs on it any more; it is in its site's lists no more then.
     """
@@ -181,4 +182,5 @@ class Line(Versioned, Owned):
     offset_m: Mapped[float | None]
     bore_mm: Mapped[float | None]
     lie: Mapped[list[dict[str, Any]]] = mapped_column(JSONB, default=list, server_default="[]")
+    closed_gaps: Mapped[list[str]] = mapped_column(JSONB, default=list, server_default="[]")
     closed_on: Mapped[date | None]

@@ -17,6 +17,7 @@ export type Dimension =
   | 'far'
   | 'weight'
   | 'lineflow'
+  | 'dose'
   | 'head'
   | 'bore'
   | 'bulk'
@@ -35,7 +36,7 @@ const IN = 0.0254
 const FT = 0.3048
 const OZ = 29.5735295625
 
-/** SI units: volume L, small, large and far m, rain mm, flow L/h, temperature degC, wind m/s, area m2, pace mm/h, weight kg, lineflow L/h a metre, head m of water, bore mm, bulk L, cup mL. */
+/** SI units: volume L, small, large and far m, rain mm, flow L/h, temperature degC, wind m/s, area m2, pace mm/h, weight kg, lineflow L/h a metre, dose L a metre, head m of water, bore mm, bulk L, cup mL. */
 const UNITS: Record<Dimension, Record<System, Unit>> = {
   volume: { metric: { label: 'L', factor: 1, digits: 1 }, us: { label: 'gal', factor: L, digits: 1 } },
   small: { metric: { label: 'cm', factor: 0.01, digits: 1 }, us: { label: 'in', factor: IN, digits: 1 } },
@@ -53,6 +54,7 @@ const UNITS: Record<Dimension, Record<System, Unit>> = {
     metric: { label: 'L/h a m', factor: 1, digits: 1 },
     us: { label: 'gal/h a ft', factor: L / FT, digits: 2 },
   },
+  dose: { metric: { label: 'L a m', factor: 1, digits: 1 }, us: { label: 'gal a ft', factor: L / FT, digits: 2 } },
   head: { metric: { label: 'm', factor: 1, digits: 1 }, us: { label: 'psi', factor: 0.70307, digits: 0 } },
   bore: { metric: { label: 'mm', factor: 1, digits: 1 }, us: { label: 'in', factor: 25.4, digits: 2 } },
   bulk: {
@@ -133,6 +135,8 @@ const LABELS: Record<Language, Record<string, string>> = {
     mph: 'mi/h',
     'L/h a m': 'L/h por m',
     'gal/h a ft': 'gal/h por pie',
+    'L a m': 'L por m',
+    'gal a ft': 'gal por pie',
   },
 }
 const written = (label: string) => LABELS[language.value][label] ?? label

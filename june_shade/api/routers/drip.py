@@ -25,7 +25,7 @@ from june_shade.api.schemas.drip import (
     ProofOut,
 )
 from june_shade.api.schemas.drip_compare import ComparedOut, CompareIn, SideBySideOut
-from june_shade.api.schemas.drip_line import LinePageOut, LineRowOut, SupplyIn, SupplyOut
+from june_shade.api.schemas.drip_line import GapIn, LinePageOut, LineRowOut, SupplyIn, SupplyOut
 from june_shade.api.schemas.sites import ClosedIn
 from june_shade.core.drip.choice import LayoutChoice, as_kept
 from june_shade.core.drip.scene import Obstacle
@@ -224,6 +224,13 @@ def put_supply(session: Db, line_id: UUID, body: SupplyIn) -> SupplyOut:
 def put_line_closed(session: Db, line_id: UUID, body: ClosedIn) -> SupplyOut:
     """Close a line that no tree hangs on, or open it again: out of its site's lists, its record kept."""
     return SupplyOut.model_validate(layouts.close_line(session, line_id, closed=body.closed))
+
+
+@router.put("/lines/{line_id}/gaps/{tree_id}")
+def put_gap(session: Db, line_id: UUID, tree_id: UUID, body: GapIn) -> LinePageOut:
+    """Say that what was laid for a tree that is gone was closed, or is open again."""
+    layouts.close_gap(session, line_id, tree_id, closed=body.closed)
+    return _line_page(page.line_page(session, line_id))
 
 
 @router.put("/lines/{line_id}/layouts/{batch_id}")

@@ -86,6 +86,35 @@ class OnLineOut(Out):
     look: DripLook
 
 
+class StripOut(Out):
+    """The root zone of a hedge as one strip."""
+
+    from_m: float = quantity("m", "Where it begins along the row")
+    length_m: float = quantity("m", "Length")
+    width_m: float = quantity("m", "As wide as its roots reach")
+    flow_l_per_h_m: float = quantity("L/h/m", "What its living plants' emitters give along it")
+    dose_l_m: float = quantity("L/m", "What they give along it in one run")
+
+
+class GapOut(Out):
+    """Where a tree of the line died or went. lost_l: what of a run falls where nobody's roots are."""
+
+    tree_id: UUID
+    tag: str
+    ended_on: date
+    chainage_m: float = quantity("m", "Chainage")
+    closed: bool = Field(description="What was laid for it is stopped up.")
+    flow_l_per_h: float = quantity("L/h", "What its emitters give")
+    lost_l: float = quantity("L", "Lost in one run")
+    emitters: list[list[float]] = Field(description="Places beside it, east and north [m].")
+
+
+class GapIn(In):
+    """Whether what was laid for a tree that is gone was closed."""
+
+    closed: bool
+
+
 class LinePageOut(Out):
     """A line as a whole."""
 
@@ -101,6 +130,8 @@ class LinePageOut(Out):
     least_min: float = quantity("min", "Least")
     uneven: bool = Field(description="Its trees want too different run times.")
     litres: float = Field(description="What all of them get in one run [L].", json_schema_extra={"unit": "L"})
+    strip: StripOut | None = Field(description="Null where the line is no hedge.")
+    gaps: list[GapOut]
     assumed: list[str]
     lateral: LateralOut
     flow: RowFlowOut

@@ -142,13 +142,13 @@ def _never_shut(run: Run, now: datetime) -> Metered:
     return Metered(0.0, run.goes * run.open_min, now, False, False)
 
 
-def shared_l(litres: float, flows_l_per_h: Sequence[float]) -> list[float]:
+def shared_l(litres: float, flows_l_per_h: Sequence[float], lost_l_per_h: float = 0.0) -> list[float]:
     """A run's litres among the trees of its line, by what each of them gets [L/h]; equal parts where none gets any.
 
-    litres: of the run [L].
+    litres: of the run [L]; lost_l_per_h: what flows where trees are gone [L/h], which is nobody's.
     """
-    whole = sum(flows_l_per_h)
-    if whole <= 0:
+    whole = sum(flows_l_per_h) + lost_l_per_h
+    if whole <= lost_l_per_h:
         return [litres / len(flows_l_per_h)] * len(flows_l_per_h)
     return [litres * flow / whole for flow in flows_l_per_h]
 

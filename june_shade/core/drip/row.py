@@ -48,6 +48,20 @@ class Lateral:
         return toward(self.bearing_deg, self.chainage_m[tree])
 
 
+@dataclass(frozen=True, slots=True)
+class Place:
+    """A place along the row and above the valve, and what lies there: for a tree, or for one that died or went.
+
+    closed: its emitters are stopped up, or its ring is off the lateral.
+    """
+
+    chainage_m: float
+    height_m: float
+    choice: LayoutChoice
+    drawing: Drawing
+    closed: bool
+
+
 def is_uneven(minutes: Sequence[float]) -> bool:
     """Whether the trees of one valve want too different run times [min].
 
@@ -74,7 +88,7 @@ def check(lateral: Lateral) -> None:
 @dataclass(frozen=True, slots=True)
 class RowFlow:
     """What settles along a row: each tree as it is fed, the head at its tee [m], the lateral's flow and fastest water,
-    emission uniformity of all emitters [%], the worst tree, what is wrong."""
+    emission uniformity of all emitters [%], the worst tree, what is wrong; what flows at each gap [L/h]."""
 
     trees: tuple[Fed, ...]
     tee_head_m: tuple[float, ...]
@@ -85,6 +99,7 @@ class RowFlow:
     worst: int
     short_supply: bool
     findings: tuple[Finding, ...]
+    gaps_l_per_h: tuple[float, ...] = ()
 
 
 def feeds_lines(choices: Sequence[LayoutChoice]) -> bool:
@@ -98,21 +113,31 @@ def feeds_lines(choices: Sequence[LayoutChoice]) -> bool:
 
 
 def _network(
-    lateral: Lateral, choices: Sequence[LayoutChoice], drawings: Sequence[Drawing]
-) -> tuple[list[Tube], list[list[Emitter]]]:
+    lateral: Lateral, choices: Sequence[LayoutChoice], drawings: Sequence[Drawing], gaps: Sequence[Place]
+) -> tuple[list[Tube], dict[str, list[Emitter]]]:
+    """Tubes of a row, and the emitters of each tree and gap, by number of the tree, "g" and number of the gap."""
     bore = lateral.bore_mm / 1000
     tubes: list[Tube] = []
-    emitters: list[list[Emitter]] = []
+    emitters: dict[str, list[Emitter]] = {}
     hedge = feeds_lines(choices)
     at, height, node = 0.0, 0.0, INLET
     ends: list[str] = []
-    for i, (choice, drawing) in enumerate(zip(choices, drawings, strict=True)):
-        prefix = f"{i}:"
-        emitters.append(emitters_of(drawing, choice, prefix))
+    stopped_m = 0.0
+    places = zip(lateral.chainage_m, lateral.height_m, choices, drawings, strict=True)
+    laid = [(str(i), Place(*place, closed=False)) for i, place in enumerate(places)]
+    laid += [(f"g{n}", gap) for n, gap in enumerate(gaps)]
+    for name, place in sorted(laid, key=lambda one: one[1].chainage_m):
+        far, up, choice, drawing = place.chainage_m, place.height_m, place.choice, place.drawing
+        prefix = f"{name}:"
+        if place.closed:
+            emitters[name] = []
+            if hedge and ends:  # the line goes on past it, without emitters
+                stopped_m += _lines(drawing)[0].length_m + drawing.tail_m
+            continue
+        emitters[name] = emitters_of(drawing, choice, prefix)
         own = tubes_of(drawing, prefix)
-        far, up = lateral.chainage_m[i], lateral.height_m[i]
         feed = f"{prefix}{INLET}"
-        if not hedge or i == 0:
+        if not hedge or not ends:
             half = _lines(drawing)[0].length_m / 2 if hedge else 0.0
             tubes.append(Tube(node, feed, max(far - at - half, SHORTEST_M), bore, up - height))
         else:
@@ -120,9 +145,10 @@ def _network(
             begins = [feed, *(t.end for t in own if t.start == feed and ":j" in t.end)]
             own = [t for t in own if not (t.start == feed and ":j" in t.end)]
             tubes += [
-                Tube(a, b, drawing.tail_m, choice.bore_mm / 1000, up - height)
+                Tube(a, b, drawing.tail_m + stopped_m, choice.bore_mm / 1000, up - height)
                 for a, b in zip(ends, begins, strict=True)
             ]
+            stopped_m = 0.0
         tubes += own
         if hedge:
             ends = _line_ends(drawing, prefix)
@@ -139,23 +165,31 @@ def _lines(drawing: Drawing) -> list[Run]:
     return [run for run in drawing.runs if run.kind == "line"]
 
 
-def solve(lateral: Lateral, choices: Sequence[LayoutChoice], drawings: Sequence[Drawing]) -> RowFlow:
+def solve(
+    lateral: Lateral, choices: Sequence[LayoutChoice], drawings: Sequence[Drawing], gaps: Sequence[Place] = ()
+) -> RowFlow:
     """Pressure and flow along a row. Raises InputError where it can't be laid or solved."""
     check(lateral)
-    tubes, emitters = _network(lateral, choices, drawings)
-    every = [emitter for own in emitters for emitter in own]
+    tubes, emitters = _network(lateral, choices, drawings, gaps)
+    every = [emitter for own in emitters.values() for emitter in own]
     flowing = network.solve_with(tubes, every, lateral.supply)
     cv = max(emitter_kind(choice.compensating).cv for choice in choices)
     short = _runs_short(choices, drawings, lateral.supply)
     head = dict(zip(flowing.nodes, flowing.head_m, strict=True))
-    trees, begin = [], 0
-    for i, own in enumerate(emitters):
-        trees.append(_fed(i, own, flowing, begin, choices[i], short))
+    fed: dict[str, Fed] = {}
+    lost: dict[str, float] = dict.fromkeys(emitters, 0.0)
+    begin = 0
+    for name, own in emitters.items():
+        if name[0] == "g":
+            lost[name] = float(sum(flowing.emitter_l_per_h[begin : begin + len(own)]))
+        else:
+            fed[name] = _fed(int(name), own, flowing, begin, choices[int(name)], short)
         begin += len(own)
+    trees = [fed[str(i)] for i in range(len(choices))]
     found = [f for f in judge.of_flow(tubes, every, flowing) if f.code != "dead_end"]
     if short:
         found.append(Finding("short_supply", "the row wants more than the supply gives at the head that it needs"))
-    worst = int(np.argmin([fed.worst_head_m for fed in trees]))
+    worst = int(np.argmin([one.worst_head_m for one in trees]))
     return RowFlow(
         trees=tuple(trees),
         tee_head_m=tuple(float(head[f"{i}:{INLET}"]) for i in range(len(trees))),
@@ -166,6 +200,7 @@ def solve(lateral: Lateral, choices: Sequence[LayoutChoice], drawings: Sequence[
         worst=worst,
         short_supply=short,
         findings=tuple(found),
+        gaps_l_per_h=tuple(lost[f"g{n}"] for n in range(len(gaps))),
     )
 
 
@@ -193,6 +228,13 @@ def _fed(tree: int, own: list[Emitter], flowing: Flowing, begin: int, choice: La
     if high is not None and float(np.max(heads)) > high:
         found.append(Finding("head_high", f"{np.max(heads):.1f} m at tree {tree + 1}, its emitters stand {high:.1f}"))
     return Fed(tuple(map(float, flow)), tuple(map(float, heads)), uniformity, tuple(found), short)
+
+
+def along(lateral: Lateral, drawing: Drawing) -> np.ndarray:
+    """Places of a drawing's emitters beside its trunk, along the row and to the left of it [m], array (emitters, 2)."""
+    x, y = drawing.places()
+    east, north = toward(lateral.bearing_deg, 1.0)
+    return np.column_stack([x * east + y * north, y * east - x * north])
 
 
 def lateral_length_m(lateral: Lateral, choices: Sequence[LayoutChoice]) -> float:

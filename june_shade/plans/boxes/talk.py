@@ -182,7 +182,8 @@ def _log(session: Session, row: Row, run: BoxRun) -> None:
     """A run's litres in the log, each tree's part, by ids that follow from run and tree."""
     assert run.litres is not None
     assert run.over_at is not None
-    parts = core.shared_l(run.litres, list(run.trees.values()))
+    flows = list(run.trees.values())
+    parts = core.shared_l(run.litres, flows, max(0.0, run.line_l_per_h - sum(flows)))
     happened = min(run.over_at, clock.now(session))
     entries = [
         NewEntry(

@@ -17,6 +17,7 @@ from june_shade.plans import register, water
 from june_shade.plans.boxes.kept import DAY_MIN
 from june_shade.plans.choosing.given import order_of
 from june_shade.plans.choosing.groups import asked_of
+from june_shade.plans.drip import lines
 from june_shade.plans.water import SitePlan, remembered
 from june_shade.store import boxes as store
 from june_shade.store import limits
@@ -64,6 +65,7 @@ def coming(session: Session, box: ValveBox, site: Site, now: datetime, begun: Se
     def on_day(run: BoxRun) -> date:
         return run.starts_at.astimezone(zone).date()
 
+    gaps = {line.id: lines.gaps_l_per_h(session, line) for line in named.values()}
     orders = [order_of(row).rules for row in limits.standing_at(session, [site.id]).get(site.id, [])]
     runs: list[BoxRun] = []
     left: list[Left] = []
@@ -76,7 +78,7 @@ def coming(session: Session, box: ValveBox, site: Site, now: datetime, begun: Se
         soonest = (now - midnight).total_seconds() / 60 + SOONEST_MIN
         asked: list[tuple[Wanted, _LineRun]] = []
         for number, line in named.items():
-            run = _line_run(made, line, at)
+            run = _line_run(made, line, at, gaps[line.id])
             if run is None or any(one.line_id == line.id and on_day(one) == day for one in begun):
                 continue
             windows, why = _windows(made, box, site, orders, run, at, day)
@@ -130,8 +132,9 @@ class _LineRun:
         )  # fmt: skip
 
 
-def _line_run(made: SitePlan, line: Line, at: int) -> _LineRun | None:
-    """What a line is to run on a day of the plan, None where none of its trees wants water."""
+def _line_run(made: SitePlan, line: Line, at: int, gaps_l_per_h: float) -> _LineRun | None:
+    """What a line is to run on a day of the plan, None where none of its trees wants water. gaps_l_per_h: what flows
+    where its trees are gone."""
     on = [i for i, row in enumerate(made.rows) if row.line_id == line.id and made.deliveries[i].on_a_valve]
     due = [i for i in on if made.plan.visit_gross_l[at, i] > 0]
     if not due:
@@ -143,7 +146,8 @@ def _line_run(made: SitePlan, line: Line, at: int) -> _LineRun | None:
     flows = {str(made.rows[i].id): float(delivery.flow_l_per_h(made.deliveries[i])) for i in on}
     each = round(neediest.run_min / goes, 1)
     return _LineRun(
-        line.id, each, goes, rest if goes > 1 else 0.0, goes * each + (goes - 1) * rest, sum(flows.values()), flows,
+        line.id, each, goes, rest if goes > 1 else 0.0, goes * each + (goes - 1) * rest,
+        sum(flows.values()) + gaps_l_per_h, flows,
         tuple(on),
     )  # fmt: skip
 

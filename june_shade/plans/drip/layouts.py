@@ -18,7 +18,7 @@ from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.core.geometry import bulb
 from june_shade.plans import changes, clock, register, ways
 from june_shade.plans.changes import Changed, What
-from june_shade.plans.drip import lines, scenes
+from june_shade.plans.drip import gaps, lines, scenes
 from june_shade.plans.ways import way_of
 from june_shade.store import drip as store
 from june_shade.store import trees as tree_store
@@ -245,11 +245,27 @@ def save_supply(session: Session, line_id: UUID, values: dict[str, Any]) -> Line
             setattr(row, name, value)
     session.flush()
     trees = store.trees_on(session, line_id)
-    scenes.check_lie(row, trees)
     fed = [tree for tree in trees if tree.method == "emitters"]
+    scenes.check_lie(row, gaps.slots(session, row, trees))
     if fed:
-        check_lateral(scenes.lateral_of(row, fed, fed[0].site))
+        check_lateral(gaps.passed(session, row, fed)[0])
     if trees:
         changes.tell(session, Changed(row.site_id, What.DRIP_FROM_TODAY, tuple(tree.id for tree in trees)))
     session.refresh(row)
     return row
+
+
+def close_gap(session: Session, line_id: UUID, tree_id: UUID, *, closed: bool) -> Line:
+    """Say that what was laid for a tree that is gone was closed, or is open again; the line's flow is computed anew."""
+    on = lines.line(session, line_id)
+    changes.hold(session, [on.site_id])
+    session.refresh(on)
+    standing = [tree for tree in store.trees_on(session, line_id) if tree.method == "emitters"]
+    if tree_id not in {tree.id for tree in gaps.slots(session, on, standing) if tree.ended_on is not None}:
+        raise NotFoundError("no tree that is gone left a gap here", "tree_id")
+    kept = [one for one in on.closed_gaps if one != str(tree_id)]
+    on.closed_gaps = [*kept, str(tree_id)] if closed else kept
+    session.flush()
+    changes.tell(session, Changed(on.site_id, What.DRIP_FROM_TODAY, tuple(tree.id for tree in standing)))
+    session.refresh(on)
+    return on

@@ -9,9 +9,10 @@ from uuid import UUID
 
 import numpy as np
 
-from june_shade.core.drip import row, verdict
+from june_shade.core.drip import hedge, row, verdict
 from june_shade.core.drip.choice import LayoutChoice, as_kept
 from june_shade.core.drip.drawing import Drawing
+from june_shade.core.drip.hedge import Strip
 from june_shade.core.drip.layout import draw
 from june_shade.core.drip.row import Lateral, RowFlow
 from june_shade.core.drip.scene import Row
@@ -20,7 +21,8 @@ from june_shade.core.errors import InputError, JuneShadeError, NotFoundError
 from june_shade.core.stock import balls
 from june_shade.core.water import reach
 from june_shade.plans import clock, soil_in_force, water, ways
-from june_shade.plans.drip import measured, scenes
+from june_shade.plans.drip import gaps, measured, scenes
+from june_shade.plans.drip.gaps import Gap
 from june_shade.plans.drip.scenes import Outlook
 from june_shade.plans.water import remembered
 from june_shade.store import drip as store
@@ -51,13 +53,27 @@ class Laid:
 
 @dataclass(frozen=True, slots=True)
 class LinePlan:
-    """A line with its trees in the order that it passes them. left_out: trees on it that are not on emitters."""
+    """A line with its trees in the order that it passes them. left_out: trees on it that are not on emitters; gaps:
+    where trees are gone; strip: the root zone of a hedge, None where it is none."""
 
     line: Line
     lateral: Lateral
     trees: tuple[Laid, ...]
     flow: RowFlow
     left_out: int
+    gaps: tuple[Gap, ...]
+    strip: Strip | None
+
+
+def gaps_l_per_h(session: Session, on: Line) -> float:
+    """What flows on a line where its trees are gone, for nobody's account [L/h]."""
+    standing = [tree for tree in store.trees_on(session, on.id) if tree.method == "emitters"]
+    if not standing or len(gaps.slots(session, on, standing)) == len(standing):
+        return 0.0
+    try:
+        return sum(gap.flow_l_per_h for gap in plan_line(session, on.id).gaps)
+    except JuneShadeError:
+        return 0.0
 
 
 def line(session: Session, line_id: UUID) -> Line:
@@ -94,19 +110,23 @@ def plan_line(
         raise InputError("no tree on this line is on emitters", "trees")
     site = trees[0].site
     made = made or plan_of(session, trees[0])
-    lateral = scenes.lateral_of(on, trees, site)
+    lateral, rows, every_place = gaps.passed(session, on, trees)
     found = soil_in_force.in_force(session, site)
     proofs = store.proofs_in_force(session, [tree.id for tree in trees])
     views = [
         scenes.outlook(made, tree, found, proofs.get(tree.id), feed_at_m=abs(lateral.offset_m), row=along)
-        for tree, along in zip(trees, scenes.rows_of(on, lateral), strict=True)
+        for tree, along in zip(trees, rows, strict=True)
     ]  # fmt: skip
     layouts = {} if anew else store.layouts_in_force(session, [tree.id for tree in trees])
     given = {tree_id: choice_of(layout) for tree_id, layout in layouts.items()} | dict(instead or {})
     choices = _choices(trees, views, lateral, given)
     now = [view.now for view in views]
     drawings = row.laid(now, choices)
-    flow = row.solve(lateral, choices, drawings)
+    ids = [tree.id for tree in trees]
+    left = gaps.of_line(
+        session, on, every_place, dict(zip(ids, now, strict=True)), dict(zip(ids, choices, strict=True))
+    )
+    flow = row.solve(lateral, choices, drawings, [gap.place for gap in left])
     lies = {tree_id: layout for tree_id, layout in layouts.items() if given[tree_id] == choice_of(layout)}
     tests = store.catches_in_force(session, lies)
     if tests:
@@ -114,12 +134,28 @@ def plan_line(
             measured.as_measured(fed, lies.get(tree.id), tests.get(tree.id))
             for tree, fed in zip(trees, flow.trees, strict=True)
         )
-        flow = replace(flow, trees=fed_trees, flow_l_per_h=sum(fed.flow_l_per_h for fed in fed_trees))
+        given_l_per_h = sum(fed.flow_l_per_h for fed in fed_trees) + sum(flow.gaps_l_per_h)
+        flow = replace(flow, trees=fed_trees, flow_l_per_h=given_l_per_h)
     laid = tuple(
         Laid(tree, view, choice, layouts.get(tree.id), drawing, fed)
         for tree, view, choice, drawing, fed in zip(trees, views, choices, drawings, flow.trees, strict=True)
     )
-    return LinePlan(on, lateral, laid, flow, len(every) - len(trees))
+    left = gaps.flowing(left, flow.gaps_l_per_h, lateral, now)
+    return LinePlan(on, lateral, laid, flow, len(every) - len(trees), tuple(left), _strip(lateral, rows, laid, left))
+
+
+def _strip(lateral: Lateral, rows: Sequence[Row], laid: Sequence[Laid], left: Sequence[Gap]) -> Strip | None:
+    """The root zone of a hedge as one, None where the row is none."""
+    if not row.feeds_lines([one.choice for one in laid]):
+        return None
+    places = [(far, along.spacing_m) for far, along in zip(lateral.chainage_m, rows, strict=True)]
+    usual = sum(spacing for _, spacing in places) / len(places)
+    places = sorted([*places, *((gap.place.chainage_m, usual) for gap in left)])
+    return hedge.strip(
+        [far for far, _ in places], [spacing for _, spacing in places],
+        [one.outlook.now.roots_now_m for one in laid], [one.fed.flow_l_per_h for one in laid],
+        max(one.verdict.run.run_min for one in laid),
+    )  # fmt: skip
 
 
 def _choices(
@@ -237,8 +273,8 @@ def beside(session: Session, tree: Tree, line: Line) -> tuple[Lateral, Row | Non
     on = [one for one in store.trees_on(session, line.id) if one.method == "emitters"]
     if tree not in on:
         return scenes.lateral_of(line, [tree], tree.site), None
-    lateral = scenes.lateral_of(line, on, tree.site)
-    return lateral, scenes.rows_of(line, lateral)[on.index(tree)]
+    lateral, rows, _ = gaps.passed(session, line, on)
+    return lateral, rows[on.index(tree)]
 
 
 def outlook_alone(session: Session, tree: Tree, *, made: water.SitePlan | None = None, **changed: Any) -> Outlook:

@@ -292,7 +292,16 @@ def line_page(session: Session, line_id: UUID, *, anew: bool = False) -> dict[st
         "parts": row.parts_of(planned.lateral, choices, drawings),
         "caught": _caught(planned, tests), "run_min": max(minutes), "least_min": min(minutes),
         "uneven": row.is_uneven(minutes),
-        "litres": planned.flow.flow_l_per_h * max(minutes) / 60.0,
+        "litres": planned.flow.flow_l_per_h * max(minutes) / 60.0, "strip": planned.strip,
+        "gaps": [
+            {
+                "tree_id": gap.tree.id, "tag": gap.tree.tag, "ended_on": gap.tree.ended_on,
+                "chainage_m": gap.place.chainage_m, "closed": gap.place.closed, "flow_l_per_h": gap.flow_l_per_h,
+                "lost_l": gap.flow_l_per_h * gap.lost_share * max(minutes) / 60.0,
+                "emitters": [(node.x_m, node.y_m) for node in gap.place.drawing.emitters],
+            }
+            for gap in planned.gaps
+        ],
         "accepted": all(one.layout is not None for one in planned.trees), "anew": anew,
     }  # fmt: skip
 

@@ -1315,6 +1315,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines/{line_id}/gaps/{tree_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Gap
+         * @description Say that what was laid for a tree that is gone was closed, or is open again.
+         */
+        put: operations["put_gap"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lines/{line_id}/layouts/{batch_id}": {
         parameters: {
             query?: never;
@@ -7515,6 +7535,57 @@ export interface components {
             sign_in: string;
         };
         /**
+         * GapIn
+         * @description Whether what was laid for a tree that is gone was closed.
+         */
+        GapIn: {
+            /** Closed */
+            closed: boolean;
+        };
+        /**
+         * GapOut
+         * @description Where a tree of the line died or went. lost_l: what of a run falls where nobody's roots are.
+         */
+        GapOut: {
+            /**
+             * Chainage M
+             * @description Chainage [m]
+             */
+            chainage_m: number;
+            /**
+             * Closed
+             * @description What was laid for it is stopped up.
+             */
+            closed: boolean;
+            /**
+             * Emitters
+             * @description Places beside it, east and north [m].
+             */
+            emitters: number[][];
+            /**
+             * Ended On
+             * Format: date
+             */
+            ended_on: string;
+            /**
+             * Flow L Per H
+             * @description What its emitters give [L/h]
+             */
+            flow_l_per_h: number;
+            /**
+             * Lost L
+             * @description Lost in one run [L]
+             */
+            lost_l: number;
+            /** Tag */
+            tag: string;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+        };
+        /**
          * GaugeDay
          * @description A reading of a site's own rain gauge.
          */
@@ -8317,6 +8388,8 @@ export interface components {
             assumed: string[];
             caught: components["schemas"]["CaughtOnOut"] | null;
             flow: components["schemas"]["RowFlowOut"];
+            /** Gaps */
+            gaps: components["schemas"]["GapOut"][];
             /** Hedge */
             hedge: boolean;
             lateral: components["schemas"]["LateralOut"];
@@ -8347,6 +8420,8 @@ export interface components {
             run_min: number;
             /** Site Name */
             site_name: string;
+            /** @description Null where the line is no hedge. */
+            strip: components["schemas"]["StripOut"] | null;
             /**
              * Today
              * Format: date
@@ -14612,6 +14687,37 @@ export interface components {
             way_min?: number | null;
         };
         /**
+         * StripOut
+         * @description The root zone of a hedge as one strip.
+         */
+        StripOut: {
+            /**
+             * Dose L M
+             * @description What they give along it in one run [L/m]
+             */
+            dose_l_m: number;
+            /**
+             * Flow L Per H M
+             * @description What its living plants' emitters give along it [L/h/m]
+             */
+            flow_l_per_h_m: number;
+            /**
+             * From M
+             * @description Where it begins along the row [m]
+             */
+            from_m: number;
+            /**
+             * Length M
+             * @description Length [m]
+             */
+            length_m: number;
+            /**
+             * Width M
+             * @description As wide as its roots reach [m]
+             */
+            width_m: number;
+        };
+        /**
          * SuggestionOut
          * @description A pattern at its best.
          */
@@ -18944,6 +19050,43 @@ export interface operations {
                     "application/geo+json": unknown;
                     "image/svg+xml": unknown;
                     "text/csv": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_gap: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line_id: string;
+                tree_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GapIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinePageOut"];
                 };
             };
             /** @description What was wrong, as problem details */

@@ -4,6 +4,7 @@ import { useMediaQuery } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, newId, persist, Problem, take, type Schema } from '@/api/client'
+import ActButton from '@/components/common/ActButton.vue'
 import PageFrame from '@/components/common/PageFrame.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import DripPlan from '@/components/drip/DripPlan.vue'
@@ -88,6 +89,27 @@ async function accept() {
     anew.value = false
   }
 }
+function gapWords(gap: Schema['GapOut']): string {
+  const words = {
+    tag: gap.tag,
+    day: fullDay(gap.ended_on),
+    n: gap.emitters.length,
+    lost: text('volume', gap.lost_l, 1),
+  }
+  if (gap.closed) return t('drip.row.gapClosed', words)
+  return t(gap.lost_l > 0 ? 'drip.row.gapLost' : 'drip.row.gapReached', words)
+}
+const gapAct = (gap: Schema['GapOut']) => `${t(gap.closed ? 'drip.row.gapOpen' : 'drip.row.gapClose')}: ${gap.tag}`
+const setGap = (gap: Schema['GapOut']) =>
+  act(
+    async () => {
+      const path = { line_id: props.id, tree_id: gap.tree_id }
+      data.value = await persist(() =>
+        api.PUT('/api/lines/{line_id}/gaps/{tree_id}', { params: { path }, body: { closed: !gap.closed } }),
+      )
+    },
+    t(gap.closed ? 'drip.row.gapOpened' : 'drip.row.gapKept', { tag: gap.tag }),
+  )
 const saved = () => Promise.all([supply.load(), load()])
 const print = () => window.print()
 const closing = ref(false)
@@ -143,6 +165,15 @@ async function setClosed(closed: boolean) {
             >
             {{ t('drip.row.inlet', { head: text('head', data.flow.inlet_head_m) }) }}
           </p>
+          <p v-if="data.strip" class="figures">
+            <strong>{{ t('drip.row.dose', { dose: text('dose', data.strip.dose_l_m) }) }}</strong>;
+            {{
+              t('drip.row.zone', {
+                length: text('large', data.strip.length_m, 1),
+                width: text('large', data.strip.width_m, 1),
+              })
+            }}
+          </p>
           <p v-if="data.trees[0]" class="figures">
             <template v-if="data.trees[0].look.run.goes.count > 1">{{
               t('drip.row.goes', {
@@ -173,6 +204,12 @@ async function setClosed(closed: boolean) {
                 {{ words }}
               </li>
             </template>
+            <li v-for="gap in data.gaps" :key="gap.tree_id" class="gap">
+              <span :class="{ warn: !gap.closed && gap.lost_l > 0 }">{{ gapWords(gap) }}</span>
+              <ActButton class="no-print" :disabled="busy" :aria-label="gapAct(gap)" @act="setGap(gap)">{{
+                t(gap.closed ? 'drip.row.gapOpen' : 'drip.row.gapClose')
+              }}</ActButton>
+            </li>
             <li v-for="f in findings" :key="f.code" class="warn">
               {{ t(`drip.finding.${f.code}`, { n: data.trees.length }) }}
             </li>
@@ -320,6 +357,12 @@ async function setClosed(closed: boolean) {
   display: grid;
   gap: var(--space-1);
   margin: var(--space-2) 0;
+}
+.gap {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: var(--space-1) var(--space-3);
 }
 .buttons {
   display: flex;

@@ -110,6 +110,17 @@ const headers = (tree: Schema['OnLineOut'], n: number) => tree.look.runs.filter(
         </text>
       </g>
     </g>
+    <g v-for="gap in page.gaps" :key="gap.tree_id">
+      <circle
+        v-for="(place, n) in gap.closed ? [] : gap.emitters"
+        :key="n"
+        class="dot"
+        :cx="X(gap.chainage_m + along(place)[0])"
+        :cy="Y(along(place)[1])"
+        :r="Math.max(1.6, Math.min(4, 0.03 * scale))"
+      />
+      <path class="gone" :d="`M${X(gap.chainage_m) - 8} ${mid - 8}l16 16m0 -16l-16 16`" />
+    </g>
     <path class="scale" :d="`M${X(0) + 26} ${height - 16}v7h${bar * scale}v-7`" />
     <text :x="X(bar) + 34" :y="height - 7">{{ text('large', bar) }}</text>
     <text class="far" :x="X(0) - 26" :y="height - 26">{{ t('drip.row.valve') }}</text>
@@ -135,6 +146,10 @@ svg {
   fill: none;
   stroke: var(--ink);
   stroke-width: 2;
+}
+.gone {
+  stroke: var(--warning);
+  stroke-width: 2.5;
 }
 .wet {
   fill: var(--water-fill);
