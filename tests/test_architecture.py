@@ -43,6 +43,7 @@ CORE_ORDER = (
     "saving",
     "care",
     "looking",
+    "ground",
     "book",
     "limits",
     "choosing",

@@ -26,6 +26,7 @@ WORK = frozenset({
     "look_at_drip", "compare_drip",
     "put_layout", "withdraw_layout", "put_obstacles", "put_proof", "withdraw_proof", "put_catch",
     "withdraw_catch", "put_supply", "put_line_closed", "put_line_layouts", "put_gap", "look_at_mulch",
+    "put_ground_row", "put_ground_places", "put_ground_thing", "delete_ground_thing", "look_at_ground_file",
     "get_saving", "judge_ring",
     "put_mulch_entry", "withdraw_mulch_entry", "put_mulch_choice", "put_mulch_job", "put_yard_move",
     "put_care_act", "withdraw_care_act",
@@ -43,6 +44,7 @@ LEADING = frozenset({
     "put_thirst_answer", "withdraw_thirst_answer", "put_routine", "withdraw_routine", "put_own_act",
     "withdraw_own_act", "put_slack", "propose_modes", "put_modes", "put_let_go", "withdraw_let_go", "put_crew",
     "put_crew_closed", "put_lent", "put_restriction", "put_withdrawn", "put_saving_tasks", "put_prices",
+    "put_ground_file", "put_ground_picture", "put_ground_points", "delete_ground_picture",
 })  # fmt: skip
 OWNING = frozenset({
     "get_backup", "post_restore", "list_accounts", "put_account", "reset_password", "get_audit", "list_late",

@@ -31,6 +31,7 @@ from june_shade.api.routers import (
     care,
     choosing,
     drip,
+    ground,
     imports,
     log,
     looking,
@@ -133,7 +134,7 @@ def _routes() -> tuple[BaseRoute, ...]:
     api = APIRouter(responses=errors.RESPONSES, dependencies=[known], generate_unique_id_function=_operation_id)
     parts = (
         imports, trees, planting, drip, mulch, care, log, looking, rehearse, book, own, sites, soil, weather,
-        stock, backups, choosing, saving, pictures, accounts, shares, boxes, probes,
+        stock, backups, choosing, saving, pictures, accounts, shares, boxes, probes, ground,
     )  # fmt: skip
     for part in parts:
         api.include_router(part.router)

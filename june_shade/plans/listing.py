@@ -40,13 +40,14 @@ def listed(
         return count, [Listed(tree, None, None, None) for tree in trees]
     if state is None and sort in store.SORTS:
         trees, count = store.search(session, wanted, sort, limit, offset)
-        return count, _planned(session, trees)
+        return count, planned(session, trees)
     order = _by_plan(session, wanted, sort, state)
     page = store.with_names(session, order[offset : offset + limit])
-    return len(order), _planned(session, page)
+    return len(order), planned(session, page)
 
 
-def _planned(session: Session, trees: Sequence[Tree]) -> list[Listed]:
+def planned(session: Session, trees: Sequence[Tree]) -> list[Listed]:
+    """Trees as they stand in the water plan."""
     by_site: dict[UUID, list[Tree]] = {}
     for tree in trees:
         by_site.setdefault(tree.site_id, []).append(tree)

@@ -7,6 +7,7 @@ from uuid import UUID
 from sqlalchemy import func, or_, select
 from sqlalchemy.orm import Session
 
+from june_shade.store.ground_tables import SitePicture
 from june_shade.store.picture_tables import TreePicture
 
 FILES_LOCK = 0x70696374757265
@@ -46,4 +47,5 @@ def needed(session: Session, since: datetime | None) -> set[str]:
     """Files that pictures are shown from. since: or were until not longer ago, None = now only."""
     shown = TreePicture.removed_at.is_(None)
     asked = shown if since is None else or_(shown, TreePicture.removed_at >= since)
-    return set(session.scalars(select(TreePicture.sha256).where(asked)))
+    of_trees = session.scalars(select(TreePicture.sha256).where(asked))
+    return {*of_trees, *session.scalars(select(SitePicture.sha256))}

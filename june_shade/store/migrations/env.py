@@ -11,6 +11,7 @@ from june_shade.store import (  # noqa: F401 - read to be known
     clock_tables,
     crew_tables,
     drip_tables,
+    ground_tables,
     import_tables,
     limit_tables,
     log_tables,

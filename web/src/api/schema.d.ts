@@ -2669,6 +2669,198 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/ground": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Ground
+         * @description A site's ground plan: where everything lies, how full each tree is, today's round.
+         */
+        get: operations["get_ground"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/ground.geojson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Ground File
+         * @description The plan as GeoJSON, for a GIS.
+         */
+        get: operations["get_ground_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/ground/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Ground File
+         * @description Store what a GeoJSON file brings: trees by their tags, stops by their names, other things. Twice it is once.
+         */
+        put: operations["put_ground_file"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/ground/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Ground File
+         * @description What a GeoJSON file would do; nothing is stored. turn: its axes are turned first.
+         */
+        post: operations["look_at_ground_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/ground/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Ground Picture
+         * @description The file of the picture under the plan.
+         */
+        get: operations["get_ground_picture"];
+        /**
+         * Put Ground Picture
+         * @description Keep the picture that lies under the plan; it has to be placed by two points.
+         */
+        put: operations["put_ground_picture"];
+        post?: never;
+        /**
+         * Delete Ground Picture
+         * @description Take the picture off the plan.
+         */
+        delete: operations["delete_ground_picture"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/ground/picture/points": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Ground Points
+         * @description Lay the picture by two points of it and where they are.
+         */
+        put: operations["put_ground_points"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/ground/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Ground Places
+         * @description Set where trees stand, or that nobody knows it; so placing is undone.
+         */
+        put: operations["put_ground_places"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/ground/row": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Ground Row
+         * @description Place trees of a row by its first and its last; the others stand between them, each at its part of the way.
+         */
+        put: operations["put_ground_row"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/ground/things/{thing_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Ground Thing
+         * @description Put a hydrant, a valve, a gate at a spot of the plan, under an id that the client made.
+         */
+        put: operations["put_ground_thing"];
+        post?: never;
+        /**
+         * Delete Ground Thing
+         * @description Take a thing off the plan.
+         */
+        delete: operations["delete_ground_thing"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/lent/{day}": {
         parameters: {
             query?: never;
@@ -4259,34 +4451,6 @@ export interface components {
             entries: components["schemas"]["EntryWithId"][];
         };
         /**
-         * BesideOut
-         * @description Plans beside the standing one.
-         */
-        BesideOut: {
-            /**
-             * Caps
-             * @description Least harm with ever more litres.
-             */
-            caps: components["schemas"]["BesidePlan"][];
-            /**
-             * First Day
-             * Format: date
-             */
-            first_day: string;
-            /**
-             * Knee
-             * @description Which of these: past it a liter more helps less.
-             */
-            knee: number;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
-            /** Plans */
-            plans: components["schemas"]["BesidePlan"][];
-        };
-        /**
          * BesidePlan
          * @description What a plan comes to a week, and trees by what it costs them.
          */
@@ -4356,8 +4520,23 @@ export interface components {
             /** Trees */
             trees: number;
         };
+        /** Body_look_at_ground_file */
+        Body_look_at_ground_file: {
+            /** File */
+            file: string;
+        };
         /** Body_post_restore */
         Body_post_restore: {
+            /** File */
+            file: string;
+        };
+        /** Body_put_ground_file */
+        Body_put_ground_file: {
+            /** File */
+            file: string;
+        };
+        /** Body_put_ground_picture */
+        Body_put_ground_picture: {
             /** File */
             file: string;
         };
@@ -6717,7 +6896,7 @@ export interface components {
          * @description Orders, weeks, trees that go without.
          */
         DroughtOut: {
-            beside: components["schemas"]["BesideOut"] | null;
+            beside: components["schemas"]["june_shade__api__schemas__choosing__BesideOut"] | null;
             /** Let Go */
             let_go: components["schemas"]["LetGoneOut"][];
             /** Orders */
@@ -7652,6 +7831,290 @@ export interface components {
              * @description How long a go runs [min]
              */
             run_min: number;
+        };
+        /**
+         * GroundFileOut
+         * @description What a file would do, or did.
+         */
+        GroundFileOut: {
+            /**
+             * Refused
+             * @description The first of them.
+             */
+            refused: components["schemas"]["RefusedFeature"][];
+            /** Refused Count */
+            refused_count: number;
+            /** Same */
+            same: number;
+            /** Stops */
+            stops: number;
+            /** Stored */
+            stored: boolean;
+            /**
+             * Tags
+             * @description The first trees that it places.
+             */
+            tags: string[];
+            /** Things */
+            things: number;
+            /** Trees */
+            trees: number;
+            /**
+             * Turned
+             * @description Its latitude and longitude are the other way round: it has to be turned.
+             */
+            turned: boolean;
+        };
+        /**
+         * GroundLine
+         * @description A line on the plan: from its valve past its trees.
+         */
+        GroundLine: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Valve
+             * @description East and north [m].
+             */
+            valve: number[];
+            /**
+             * Way
+             * @description East and north [m].
+             */
+            way: number[][];
+        };
+        /**
+         * GroundOut
+         * @description A site's ground plan.
+         */
+        GroundOut: {
+            /** Lines */
+            lines: components["schemas"]["GroundLine"][];
+            /** Name */
+            name: string;
+            picture: components["schemas"]["GroundPicture"] | null;
+            /**
+             * Site Id
+             * Format: uuid
+             */
+            site_id: string;
+            /** Stops */
+            stops: components["schemas"]["GroundStop"][];
+            /** Things */
+            things: components["schemas"]["GroundThing"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
+            /** Trees */
+            trees: components["schemas"]["GroundTree"][];
+        };
+        /**
+         * GroundPicture
+         * @description The picture under the plan. matrix: from its pixels to the plan, null until it was placed.
+         */
+        GroundPicture: {
+            /**
+             * Corners
+             * @description East and north [m].
+             */
+            corners: number[][] | null;
+            /** Height Px */
+            height_px: number;
+            /** M Per Px */
+            m_per_px: number | null;
+            /** Matrix */
+            matrix: number[] | null;
+            /**
+             * Name
+             * @description Changes with the file.
+             */
+            name: string;
+            /**
+             * Turned Deg
+             * @description Turned clockwise [deg]
+             */
+            turned_deg: number | null;
+            /** Width Px */
+            width_px: number;
+        };
+        /**
+         * GroundPlacedOut
+         * @description The plan after trees were placed, and where they stood before.
+         */
+        GroundPlacedOut: {
+            /** Before */
+            before: components["schemas"]["PlaceIO"][];
+            ground: components["schemas"]["GroundOut"];
+        };
+        /**
+         * GroundPlacesIn
+         * @description Where trees stand.
+         */
+        GroundPlacesIn: {
+            /** Places */
+            places: components["schemas"]["PlaceIO"][];
+        };
+        /**
+         * GroundPointsIn
+         * @description Two points of the picture.
+         */
+        GroundPointsIn: {
+            /** Points */
+            points: components["schemas"]["PointOfPicture"][];
+        };
+        /**
+         * GroundRowIn
+         * @description Trees in their order, and where the first and the last of them stand.
+         */
+        GroundRowIn: {
+            /** First */
+            first: [
+                number,
+                number
+            ];
+            /** Last */
+            last?: [
+                number,
+                number
+            ] | null;
+            /** Trees */
+            trees: string[];
+        };
+        /**
+         * GroundStop
+         * @description A stop on the plan.
+         */
+        GroundStop: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * X M
+             * @description East [m]
+             */
+            x_m: number;
+            /**
+             * Y M
+             * @description North [m]
+             */
+            y_m: number;
+        };
+        /**
+         * GroundThing
+         * @description Something at the site besides its trees.
+         */
+        GroundThing: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "hydrant" | "valve" | "gate" | "paving" | "building" | "wall" | "path" | "bed" | "water" | "other";
+            /** Name */
+            name: string;
+            /**
+             * Paths
+             * @description East and north [m].
+             */
+            paths: number[][][];
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "point" | "line" | "area";
+        };
+        /**
+         * GroundThingIn
+         * @description A thing at a spot.
+         */
+        GroundThingIn: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "hydrant" | "valve" | "gate" | "paving" | "building" | "wall" | "path" | "bed" | "water" | "other";
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+        };
+        /**
+         * GroundTree
+         * @description A tree on the plan.
+         */
+        GroundTree: {
+            /**
+             * Basis
+             * @description What its place rests on: own coordinates, its row, its stop, nothing.
+             * @enum {string}
+             */
+            basis: "own" | "row" | "stop" | "nowhere";
+            /** Beside */
+            beside: components["schemas"]["june_shade__api__schemas__ground__BesideOut"][];
+            /** Common */
+            common: string;
+            /**
+             * Dryness
+             * @description This morning, 0..1.
+             */
+            dryness: number | null;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Line */
+            line: string | null;
+            /**
+             * Mulch Radius M
+             * @description Mulch ring's outer radius [m]
+             */
+            mulch_radius_m: number | null;
+            next: components["schemas"]["Next"] | null;
+            /** Place */
+            place: string;
+            /** @description Null where nothing can be planned. */
+            section: components["schemas"]["Section"] | null;
+            /** Stop */
+            stop: string | null;
+            /** Tag */
+            tag: string;
+            /**
+             * Turn
+             * @description Its place in today's round at this site, null where it is in none.
+             */
+            turn: number | null;
+            /**
+             * X M
+             * @description East [m]
+             */
+            x_m: number;
+            /**
+             * Y M
+             * @description North [m]
+             */
+            y_m: number;
         };
         /**
          * GrownOut
@@ -10280,6 +10743,21 @@ export interface components {
             pin: string | null;
         };
         /**
+         * PlaceIO
+         * @description Where a tree stands, both null = nobody knows it.
+         */
+        PlaceIO: {
+            /** Latitude Deg */
+            latitude_deg: number | null;
+            /** Longitude Deg */
+            longitude_deg: number | null;
+            /**
+             * Tree Id
+             * Format: uuid
+             */
+            tree_id: string;
+        };
+        /**
          * PlaceIn
          * @description A place as a phone says it, taken once.
          */
@@ -11317,6 +11795,21 @@ export interface components {
             tag: string;
         };
         /**
+         * PointOfPicture
+         * @description A point of the picture, from its upper left corner, and where that is on the plan.
+         */
+        PointOfPicture: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Px */
+            px: number;
+            /** Py */
+            py: number;
+        };
+        /**
          * PourIn
          * @description A ball and a way of pouring, before the tree is saved.
          */
@@ -12016,6 +12509,19 @@ export interface components {
             place: string;
             /** Tag */
             tag: string;
+        };
+        /**
+         * RefusedFeature
+         * @description A feature that is left out.
+         */
+        RefusedFeature: {
+            /**
+             * Number
+             * @description From 1 on.
+             */
+            number: number;
+            /** Why */
+            why: string;
         };
         /**
          * RehearsalChoices
@@ -16780,6 +17286,47 @@ export interface components {
              * @enum {string}
              */
             material: "wood_chips" | "bark" | "cypress" | "cedar" | "straw" | "leaves" | "clippings" | "pine_needles" | "seaweed" | "compost" | "gravel" | "coir" | "coarse_sand";
+        };
+        /**
+         * BesideOut
+         * @description Plans beside the standing one.
+         */
+        june_shade__api__schemas__choosing__BesideOut: {
+            /**
+             * Caps
+             * @description Least harm with ever more litres.
+             */
+            caps: components["schemas"]["BesidePlan"][];
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Knee
+             * @description Which of these: past it a liter more helps less.
+             */
+            knee: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Plans */
+            plans: components["schemas"]["BesidePlan"][];
+        };
+        /**
+         * BesideOut
+         * @description What stands beside a tree: its kind and its outline.
+         */
+        june_shade__api__schemas__ground__BesideOut: {
+            /** Kind */
+            kind: string;
+            /**
+             * Outline
+             * @description East and north [m].
+             */
+            outline: number[][];
         };
     };
     responses: never;
@@ -21553,6 +22100,431 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["GaugeRow"][];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_ground: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_ground_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/geo+json": unknown;
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_ground_file: {
+        parameters: {
+            query?: {
+                turn?: boolean;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_put_ground_file"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundFileOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    look_at_ground_file: {
+        parameters: {
+            query?: {
+                turn?: boolean;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_look_at_ground_file"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundFileOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    get_ground_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description The file is as it was. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_ground_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_put_ground_picture"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    delete_ground_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_ground_points: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroundPointsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_ground_places: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroundPlacesIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_ground_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroundRowIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundPlacedOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    put_ground_thing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                thing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroundThingIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
+                };
+            };
+            /** @description What was wrong, as problem details */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                    "application/problem+json": unknown;
+                };
+            };
+        };
+    };
+    delete_ground_thing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+                thing_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundOut"];
                 };
             };
             /** @description What was wrong, as problem details */

@@ -1,0 +1,1 @@
+"""The ground plan of a site: where everything lies, in metres east and north of the site's own place."""

@@ -1,0 +1,20 @@
+"""Queries on ground plans."""
+
+from collections.abc import Sequence
+from uuid import UUID
+
+from sqlalchemy import select
+
+from june_shade.store.ground_tables import SiteFeature, SitePicture
+from june_shade.store.session import Session
+
+
+def features(session: Session, site_id: UUID) -> Sequence[SiteFeature]:
+    """What lies at a site besides its trees, by kind and name."""
+    query = select(SiteFeature).where(SiteFeature.site_id == site_id)
+    return session.scalars(query.order_by(SiteFeature.kind, SiteFeature.name, SiteFeature.id)).all()
+
+
+def picture(session: Session, site_id: UUID) -> SitePicture | None:
+    """The picture under a site's plan."""
+    return session.get(SitePicture, site_id)
