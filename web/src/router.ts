@@ -68,6 +68,7 @@ export const router = createRouter({
       props: true,
     },
     { path: '/sites/:id', name: 'site', component: () => import('@/views/SiteView.vue'), props: true },
+    { path: '/sites/:id/ground', name: 'ground', component: () => import('@/views/GroundView.vue'), props: true },
     {
       path: '/sites/:id/soil/:kind(crumble|clump|jar|ribbon|percentages|drain_hole|infiltration|hardpan)',
       name: 'soil-test',

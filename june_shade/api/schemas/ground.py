@@ -21,7 +21,7 @@ FeatureKind = Literal["hydrant", "valve", "gate", "paving", "building", "wall", 
 Basis = Literal["own", "row", "stop", "nowhere"]
 
 
-class BesideOut(Out):
+class GroundBeside(Out):
     """What stands beside a tree: its kind and its outline."""
 
     kind: str
@@ -45,7 +45,7 @@ class GroundTree(Out):
     next: Next | None
     turn: int | None = Field(description="Its place in today's round at this site, null where it is in none.")
     mulch_radius_m: float | None = quantity("m", "Mulch ring's outer radius")
-    beside: list[BesideOut]
+    beside: list[GroundBeside]
 
 
 class GroundStop(Out):

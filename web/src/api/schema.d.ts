@@ -4451,6 +4451,34 @@ export interface components {
             entries: components["schemas"]["EntryWithId"][];
         };
         /**
+         * BesideOut
+         * @description Plans beside the standing one.
+         */
+        BesideOut: {
+            /**
+             * Caps
+             * @description Least harm with ever more litres.
+             */
+            caps: components["schemas"]["BesidePlan"][];
+            /**
+             * First Day
+             * Format: date
+             */
+            first_day: string;
+            /**
+             * Knee
+             * @description Which of these: past it a liter more helps less.
+             */
+            knee: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Plans */
+            plans: components["schemas"]["BesidePlan"][];
+        };
+        /**
          * BesidePlan
          * @description What a plan comes to a week, and trees by what it costs them.
          */
@@ -6896,7 +6924,7 @@ export interface components {
          * @description Orders, weeks, trees that go without.
          */
         DroughtOut: {
-            beside: components["schemas"]["june_shade__api__schemas__choosing__BesideOut"] | null;
+            beside: components["schemas"]["BesideOut"] | null;
             /** Let Go */
             let_go: components["schemas"]["LetGoneOut"][];
             /** Orders */
@@ -7833,6 +7861,19 @@ export interface components {
             run_min: number;
         };
         /**
+         * GroundBeside
+         * @description What stands beside a tree: its kind and its outline.
+         */
+        GroundBeside: {
+            /** Kind */
+            kind: string;
+            /**
+             * Outline
+             * @description East and north [m].
+             */
+            outline: number[][];
+        };
+        /**
          * GroundFileOut
          * @description What a file would do, or did.
          */
@@ -8071,7 +8112,7 @@ export interface components {
              */
             basis: "own" | "row" | "stop" | "nowhere";
             /** Beside */
-            beside: components["schemas"]["june_shade__api__schemas__ground__BesideOut"][];
+            beside: components["schemas"]["GroundBeside"][];
             /** Common */
             common: string;
             /**
@@ -17286,47 +17327,6 @@ export interface components {
              * @enum {string}
              */
             material: "wood_chips" | "bark" | "cypress" | "cedar" | "straw" | "leaves" | "clippings" | "pine_needles" | "seaweed" | "compost" | "gravel" | "coir" | "coarse_sand";
-        };
-        /**
-         * BesideOut
-         * @description Plans beside the standing one.
-         */
-        june_shade__api__schemas__choosing__BesideOut: {
-            /**
-             * Caps
-             * @description Least harm with ever more litres.
-             */
-            caps: components["schemas"]["BesidePlan"][];
-            /**
-             * First Day
-             * Format: date
-             */
-            first_day: string;
-            /**
-             * Knee
-             * @description Which of these: past it a liter more helps less.
-             */
-            knee: number;
-            /**
-             * Made At
-             * Format: date-time
-             */
-            made_at: string;
-            /** Plans */
-            plans: components["schemas"]["BesidePlan"][];
-        };
-        /**
-         * BesideOut
-         * @description What stands beside a tree: its kind and its outline.
-         */
-        june_shade__api__schemas__ground__BesideOut: {
-            /** Kind */
-            kind: string;
-            /**
-             * Outline
-             * @description East and north [m].
-             */
-            outline: number[][];
         };
     };
     responses: never;

@@ -74,6 +74,7 @@ const withdraw = (testId: string) =>
   <PageFrame :title="data?.name" :error="error" :loading="loading && !data" @retry="load">
     <template #beside>
       <RouterLink :to="{ name: 'trees', query: { site: id } }">{{ t('nav.trees') }}</RouterLink>
+      <RouterLink :to="{ name: 'ground', params: { id } }">{{ t('ground.title') }}</RouterLink>
       <RouterLink class="button" :to="{ name: 'site-edit', params: { id } }">{{ t('common.edit') }}</RouterLink>
     </template>
     <template v-if="data">

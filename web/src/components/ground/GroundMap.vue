@@ -1,0 +1,445 @@
+<script setup lang="ts">
+/** A site from above, to scale, on a map without tiles: trees as cutaways where they stand, lines, what lies beside. */
+import L from 'leaflet'
+import 'leaflet/dist/leaflet.css'
+import { getCurrentInstance, h, onBeforeUnmount, onMounted, ref, render, shallowRef, watch } from 'vue'
+import { useI18n } from 'vue-i18n'
+import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
+import { detail, everything, frameOf, full, groups, inTurn, middle, spotOf, type Frame, type Ground, type Spot, type Tree } from '@/logic/ground' // prettier-ignore
+import { isUs } from '@/units'
+
+const props = defineProps<{
+  ground: Ground
+  picked: ReadonlySet<string>
+  /** Spots that were shown by a tap, as pins. */
+  pins: readonly Spot[]
+  /** A tap shows a spot; trees are not picked then. */
+  showing: boolean
+  round: boolean
+  /** What to look at; null = all. */
+  look: Frame | null
+}>()
+const emit = defineEmits<{ tap: [spot: Spot]; tree: [id: string] }>()
+const { t } = useI18n()
+const frame = ref<HTMLElement>()
+const map = shallowRef<L.Map>()
+const own = getCurrentInstance()!.appContext
+const layers = L.layerGroup()
+const below = L.layerGroup()
+let scale: L.Control.Scale | null = null
+let mounted: HTMLElement[] = []
+const CUT = { width: 42, height: 36, ground: 15 }
+const TAP = 44
+const at = ([x, y]: Spot) => L.latLng(y, x)
+const bounds = ([west, south, east, north]: Frame) => L.latLngBounds([south, west], [north, east])
+
+function show() {
+  const size = map.value?.getSize()
+  if (size?.x && size.y)
+    map.value!.fitBounds(bounds(props.look ?? frameOf(everything(props.ground), 4)), { padding: [30, 30] })
+}
+function icon(tree: Tree, kind: 'cutaway' | 'dot'): L.DivIcon {
+  const box = document.createElement('div')
+  box.className = `tree ${kind}`
+  box.classList.toggle('picked', props.picked.has(tree.id))
+  box.classList.toggle('guessed', tree.basis !== 'own')
+  if (kind === 'cutaway' && tree.section) {
+    const node = h(CutawayDrawing, { section: tree.section, size: 'small', ...CUT })
+    node.appContext = own
+    render(node, box)
+    mounted.push(box)
+  } else {
+    const share = full(tree)
+    const dot = document.createElement('span')
+    dot.className = 'fill'
+    dot.style.setProperty('--full', share === null ? '0%' : `${Math.round(100 * share)}%`)
+    box.append(dot)
+  }
+  if (kind === 'cutaway') {
+    const name = document.createElement('span')
+    name.className = 'tag'
+    name.textContent = tree.tag
+    box.append(name)
+  }
+  if (props.round && tree.turn !== null && kind === 'cutaway') {
+    const turn = document.createElement('span')
+    turn.className = 'turn'
+    turn.textContent = String(tree.turn)
+    box.append(turn)
+  }
+  const size: L.PointTuple = kind === 'cutaway' ? [CUT.width, CUT.height] : [TAP / 2, TAP / 2]
+  return L.divIcon({
+    html: box,
+    className: 'of-tree',
+    iconSize: size,
+    iconAnchor: kind === 'cutaway' ? [CUT.width / 2, CUT.ground] : [TAP / 4, TAP / 4],
+  })
+}
+function tree(one: Tree, kind: 'cutaway' | 'dot') {
+  L.marker(at(spotOf(one)), { icon: icon(one, kind), keyboard: false, title: `${one.tag}, ${one.place}` })
+    .on('click', () => (props.showing ? emit('tap', spotOf(one)) : emit('tree', one.id)))
+    .addTo(layers)
+}
+function label(words: string, spot: Spot, kind: string, then?: () => void) {
+  const box = document.createElement('span')
+  box.textContent = words
+  const marker = L.marker(at(spot), {
+    icon: L.divIcon({ html: box, className: `label ${kind}`, iconSize: [0, 0] }),
+    keyboard: false,
+    interactive: Boolean(then),
+  }).addTo(layers)
+  if (then) marker.on('click', then)
+}
+const AREAS = new Set(['paving', 'building', 'bed', 'water', 'pit'])
+function ways() {
+  for (const one of props.ground.trees) {
+    if (one.mulch_radius_m)
+      L.circle(at(spotOf(one)), { radius: one.mulch_radius_m, className: 'mulch', interactive: false }).addTo(layers)
+    for (const beside of one.beside)
+      L.polygon(beside.outline.map((p) => at(p as Spot)), { className: `beside ${beside.kind}`, interactive: false }).addTo(layers) // prettier-ignore
+  }
+  for (const line of props.ground.lines) {
+    L.polyline(
+      line.way.map((p) => at(p as Spot)),
+      { className: 'line', interactive: false },
+    ).addTo(layers)
+    const valve = L.divIcon({ html: '<i></i>', className: 'valve', iconSize: [22, 14], iconAnchor: [11, 7] })
+    L.marker(at(line.valve as Spot), { icon: valve, keyboard: false, title: line.name, interactive: false }).addTo(
+      layers,
+    )
+  }
+  const turns = inTurn(props.ground)
+  if (props.round && turns.length > 1)
+    L.polyline(
+      turns.map((one) => at(spotOf(one))),
+      { className: 'round', interactive: false },
+    ).addTo(layers)
+}
+function things() {
+  for (const one of props.ground.things) {
+    const words = one.name || t(`ground.kind.${one.kind}`)
+    for (const path of one.paths as Spot[][]) {
+      const spots = path.map(at)
+      const options = { className: `thing ${one.kind}`, interactive: false }
+      if (one.shape === 'area') L.polygon(spots, options).addTo(layers)
+      else if (one.shape === 'line') L.polyline(spots, options).addTo(layers)
+      else {
+        const mark = L.divIcon({ html: '<i></i>', className: `point ${one.kind}`, iconSize: [16, 16] })
+        L.marker(spots[0]!, { icon: mark, keyboard: false, title: words, interactive: false }).addTo(layers)
+      }
+    }
+    const whole = one.paths.flat() as Spot[]
+    const [west, south, east, north] = frameOf(whole)
+    label(words, one.shape === 'point' ? whole[0]! : [(west + east) / 2, (south + north) / 2], AREAS.has(one.kind) ? 'inside' : 'beside-it') // prettier-ignore
+  }
+}
+function draw() {
+  if (!map.value) return
+  mounted.forEach((box) => render(null, box))
+  mounted = []
+  layers.clearLayers()
+  ways()
+  things()
+  const per_m = 2 ** map.value.getZoom()
+  for (const group of groups(props.ground)) {
+    const kind = detail(group, per_m)
+    const words = group.stop || t('ground.noStop')
+    const spots = group.trees.map(spotOf)
+    if (kind === 'name') {
+      const count = t('trees.count', { n: group.trees.length }, group.trees.length)
+      label(`${words}: ${count}`, middle(group.trees), 'stop', () => map.value!.fitBounds(bounds(frameOf(spots, 3))))
+    } else {
+      group.trees.forEach((one) => tree(one, kind))
+      const [west, , , north] = frameOf(spots)
+      label(words, [west, north], 'over')
+    }
+  }
+  props.pins.forEach((spot, n) => label(String(n + 1), spot, 'pin'))
+}
+function lay() {
+  below.clearLayers()
+  const picture = props.ground.picture
+  if (!picture?.matrix || !picture.corners) return
+  const [west, south, east, north] = frameOf(picture.corners as Spot[])
+  const [a, b, c, d, e, f] = picture.matrix as [number, number, number, number, number, number]
+  const svg = document.createElementNS('http://www.w3.org/2000/svg', 'svg')
+  svg.setAttribute('viewBox', `${west} ${-north} ${east - west} ${north - south}`)
+  svg.setAttribute('preserveAspectRatio', 'none')
+  const image = document.createElementNS('http://www.w3.org/2000/svg', 'image')
+  image.setAttribute('href', `/api/sites/${props.ground.site_id}/ground/picture?of=${picture.name}`)
+  image.setAttribute('width', String(picture.width_px))
+  image.setAttribute('height', String(picture.height_px))
+  image.setAttribute('preserveAspectRatio', 'none')
+  image.setAttribute('transform', `matrix(${a} ${-b} ${c} ${-d} ${e} ${-f})`)
+  svg.append(image)
+  L.svgOverlay(svg, bounds([west, south, east, north]), { className: 'under', interactive: false }).addTo(below)
+}
+function measure() {
+  scale?.remove()
+  scale = L.control.scale({ imperial: isUs.value, metric: !isUs.value, maxWidth: 140 }).addTo(map.value!)
+}
+let watcher: ResizeObserver | null = null
+onMounted(() => {
+  const made = L.map(frame.value!, {
+    crs: L.CRS.Simple,
+    attributionControl: false,
+    zoomControl: false,
+    zoomSnap: 0.25,
+    minZoom: -6,
+    maxZoom: 7,
+    zoomAnimation: false,
+    fadeAnimation: false,
+    markerZoomAnimation: false,
+    scrollWheelZoom: true,
+  })
+  map.value = made
+  L.control.zoom({ zoomInTitle: t('ground.closer'), zoomOutTitle: t('ground.farther') }).addTo(made)
+  below.addTo(made)
+  layers.addTo(made)
+  made.on('zoomend', draw)
+  made.on('click', (e: L.LeafletMouseEvent) => props.showing && emit('tap', [e.latlng.lng, e.latlng.lat]))
+  made.setView([0, 0], 0)
+  measure()
+  lay()
+  show()
+  draw()
+  watcher = new ResizeObserver(() => {
+    made.invalidateSize()
+    show()
+  })
+  watcher.observe(frame.value!)
+})
+onBeforeUnmount(() => {
+  watcher?.disconnect()
+  mounted.forEach((box) => render(null, box))
+  map.value?.remove()
+})
+watch(() => [props.ground, props.picked, props.pins, props.round], draw)
+watch(() => props.ground.picture, lay, { deep: true })
+watch(() => props.look, show)
+watch(isUs, measure)
+</script>
+
+<template>
+  <div class="ground-map" :class="{ showing }">
+    <div ref="frame" class="frame" role="region" :aria-label="t('ground.mapLabel', { site: ground.name })" />
+    <svg class="north" viewBox="0 0 40 56" aria-hidden="true">
+      <path d="M20 4L32 40L20 32L8 40Z" />
+      <text x="20" y="54" text-anchor="middle">{{ t('ground.north') }}</text>
+    </svg>
+  </div>
+</template>
+
+<style>
+.ground-map {
+  position: relative;
+  height: 100%;
+}
+.ground-map .frame {
+  height: 100%;
+  background: var(--paper);
+  border: 1px solid var(--ink);
+  font-family: inherit;
+  z-index: 0;
+}
+.ground-map .frame:focus-visible {
+  outline: 3px solid var(--water);
+}
+.ground-map.showing .frame {
+  cursor: crosshair;
+}
+.ground-map .north {
+  position: absolute;
+  right: var(--space-3);
+  top: var(--space-3);
+  width: 40px;
+  height: 56px;
+  pointer-events: none;
+}
+.ground-map .north path {
+  fill: var(--ink);
+}
+.ground-map .north text {
+  font-size: var(--text-1);
+  font-weight: 600;
+  fill: var(--ink);
+}
+.ground-map .leaflet-bar a {
+  width: var(--tap);
+  height: var(--tap);
+  line-height: var(--tap);
+  font-size: var(--text-4);
+  color: var(--ink);
+  border-radius: 0;
+}
+.ground-map .leaflet-bar {
+  border: 1px solid var(--ink);
+  border-radius: 0;
+  box-shadow: none;
+}
+.ground-map .leaflet-control-scale-line {
+  font-size: var(--text-1);
+  line-height: 1.3;
+  color: var(--ink);
+  border-color: var(--ink);
+  text-shadow: none;
+  background: var(--paper);
+}
+.ground-map .under {
+  opacity: 0.55;
+}
+.ground-map .mulch {
+  fill: var(--bark);
+  fill-opacity: 0.18;
+  stroke: var(--bark);
+  stroke-width: 1;
+}
+.ground-map .beside,
+.ground-map .thing {
+  fill: var(--pavement);
+  fill-opacity: 0.8;
+  stroke: var(--edge);
+  stroke-width: 1;
+}
+.ground-map .beside.turf {
+  fill: none;
+  stroke: none;
+}
+.ground-map .wall,
+.ground-map .building {
+  fill: var(--edge);
+  stroke: var(--ink);
+  stroke-width: 1.5;
+}
+.ground-map .thing.bed {
+  fill: var(--straw);
+}
+.ground-map .thing.water {
+  fill: var(--water-pale);
+}
+.ground-map path.thing.wall,
+.ground-map path.thing.path {
+  stroke-width: 3;
+}
+.ground-map path.thing.path {
+  fill: none;
+  stroke: var(--edge);
+}
+.ground-map .line {
+  fill: none;
+  stroke: var(--water);
+  stroke-width: 2.5;
+}
+.ground-map .round {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 2;
+  stroke-dasharray: 2 7;
+  stroke-linecap: round;
+}
+.ground-map .valve i {
+  display: block;
+  width: 22px;
+  height: 14px;
+  background: var(--ink);
+  clip-path: polygon(0 0, 50% 50%, 100% 0, 100% 100%, 50% 50%, 0 100%);
+}
+.ground-map .point i {
+  display: block;
+  width: 16px;
+  height: 16px;
+  background: var(--warning);
+  border: 2px solid var(--ink);
+}
+.ground-map .point.valve i,
+.ground-map .point.gate i {
+  background: var(--straw);
+}
+.ground-map .point.water i {
+  background: var(--water);
+}
+.ground-map .tree {
+  position: relative;
+  display: grid;
+  justify-items: center;
+  cursor: pointer;
+}
+.ground-map .tree .tag {
+  font-family: var(--condensed);
+  font-size: var(--text-1);
+  line-height: 1;
+  color: var(--ink);
+  background: var(--ground);
+  padding: 0 2px;
+}
+.ground-map .tree.guessed .tag {
+  font-style: italic;
+  color: var(--ink-2);
+}
+.ground-map .tree .turn {
+  position: absolute;
+  right: -10px;
+  top: -10px;
+  min-width: 24px;
+  text-align: center;
+  font-size: var(--text-1);
+  line-height: 24px;
+  font-weight: 600;
+  background: var(--ink);
+  color: var(--on-dark);
+  border-radius: 12px;
+}
+.ground-map .tree.picked {
+  outline: 3px solid var(--water);
+  background: var(--rain-pale);
+}
+.ground-map .tree.dot {
+  width: 22px;
+  height: 22px;
+  place-items: center;
+}
+.ground-map .tree .fill {
+  width: 14px;
+  height: 14px;
+  border: 2px solid var(--ink);
+  border-radius: 50%;
+  background: linear-gradient(to top, var(--water-fill) var(--full), var(--ball) var(--full));
+}
+.ground-map .label span {
+  display: inline-block;
+  white-space: nowrap;
+  font-size: var(--text-1);
+  line-height: 1.2;
+  color: var(--ink);
+  background: var(--ground);
+  padding: 0 var(--space-1);
+}
+.ground-map .label.stop span {
+  transform: translate(-50%, -50%);
+  border: 1px solid var(--ink);
+  padding: var(--space-3) var(--space-3);
+  font-weight: 600;
+  cursor: pointer;
+}
+.ground-map .label.over span {
+  transform: translate(-8px, -64px);
+  font-weight: 600;
+}
+.ground-map .label.inside span {
+  transform: translate(-50%, -50%);
+  background: none;
+}
+.ground-map .label.beside-it span {
+  transform: translate(14px, -50%);
+}
+.ground-map .label.pin span {
+  transform: translate(-50%, -50%);
+  background: var(--water);
+  color: var(--on-dark);
+  font-weight: 600;
+  border-radius: 50%;
+  width: 30px;
+  line-height: 30px;
+  text-align: center;
+}
+</style>
