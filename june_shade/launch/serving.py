@@ -18,7 +18,7 @@ from sqlalchemy.exc import ArgumentError
 
 from june_shade.api.app import create_app
 from june_shade.api.watching import AsJson
-from june_shade.demo import boxes, people, probes, scenario
+from june_shade.demo import boxes, ground, people, probes, scenario
 from june_shade.demo import pictures as of_tree
 from june_shade.launch import cluster
 from june_shade.launch.processes import Child, StandIn, Worker, watched, with_forecast
@@ -143,6 +143,7 @@ def prepare(url: str, demo: bool, pictures: Path | None = None, *, with_people: 
             print("Making up a town, its weather and a month of work …", file=sys.stderr, flush=True)
             scenario.fill(sessions)
             of_tree.fill(sessions, folder_at(pictures or Settings().pictures))
+            ground.fill(sessions, folder_at(pictures or Settings().pictures))
         if demo and with_people:
             people.fill(sessions, with_trees=True)
     engine.dispose()

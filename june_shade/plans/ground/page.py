@@ -1,6 +1,7 @@
 """What a site's ground plan shows: trees as they stand and how full they are, stops, lines, what lies beside them, the
 round in its order, the picture under it."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
@@ -116,6 +117,13 @@ def _stops(session: Session, site: Site) -> tuple[tuple[Stop, Point], ...]:
     )
 
 
+def _way_deg(row: RowStands) -> float:
+    """The way a row goes where its trees stand [deg]."""
+    (x, y), (to_x, to_y) = row.standing[0].at, row.standing[-1].at
+    same = math.hypot(to_x - x, to_y - y) < 0.01
+    return row.bearing_deg if same else math.degrees(math.atan2(to_x - x, to_y - y)) % 360.0
+
+
 def _lines(rows: Sequence[RowStands]) -> list[LineLies]:
     """Each line from its valve past its trees; one that passes several rows goes from row to row."""
     found: dict[UUID, LineLies] = {}
@@ -124,13 +132,14 @@ def _lines(rows: Sequence[RowStands]) -> list[LineLies]:
         if line is None:
             continue
         side = scenes.OFFSET_M if line.offset_m is None else line.offset_m
-        across = toward((row.bearing_deg + 90.0) % 360.0, side)
+        bearing = _way_deg(row)
+        across = toward((bearing + 90.0) % 360.0, side)
         way = tuple((one.at[0] + across[0], one.at[1] + across[1]) for one in row.standing)
         if line.id in found:
             before = found[line.id]
             found[line.id] = LineLies(line, before.valve, (*before.way, *way))
             continue
-        back = toward((row.bearing_deg + 180.0) % 360.0, row.along_m[0] if row.along_m[0] > 0 else scenes.LEAD_M)
+        back = toward((bearing + 180.0) % 360.0, row.along_m[0] if row.along_m[0] > 0 else scenes.LEAD_M)
         valve = way[0][0] + back[0], way[0][1] + back[1]
         found[line.id] = LineLies(line, valve, (valve, *way))
     return list(found.values())

@@ -36,9 +36,9 @@ const bounds = ([west, south, east, north]: Frame) => L.latLngBounds([south, wes
 function show() {
   const size = map.value?.getSize()
   if (size?.x && size.y)
-    map.value!.fitBounds(bounds(props.look ?? frameOf(everything(props.ground), 4)), { padding: [30, 30] })
+    map.value!.fitBounds(bounds(props.look ?? frameOf(everything(props.ground), 4)), { padding: [44, 44] })
 }
-function icon(tree: Tree, kind: 'cutaway' | 'dot'): L.DivIcon {
+function icon(tree: Tree, kind: 'cutaway' | 'dot', px: number): L.DivIcon {
   const box = document.createElement('div')
   box.className = `tree ${kind}`
   box.classList.toggle('picked', props.picked.has(tree.id))
@@ -52,6 +52,7 @@ function icon(tree: Tree, kind: 'cutaway' | 'dot'): L.DivIcon {
     const share = full(tree)
     const dot = document.createElement('span')
     dot.className = 'fill'
+    dot.style.setProperty('--across', `${px}px`)
     dot.style.setProperty('--full', share === null ? '0%' : `${Math.round(100 * share)}%`)
     box.append(dot)
   }
@@ -75,14 +76,41 @@ function icon(tree: Tree, kind: 'cutaway' | 'dot'): L.DivIcon {
     iconAnchor: kind === 'cutaway' ? [CUT.width / 2, CUT.ground] : [TAP / 4, TAP / 4],
   })
 }
-function tree(one: Tree, kind: 'cutaway' | 'dot') {
-  L.marker(at(spotOf(one)), { icon: icon(one, kind), keyboard: false, title: `${one.tag}, ${one.place}` })
+function tree(one: Tree, kind: 'cutaway' | 'dot', px: number) {
+  L.marker(at(spotOf(one)), { icon: icon(one, kind, px), keyboard: false, title: `${one.tag}, ${one.place}` })
     .on('click', () => (props.showing ? emit('tap', spotOf(one)) : emit('tree', one.id)))
     .addTo(layers)
+}
+/** Where names of stops stand on the screen already: another one goes beside them, as near as there is room. */
+let taken: { x: number; y: number; width: number }[] = []
+const LABEL_HIGH = 34
+const LETTER = 8.5
+const SHIFTS = [0, 1, -1, 2, -2, 3, -3, 4, -4].map((n) => n * LABEL_HIGH)
+function free(words: string, spot: Spot): number {
+  const { x, y } = map.value!.latLngToContainerPoint(at(spot))
+  const width = words.length * LETTER + 20
+  const high = map.value!.getSize().y
+  const hits = (down: number) =>
+    y + down < LABEL_HIGH / 2 ||
+    y + down > high - LABEL_HIGH ||
+    taken.some((one) => Math.abs(one.y - y - down) < LABEL_HIGH && Math.abs(one.x - x) < (one.width + width) / 2)
+  const down = SHIFTS.find((one) => !hits(one)) ?? 0
+  taken.push({ x: x + inward(words, spot), y: y + down, width })
+  return down
+}
+/** A stop's name is never cut off at an edge of the map. */
+function inward(words: string, spot: Spot): number {
+  const { x } = map.value!.latLngToContainerPoint(at(spot))
+  const half = (words.length * LETTER + 20) / 2
+  return Math.max(0, half - x) + Math.min(0, map.value!.getSize().x - half - x)
 }
 function label(words: string, spot: Spot, kind: string, then?: () => void) {
   const box = document.createElement('span')
   box.textContent = words
+  if (then) {
+    box.style.left = `${inward(words, spot)}px`
+    box.style.top = `${free(words, spot)}px`
+  }
   const marker = L.marker(at(spot), {
     icon: L.divIcon({ html: box, className: `label ${kind}`, iconSize: [0, 0] }),
     keyboard: false,
@@ -91,14 +119,15 @@ function label(words: string, spot: Spot, kind: string, then?: () => void) {
   if (then) marker.on('click', then)
 }
 const AREAS = new Set(['paving', 'building', 'bed', 'water', 'pit'])
-function ways() {
-  for (const one of props.ground.trees) {
+function ways(seen: ReadonlySet<string>) {
+  for (const one of props.ground.trees.filter((tree) => seen.has(tree.id))) {
     if (one.mulch_radius_m)
       L.circle(at(spotOf(one)), { radius: one.mulch_radius_m, className: 'mulch', interactive: false }).addTo(layers)
     for (const beside of one.beside)
       L.polygon(beside.outline.map((p) => at(p as Spot)), { className: `beside ${beside.kind}`, interactive: false }).addTo(layers) // prettier-ignore
   }
-  for (const line of props.ground.lines) {
+  const on = new Set(props.ground.trees.filter((tree) => seen.has(tree.id)).map((tree) => tree.line))
+  for (const line of props.ground.lines.filter((one) => on.has(one.name))) {
     L.polyline(
       line.way.map((p) => at(p as Spot)),
       { className: 'line', interactive: false },
@@ -115,7 +144,9 @@ function ways() {
       { className: 'round', interactive: false },
     ).addTo(layers)
 }
-function things() {
+/** Names of things stand on the plan once it is looked at this closely. */
+const NAMED_PX_PER_M = 5
+function things(per_m: number) {
   for (const one of props.ground.things) {
     const words = one.name || t(`ground.kind.${one.kind}`)
     for (const path of one.paths as Spot[][]) {
@@ -128,6 +159,7 @@ function things() {
         L.marker(spots[0]!, { icon: mark, keyboard: false, title: words, interactive: false }).addTo(layers)
       }
     }
+    if (per_m < NAMED_PX_PER_M) continue
     const whole = one.paths.flat() as Spot[]
     const [west, south, east, north] = frameOf(whole)
     label(words, one.shape === 'point' ? whole[0]! : [(west + east) / 2, (south + north) / 2], AREAS.has(one.kind) ? 'inside' : 'beside-it') // prettier-ignore
@@ -138,20 +170,26 @@ function draw() {
   mounted.forEach((box) => render(null, box))
   mounted = []
   layers.clearLayers()
-  ways()
-  things()
+  taken = []
   const per_m = 2 ** map.value.getZoom()
-  for (const group of groups(props.ground)) {
-    const kind = detail(group, per_m)
+  const shown = groups(props.ground).map((group) => ({ group, kind: detail(group, per_m) }))
+  ways(new Set(shown.flatMap(({ group, kind }) => (kind === 'name' ? [] : group.trees.map((one) => one.id)))))
+  things(per_m)
+  for (const { group, kind } of shown) {
     const words = group.stop || t('ground.noStop')
     const spots = group.trees.map(spotOf)
     if (kind === 'name') {
-      const count = t('trees.count', { n: group.trees.length }, group.trees.length)
-      label(`${words}: ${count}`, middle(group.trees), 'stop', () => map.value!.fitBounds(bounds(frameOf(spots, 3))))
+      const n = group.trees.length
+      const today = group.trees.filter((one) => one.turn !== null).length
+      const told = `${words}: ${t('trees.count', { n }, n)}${today ? `, ${t('ground.dueHere', { n: today })}` : ''}`
+      const spot = L.divIcon({ html: '<i></i>', className: 'of-stop', iconSize: [10, 10] })
+      L.marker(at(middle(group.trees)), { icon: spot, keyboard: false, interactive: false }).addTo(layers)
+      label(told, middle(group.trees), 'stop', () => map.value!.fitBounds(bounds(frameOf(spots, 3))))
     } else {
-      group.trees.forEach((one) => tree(one, kind))
+      const px = Math.min(18, Math.max(8, 0.85 * group.apart_m * per_m))
+      group.trees.forEach((one) => tree(one, kind, px))
       const [west, , , north] = frameOf(spots)
-      label(words, [west, north], 'over')
+      label(words, [west, Math.max(...spots.map(([, y]) => y), north - 6)], `over ${kind}`)
     }
   }
   props.pins.forEach((spot, n) => label(String(n + 1), spot, 'pin'))
@@ -358,6 +396,13 @@ watch(isUs, measure)
 .ground-map .point.water i {
   background: var(--water);
 }
+.ground-map .of-stop i {
+  display: block;
+  width: 10px;
+  height: 10px;
+  border-radius: 50%;
+  background: var(--ink);
+}
 .ground-map .tree {
   position: relative;
   display: grid;
@@ -399,14 +444,15 @@ watch(isUs, measure)
   place-items: center;
 }
 .ground-map .tree .fill {
-  width: 14px;
-  height: 14px;
-  border: 2px solid var(--ink);
+  width: var(--across);
+  height: var(--across);
+  border: 1.5px solid var(--ink);
   border-radius: 50%;
   background: linear-gradient(to top, var(--water-fill) var(--full), var(--ball) var(--full));
 }
 .ground-map .label span {
   display: inline-block;
+  position: relative;
   white-space: nowrap;
   font-size: var(--text-1);
   line-height: 1.2;
@@ -417,13 +463,16 @@ watch(isUs, measure)
 .ground-map .label.stop span {
   transform: translate(-50%, -50%);
   border: 1px solid var(--ink);
-  padding: var(--space-3) var(--space-3);
+  padding: var(--space-1) var(--space-2);
   font-weight: 600;
   cursor: pointer;
 }
 .ground-map .label.over span {
-  transform: translate(-8px, -64px);
+  transform: translate(-8px, -46px);
   font-weight: 600;
+}
+.ground-map .label.over.dot span {
+  transform: translate(-8px, -34px);
 }
 .ground-map .label.inside span {
   transform: translate(-50%, -50%);

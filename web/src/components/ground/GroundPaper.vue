@@ -11,8 +11,8 @@ import { isUs, text } from '@/units'
 const props = defineProps<{ ground: Ground; round: boolean }>()
 const { t } = useI18n()
 const WIDTH = 720
-const MOST_HIGH = 420
-const INSET = { width: 350, height: 130 }
+const MOST_HIGH = 400
+const INSET = { width: 350, height: 96 }
 const CUT = { width: 34, height: 29, ground: 12 }
 const FOOT_M = 0.3048
 
@@ -28,13 +28,37 @@ const whole = computed(() => fit(frameOf(everything(props.ground), 2), WIDTH, MO
 const all = computed(() => groups(props.ground))
 const apart = computed(() => all.value.filter((one) => detail(one, whole.value.k) !== 'cutaway'))
 const within = computed(() => all.value.filter((one) => detail(one, whole.value.k) === 'cutaway'))
-/** A tree is only drawn as a cutaway where its neighbor is far enough. */
-const inset = (group: Group) => {
-  const at = fit(frameOf(group.trees.map(spotOf), 2), INSET.width, INSET.height, 26)
-  const skip = Math.max(1, Math.ceil(CUT.width / Math.max(1, group.apart_m * at.k)))
-  return { ...at, height: INSET.height, shift: (INSET.height - at.height) / 2, skip }
+/** A row by itself, turned so that it runs to the right: each of its trees, as large as there is room for. */
+function inset(group: Group) {
+  const spots = group.trees.map(spotOf)
+  const [from, to] = [spots[0]!, spots.at(-1)!]
+  const turn = spots.length > 1 ? Math.atan2(to[1] - from[1], to[0] - from[0]) : 0
+  const [c, s] = [Math.cos(turn), Math.sin(turn)]
+  const turned = ([x, y]: Spot): Spot => [x * c + y * s, y * c - x * s]
+  const frame = spots.map(turned)
+  const [west, east] = [Math.min(...frame.map(([x]) => x)), Math.max(...frame.map(([x]) => x))]
+  const [south, north] = [Math.min(...frame.map(([, y]) => y)), Math.max(...frame.map(([, y]) => y))]
+  const most = (INSET.height - 60) / Math.max(1, north - south)
+  const k = Math.min((INSET.width - 60) / Math.max(4, east - west), most)
+  const x = (spot: Spot) => INSET.width / 2 + (turned(spot)[0] - (west + east) / 2) * k
+  const y = (spot: Spot) => INSET.height / 2 - (turned(spot)[1] - (south + north) / 2) * k
+  const skip = Math.max(1, Math.ceil(CUT.width / Math.max(1, group.apart_m * k)))
+  return { k, x, y, skip, north: (turn * 180) / Math.PI }
+}
+/** How many names stand at the same place above it. */
+const nth = (group: Group) => {
+  const [x, y] = middle(group.trees)
+  const near = (other: Group) => {
+    const [a, b] = middle(other.trees)
+    return Math.abs(a - x) * whole.value.k < 120 && Math.abs(b - y) * whole.value.k < 24
+  }
+  return apart.value.slice(0, apart.value.indexOf(group)).filter(near).length
 }
 const insets = computed(() => apart.value.map((group) => ({ group, at: inset(group) })))
+const insetWay = (spots: readonly Spot[], at: ReturnType<typeof inset>) =>
+  'M' + spots.map((spot) => `${at.x(spot).toFixed(1)} ${at.y(spot).toFixed(1)}`).join('L')
+/** A name stands to the left of what lies near the right edge. */
+const side = (x: number) => (x > WIDTH - 170 ? { anchor: 'end', dx: -9 } : { anchor: 'start', dx: 9 })
 const length = computed(() => bar(140 / whole.value.k, isUs.value ? FOOT_M : null))
 const path = (spots: readonly Spot[], at: { x: (m: number) => number; y: (m: number) => number }) =>
   'M' + spots.map(([x, y]) => `${at.x(x).toFixed(1)} ${at.y(y).toFixed(1)}`).join('L')
@@ -104,8 +128,19 @@ const turns = computed(() => inTurn(props.ground))
           </g>
         </template>
         <g v-for="group in apart" :key="group.stop">
-          <circle class="at" :cx="whole.x(middle(group.trees)[0])" :cy="whole.y(middle(group.trees)[1])" r="5" />
-          <text :x="whole.x(middle(group.trees)[0]) + 9" :y="whole.y(middle(group.trees)[1]) + 5">
+          <circle
+            v-for="tree in group.trees"
+            :key="tree.id"
+            class="at"
+            :cx="whole.x(tree.x_m)"
+            :cy="whole.y(tree.y_m)"
+            r="2.5"
+          />
+          <text
+            :x="whole.x(middle(group.trees)[0]) + side(whole.x(middle(group.trees)[0])).dx"
+            :y="whole.y(middle(group.trees)[1]) + 5 + 18 * nth(group)"
+            :text-anchor="side(whole.x(middle(group.trees)[0])).anchor"
+          >
             {{ group.stop || t('ground.noStop') }}
           </text>
         </g>
@@ -122,31 +157,34 @@ const turns = computed(() => inTurn(props.ground))
           <span>{{ t('ground.insetScale', { width: text('large', INSET.width / at.k, 0) }) }}</span>
         </figcaption>
         <svg :viewBox="`0 0 ${INSET.width} ${INSET.height}`" aria-hidden="true">
-          <g :transform="`translate(0 ${at.shift})`">
-            <template v-for="line in ground.lines" :key="line.id">
-              <path
-                v-if="group.trees.some((tree) => tree.line === line.name)"
-                class="line"
-                :d="path(line.way as Spot[], at)"
+          <template v-for="line in ground.lines" :key="line.id">
+            <path
+              v-if="group.trees.some((tree) => tree.line === line.name)"
+              class="line"
+              :d="insetWay(line.way as Spot[], at)"
+            />
+          </template>
+          <g v-for="(tree, n) in group.trees" :key="tree.id">
+            <circle class="trunk" :cx="at.x(spotOf(tree))" :cy="at.y(spotOf(tree))" r="3" />
+            <template v-if="n % at.skip === 0">
+              <CutawayDrawing
+                v-if="tree.section"
+                :section="tree.section"
+                size="small"
+                v-bind="CUT"
+                :x="at.x(spotOf(tree)) - CUT.width / 2"
+                :y="at.y(spotOf(tree)) - CUT.ground"
               />
+              <text class="tag" :x="at.x(spotOf(tree))" :y="at.y(spotOf(tree)) + 30" text-anchor="middle">
+                {{ tree.tag }}
+              </text>
             </template>
-            <g v-for="(tree, n) in group.trees" :key="tree.id">
-              <circle class="trunk" :cx="at.x(tree.x_m)" :cy="at.y(tree.y_m)" r="3" />
-              <template v-if="n % at.skip === 0">
-                <CutawayDrawing
-                  v-if="tree.section"
-                  :section="tree.section"
-                  size="small"
-                  v-bind="CUT"
-                  :x="at.x(tree.x_m) - CUT.width / 2"
-                  :y="at.y(tree.y_m) - CUT.ground"
-                />
-                <text class="tag" :x="at.x(tree.x_m)" :y="at.y(tree.y_m) + 30" text-anchor="middle">
-                  {{ tree.tag }}
-                </text>
-              </template>
-            </g>
           </g>
+          <path
+            class="north"
+            :transform="`translate(${INSET.width - 18} 18) rotate(${at.north})`"
+            d="M0 -12l5 18l-5 -4l-5 4Z"
+          />
         </svg>
       </figure>
     </div>
@@ -225,6 +263,9 @@ text {
   gap: 2mm 4mm;
   margin-top: 3mm;
 }
+figure {
+  margin: 0;
+}
 figure svg {
   display: block;
   width: 100%;
@@ -237,8 +278,8 @@ figcaption span {
   font-weight: 400;
 }
 .today span {
+  display: inline-block;
   margin-left: 3mm;
-  white-space: nowrap;
 }
 .foot {
   font-size: 10pt;

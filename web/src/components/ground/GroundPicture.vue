@@ -88,7 +88,12 @@ const remove = () =>
       <p v-else-if="!asking" class="warn">{{ t('ground.pictureNotPlaced') }}</p>
       <p v-if="step" class="asks" role="status">{{ t(`ground.step.${step}`) }}</p>
       <div v-if="asking" class="sheet">
-        <img :src="address" :alt="t('ground.pictureAlt')" @click="tap" />
+        <img
+          :src="address"
+          :alt="t('ground.pictureAlt')"
+          :style="{ aspectRatio: picture.width_px / picture.height_px }"
+          @click="tap"
+        />
         <span
           v-for="([x, y], n) in points"
           :key="n"
