@@ -1,4 +1,4 @@
-"""The demo's box at the boulevard's valve, whose emitters are clogged in part; its stand-in runs beside the program."""
+"""The demo's box at the valves of boulevard and hedge, whose emitters clog; its stand-in runs beside the program."""
 
 from collections.abc import Sequence
 
@@ -17,31 +17,36 @@ CLOGGED = 0.15
 """So much of the flow is lost to emitters that are clogged (invented)."""
 
 
-def _line(session: Session) -> Line | None:
-    found = session.get(Line, scenario.name_id("line", "RT", "Depot Street valve"))
-    return found if found is not None and found.closed_on is None else None
+LINES = ("Depot Street valve", "Hedge valve")
+"""What hangs on its outlets, from the first on."""
+
+
+def _lines(session: Session) -> list[Line]:
+    found = [session.get(Line, scenario.name_id("line", "RT", name)) for name in LINES]
+    return [line for line in found if line is not None and line.closed_on is None]
 
 
 def told(sessions: SessionMaker) -> Sequence[str]:
-    """What the box's stand-in is started with: the flow of its line, events that were taken in, how clogged it is.
+    """What the box's stand-in is started with: the flow of its lines, events that were taken in, how clogged it is.
 
-    Empty where there is no such line, or a person closed the box.
+    Empty where there are no such lines, or a person closed the box.
     """
     with reading(sessions) as session:
-        line, row = _line(session), session.get(ValveBox, BOX)
-        if line is None or (row is not None and row.closed_on is not None):
+        on, row = _lines(session), session.get(ValveBox, BOX)
+        if not on or (row is not None and row.closed_on is not None):
             return ()
-        flow_l_per_h = lines.plan_line(session, line.id).flow.flow_l_per_h
+        flows_l_per_h = [lines.plan_line(session, line.id).flow.flow_l_per_h for line in on]
         after = 0 if row is None else store.state(session, BOX).last_seq
-    return ("--outlet", f"{flow_l_per_h / 60:.4f}", "--told", str(after), "--clogged", str(CLOGGED))
+    outlets = [word for flow in flows_l_per_h for word in ("--outlet", f"{flow / 60:.4f}")]
+    return (*outlets, "--told", str(after), "--clogged", str(CLOGGED))
 
 
 def fill(sessions: SessionMaker, address: str) -> None:
-    """Have the box known at the address of its stand-in, its line on the first outlet where nobody said otherwise."""
+    """Have the box known at the address of its stand-in, its lines on its outlets where nobody said otherwise."""
     with transaction(sessions) as session:
-        line, row = _line(session), session.get(ValveBox, BOX)
+        on, row = _lines(session), session.get(ValveBox, BOX)
         if row is not None:
             row.address = address
-        elif line is not None and store.outlet_of(session, line.id) is None:
+        elif on and all(store.outlet_of(session, line.id) is None for line in on):
             values = {"site_id": SITE, "name": "Depot Street box", "address": address, "hours": [list(EARLY)]}
-            kept.put(session, BOX, values, {1: line.id})
+            kept.put(session, BOX, values, {number: line.id for number, line in enumerate(on, 1)})

@@ -91,7 +91,7 @@ SHOTS = (
     Shot("check-up-phone", f"{_tree(6)}/checks", browser.PHONE, _check_up),
     Shot("tree-drip", f"{_tree(20, 'RT')}/drip", browser.WIDE),
     Shot("planting", f"/plantings/{scenario.name_id('planting', 'HL', 'playground')}", browser.WIDE),
-    Shot("order", f"/order?site={scenario.name_id('site', 'HL')}", browser.WIDE),
+    Shot("ground-plan", f"/sites/{scenario.name_id('site', 'SO')}/ground", browser.WIDE),
     Shot("weather", "/weather", browser.WIDE),
     Shot("rehearse", f"/rehearse?tree={scenario.name_id('tree', 'HL', 4)}&season=past", browser.WIDE, _rehearsed),
     Shot("book", "/book?what=felt", browser.WIDE),

@@ -7,9 +7,10 @@ from hashlib import sha256
 from secrets import token_urlsafe
 from typing import NamedTuple
 from uuid import UUID, uuid5
+from zoneinfo import ZoneInfo
 
 from june_shade.core.care import calendar
-from june_shade.core.care.calendar import OF_CATCHES, Act, Caught, Facts, Task
+from june_shade.core.care.calendar import OF_CATCHES, Act, Caught, Facts, Metered, Task
 from june_shade.core.care.frost import Season, usual, young_since
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.core.weather.series import month_day
@@ -22,8 +23,8 @@ from june_shade.plans.looking import proofs
 from june_shade.plans.mulch import stands
 from june_shade.plans.planting import batches
 from june_shade.plans.saving import tasks as savings
+from june_shade.store import boxes, drip, looking
 from june_shade.store import care as store
-from june_shade.store import drip, looking
 from june_shade.store import savings as saving_store
 from june_shade.store.care_tables import ACTS, CalendarFeed, CareAct, CarePublished
 from june_shade.store.looking_tables import OwnAct, TreeCheckup
@@ -82,11 +83,12 @@ def of_site(
     frost = _frost(session, site, rows)
     looked = looking.standing_checkups(session, site.id, tree_ids)
     caught = _caught(session, [row.id for row in rows if row.method == "emitters"])
+    metered = _metered(session, site, rows)
     own, saving = looking.own_of_site(session, site.id), saving_store.of_site(session, site.id)
     found = []
     for row in rows:
         facts = _with_checkups(facts_of(row, site, mulch.get(row.id, []), frost), looked.get(row.id, ()))
-        facts = replace(facts, caught=caught.get(row.id))
+        facts = replace(facts, caught=caught.get(row.id), metered=metered.get(row.id))
         facts = replace(facts, savings=tuple((f"save_{s.measure}", s.made_on) for s in saving.get(row.id, ())))
         facts = _on_its_own(facts, row, own.get(row.id, ()), looked.get(row.id, ()), today)
         for task in calendar.tasks(facts, today, _acts(said, row.id), ahead_days):
@@ -111,6 +113,23 @@ def _caught(session: Session, tree_ids: Sequence[UUID]) -> dict[UUID, Caught]:
         found = measured.said(row, layouts[tree_id].choice)
         told[tree_id] = Caught(row.day, str(row.id), found.to_clean, found.leaking)
     return told
+
+
+def _metered(session: Session, site: Site, rows: Sequence[store.CareRow]) -> dict[UUID, Metered]:
+    """What boxes' meters say of lines, each told at its line's first tree; nothing where cups stood there since."""
+    judged = boxes.last_judged(session, site.id)
+    zone = ZoneInfo(site.timezone)
+    told: dict[UUID, Metered] = {}
+    for line_id, runs in judged.items():
+        trees = drip.trees_on(session, line_id)
+        day = runs[0].starts_at.astimezone(zone).date()
+        tests = drip.catches_in_force(session, [tree.id for tree in trees])
+        if trees and all(test.day < day for test in tests.values()):
+            verdict = runs[0].verdict
+            others = (n for n, run in enumerate(runs) if run.verdict != verdict)
+            first = runs[next(others, len(runs)) - 1]  # since when it says so
+            told[trees[0].id] = Metered(first.starts_at.astimezone(zone).date(), str(first.id), verdict or "")
+    return {row.id: told[row.id] for row in rows if row.id in told}
 
 
 def _with_checkups(facts: Facts, looked: Sequence[TreeCheckup]) -> Facts:

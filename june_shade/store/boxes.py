@@ -10,6 +10,7 @@ from june_shade.store.box_tables import BoxEvent, BoxOutlet, BoxRun, BoxState, V
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Line
 
+MOST_JUDGED = 200
 ASKED = ("planned", "sent", "running")
 """States of a run that is not over."""
 
@@ -58,6 +59,16 @@ def runs_since(session: Session, box_id: UUID, since: datetime) -> Sequence[BoxR
     """A box's runs that start from a moment on, without those that were dropped before they began."""
     query = select(BoxRun).where(BoxRun.box_id == box_id, BoxRun.starts_at >= since, BoxRun.state != "dropped")
     return session.scalars(query.order_by(BoxRun.starts_at, BoxRun.number)).all()
+
+
+def last_judged(session: Session, site_id: UUID) -> dict[UUID, list[BoxRun]]:
+    """Runs of a site's lines that the meter judged, the newest first, by line: of boxes that are asked."""
+    query = select(BoxRun).join(ValveBox, ValveBox.id == BoxRun.box_id)
+    query = query.where(ValveBox.site_id == site_id, ValveBox.closed_on.is_(None), BoxRun.verdict.is_not(None))
+    found: dict[UUID, list[BoxRun]] = {}
+    for run in session.scalars(query.order_by(BoxRun.starts_at.desc()).limit(MOST_JUDGED)):
+        found.setdefault(run.line_id, []).append(run)
+    return found
 
 
 def events(session: Session, box_id: UUID, since: datetime) -> Sequence[BoxEvent]:

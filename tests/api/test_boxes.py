@@ -181,6 +181,22 @@ class Faults(BoxTest):
         self.assertAlmostEqual(found["off_l_per_h"], -0.2 * self.flow, delta=0.02 * self.flow)
         self.assertTrue(self.metered())
 
+    def test_what_the_meter_asks_for_is_a_dated_task_until_a_run_is_as_it_should_be(self):
+        def asked():
+            tasks = self.client.get("/api/care", params={"site_id": SITE}).json()["tasks"]
+            return [(one["kind"], one["tree_id"]) for one in tasks if one["kind"].startswith("line_")]
+
+        self.assertEqual(asked(), [])
+        self.after(clogged_share=0.2)
+        self.assertEqual(asked(), [("line_test", self.trees[0])])
+        self.device.fail(valve_box.Faults())
+        for _ in range(120):
+            if any(run["verdict"] == "fine" for run in self.goes_on(60)["runs"]):
+                break
+        else:
+            self.fail("no run was as it should be")
+        self.assertEqual(asked(), [])
+
     def test_a_meter_that_runs_backwards_makes_no_entry(self):
         found = self.after(backwards=True)
         self.assertFalse(found["believed"])

@@ -79,6 +79,13 @@ class Tasks(unittest.TestCase):
         even = kinds(replace(FACTS, caught=Caught(TODAY, "two")), acts=done)
         self.assertTrue(set(calendar.OF_CATCHES).isdisjoint(even), "a test that found nothing asks for nothing")
 
+    def test_what_a_line_s_meter_says_is_a_task_that_stays_one_while_it_says_so(self):
+        for verdict, kind in (("clogging", "line_test"), ("blocked", "line_test"), ("leak", "line_walk"),
+                              ("burst", "line_walk"), ("stuck_shut", "line_valve"), ("fine", None)):  # fmt: skip
+            metered = calendar.Metered(TODAY, "run", verdict)
+            found = {k for k in kinds(replace(FACTS, metered=metered)) if k.startswith("line_")}
+            self.assertEqual(found, {kind} - {None}, verdict)
+
     def test_new_mulch_over_a_line_wants_emitters_lifted(self):
         drip = kinds(replace(FACTS, emitters=True, mulch_laid_on=TODAY))
         self.assertEqual(drip["emitters_lift"].due_on, TODAY)

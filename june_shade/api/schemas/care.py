@@ -19,7 +19,8 @@ TaskKind = Literal[
     "wrap_off", "flowers_off", "flowers_thin", "feed", "pest_look", "flare_check", "compost",
     "expose_flare", "cut_circling", "arborist", "stake_and_firm", "drain_test", "take_tie_off", "guard_trunk",
     "save_basin_narrow", "save_basin_wide", "save_bag", "save_mulch", "save_turf", "save_drip", "save_box", "save_dawn",
-    "catch_test", "emitters_clean", "emitters_mend", "emitters_test", "flush_salts", "shade_and_mulch", "identify_pest",
+    "catch_test", "emitters_clean", "emitters_mend", "emitters_test", "line_test", "line_walk", "line_valve",
+    "flush_salts", "shade_and_mulch", "identify_pest",
     "prove_dry_spell", "prove_firm", "prove_growth", "prove_flare", "prove_supports_off", "hand_over", "own_look",
     "look_again",
 ]  # fmt: skip

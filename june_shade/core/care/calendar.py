@@ -25,13 +25,18 @@ OF_CHECKUPS = (
 """What may come of a check-up."""
 OF_CATCHES = ("emitters_clean", "emitters_mend", "emitters_test")
 """What may come of a catch test: the last once the others were done."""
+OF_METERS = {
+    "stuck_shut": "line_valve", "blocked": "line_test", "clogging": "line_test", "leak": "line_walk",
+    "burst": "line_walk",
+}  # fmt: skip
+"""What a box's meter asks for by what it says of a line's last run."""
 OF_PROOFS = tuple(f"prove_{name}" for name in ("dry_spell", "firm", "growth", "flare", "supports_off"))
 """What is to be proven of a tree before it is handed over."""
 KINDS = (
     *OF_PLANTINGS, "mulch_first", "emitters_lift", "mulch_pull_back", "mulch_stage", "mulch_thin_out", "mulch_top_up",
     "mulch_check", "weeds_through", "ring_move", "frost_ready", "frost_off", "stake_off", "wrap_check", "wrap_off",
     "flowers_off", "flowers_thin", "feed", "pest_look", "flare_check", "compost", *OF_CHECKUPS,
-    *OF_CATCHES, *OF_SAVINGS, *OF_PROOFS, "hand_over", "own_look", "look_again",
+    *OF_CATCHES, *dict.fromkeys(OF_METERS.values()), *OF_SAVINGS, *OF_PROOFS, "hand_over", "own_look", "look_again",
 )  # fmt: skip
 AHEAD_DAYS = 400
 LINGERS_DAYS, PESTS_LINGER_DAYS = 45, 21
@@ -62,12 +67,22 @@ class Caught:
 
 
 @dataclass(frozen=True, slots=True)
+class Metered:
+    """What a box's meter said of the last run of a line: its day, since when it says so in a word that stays."""
+
+    day: date
+    since: str
+    verdict: str
+
+
+@dataclass(frozen=True, slots=True)
 class Facts:
     """What a tree's tasks follow from. Days; lengths m; volumes L.
 
     support, wrap: as planted, "none" and False where none or not known. mulch_laid_on, mulch_looked_on: last laid and
     last measured; thin_on: when it will be too thin; underlay: kind under the last mulch; verdict: of the last look.
-    emitters: on drip; caught: by its catch test; move_on: when its ring is outgrown. fruiting: bears for people.
+    emitters: on drip; caught: by its catch test; metered: of the line
+    that it is the first tree of; move_on: when its ring is outgrown. fruiting: bears for people.
     leaf_out: month and day.
     mulch_to_come: its planting asks for mulch. feed: somebody means to feed it. pests: what its kind is looked over
     for; frost: when frost usually is, None where it does not hurt the kind. checkups: day of each and what came of it;
@@ -88,6 +103,7 @@ class Facts:
     verdict: str | None = None
     emitters: bool = False
     caught: Caught | None = None
+    metered: Metered | None = None
     move_on: date | None = None
     leaf_out: tuple[int, int] | None = None
     mulch_to_come: bool = False
@@ -245,6 +261,8 @@ def _again(facts: Facts, today: date, acts: Mapping[str, Act]) -> Iterable[Task]
     what follows from what was done."""
     if facts.caught is not None:
         yield from of_catch(facts.caught, acts)
+    if facts.metered is not None and (kind := OF_METERS.get(facts.metered.verdict)) is not None:
+        yield Task(kind, f"{kind}:{facts.metered.since}", facts.metered.day)
     settled = facts.planted_on + timedelta(days=60)
     if facts.mulched:
         for month_day in (SPRING, AUTUMN):

@@ -4,6 +4,7 @@ import { useMediaQuery } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, newId, persist, Problem, take, type Schema } from '@/api/client'
+import LineBox from '@/components/boxes/LineBox.vue'
 import ActButton from '@/components/common/ActButton.vue'
 import PageFrame from '@/components/common/PageFrame.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
@@ -244,6 +245,7 @@ async function setClosed(closed: boolean) {
           <p v-if="said" role="status">{{ said }}</p>
           <p v-if="failed" class="warn" role="alert">{{ failed }}</p>
         </section>
+        <LineBox :site-id="supply.data.value!.site_id" :line-id="id" />
         <section class="row" tabindex="0" role="region" :aria-label="t('drip.row.label', { n: data.trees.length })">
           <RowPlan :page="data" :width="phone ? 720 : 1144" />
           <RowProfile :page="data" :width="phone ? 720 : 1144" />

@@ -30,6 +30,7 @@ const PAGES: Partial<Record<Task['kind'], string>> = {
   emitters_clean: 'tree-drip',
   emitters_mend: 'tree-drip',
   emitters_test: 'tree-drip',
+  line_test: 'tree-drip',
   look_again: 'tree-checks',
 }
 /** What to look for on any tree of the group. */
