@@ -300,7 +300,7 @@ class LinePage(BrowserTest):
         page = self.device()
         self.open(page, f"/sites/{scenario.name_id('site', 'RT')}")
         page.get_by_role("link", name="Hedge valve").click()
-        expect(page.get_by_text("for all 10 trees")).to_be_visible()
+        expect(page.get_by_text("a full watering of all 10 trees")).to_be_visible()
 
     def test_the_printed_page_says_how_to_lay_it(self):
         page = self.device()

@@ -15,6 +15,8 @@ const props = defineProps<{
   left: Schema['LeftOut'][]
   /** days are told with the hours */
   days?: boolean
+  /** it stands on the line's own page */
+  onLine?: boolean
 }>()
 const emit = defineEmits<{ changed: [box: Schema['BoxOut']] }>()
 const { t } = useI18n()
@@ -65,7 +67,9 @@ const stop = (run: Schema['BoxRunOut']) =>
           </p>
           <p v-if="says(run)" :class="{ warn: isWrong(run) }">
             {{ says(run) }}
-            <RouterLink :to="{ name: 'line', params: { id: run.line_id } }">{{ t('drip.seeLine') }}</RouterLink>
+            <RouterLink v-if="!onLine" :to="{ name: 'line', params: { id: run.line_id } }">{{
+              t('drip.seeLine')
+            }}</RouterLink>
           </p>
         </div>
         <ActButton

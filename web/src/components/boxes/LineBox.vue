@@ -25,7 +25,7 @@ function put(changed: Schema['BoxOut']) {
   <section v-if="box" class="line-box">
     <h2 class="ruled-head spaced">{{ t('boxes.runsIt', { name: box.name }) }}</h2>
     <BoxState :box="box" />
-    <BoxRuns :box="box" :runs="runs" :left="left" days @changed="put" />
+    <BoxRuns :box="box" :runs="runs" :left="left" days on-line @changed="put" />
     <p v-if="!runs.length && !left.length" class="quiet">{{ t('boxes.noRuns') }}</p>
     <p class="no-print">
       <RouterLink :to="{ name: 'site', params: { id: siteId }, hash: '#boxes' }">{{ t('boxes.title') }}</RouterLink>
