@@ -67,6 +67,8 @@ def withdraw(session: Session, end_id: UUID) -> TreeEnd:
 def _set(session: Session, tree: Tree, day: date | None) -> None:
     """Whoever shares a line with it gets more or less from today on."""
     tree.ended_on = day
+    if tree.line is not None and str(tree.id) in tree.line.closed_gaps:  # its emitters were closed for another end
+        tree.line.closed_gaps = [one for one in tree.line.closed_gaps if one != str(tree.id)]
     session.flush()
     mates = tuple(mate for mate in store.on_line(session, tree.line_id) if mate != tree.id) if tree.line_id else ()
     changes.tell(session, Changed(tree.site_id, What.PAGE | What.DRIP_FROM_TODAY if mates else What.PAGE, mates))

@@ -52,8 +52,11 @@ class Gaps(unittest.TestCase):
         self.assertEqual([one["flow_l_per_h"] for one in closed["gaps"]], [0])
         self.assertAlmostEqual(closed["flow"]["flow_l_per_h"], 0.9 * before["flow"]["flow_l_per_h"], delta=0.5)
         self.assertGreater(self.closes(gone["id"], closed=False).json()["gaps"][0]["flow_l_per_h"], 0)
+        self.closes(gone["id"], closed=True)
         self.client.post(f"/api/tree-ends/{end}/withdraw")
         self.assertEqual(self.page()["gaps"], [])
+        self.ends(gone["id"])
+        self.assertFalse(self.page()["gaps"][0]["closed"], "what was closed for it was opened when it stood again")
 
     def test_only_a_gap_of_this_line_is_closed(self):
         self.assertEqual(self.closes(self.page()["trees"][0]["id"], closed=True).status_code, 404)

@@ -296,6 +296,24 @@ class LinePage(BrowserTest):
         self.open(page, f"/trees/{BOULEVARD}/water")
         expect(page.get_by_text("Its line wants more water than the supply gives").first).to_be_visible()
 
+    def test_where_a_hedge_plant_died_what_is_lost_is_told_until_its_emitters_are_stopped_up(self):
+        gone = scenario.name_id("tree", "RT", 31)
+        for size in (browser.WIDE, browser.PHONE):
+            with self.subTest(size=size):
+                page = self.device(size)
+                end = page.request.put(
+                    f"{self.address}/api/tree-ends/{new_id()}", data={"tree_id": str(gone), "kind": "dead"}
+                )
+                self.open(page, f"/lines/{HEDGE}")
+                expect(page.get_by_text("a ft in a full watering")).to_be_visible()
+                expect(page.get_by_text("falls where nobody's roots are")).to_be_visible()
+                page.get_by_role("button", name="They're stopped up: RT-31").click()
+                expect(page.get_by_text("emitters are stopped up.")).to_be_visible()
+                expect(page.get_by_text("Kept: nothing flows at RT-31.")).to_be_visible()
+                self.accessible(page)
+                self.fits(page)
+                page.request.post(f"{self.address}/api/tree-ends/{end.json()['id']}/withdraw")
+
     def test_a_site_lists_its_lines(self):
         page = self.device()
         self.open(page, f"/sites/{scenario.name_id('site', 'RT')}")

@@ -1,9 +1,50 @@
-"""When the lines of a box run: each within its own hours, one after the other where the supply can't feed two."""
+"""What the lines of a box run and when: as long as the neediest tree wants, on no frosty day, each in its own hours,
+one after the other where the supply can't feed two."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from june_shade.core.numbers import Numbers
+
+FROST_C = 2.0
+"""On a day that is to be colder than this nothing runs: what is full freezes (common practice)."""
+ROUNDED_L = 0.5
+"""A run's minutes are rounded: so much over an order's litres is none."""
+DAY_MIN = 24 * 60
+
+
+@dataclass(frozen=True, slots=True)
+class LineRun:
+    """One run of a line: minutes of each go, how many, rests between them."""
+
+    open_min: float
+    goes: int
+    rest_min: float
+
+    @property
+    def total_min(self) -> float:
+        """From its first opening to its last shutting."""
+        return self.goes * self.open_min + (self.goes - 1) * self.rest_min
+
+
+def line_run(run_min: Sequence[float], goes: Sequence[int], rest_min: Sequence[float]) -> LineRun:
+    """A line's run from what its trees want, each in so many goes with rests: as long as the neediest wants, in as many
+    goes and with as long rests as any does."""
+    many = max(goes)
+    return LineRun(round(max(run_min) / many, 1), many, max(rest_min) if many > 1 else 0.0)
+
+
+def is_frosty(tmean_c: float, tmax_c: float) -> bool:
+    """Whether a day is too cold to run: its low lies as far under its mean as its high over it."""
+    return 2 * tmean_c - tmax_c < FROST_C
+
+
+def common_hours(hours_min: np.ndarray, others_min: np.ndarray) -> np.ndarray:
+    """Hours that lie in both, within the day: arrays (windows, 2) of minutes."""
+    both = [(max(a, c, 0.0), min(b, d, DAY_MIN)) for a, b in hours_min for c, d in others_min]
+    return np.array([pair for pair in both if pair[0] < pair[1]], float).reshape(-1, 2)
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,12 +9,11 @@ from zoneinfo import ZoneInfo
 import numpy as np
 
 from june_shade.core.devices import schedule
-from june_shade.core.devices.schedule import Wanted
+from june_shade.core.devices.schedule import LineRun, Wanted
 from june_shade.core.limits import hours
 from june_shade.core.limits.restriction import Restriction
 from june_shade.core.water import delivery
 from june_shade.plans import register, water
-from june_shade.plans.boxes.kept import DAY_MIN
 from june_shade.plans.choosing.given import order_of
 from june_shade.plans.choosing.groups import asked_of
 from june_shade.plans.drip import lines
@@ -27,10 +26,6 @@ from june_shade.store.site_tables import Line, Site
 
 DAYS = 2
 """So many days are sent ahead."""
-FROST_C = 2.0
-"""On a day that is to be colder than this nothing runs: what is full freezes."""
-ROUNDED_L = 0.5
-"""A run's minutes are rounded: so much over an order's litres is none."""
 AT_ONCE_L_PER_H = 0.0
 """No second line runs beside one: a box has one meter, and what it shows could not be told apart."""
 SOONEST_MIN = 5
@@ -85,7 +80,7 @@ def coming(session: Session, box: ValveBox, site: Site, now: datetime, begun: Se
             if why:
                 left.append(Left(line.id, day, why))
             else:
-                asked.append((Wanted(number, run.total_min, run.flow_l_per_h, windows), run))
+                asked.append((Wanted(number, run.run.total_min, run.flow_l_per_h, windows), run))
         busy = {one.number: [_span(one, midnight)] for one in begun if on_day(one) == day}
         placed, without = schedule.placed([one for one, _ in asked], AT_ONCE_L_PER_H, max(0.0, soonest), busy)
         by_outlet = {one.outlet: run for one, run in asked}
@@ -112,13 +107,10 @@ def _span(run: BoxRun, midnight: datetime) -> tuple[float, float]:
 
 @dataclass(frozen=True, slots=True)
 class _LineRun:
-    """One run of a line: its minutes and goes, what flows, the trees with their parts of it [L/h]."""
+    """One run of a line: its goes, what flows, the trees with their parts of it [L/h]."""
 
     line_id: UUID
-    open_min: float
-    goes: int
-    rest_min: float
-    total_min: float
+    run: LineRun
     flow_l_per_h: float
     trees: dict[str, float]
     positions: tuple[int, ...]
@@ -127,7 +119,7 @@ class _LineRun:
         """A run to be kept: one a line and day, by its id."""
         return BoxRun(
             id=uuid5(box.id, f"{self.line_id} {day}"), box_id=box.id, number=number, line_id=self.line_id,
-            starts_at=starts_at, open_min=self.open_min, goes=self.goes, rest_min=self.rest_min,
+            starts_at=starts_at, open_min=self.run.open_min, goes=self.run.goes, rest_min=self.run.rest_min,
             line_l_per_h=self.flow_l_per_h, trees=self.trees, state="planned",
         )  # fmt: skip
 
@@ -140,16 +132,11 @@ def _line_run(made: SitePlan, line: Line, at: int, gaps_l_per_h: float) -> _Line
     if not due:
         return None
     pours = [water.visit_on(made, i, at).metric for i in due]
-    neediest = max(pours, key=lambda pour: pour.run_min)
-    goes = max(pour.goes.count for pour in pours)
-    rest = max(pour.goes.rest_min for pour in pours)
     flows = {str(made.rows[i].id): float(delivery.flow_l_per_h(made.deliveries[i])) for i in on}
-    each = round(neediest.run_min / goes, 1)
-    return _LineRun(
-        line.id, each, goes, rest if goes > 1 else 0.0, goes * each + (goes - 1) * rest,
-        sum(flows.values()) + gaps_l_per_h, flows,
-        tuple(on),
-    )  # fmt: skip
+    run = schedule.line_run(
+        [pour.run_min for pour in pours], [pour.goes.count for pour in pours], [pour.goes.rest_min for pour in pours]
+    )
+    return _LineRun(line.id, run, sum(flows.values()) + gaps_l_per_h, flows, tuple(on))
 
 
 def _windows(
@@ -157,18 +144,14 @@ def _windows(
 ) -> tuple[np.ndarray, str]:
     """Hours that hold for all trees of a line, in minutes of the day, and why there are none."""
     none = np.zeros((0, 2))
-    if 2 * made.series.tmean_c[at] - made.series.tmax_c[at] < FROST_C or not made.series.workable[at]:
+    if schedule.is_frosty(made.series.tmean_c[at], made.series.tmax_c[at]) or not made.series.workable[at]:
         return none, "frost"
     left = np.array(box.hours, dtype=float).reshape(-1, 2)
     for i in run.positions:
         row = made.rows[i]
         asked = asked_of(site.water_source, site.house_number, row.planted_on, "emitters", day)
-        if hours.closed_by(orders, asked):
+        litres = run.trees[str(row.id)] * run.run.open_min * run.run.goes / 60
+        if hours.closed_by(orders, asked) or litres > hours.most_l(orders, asked) + schedule.ROUNDED_L:
             return none, "order"
-        if run.trees[str(row.id)] * run.open_min * run.goes / 60 > hours.most_l(orders, asked) + ROUNDED_L:
-            return none, "order"
-        open_to_it = hours.open_hours(orders, asked)
-        both = [(max(a, c), min(b, d)) for a, b in left for c, d in open_to_it]
-        left = np.array([pair for pair in both if pair[0] < pair[1]]).reshape(-1, 2)
-    left = np.clip(left, 0, DAY_MIN)
+        left = schedule.common_hours(left, np.array(hours.open_hours(orders, asked), float).reshape(-1, 2))
     return left, "" if len(left) else "order"

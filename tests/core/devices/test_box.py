@@ -95,6 +95,27 @@ class Kept(unittest.TestCase):
         box.check([good, Run("b", 1, after(70), 10)], FIVE, [1, 2])
 
 
+class Running(unittest.TestCase):
+    def test_a_line_runs_as_long_as_its_neediest_tree_in_as_many_goes_as_any_wants(self):
+        run = schedule.line_run([30.0, 48.0], [3, 2], [8.0, 12.0])
+        self.assertEqual((run.open_min, run.goes, run.rest_min), (16.0, 3, 12.0))
+        self.assertEqual(run.total_min, 3 * 16 + 2 * 12)
+        self.assertEqual(schedule.line_run([30.0], [1], [9.0]).total_min, 30.0)
+
+    def test_a_day_with_frost_by_its_low_is_none(self):
+        self.assertTrue(schedule.is_frosty(8.0, 15.0))
+        self.assertFalse(schedule.is_frosty(10.0, 15.0))
+
+    @given(*[st.lists(st.tuples(st.integers(-60, 1500), st.integers(1, 300)), max_size=4) for _ in range(2)])
+    def test_common_hours_are_the_minutes_that_lie_in_both_and_in_the_day(self, ours, theirs):
+        def minutes(windows):
+            return {m for a, b in windows for m in range(int(a), int(b))}
+
+        one, other = ([(a, a + wide) for a, wide in some] for some in (ours, theirs))
+        found = schedule.common_hours(np.array(one, float).reshape(-1, 2), np.array(other, float).reshape(-1, 2))
+        self.assertEqual(minutes(found), minutes(one) & minutes(other) & set(range(24 * 60)))
+
+
 class Placing(unittest.TestCase):
     def test_two_that_the_supply_feeds_run_side_by_side_and_two_that_it_does_not_one_after_the_other(self):
         hours = np.array([[300.0, 480.0]])

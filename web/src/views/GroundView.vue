@@ -144,6 +144,17 @@ const print = () => window.print()
             @tap="tapped"
             @tree="toggle"
           />
+          <p class="legend">
+            <span><i class="dot" />{{ t('ground.legend.tree') }}</span>
+            <span v-if="data.lines.length"><i class="valve" />{{ t('ground.legend.valve') }}</span>
+            <span v-if="data.things.some((one) => one.kind === 'hydrant')"
+              ><i class="square hydrant" />{{ t('ground.kind.hydrant') }}</span
+            >
+            <span v-if="data.things.some((one) => ['gate', 'valve'].includes(one.kind))"
+              ><i class="square" />{{ t('ground.legend.gate') }}</span
+            >
+            <span v-if="round && due.length > 1"><i class="way" />{{ t('ground.round') }}</span>
+          </p>
         </div>
         <div class="panel">
           <section v-if="task && 'row' in task">
@@ -237,6 +248,47 @@ const print = () => window.print()
   position: sticky;
   top: var(--space-4);
   height: min(78vh, 760px);
+  align-self: start;
+  display: grid;
+  grid-template-rows: minmax(0, 1fr) auto;
+}
+.legend {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 var(--space-4);
+  margin-top: var(--space-1);
+}
+.legend span {
+  display: inline-flex;
+  align-items: center;
+  gap: var(--space-2);
+}
+.legend i {
+  display: inline-block;
+  width: 14px;
+  height: 14px;
+}
+.legend .dot {
+  border: 1.5px solid var(--ink);
+  border-radius: 50%;
+  background: linear-gradient(to top, var(--water-fill) 50%, var(--ball) 50%);
+}
+.legend .valve {
+  width: 22px;
+  background: var(--ink);
+  clip-path: polygon(0 0, 50% 50%, 100% 0, 100% 100%, 50% 50%, 0 100%);
+}
+.legend .square {
+  border: 2px solid var(--ink);
+  background: var(--straw);
+}
+.legend .hydrant {
+  background: var(--warning);
+}
+.legend .way {
+  width: 26px;
+  height: 0;
+  border-top: 2px dotted var(--ink);
 }
 .picked {
   font-size: var(--text-3);

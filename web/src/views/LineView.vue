@@ -5,10 +5,10 @@ import { computed, ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, newId, persist, Problem, take, type Schema } from '@/api/client'
 import LineBox from '@/components/boxes/LineBox.vue'
-import ActButton from '@/components/common/ActButton.vue'
 import PageFrame from '@/components/common/PageFrame.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import DripPlan from '@/components/drip/DripPlan.vue'
+import LineGaps from '@/components/drip/LineGaps.vue'
 import LaySteps from '@/components/drip/LaySteps.vue'
 import PartsList from '@/components/drip/PartsList.vue'
 import RowPlan from '@/components/drip/RowPlan.vue'
@@ -90,27 +90,6 @@ async function accept() {
     anew.value = false
   }
 }
-function gapWords(gap: Schema['GapOut']): string {
-  const words = {
-    tag: gap.tag,
-    day: fullDay(gap.ended_on),
-    n: gap.emitters.length,
-    lost: text('volume', gap.lost_l, 1),
-  }
-  if (gap.closed) return t('drip.row.gapClosed', words)
-  return t(gap.lost_l > 0 ? 'drip.row.gapLost' : 'drip.row.gapReached', words)
-}
-const gapAct = (gap: Schema['GapOut']) => `${t(gap.closed ? 'drip.row.gapOpen' : 'drip.row.gapClose')}: ${gap.tag}`
-const setGap = (gap: Schema['GapOut']) =>
-  act(
-    async () => {
-      const path = { line_id: props.id, tree_id: gap.tree_id }
-      data.value = await persist(() =>
-        api.PUT('/api/lines/{line_id}/gaps/{tree_id}', { params: { path }, body: { closed: !gap.closed } }),
-      )
-    },
-    t(gap.closed ? 'drip.row.gapOpened' : 'drip.row.gapKept', { tag: gap.tag }),
-  )
 const saved = () => Promise.all([supply.load(), load()])
 const print = () => window.print()
 const closing = ref(false)
@@ -205,12 +184,6 @@ async function setClosed(closed: boolean) {
                 {{ words }}
               </li>
             </template>
-            <li v-for="gap in data.gaps" :key="gap.tree_id" class="gap">
-              <span :class="{ warn: !gap.closed && gap.lost_l > 0 }">{{ gapWords(gap) }}</span>
-              <ActButton class="no-print" :disabled="busy" :aria-label="gapAct(gap)" @act="setGap(gap)">{{
-                t(gap.closed ? 'drip.row.gapOpen' : 'drip.row.gapClose')
-              }}</ActButton>
-            </li>
             <li v-for="f in findings" :key="f.code" class="warn">
               {{ t(`drip.finding.${f.code}`, { n: data.trees.length }) }}
             </li>
@@ -226,6 +199,7 @@ async function setClosed(closed: boolean) {
               }}
             </li>
           </ul>
+          <LineGaps v-if="data.gaps.length" :page="data" :line-id="id" @changed="(page) => (data = page)" />
           <div class="buttons no-print">
             <button
               v-if="!data.accepted || data.anew"
@@ -359,12 +333,6 @@ async function setClosed(closed: boolean) {
   display: grid;
   gap: var(--space-1);
   margin: var(--space-2) 0;
-}
-.gap {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: var(--space-1) var(--space-3);
 }
 .buttons {
   display: flex;
