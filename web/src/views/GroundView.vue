@@ -253,6 +253,7 @@ const print = () => window.print()
   grid-template-rows: minmax(0, 1fr) auto;
 }
 .legend {
+  grid-row: 2; /* its place is there before the map has come */
   display: flex;
   flex-wrap: wrap;
   gap: 0 var(--space-4);
