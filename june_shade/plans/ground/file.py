@@ -31,6 +31,16 @@ LONGEST_NAME = 80
 SHOWN = 20
 
 
+@dataclass(frozen=True, slots=True)
+class Known:
+    """What a site has: its trees by tag and stops by name, in small letters; its things by id."""
+
+    site: Site
+    trees: dict[str, Tree]
+    stops: dict[str, Stop]
+    things: dict[UUID, tuple[str, str, dict[str, Any]]]
+
+
 @dataclass
 class Look:
     """What a file would do: trees and stops that it places, things that it brings, what is the same already, refused
@@ -93,18 +103,19 @@ def look(session: Session, site_id: UUID, data: bytes, *, turn: bool = False) ->
                 "lies over 25\u00a0km from the site: its coordinates must be longitude and latitude in degrees "
                 "(WGS 84), of this site", "file",
             )  # fmt: skip
-    trees = {tree.tag.casefold(): tree for tree in tree_store.all_trees(session, site_id)}
-    stops = {stop.name.casefold(): stop for stop in tree_store.stops(session, [site_id])}
+    known = Known(
+        site, {tree.tag.casefold(): tree for tree in tree_store.all_trees(session, site_id)},
+        {stop.name.casefold(): stop for stop in tree_store.stops(session, [site_id])},
+        {row.id: (row.kind, row.name, row.geometry) for row in store.features(session, site_id)},
+    )  # fmt: skip
     for one in features:
-        why = one.why or _take(found, session, site, one, turn, trees, stops)
+        why = one.why or _take(found, known, one, turn)
         if why:
             found.refused.append((one.number + 1, why))
     return found
 
 
-def _take(
-    found: Look, session: Session, site: Site, one: Feature, turn: bool, trees: dict[str, Tree], stops: dict[str, Stop]
-) -> str:  # fmt: skip
+def _take(found: Look, known: Known, one: Feature, turn: bool) -> str:
     """Take a feature into a look; why it can't be, "" where it is."""
     assert one.shape is not None
     own = formats.turned(one.shape) if turn else one.shape
@@ -117,35 +128,34 @@ def _take(
     middle = shapely.get_coordinates(own).mean(axis=0)
     at = round(float(middle[1]), 7), round(float(middle[0]), 7)
     try:
-        placed.check_near(site, at)
+        placed.check_near(known.site, at)
     except InputError as e:
         return e.message
     if what == TREE or tag:
-        tree = trees.get((tag or name).casefold())
+        tree = known.trees.get((tag or name).casefold())
         if tree is None:
             return f"no tree here is called {tag or name}" if tag or name else "has no tag"
         if own.geom_type != "Point":
             return "is no point"
-        if _near(site, tree, at):
+        if _near(known.site, tree, at):
             found.same += 1
         else:
             found.trees[tree.id] = at
             found.tags.append(tree.tag)
         return ""
     if what == STOP:
-        stop = stops.get(name.casefold())
+        stop = known.stops.get(name.casefold())
         if stop is None:
             return f"no stop here is called {name}"
-        if _near(site, stop, at):
+        if _near(known.site, stop, at):
             found.same += 1
         else:
             found.stops[stop.id] = at
         return ""
     kind = what if what in FEATURES else "other"
     geometry = formats.geometry_of(own)
-    thing = _id(site, one, kind, name, geometry)
-    known = {row.id: (row.kind, row.name, row.geometry) for row in store.features(session, site.id)}
-    if known.get(thing) == (kind, name, geometry):
+    thing = _id(known.site, one, kind, name, geometry)
+    if known.things.get(thing) == (kind, name, geometry):
         found.same += 1
     else:
         found.things[thing] = kind, name, geometry

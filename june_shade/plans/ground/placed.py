@@ -95,7 +95,7 @@ def put_feature(
     if row is not None and row.site_id != site.id:
         raise ConflictError("another thing has this id already", "id")
     if row is None:
-        if len(store.features(session, site_id)) >= MOST_FEATURES:
+        if store.feature_count(session, site_id) >= MOST_FEATURES:
             raise InputError(f"a plan holds {MOST_FEATURES} things besides its trees: take some away first", "id")
         row = SiteFeature(id=feature_id, site_id=site.id, recorded_at=clock.now(session))
         session.add(row)

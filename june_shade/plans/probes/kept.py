@@ -150,12 +150,7 @@ def _latest(told: Hours) -> float:
 def shown(session: Session, row: SoilProbe) -> ProbeShown:
     """A probe as it is shown."""
     tree, now = register.tree(session, row.tree_id), clock.now(session)
-    state = store.state(session, row.id)
-    silent = state.silent_since
-    if silent is not None and now - silent < SILENT_AFTER:
-        silent = None
-    today = now.astimezone(ZoneInfo(tree.site.timezone)).date()
-    nights = store.nights(session, row.id, today - timedelta(days=SHOWN_DAYS))
+    silent, nights, trouble = _stands(session, row, tree)
     try:
         of: Ground | None = hours.ground(session, row, tree)
     except JuneShadeError:
@@ -165,7 +160,18 @@ def shown(session: Session, row: SoilProbe) -> ProbeShown:
     last = next((one for one in reversed(nights) if one.theta_m3_m3 is not None), None)
     if of is not None and last is not None and last.theta_m3_m3 is not None:
         wetness = max(0.0, (last.theta_m3_m3 - of.medium.wilting_point) / of.medium.awc)
-    return ProbeShown(row, tree, state, of, told, nights, silent, wetness, _trouble(state, nights, silent))
+    return ProbeShown(row, tree, store.state(session, row.id), of, told, nights, silent, wetness, trouble)
+
+
+def _stands(session: Session, row: SoilProbe, tree: Tree) -> tuple[datetime | None, Sequence[ProbeNight], str]:
+    """Since when a probe does not answer, None while it does; what its nights said; what is wrong with it."""
+    now, state = clock.now(session), store.state(session, row.id)
+    silent = state.silent_since
+    if silent is not None and now - silent < SILENT_AFTER:
+        silent = None
+    today = now.astimezone(ZoneInfo(tree.site.timezone)).date()
+    nights = store.nights(session, row.id, today - timedelta(days=SHOWN_DAYS))
+    return silent, nights, _trouble(state, nights, silent)
 
 
 def _trouble(state: ProbeState, nights: Sequence[ProbeNight], silent: datetime | None) -> str:
@@ -190,6 +196,22 @@ def of_tree(session: Session, tree_id: UUID) -> list[ProbeShown]:
     return [shown(session, row) for row in store.of_tree(session, tree_id)]
 
 
-def in_trouble(session: Session) -> list[ProbeShown]:
-    """All probes that are asked and that something is wrong with."""
-    return [one for row in store.asked(session) if (one := shown(session, row)).trouble]
+@dataclass(frozen=True, slots=True)
+class Trouble:
+    """A probe that something is wrong with: what; silent: since when it does not answer."""
+
+    probe: SoilProbe
+    tree: Tree
+    silent: datetime | None
+    trouble: str
+
+
+def in_trouble(session: Session) -> list[Trouble]:
+    """All probes that are asked and that something is wrong with; nothing is planned for it."""
+    found = []
+    for row in store.asked(session):
+        tree = register.tree(session, row.tree_id)
+        silent, _, trouble = _stands(session, row, tree)
+        if trouble:
+            found.append(Trouble(row, tree, silent, trouble))
+    return found

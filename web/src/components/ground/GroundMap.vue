@@ -2,7 +2,7 @@
 /** A site from above, to scale, on a map without tiles: trees as cutaways where they stand, lines, what lies beside. */
 import L from 'leaflet'
 import 'leaflet/dist/leaflet.css'
-import { getCurrentInstance, h, onBeforeUnmount, onMounted, ref, render, shallowRef, watch } from 'vue'
+import { computed, getCurrentInstance, h, onBeforeUnmount, onMounted, ref, render, shallowRef, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import CutawayDrawing from '@/components/cutaway/CutawayDrawing.vue'
 import { detail, everything, frameOf, full, groups, inTurn, middle, spotOf, type Frame, type Ground, type Spot, type Tree } from '@/logic/ground' // prettier-ignore
@@ -31,6 +31,9 @@ let mounted: HTMLElement[] = []
 const CUT = { width: 42, height: 36, ground: 15 }
 const TAP = 44
 const at = ([x, y]: Spot) => L.latLng(y, x)
+const found = computed(() => groups(props.ground))
+/** Trees are drawn so far beyond the view, as a share of it. */
+const BESIDE_VIEW = 0.3
 const bounds = ([west, south, east, north]: Frame) => L.latLngBounds([south, west], [north, east])
 
 function show() {
@@ -172,7 +175,8 @@ function draw() {
   layers.clearLayers()
   taken = []
   const per_m = 2 ** map.value.getZoom()
-  const shown = groups(props.ground).map((group) => ({ group, kind: detail(group, per_m) }))
+  const view = map.value.getBounds().pad(BESIDE_VIEW)
+  const shown = found.value.map((group) => ({ group, kind: detail(group, per_m) }))
   ways(new Set(shown.flatMap(({ group, kind }) => (kind === 'name' ? [] : group.trees.map((one) => one.id)))))
   things(per_m)
   for (const { group, kind } of shown) {
@@ -187,7 +191,7 @@ function draw() {
       label(told, middle(group.trees), 'stop', () => map.value!.fitBounds(bounds(frameOf(spots, 3))))
     } else {
       const px = Math.min(18, Math.max(8, 0.85 * group.apart_m * per_m))
-      group.trees.forEach((one) => tree(one, kind, px))
+      group.trees.filter((one) => view.contains(at(spotOf(one)))).forEach((one) => tree(one, kind, px))
       const [west, , , north] = frameOf(spots)
       label(words, [west, Math.max(...spots.map(([, y]) => y), north - 6)], `over ${kind}`)
     }
@@ -234,7 +238,7 @@ onMounted(() => {
   L.control.zoom({ zoomInTitle: t('ground.closer'), zoomOutTitle: t('ground.farther') }).addTo(made)
   below.addTo(made)
   layers.addTo(made)
-  made.on('zoomend', draw)
+  made.on('moveend', draw) // after a change of scale, too
   made.on('click', (e: L.LeafletMouseEvent) => props.showing && emit('tap', [e.latlng.lng, e.latlng.lat]))
   made.setView([0, 0], 0)
   measure()
