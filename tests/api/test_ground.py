@@ -125,6 +125,15 @@ class GeoJson(GroundTest):
         self.assertEqual((again["trees"], again["stops"], again["things"], again["refused_count"]), (0, 0, 0, 0))
         self.assertEqual(again["same"], len(whole["features"]))
 
+    def test_a_place_that_was_only_drawn_comes_back_as_drawn_and_a_moved_one_as_measured(self):
+        whole = self.out()
+        again = self.file(whole).json()
+        self.assertEqual((again["trees"], again["same"]), (0, len(whole["features"])))
+        moved = next(one for one in whole["features"] if one["properties"].get("tag") == "SO-03")
+        moved["geometry"]["coordinates"][1] += 0.0001
+        self.assertEqual(self.file(whole, store=True).json()["tags"], ["SO-03"])
+        self.assertEqual([one["tag"] for one in self.ground()["trees"] if one["basis"] == "own"], ["SO-03"])
+
     def feature(self, at, **properties):
         return {"type": "Feature", "properties": properties, "geometry": {"type": "Point", "coordinates": at}}
 

@@ -51,7 +51,7 @@ def shares(depths_m: Sequence[float], top_m: float, bottom_m: float) -> np.ndarr
 def calibrated(theta_m3_m3: Numbers, points: Sequence[tuple[float, float]]) -> np.ndarray:
     """Values on the line through what is known: two points (read, true) give its slope, one shifts it, none leaves it.
 
-    Raises InputError for more than two points, or two that lie too close.
+    Raises InputError for more than two points, two that lie too close, or the wrong way round.
     """
     values = np.asarray(theta_m3_m3, float)
     if not points:
@@ -65,6 +65,10 @@ def calibrated(theta_m3_m3: Numbers, points: Sequence[tuple[float, float]]) -> n
         if abs(other - read) < LEAST_APART:
             raise InputError("lie too close to say how it scales: take one dry and one wet", "points")
         slope = (its - true) / (other - read)
+        if slope <= 0:
+            raise InputError(
+                "read less where the soil was wetter: one of the two is a slip, take it back first", "points"
+            )
     return np.asarray(true + slope * (values - read))
 
 

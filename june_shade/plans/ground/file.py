@@ -11,7 +11,7 @@ from shapely.geometry import LineString, Point
 from shapely.geometry.base import BaseGeometry
 
 from june_shade.core.errors import InputError
-from june_shade.core.ground import axes
+from june_shade.core.ground import axes, rows
 from june_shade.formats import ground_geojson as formats
 from june_shade.formats.ground_geojson import Feature
 from june_shade.plans import changes, register
@@ -33,12 +33,14 @@ SHOWN = 20
 
 @dataclass(frozen=True, slots=True)
 class Known:
-    """What a site has: its trees by tag and stops by name, in small letters; its things by id."""
+    """What a site has: its trees by tag and stops by name, in small letters; its things by id. drawn: where trees that
+    nobody measured are drawn, latitude and longitude."""
 
     site: Site
     trees: dict[str, Tree]
     stops: dict[str, Stop]
     things: dict[UUID, tuple[str, str, dict[str, Any]]]
+    drawn: dict[UUID, tuple[float, float]]
 
 
 @dataclass
@@ -107,6 +109,11 @@ def look(session: Session, site_id: UUID, data: bytes, *, turn: bool = False) ->
         site, {tree.tag.casefold(): tree for tree in tree_store.all_trees(session, site_id)},
         {stop.name.casefold(): stop for stop in tree_store.stops(session, [site_id])},
         {row.id: (row.kind, row.name, row.geometry) for row in store.features(session, site_id)},
+        {
+            tree.id: frame.to_deg(site, placed_at.at)
+            for row in frame.of_site(session, site)
+            for tree, placed_at in zip(row.trees, row.standing, strict=True) if placed_at.basis != rows.OWN
+        },
     )  # fmt: skip
     for one in features:
         why = one.why or _take(found, known, one, turn)
@@ -137,7 +144,9 @@ def _take(found: Look, known: Known, one: Feature, turn: bool) -> str:
             return f"no tree here is called {tag or name}" if tag or name else "has no tag"
         if own.geom_type != "Point":
             return "is no point"
-        if _near(known.site, tree, at):
+        if tree.id in known.drawn and _same(known.site, known.drawn[tree.id], at):
+            found.same += 1  # it comes back from where it was drawn: still nobody measured it
+        elif _near(known.site, tree, at):
             found.same += 1
         else:
             found.trees[tree.id] = at
@@ -169,7 +178,12 @@ def _near(site: Site, row: Tree | Stop, at: tuple[float, float]) -> bool:
     """Whether something stands there already."""
     if row.latitude_deg is None or row.longitude_deg is None:
         return False
-    (x, y), (to_x, to_y) = frame.to_m(site, row.latitude_deg, row.longitude_deg), frame.to_m(site, *at)
+    return _same(site, (row.latitude_deg, row.longitude_deg), at)
+
+
+def _same(site: Site, one: tuple[float, float], other: tuple[float, float]) -> bool:
+    """Whether two places are one [deg]."""
+    (x, y), (to_x, to_y) = frame.to_m(site, *one), frame.to_m(site, *other)
     return bool(np.hypot(x - to_x, y - to_y) <= SAME_M)
 
 

@@ -10,7 +10,7 @@ from zoneinfo import ZoneInfo
 import numpy as np
 
 from june_shade.core.devices import probe as core
-from june_shade.core.errors import ConflictError, InputError, JuneShadeError, NotFoundError
+from june_shade.core.errors import ConflictError, JuneShadeError, NotFoundError
 from june_shade.core.water import felt
 from june_shade.plans import changes, clock, devices, register
 from june_shade.plans.changes import Changed, What
@@ -115,8 +115,6 @@ def calibrate(session: Session, probe_id: UUID, kind: str, feel: str | None) -> 
     after = {**row.points, kind: found}
     known = [(one["read_m3_m3"], one["true_m3_m3"]) for one in after.values()]
     core.calibrated(np.zeros(1), known)
-    if len(known) == 2 and (known[0][0] - known[1][0]) * (known[0][1] - known[1][1]) <= 0:
-        raise InputError("read less where the soil was wetter: one of the two is a slip, take it back first", "points")
     row.points = after
     changes.tell(session, Changed(tree.site_id, What.PAGE))
     session.flush()
@@ -159,7 +157,8 @@ def shown(session: Session, row: SoilProbe) -> ProbeShown:
     wetness = None
     last = next((one for one in reversed(nights) if one.theta_m3_m3 is not None), None)
     if of is not None and last is not None and last.theta_m3_m3 is not None:
-        wetness = max(0.0, (last.theta_m3_m3 - of.medium.wilting_point) / of.medium.awc)
+        theta = min(last.theta_m3_m3, of.saturation_m3_m3)
+        wetness = max(0.0, felt.wetness_by_probe(theta, of.medium.wilting_point, of.medium.awc, of.medium.drainable))
     return ProbeShown(row, tree, store.state(session, row.id), of, told, nights, silent, wetness, trouble)
 
 
