@@ -86,12 +86,15 @@ class Round:
 
     def days_ahead(self, session: Session) -> tuple[str, bytes]:
         """The rounds of the days to come, as they are planned now: a tag of what they rest on, and their bytes."""
-        sites, today = rounds.stamps(session), rounds.head(session)
+        sites, today, given = rounds.stamps(session), rounds.head(session), rounds.given_today(session)
         etag = self._etag(sites, today)
         days = [
             _whole(
                 today | {"day": today["day"] + timedelta(days=n)},
-                [self._ahead.get((site.id, n), stamp, partial(_part, session, site, n)) for site, stamp in sites],
+                [
+                    self._ahead.get((site.id, n), stamp, partial(_part, session, site, given, n))
+                    for site, stamp in sites
+                ],
             )
             for n in range(1, rounds.TAKEN_ALONG_DAYS + 1)
         ]
@@ -133,7 +136,8 @@ class Round:
     def _of_sites(self, session: Session, sites: Sequence[tuple[Site, Hashable]]) -> "list[Part]":
         missing = [site for site, stamp in sites if self._parts.known(site.id, stamp) is None]
         remembered.make_ready(session, missing)
-        return [self._parts.get(site.id, stamp, partial(_part, session, site)) for site, stamp in sites]
+        given = rounds.given_today(session)
+        return [self._parts.get(site.id, stamp, partial(_part, session, site, given)) for site, stamp in sites]
 
 
 class Rounds:
@@ -165,8 +169,8 @@ def _whole(head: dict[str, Any], parts: Sequence[Part]) -> bytes:
     return b'%s,"sites":[%s]}' % (json.dumps(told, default=str)[:-1].encode(), b",".join(part.json for part in parts))
 
 
-def _part(session: Session, site: Site, ahead_days: int = 0) -> Part:
-    found = rounds.round_of_site(session, site, ahead_days)
+def _part(session: Session, site: Site, given: rounds.GivenToday, ahead_days: int = 0) -> Part:
+    found = rounds.round_of_site(session, site, given, ahead_days)
     trees = [tree for stop in found["stops"] for tree in stop["trees"]]
     shaped = {e.id: e for e in entries_out(session, [entry for tree in trees for entry in tree["entries"]])}
     for tree in trees:

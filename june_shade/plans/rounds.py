@@ -1,9 +1,10 @@
 """The round of a day: each site's stops in order, what each tree wants, what was done, where the tank is filled."""
 
 import math
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
+from functools import cache
 from typing import Any
 from uuid import UUID
 
@@ -14,7 +15,7 @@ from june_shade.core.errors import JuneShadeError
 from june_shade.core.looking import queue
 from june_shade.core.water import load
 from june_shade.plans import care, clock, forecast, log
-from june_shade.plans.choosing import crews_ahead
+from june_shade.plans.choosing import crews_ahead, groups
 from june_shade.plans.choosing import given as loading
 from june_shade.plans.choosing import page as fortnight
 from june_shade.plans.choosing.given import Given
@@ -34,7 +35,8 @@ TAKEN_ALONG_DAYS = 7
 
 def round_of_today(session: Session) -> dict[str, Any]:
     """Today's round: every site's stops with the trees that want water today or had it."""
-    sites = [round_of_site(session, site) for site in store.sites(session)]
+    given = given_today(session)
+    sites = [round_of_site(session, site, given) for site in store.sites(session)]
     return head(session) | {"sites": sites, "fills": fills(one for site in sites for one in site["pours"])}
 
 
@@ -84,8 +86,20 @@ def _cost(site: Site, entries: list[LogEntry]) -> float | None:
     return load.cost(site.water_price_per_m3, site.hour_price, _litres(entries), hours)
 
 
-def round_of_site(session: Session, site: Site, ahead_days: int = 0) -> dict[str, Any]:
-    """A site's part of today's round, or of a day to come as it is planned now: without a log, states unknown."""
+GivenToday = Callable[[], Given]
+
+
+def given_today(session: Session, also: Site | None = None) -> GivenToday:
+    """What the day is worked under, read once where any site's part of a round asks for it. also: a site that may be
+    closed."""
+    return cache(lambda: loading.of_day(session, store.sites(session), also))
+
+
+def round_of_site(
+    session: Session, site: Site, given: GivenToday, ahead_days: int = 0
+) -> dict[str, Any]:  # fmt: skip
+    """A site's part of today's round, or of a day to come as it is planned now: without a log, states unknown. given:
+    as of `given_today`."""
     day = clock.today(session, site.timezone) + timedelta(days=ahead_days)
     blank = {
         "id": site.id, "name": site.name, "zone": site.timezone, "cautions": (), "problem": None, "filled": False,
@@ -105,8 +119,7 @@ def round_of_site(session: Session, site: Site, ahead_days: int = 0) -> dict[str
     entries = {} if ahead_days else _logged(session, site, made)
     stops = _stops(session, made, at, entries)
     order = fortnight.driving_order(session, made.today, ahead_days)
-    given = loading.of_day(session, store.sites(session), site)
-    pours = _pours(stops, order, site, given, ahead_days)
+    pours = _pours(stops, order, made, given(), ahead_days)
     found = {
         "cautions": watering.day_cautions(
             made, care.tender_c(session, site, day), traffic=site.traffic, ahead_days=ahead_days
@@ -116,7 +129,7 @@ def round_of_site(session: Session, site: Site, ahead_days: int = 0) -> dict[str
         "guessed": sum(row.opening == "guessed" for row in made.rows),
         "high_c": float(made.series.tmax_c[at]),
         "day_off": day.weekday() not in site.working_days,
-        "crew": crew_on(session, site, made, given, ahead_days),
+        "crew": crew_on(session, site, made, given(), ahead_days),
         "pours": pours,
         "stops": [
             {"name": names.get(key), "trees": trees, "position": order.get(key or site.id)}
@@ -192,14 +205,17 @@ class Pours:
 
 
 def _pours(
-    stops: dict[UUID | None, list[dict[str, Any]]], order: dict[UUID, int], site: Site, given: Given, ahead_days: int
+    stops: dict[UUID | None, list[dict[str, Any]]], order: dict[UUID, int], made: SitePlan, given: Given,
+    ahead_days: int,
 ) -> list[Pours]:  # fmt: skip
-    crew = given.crews[given.crew_on(site.id, given.days[ahead_days])]
+    crew = given.crews[given.crew_on(made.site.id, given.days[ahead_days])]
     found = [
-        Pours(crew.id, crew.tank_l, order.get(key or site.id), tree["id"], tree.pop("pours_l"))
+        Pours(crew.id, crew.tank_l, order.get(key or made.site.id), tree["id"], tree.pop("pours_l"))
         for key, trees in stops.items() for tree in trees
     ]  # fmt: skip
-    return found if site.tank_l is not None else []
+    pairs = zip(made.rows, groups.from_tank(made), strict=True)
+    poured = {row.id for row, is_poured in pairs if is_poured}
+    return [one for one in found if one.tree_id in poured]
 
 
 def fills(pours: Iterable[Pours]) -> list[UUID]:

@@ -34,7 +34,8 @@ class BoxState(Owned):
     last_seq: of its events that were taken in; revision: of the schedule that it keeps. answered_at: when it did so
     last; silent_since: NULL while it answers; said: what was wrong with its answer. clock_off_min: when it was compared
     last; clock_doubted: it stays off, so its times count no more. idle_since, idle_l_per_h: water that flows with all
-    shut.
+    shut. relied_on: it answers and keeps time, so that nobody has to come for its lines; left_over: runs that it leaves
+    to people all the same, [{line_id, day, why}].
     """
 
     __tablename__ = "box_state"
@@ -49,6 +50,8 @@ class BoxState(Owned):
     clock_doubted: Mapped[bool] = mapped_column(default=False, server_default="false")
     idle_since: Mapped[datetime | None]
     idle_l_per_h: Mapped[float] = mapped_column(default=0.0, server_default="0")
+    relied_on: Mapped[bool] = mapped_column(default=False, server_default="false")
+    left_over: Mapped[list[dict[str, str]]] = mapped_column(JSONB, default=list, server_default="[]")
 
 
 class BoxOutlet(Owned):

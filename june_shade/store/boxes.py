@@ -49,6 +49,14 @@ def lines(session: Session, box_id: UUID) -> dict[int, Line]:
     return dict(session.execute(query).tuples().all())
 
 
+def relied_on(session: Session) -> Sequence[tuple[UUID, UUID, BoxState]]:
+    """Site and line of each outlet of the boxes that plans go by, and how its box stands."""
+    query = select(ValveBox.site_id, BoxOutlet.line_id, BoxState).join(BoxOutlet, BoxOutlet.box_id == ValveBox.id)
+    query = query.join(BoxState, BoxState.box_id == ValveBox.id)
+    query = query.where(ValveBox.closed_on.is_(None), BoxState.relied_on)
+    return session.execute(query).tuples().all()
+
+
 def open_runs(session: Session, box_id: UUID) -> Sequence[BoxRun]:
     """A box's runs that are not over, the earliest first."""
     query = select(BoxRun).where(BoxRun.box_id == box_id, BoxRun.state.in_(ASKED))

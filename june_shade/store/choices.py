@@ -1,6 +1,6 @@
 """Queries on the plan under limits: the standing one, its trees, wishes of people, trees that were let go."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from datetime import date
 from typing import Any
 from uuid import UUID
@@ -70,16 +70,23 @@ def put_proposed_mode(session: Session, tree_id: UUID, mode: str, day: date, wit
     session.flush()
 
 
-def wishes(session: Session, site_id: UUID, first: date, last: date) -> dict[tuple[UUID, date], VisitWish]:
-    """What people want of days from first to last, the newest of each tree and day; what was left free is not there."""
+def wishes(
+    session: Session, site_ids: Collection[UUID], first: date, last: date
+) -> dict[UUID, dict[tuple[UUID, date], VisitWish]]:  # fmt: skip
+    """What people want of days from first to last at each of these sites, the newest of each tree and day; what was
+    left free is not there."""
     query = (
-        select(VisitWish)
+        select(Tree.site_id, VisitWish)
         .join(Tree, Tree.id == VisitWish.tree_id)
-        .where(Tree.site_id == site_id, VisitWish.day >= first, VisitWish.day <= last)
+        .where(Tree.site_id.in_(site_ids), VisitWish.day >= first, VisitWish.day <= last)
         .ext(distinct_on(VisitWish.tree_id, VisitWish.day))
         .order_by(VisitWish.tree_id, VisitWish.day, VisitWish.said_at.desc(), VisitWish.id)
     )
-    return {(row.tree_id, row.day): row for row in session.scalars(query) if row.wish != FREE}
+    found: dict[UUID, dict[tuple[UUID, date], VisitWish]] = {site_id: {} for site_id in site_ids}
+    for site_id, row in session.execute(query):
+        if row.wish != FREE:
+            found[site_id][row.tree_id, row.day] = row
+    return found
 
 
 def let_go(session: Session) -> dict[UUID, LetGo]:

@@ -289,6 +289,45 @@ class Left(BoxTest):
         self.assertEqual(len(self.metered()), before)
 
 
+class CrewsHours(BoxTest):
+    """Nobody comes for what a box runs; what it can not do is a person's, with its minutes."""
+
+    def minutes(self) -> float:
+        """Of the site's fortnight."""
+        told = self.client.get("/api/fortnight", params={"site_id": SITE}).json()
+        return sum(sum(crew["minutes"]) for crew in told["crews"])
+
+    def test_they_shrink_by_what_a_box_runs_and_grow_again_while_it_is_silent(self):
+        before = self.minutes()
+        self.ask()
+        relied = self.minutes()
+        self.assertLess(relied, before)
+        self.device.fail(valve_box.Faults(silent=True))
+        self.goes_on(5)
+        self.assertAlmostEqual(self.minutes(), relied, places=6, msg="it may only be slow")
+        self.goes_on(20)
+        self.assertAlmostEqual(self.minutes(), before, places=6)
+        self.device.fail(valve_box.Faults())
+        self.ask()
+        self.assertAlmostEqual(self.minutes(), relied, places=6)
+        self.client.put(f"/api/boxes/{self.box}/closed", json={"closed": True})
+        self.assertAlmostEqual(self.minutes(), before, places=6)
+
+    def test_what_finds_no_room_within_its_hours_is_in_them(self):
+        self.until("sent")
+        relied = self.minutes()
+        self.put(hours=[[180, 181]])
+        left = self.ask()["left"]
+        self.assertTrue(left)
+        self.assertGreater(self.minutes(), relied)
+
+    def test_one_that_takes_no_run_is_not_relied_on(self):
+        before = self.minutes()
+        self.put(outlets=[{"number": 9, "line_id": self.line}])
+        self.ask()
+        self.assertAlmostEqual(self.minutes(), before, places=6)
+
+
 class Entered(BoxTest):
     def test_what_can_not_be_is_refused_by_its_field(self):
         other = self.client.get(f"/api/sites/{scenario.name_id('site', 'HL')}/lines").json()[0]["id"]

@@ -331,6 +331,14 @@ class TheCrew(RegisterTest):
         trees = [t["id"] for t in self.round()["stops"][0]["trees"]]
         self.assertEqual(self.client.get("/api/today").json()["fills"], [trees[2], trees[4]])
 
+    def test_what_a_valve_runs_takes_nothing_from_the_tank(self):
+        drips = {"method": "emitters", "emitter_count": 2, "emitter_flow_l_per_h": 4.0}
+        self.put(tag="t0", planted_on="2026-06-01", feel={"ball": "dry", "ring": "dry"}, **drips)
+        self.put(tag="t1", planted_on="2026-06-01", feel={"ball": "dry", "ring": "dry"})
+        self.change(tank_l=0.5)
+        by_tag = {tree["tag"]: tree["id"] for tree in self.round()["stops"][0]["trees"]}
+        self.assertEqual(self.client.get("/api/today").json()["fills"], [by_tag["t1"]])
+
     def test_nobody_is_sent_on_a_day_off(self):
         self.put(planted_on="2026-06-01", feel={"ball": "dry", "ring": "dry"})
         self.assertEqual(len(self.round()["stops"]), 1)

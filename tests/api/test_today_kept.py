@@ -90,6 +90,19 @@ class Kept(RegisterTest):
             self.today()
         self.assertEqual([str(call.args[1].id) for call in made.call_args_list], [str(self.site_id)])
 
+    def test_what_a_day_is_worked_under_is_read_once_however_many_sites_there_are(self):
+        from june_shade.plans.choosing import given
+        from june_shade.store.session import transaction
+        from tests.support import small_site
+
+        with transaction(self.sessions) as session:
+            others = [small_site(session).id for _ in range(3)]
+        for other in others:
+            self.put(f"/api/trees/{new_id()}", self.body | {"site_id": str(other), "tag": "O-1"})
+        with mock.patch.object(given, "load", side_effect=given.load) as read:
+            self.assertEqual(len([site for site in self.today().json()["sites"] if site["crew"]]), 4)
+        self.assertEqual(read.call_count, 1)
+
 
 if __name__ == "__main__":
     unittest.main()

@@ -12,6 +12,8 @@ from tests.browser.harness import BrowserTest, expect
 
 SITE = scenario.name_id("site", "SO")
 PAGE = f"/sites/{SITE}/ground"
+SETTLES_MS = 400
+"""A map hears of a window's new size within this."""
 
 
 class Ground(BrowserTest):
@@ -73,6 +75,14 @@ class Ground(BrowserTest):
         self.accessible(page)
         page.get_by_role("button", name="Take away: North gate").click()
         expect(page.get_by_text("Hydrant: North gate")).to_have_count(0)
+
+    def test_it_is_left_right_after_its_window_changed_and_complains_of_nothing(self):
+        page = self.opened()
+        page.set_viewport_size({"width": 1000, "height": 700})
+        page.evaluate("() => new Promise(requestAnimationFrame)")
+        page.get_by_role("navigation").get_by_role("link", name="Sites").first.click()
+        expect(page.locator(".ground-map")).to_have_count(0)
+        page.wait_for_timeout(SETTLES_MS)
 
     def test_a_file_with_its_axes_swapped_is_offered_to_be_turned_then_brought_in(self):
         page = self.opened()

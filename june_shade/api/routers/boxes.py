@@ -7,8 +7,8 @@ from fastapi import APIRouter
 
 from june_shade.api.context import Db, Reading, Retried, Sessions
 from june_shade.api.schemas.boxes import BoxClosedIn, BoxIn, BoxOut, BoxStopIn
-from june_shade.plans import clock, register
-from june_shade.plans.boxes import kept, talk, wanted
+from june_shade.plans import register
+from june_shade.plans.boxes import kept, talk
 from june_shade.plans.boxes.kept import BoxShown
 from june_shade.plans.records import BoxRun
 from june_shade.plans.work import Session, reading
@@ -42,7 +42,7 @@ def _out(session: Session, shown: BoxShown) -> BoxOut:
         "runs": [_run(row, names) for row in shown.runs],
         "left": [
             {"line_id": one.line_id, "line_name": names.get(one.line_id, ""), "day": one.day, "why": one.why}
-            for one in ([] if box.closed_on else wanted.left_out(session, box, clock.now(session)))
+            for one in shown.left
         ],
     })  # fmt: skip
 

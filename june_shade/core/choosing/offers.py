@@ -61,7 +61,8 @@ class Group:
 
     standing: how they stand, over PLAN_DAYS and a tail. units: positions of the trees that are watered together, one or
     all of a line. crew: by position on each day, array (days, trees); weight: what a day of harm counts; flow_l_per_h,
-    0 = not known; alone: runs on by itself; shared_by: how many trees a visit's minutes are shared by. wanted: whether
+    0 = not known; alone: runs on by itself; shared_by: how many trees a visit's minutes are shared by, infinite where a
+    box opens the valve (core/water/load.py). wanted: whether
     the plain plan visits, allowed: whether it may be visited, pinned: whether somebody wants it on that day, arrays
     (days, trees); most_l: litres a watering at most [L], the same, infinite = no limit. step_l: what is poured by hand
     is rounded up to [L], 0 = it runs as long as it should.
@@ -79,6 +80,12 @@ class Group:
     pinned: Array
     most_l: Array
     step_l: Array
+
+    @property
+    def by_box(self) -> Array:
+        """Where a box opens the valve and nobody comes, array (trees,) of whether."""
+        found: Array = np.isinf(self.shared_by)
+        return found
 
 
 @dataclass(frozen=True, slots=True)

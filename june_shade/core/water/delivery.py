@@ -70,7 +70,8 @@ class Delivery:
 
     @property
     def on_a_valve(self) -> bool:
-        """Whether it runs from a valve for so many minutes."""
+        """Whether it runs from a valve for so many minutes: what else is poured comes from a tank where there is one,
+        bags and boxes too."""
         return self.method in ON_A_VALVE
 
 

@@ -4,6 +4,7 @@ import numpy as np
 
 from june_shade.core.numbers import Numbers
 
+Array = np.ndarray
 OPEN_VALVE_MIN = 1.0
 """Minutes at a tree whose water runs on by itself: a valve, a bag, a box (common practice)."""
 RUNS_ALONE = frozenset({"emitters", "bag", "wicked"})
@@ -31,6 +32,17 @@ class Tank:
 def runs_alone(method: str, on_a_line: bool) -> bool:
     """Whether water poured this way runs on while the crew goes on: it drips, or its valve is shared."""
     return on_a_line or method in RUNS_ALONE
+
+
+def shared_by(line: Array, by_box: Array) -> Array:
+    """How many trees a visit's minutes are shared by, array (trees,): all of a line by who opens its valve; infinite
+    where a box does, so that nobody comes.
+
+    line: of each tree by its number, -1 = none; by_box: whether; arrays (trees,).
+    """
+    _, on, count = np.unique(line, return_inverse=True, return_counts=True)
+    found: Array = np.where(by_box, np.inf, np.where(line < 0, 1.0, count[on]))
+    return found
 
 
 def visit_min(

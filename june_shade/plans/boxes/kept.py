@@ -2,13 +2,14 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from typing import Any
 from uuid import UUID
 
 from june_shade.core.devices import box as core
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.plans import changes, clock, devices, register
+from june_shade.plans.boxes.wanted import Left
 from june_shade.plans.changes import Changed, What
 from june_shade.plans.drip import lines
 from june_shade.store import boxes as store
@@ -24,13 +25,14 @@ DAY_MIN = 24 * 60
 
 @dataclass(frozen=True, slots=True)
 class BoxShown:
-    """A box with its outlets, its runs of the last days and to come, and what is wrong. silent: since when it does not
-    answer, None while it does; idle: water that flows with all outlets shut."""
+    """A box with its outlets, its runs of the last days and to come, those that are left to people, and what is wrong.
+    silent: since when it does not answer, None while it does; idle: water that flows with all outlets shut."""
 
     box: ValveBox
     state: BoxState
     lines: dict[int, Line]
     runs: Sequence[BoxRun]
+    left: list[Left]
     silent: datetime | None
     idle: core.Idle | None
 
@@ -66,7 +68,7 @@ def put(session: Session, box_id: UUID, values: dict[str, Any], outlets: Mapping
         row.name, row.address, row.hours = values["name"], values["address"], values["hours"]
     session.flush()
     _hang(session, row, outlets)
-    changes.tell(session, Changed(site.id, What.PAGE))
+    changes.tell(session, Changed(site.id, What.PAGE | What.LIMITS))
     session.refresh(row)
     return row
 
@@ -105,7 +107,7 @@ def close(session: Session, box_id: UUID, *, closed: bool) -> ValveBox:
     changes.hold(session, [row.site_id])
     site = register.site(session, row.site_id)
     row.closed_on = clock.today(session, site.timezone) if closed else None
-    changes.tell(session, Changed(row.site_id, What.PAGE))
+    changes.tell(session, Changed(row.site_id, What.PAGE | What.LIMITS))
     session.flush()
     return row
 
@@ -114,12 +116,38 @@ def shown(session: Session, row: ValveBox) -> BoxShown:
     """A box as it is shown."""
     now = clock.now(session)
     state = store.state(session, row.id)
-    silent = state.silent_since
-    if silent is not None and now - silent < SILENT_AFTER:
-        silent = None
     runs = store.runs_since(session, row.id, now - SHOWN_BACK)
     named = store.lines(session, row.id)
-    return BoxShown(row, state, named, runs, silent, _idle(state, runs, now))
+    today = clock.today(session, register.site(session, row.site_id).timezone)
+    left = [] if row.closed_on else [one for one in _left(state) if one.day >= today]
+    return BoxShown(row, state, named, runs, left, _silent(state, now), _idle(state, runs, now))
+
+
+def _silent(state: BoxState, now: datetime) -> datetime | None:
+    since = state.silent_since
+    return None if since is None or now - since < SILENT_AFTER else since
+
+
+def _left(state: BoxState) -> list[Left]:
+    return [Left(UUID(one["line_id"]), date.fromisoformat(one["day"]), one["why"]) for one in state.left_over]
+
+
+def rely(session: Session, box_id: UUID, left: Sequence[Left] | None, *, refused: bool) -> None:
+    """Note whether a box is relied on now, and what it leaves to people: crews' hours go by both. left: None = as
+    before; refused: it takes a run that the plan wants from nobody."""
+    row, state = box(session, box_id), store.state(session, box_id)
+    answers = state.answered_at is not None and _silent(state, clock.now(session)) is None
+    may = answers and not state.clock_doubted and not refused
+    rows = state.left_over
+    if left is not None:
+        rows = [{"line_id": str(one.line_id), "day": one.day.isoformat(), "why": one.why} for one in left]
+    if (may, rows) == (state.relied_on, state.left_over):
+        return
+    changes.hold(session, [row.site_id])
+    state = store.state(session, box_id, hold=True)
+    what = What.PAGE if may == state.relied_on else What.PAGE | What.LIMITS
+    state.relied_on, state.left_over = may, rows
+    changes.tell(session, Changed(row.site_id, what))
 
 
 def _idle(row: BoxState, runs: Sequence[BoxRun], now: datetime) -> core.Idle | None:

@@ -49,7 +49,7 @@ def one_box(sessions: SessionMaker, box_id: UUID, by: Reach | None = None) -> No
     with reading(sessions) as session:
         row = kept.box(session, box_id)
         address, after, now = row.address, store.state(session, box_id).last_seq, clock.now(session)
-    device = (by or reach)(address)
+    device, left, refused = (by or reach)(address), None, False
     try:
         status = _clock_set(sessions, box_id, device, device.status(), now)
         if status.last_seq < after:
@@ -60,7 +60,7 @@ def one_box(sessions: SessionMaker, box_id: UUID, by: Reach | None = None) -> No
                 after = _take_in(session, box_id, events, status)
             if not more:
                 break
-        _send(sessions, box_id, device, status)
+        left = _send(sessions, box_id, device, status)
         with transaction(sessions) as session:
             _stands(session, box_id, device.status())
     except ServiceError as e:
@@ -68,8 +68,11 @@ def one_box(sessions: SessionMaker, box_id: UUID, by: Reach | None = None) -> No
             state = store.state(session, box_id, hold=True)
             state.silent_since, state.said = state.silent_since or clock.now(session), e.message
     except InputError as e:  # it answers, and refuses a run that the plan wants
+        refused = True
         with transaction(sessions) as session:
             store.state(session, box_id, hold=True).said = f"the box takes no such run: {e.message}"
+    with transaction(sessions) as session:
+        kept.rely(session, box_id, left, refused=refused)
 
 
 NO_ANSWER = "the box does not answer: shut the valve or the main by hand"
@@ -204,8 +207,8 @@ def _run_of(run: BoxRun) -> Run:
     return Run(str(run.id), run.number, run.starts_at, run.open_min, run.goes, run.rest_min)
 
 
-def _send(sessions: SessionMaker, box_id: UUID, device: ValveBox, status: Status) -> None:
-    """Have the box keep what is to run, where that is another than it keeps."""
+def _send(sessions: SessionMaker, box_id: UUID, device: ValveBox, status: Status) -> list[wanted.Left]:
+    """Have the box keep what is to run, where that is another than it keeps; what is left to people."""
     with transaction(sessions) as session:
         row = kept.box(session, box_id)
         changes.hold(session, [row.site_id])  # before the box, as everywhere
@@ -214,7 +217,8 @@ def _send(sessions: SessionMaker, box_id: UUID, device: ValveBox, status: Status
         now = clock.now(session)
         soon = now + timedelta(minutes=wanted.SOONEST_MIN)
         begun = [run for run in store.open_runs(session, box_id) if run.starts_at <= soon or run.state == "running"]
-        coming = [] if state.clock_doubted or row.closed_on else wanted.coming(session, row, site, now, begun).runs
+        found = wanted.coming(session, row, site, now, begun)
+        coming = [] if state.clock_doubted or row.closed_on else found.runs
         coming = [run for run in coming if not any(run.id == one.id for one in begun) and not _is_over(session, run)]
         as_begun = [_run_of(run) for run in begun if run.starts_at > now]
         _keep(session, row, coming, {run.id for run in begun})
@@ -232,6 +236,7 @@ def _send(sessions: SessionMaker, box_id: UUID, device: ValveBox, status: Status
         for run in store.open_runs(session, box_id):
             if run.state == "planned" and str(run.id) in names:
                 run.state = "sent"
+    return found.left
 
 
 def _is_over(session: Session, run: BoxRun) -> bool:

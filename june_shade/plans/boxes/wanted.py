@@ -13,7 +13,7 @@ from june_shade.core.devices.schedule import LineRun, Wanted
 from june_shade.core.limits import hours
 from june_shade.core.limits.restriction import Restriction
 from june_shade.core.water import delivery
-from june_shade.plans import register, water
+from june_shade.plans import water
 from june_shade.plans.choosing.given import order_of
 from june_shade.plans.choosing.groups import asked_of
 from june_shade.plans.drip import lines
@@ -34,7 +34,7 @@ SOONEST_MIN = 5
 
 @dataclass(frozen=True, slots=True)
 class Left:
-    """A run that found no room: its line, its day, why (order, frost, hours)."""
+    """A run that found no room and is a person's: its line, its day, why (order, frost, hours)."""
 
     line_id: UUID
     day: date
@@ -90,13 +90,6 @@ def coming(session: Session, box: ValveBox, site: Site, now: datetime, begun: Se
             starts = midnight + timedelta(minutes=float(np.ceil(one.start_min)))
             runs.append(run.as_row(box, one.outlet, day, starts))
     return Coming(runs, left)
-
-
-def left_out(session: Session, box: ValveBox, now: datetime) -> list[Left]:
-    """Runs that the plan wants and that found no room, today and tomorrow: a person's to run."""
-    site = register.site(session, box.site_id)
-    begun = [run for run in store.runs_since(session, box.id, now - timedelta(days=1)) if run.state != "planned"]
-    return coming(session, box, site, now, begun).left
 
 
 def _span(run: BoxRun, midnight: datetime) -> tuple[float, float]:

@@ -17,7 +17,7 @@ from june_shade.core.errors import JuneShadeError
 from june_shade.core.water import modes
 from june_shade.plans import clock
 from june_shade.plans.choosing import given as loading
-from june_shade.plans.choosing import groups, work
+from june_shade.plans.choosing import work
 from june_shade.plans.choosing.given import CrewGiven, Given
 from june_shade.plans.choosing.groups import SiteGroup
 from june_shade.plans.water import run
@@ -126,7 +126,7 @@ def _as_it_stands(terms: Terms, shares: Sequence[Array]) -> Beside:
         outcomes.of_visits(one.group, plain, hands, share)
         for one, plain, share in zip(terms.sites, terms.ready.plains, shares, strict=True)
     ]
-    stops = groups.stops_of(terms.given)
+    stops = terms.given.stops_ahead
     at = np.concatenate(work.stops_of_trees(terms.sites, stops))
     minutes = np.concatenate([one.minutes for one in of], axis=1)
     crews = len(terms.given.crews)

@@ -85,7 +85,7 @@ def crew_minutes(session: Session, given: Given, plans: Sequence[tuple[Site, Sit
 
     A stop's way takes as much longer than is usual as the day's own way does, where that was worked out.
     """
-    stops = groups.stops_of(given)
+    stops = given.stops_ahead
     stop_minutes = stops.minutes.copy()
     at_crew = {str(crew.id): n for n, crew in enumerate(given.crews)}
     plan = store.standing(session)
@@ -93,11 +93,12 @@ def crew_minutes(session: Session, given: Given, plans: Sequence[tuple[Site, Sit
         for one in plan.told.get("routes", ()):
             on = stops.crew_of[:, one["day"]] == at_crew.get(one["crew"], -1)
             stop_minutes[on, one["day"]] *= one["longer"]
-    at_stop = {key: n for n, key in enumerate(stops.keys)}
     of = [(groups.minutes_of(made, site, given), made) for site, made in plans]
     if not of:
         return np.zeros((len(given.crews), PLAN_DAYS))
-    stop_of = np.array([at_stop[row.stop_id or made.site.id] for _, made in of for row in made.rows])
+    stop_of = np.concatenate([
+        stops.of_trees(made.site.id, made.rows, np.zeros(len(made.rows), bool)) for _, made in of
+    ])  # fmt: skip
     minutes = np.concatenate([own for own, _ in of], axis=1)
     return outcomes.crew_minutes(stops.crew_of, stop_minutes, stop_of, minutes, len(given.crews))
 

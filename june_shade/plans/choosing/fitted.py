@@ -11,7 +11,8 @@ from june_shade.core.choosing.offers import taken_l
 from june_shade.core.choosing.patterns import Array
 from june_shade.plans.choosing import routing
 from june_shade.plans.choosing.given import Given
-from june_shade.plans.choosing.groups import SiteGroup, Stops
+from june_shade.plans.choosing.groups import SiteGroup
+from june_shade.plans.choosing.stops import Stops
 
 
 def fitted(

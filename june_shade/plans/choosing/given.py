@@ -17,7 +17,8 @@ from june_shade.core.choosing.ways import Place
 from june_shade.core.limits.restriction import Restriction
 from june_shade.formats import restriction_json
 from june_shade.plans import clock
-from june_shade.store import choices, crews, limits
+from june_shade.plans.choosing.stops import Stops, stops_of
+from june_shade.store import boxes, choices, crews, limits
 from june_shade.store import log as log_store
 from june_shade.store import trees as tree_store
 from june_shade.store.choice_tables import VisitWish
@@ -65,7 +66,8 @@ class Given:
     takes: what days take from crews; lent: the crew, by position, that a site is lent to on a day; orders: those that
     hold for each site; wishes: by site; let_go: trees that nobody spends water on any more; poured_l: litres logged in
     the week before and today, by site and day [L]; now_min: the minute of the first day [min]; slack: how much more
-    than the least harm a plan may cost that saves water, a share.
+    than the least harm a plan may cost that saves water, a share; by_box: lines that a box runs by itself, by site,
+    with the days on which it leaves them to people.
     """
 
     first_day: date
@@ -81,6 +83,12 @@ class Given:
     now_min: float
     stops: tuple[Stop, ...]
     slack: float
+    by_box: dict[UUID, dict[UUID, frozenset[date]]]
+
+    @cached_property
+    def stops_ahead(self) -> Stops:
+        """The stops of all sites on the days of the plan."""
+        return stops_of(self)
 
     @cached_property
     def days(self) -> tuple[date, ...]:
@@ -151,13 +159,22 @@ def load(session: Session, sites: Sequence[Site], first_day: date, now_min: floa
         first_day, tuple(sites), tuple(found), crew_of_site, crews.days(session, first_day, last),
         {key: at[crew] for key, crew in crews.loans(session, first_day, last).items() if crew in at},
         {site.id: tuple(one for one in in_time if site.id in holds[one.row.id]) for site in sites},
-        {site.id: choices.wishes(session, site.id, first_day, last) for site in sites},
+        choices.wishes(session, [site.id for site in sites], first_day, last),
         frozenset(choices.let_go(session)),
         log_store.poured_by_day(session, [site.id for site in sites], first_day - timedelta(days=6), first_day),
         now_min,
         tuple(tree_store.stops(session, [site.id for site in sites])),
         choices.slack(session),
+        _by_box(session),
     )  # fmt: skip
+
+
+def _by_box(session: Session) -> dict[UUID, dict[UUID, frozenset[date]]]:
+    found: dict[UUID, dict[UUID, frozenset[date]]] = {}
+    for site_id, line_id, state in boxes.relied_on(session):
+        left = frozenset(date.fromisoformat(one["day"]) for one in state.left_over if one["line_id"] == str(line_id))
+        found.setdefault(site_id, {})[line_id] = left
+    return found
 
 
 def of_day(session: Session, sites: Sequence[Site], also: Site | None = None) -> Given:

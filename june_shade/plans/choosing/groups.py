@@ -10,12 +10,12 @@ from june_shade.core.choosing import harm, offers
 from june_shade.core.choosing.hands import open_min
 from june_shade.core.choosing.offers import PLAN_DAYS, Group, Limits
 from june_shade.core.choosing.patterns import Array
-from june_shade.core.choosing.ways import Place, nearest_min
 from june_shade.core.limits import hours
 from june_shade.core.limits.restriction import Restriction, Watering
 from june_shade.core.water import delivery, load
 from june_shade.core.water.visits import Standing
 from june_shade.plans.choosing.given import Given
+from june_shade.plans.choosing.stops import Stops
 from june_shade.plans.water import SitePlan
 from june_shade.store.choice_tables import FORBID, PIN
 from june_shade.store.facts import TreeFacts
@@ -88,11 +88,23 @@ def _handled(made: SitePlan, site: Site, given: Given) -> tuple[Array, Array, Ar
     """Of each tree the crew on each day, its flow [L/h], whether water runs on by itself there, and how many trees a
     visit's minutes are shared by."""
     line = _lines(made)
-    shared = np.array([1.0 if n < 0 else float(np.sum(line == n)) for n in line])
+    shared = load.shared_by(line, by_box(made, given))
     alone = np.array([load.runs_alone(how.method, bool(n >= 0)) for how, n in zip(made.deliveries, line, strict=True)])
     flow = np.array([delivery.flow_l_per_h(how) for how in made.deliveries])
     crew = np.repeat(np.array([given.crew_on(site.id, day) for day in given.days])[:, None], len(line), axis=1)
     return crew, flow, alone, shared
+
+
+def by_box(made: SitePlan, given: Given) -> Array:
+    """Whether a box opens each tree's valve, array (trees,)."""
+    lines = given.by_box.get(made.site.id, {})
+    pairs = zip(made.rows, made.deliveries, strict=True)
+    return np.array([row.line_id in lines and how.on_a_valve for row, how in pairs], bool)
+
+
+def from_tank(made: SitePlan) -> Array:
+    """Whether each tree is poured from a tank, array (trees,): where the site has one, all but what a valve runs."""
+    return np.array([made.site.tank_l is not None and not how.on_a_valve for how in made.deliveries], bool)
 
 
 def minutes_of(made: SitePlan, site: Site, given: Given) -> Array:
@@ -102,7 +114,14 @@ def minutes_of(made: SitePlan, site: Site, given: Given) -> Array:
     planned = np.nan_to_num(made.plan.visit_gross_l[at : at + PLAN_DAYS])
     litres[: len(planned)] = planned
     crew, flow, alone, shared = _handled(made, site, given)
-    return offers.visit_minutes(given.hands, crew, flow, alone, shared, litres)
+    found = offers.visit_minutes(given.hands, crew, flow, alone, shared, litres)
+    if left := given.by_box.get(site.id):  # what a box leaves to people takes them as long as if there were none
+        shared = load.shared_by(_lines(made), np.zeros(len(made.rows), bool))
+        by_people = offers.visit_minutes(given.hands, crew, flow, alone, shared, litres)
+        of = [left.get(row.line_id, frozenset()) if row.line_id else frozenset() for row in made.rows]
+        is_left = np.array([[day in days for days in of] for day in given.days], bool)
+        found = np.where(is_left, by_people, found)
+    return found
 
 
 def _allowed(
@@ -116,9 +135,8 @@ def _allowed(
     for d, day in enumerate(given.days):
         crew = given.crew_on(site.id, day)
         shut = [one for one in given.orders[site.id] if one.row.closes_yards and one.rules.in_force(day)]
-        from_tank = given.crews[crew].tank_l is not None and site.tank_l is not None
-        if from_tank and (shut or given.taken(crew, day).pump_broken):
-            allowed[d] &= alone & (np.array(methods) == "emitters")
+        if given.crews[crew].tank_l is not None and (shut or given.taken(crew, day).pump_broken):
+            allowed[d] &= ~from_tank(made)
         known: dict[tuple[object, ...], tuple[bool, float]] = {}
         for i, row in enumerate(made.rows if orders else ()):
             key = methods[i], row.planted_on, bool(alone[i]), float(flow_l_per_h[i])
@@ -161,47 +179,9 @@ def _wished(made: SitePlan, given: Given, site_id: UUID, wish: str) -> Array:
     return found
 
 
-@dataclass(frozen=True, slots=True)
-class Stops:
-    """Stops of some sites: key (a stop's id, the site's own for trees without one), place; minutes of set-up and way on
-    each day [min], of these the set-up, crew on it, arrays (stops, days)."""
-
-    keys: tuple[UUID, ...]
-    places: tuple[Place, ...]
-    minutes: Array
-    set_up_min: Array
-    crew_of: Array
-
-
-def stops_of(given: Given) -> Stops:
-    """The stops of all sites, in order, each site's own for its trees without one last."""
-    stops, places, sites, set_up = [], [], [], []
-    for n, site in enumerate(given.sites):
-        for stop in [stop for stop in given.stops if stop.site_id == site.id]:
-            stops.append(stop.id)
-            places.append(Place(stop.latitude_deg, stop.longitude_deg, n, stop.way_min))
-            sites.append(site.id)
-            set_up.append(stop.set_up_min)
-        stops.append(site.id)
-        places.append(Place(site=n))
-        sites.append(site.id)
-        set_up.append(None)
-    minutes, set_ups = np.zeros((len(stops), PLAN_DAYS)), np.zeros((len(stops), PLAN_DAYS))
-    crew_of = np.zeros((len(stops), PLAN_DAYS), int)
-    for d, day in enumerate(given.days):
-        crew_of[:, d] = [given.crew_on(site_id, day) for site_id in sites]
-        for crew in np.unique(crew_of[:, d]):
-            on = np.flatnonzero(crew_of[:, d] == crew)
-            way = nearest_min([places[s] for s in on], given.crews[crew].yard)
-            usual = given.has[crew][d].set_up_min
-            set_ups[on, d] = [usual if set_up[s] is None else set_up[s] for s in on]
-            minutes[on, d] = way + set_ups[on, d]
-    return Stops(tuple(stops), tuple(places), minutes, set_ups, crew_of)
-
-
 def limits_of(given: Given, found: list[SiteGroup]) -> tuple[Limits, Stops]:
     """What all crews have together for these sites, and the stops of the plan."""
-    stops = stops_of(given)
+    stops = given.stops_ahead
     limits = Limits(given.hands, stops.minutes, stops.crew_of, _periods(given, found), _closings(given, found))
     return limits, stops
 

@@ -10,7 +10,7 @@ from june_shade.core.choosing.patterns import Array
 from june_shade.core.choosing.route import route
 from june_shade.core.choosing.ways import ways
 from june_shade.plans.choosing.given import Given
-from june_shade.plans.choosing.groups import Stops
+from june_shade.plans.choosing.stops import Stops
 
 SLACK_MIN = 0.5
 

@@ -22,8 +22,9 @@ from june_shade.plans.choosing import given as loading
 from june_shade.plans.choosing import groups, routing
 from june_shade.plans.choosing.fitted import fitted
 from june_shade.plans.choosing.given import Given
-from june_shade.plans.choosing.groups import SiteGroup, Stops
+from june_shade.plans.choosing.groups import SiteGroup
 from june_shade.plans.choosing.in_force import since
+from june_shade.plans.choosing.stops import Stops
 from june_shade.plans.water.run import SitePlan, plan_sites
 from june_shade.store import choices as store
 from june_shade.store import trees as tree_store
@@ -81,7 +82,7 @@ def _minutes(sites: Sequence[SiteGroup], stops: Stops, of: Sequence[OfGroup]) ->
 def _tank_l(sites: Sequence[SiteGroup], stops: Stops, of: Sequence[OfGroup]) -> Array:
     """Litres that come from a tank at each stop on each day [L], array (stops, days)."""
     poured = [
-        taken_l(site.group, np.arange(len(site.made.rows)), one.walked.litres[:PLAN_DAYS]) * _from_tank(site)
+        taken_l(site.group, np.arange(len(site.made.rows)), one.walked.litres[:PLAN_DAYS]) * groups.from_tank(site.made)
         for site, one in zip(sites, of, strict=True)
     ]
     return _at_stops(sites, stops, poured)
@@ -96,14 +97,7 @@ def _at_stops(sites: Sequence[SiteGroup], stops: Stops, values: Sequence[Array])
 
 def stops_of_trees(sites: Sequence[SiteGroup], stops: Stops) -> list[Array]:
     """The stop of each tree of each site by position, arrays (trees,)."""
-    at_stop = {key: n for n, key in enumerate(stops.keys)}
-    return [np.array([at_stop[row.stop_id or one.made.site.id] for row in one.made.rows], int) for one in sites]
-
-
-def _from_tank(one: SiteGroup) -> Array:
-    """Whether each tree of a site is poured from a tank, array (trees,)."""
-    found: Array = (one.made.site.tank_l is not None) * ~one.group.alone
-    return found
+    return [stops.of_trees(one.made.site.id, one.made.rows, one.group.by_box) for one in sites]
 
 
 def is_stale(session: Session, sites: Sequence[Site]) -> bool:
@@ -204,7 +198,7 @@ def chosen_for(
         own, of_trees, limits, before, start=start, ready=ready, seconds=seconds - (time.monotonic() - begins),
         slack=given.slack, gap=gap, clock=time.monotonic,
     )  # fmt: skip
-    tank_of = [_from_tank(one) for one in found]
+    tank_of = [groups.from_tank(one.made) for one in found]
     plan = fitted(given, found, of_trees, stops, plan, tank_of, range(ROUTED_DAYS))
     drawn = Chosen(given, tuple(found), limits, stops, plan, 0.0)
     routes = routing.of_plan(given, stops, drawn.minutes, drawn.tank_l, range(ROUTED_DAYS))

@@ -97,7 +97,7 @@ def lies(site: Site, row: SitePicture | None) -> Lies | None:
 
 def _turns(session: Session, site: Site) -> dict[UUID, int]:
     """Which of today's trees comes when on the crew's way through the site, from 1 on."""
-    found = rounds.round_of_site(session, site)["stops"]
+    found = rounds.round_of_site(session, site, rounds.given_today(session, site))["stops"]
     stops = sorted(found, key=lambda stop: (stop["position"] is None, stop["position"] or 0))
     order = [tree["id"] for stop in stops for tree in stop["trees"] if tree["next"] is not None]
     return {tree_id: n for n, tree_id in enumerate(order, 1)}

@@ -130,7 +130,10 @@ def _tried_anew(session: Session, site: Site, given: Given) -> Tried | None:
         return None
     crew = given.hands
     n = given.crew_on(site.id, given.first_day)
-    works = Hands(float(crew.handling_min[n].max()), float(max(1.0, crew.at_once[n].max())))
+    works = Hands(
+        float(crew.handling_min[n].max()), float(max(1.0, crew.at_once[n].max())),
+        frozenset(given.by_box.get(site.id, ())),
+    )  # fmt: skip
     ground = soil_in_force.in_force(session, site)
     gains = tried.of_site(made, ground, standing.of_site(session, made), works)
     return Tried(made, works, tuple(gains), len(tried.spans(made)))

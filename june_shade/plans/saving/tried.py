@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from datetime import date
 from itertools import pairwise
 from typing import Any
-from uuid import uuid5
+from uuid import UUID, uuid5
 
 import numpy as np
 
@@ -33,10 +33,11 @@ LEAST_DAYS, MOSTLY_MEASURED = 28, 0.9
 
 @dataclass(frozen=True, slots=True)
 class Hands:
-    """How a site's crew works: minutes at each tree [min], hoses at once."""
+    """How a site's crew works: minutes at each tree [min], hoses at once; lines that a box runs for it."""
 
     handling_min: float
     at_once: float
+    by_box: frozenset[UUID] = frozenset()
 
 
 @dataclass(frozen=True, slots=True)
@@ -175,7 +176,9 @@ class _Stage:
         """Minutes of work of all visits [min], array (trees,); one turn at a valve for all of its trees."""
         line = self._era.pouring.line
         of = np.full(len(self._rows), -1) if line is None else line
-        shared = np.array([1.0 if n < 0 else float(np.sum(of == n)) for n in of])
+        pairs = zip(self._rows, self._how, strict=True)
+        by_box = np.array([row.line_id in self._hands.by_box and how.on_a_valve for row, how in pairs], bool)
+        shared = load.shared_by(of, by_box)
         alone = np.array([load.runs_alone(how.method, bool(n >= 0)) for how, n in zip(self._how, of, strict=True)])
         flow = np.array([delivery.flow_l_per_h(how) for how in self._how])
         each = load.visit_min(alone, 60.0 * gross_l / flow, self._hands.handling_min, self._hands.at_once) / shared

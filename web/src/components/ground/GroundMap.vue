@@ -233,6 +233,7 @@ onMounted(() => {
     fadeAnimation: false,
     markerZoomAnimation: false,
     scrollWheelZoom: true,
+    trackResize: false, // the watcher below tells of it; the map's own timer outlives it
   })
   map.value = made
   L.control.zoom({ zoomInTitle: t('ground.closer'), zoomOutTitle: t('ground.farther') }).addTo(made)
@@ -254,7 +255,8 @@ onMounted(() => {
 onBeforeUnmount(() => {
   watcher?.disconnect()
   mounted.forEach((box) => render(null, box))
-  map.value?.remove()
+  map.value?.off().remove()
+  map.value = undefined
 })
 watch(() => [props.ground, props.picked, props.pins, props.round], draw)
 watch(() => props.ground.picture, lay, { deep: true })

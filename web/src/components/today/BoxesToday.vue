@@ -13,6 +13,7 @@ const { t } = useI18n()
 <template>
   <section v-if="boxes.length" class="boxes" :aria-label="t('boxes.today')">
     <h3>{{ t('boxes.today') }}</h3>
+    <p v-if="boxes.some(({ box, runs }) => runs.length && !box.silent_since)" class="quiet">{{ t('boxes.noHours') }}</p>
     <div v-for="{ box, runs, left } in boxes" :key="box.id">
       <p class="name">
         <RouterLink :to="{ name: 'site', params: { id: box.site_id }, hash: '#boxes' }">{{ box.name }}</RouterLink>,
