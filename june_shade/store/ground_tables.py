@@ -8,16 +8,15 @@ from sqlalchemy import ForeignKey, Index, func
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import Mapped, mapped_column
 
+from june_shade.core.ground.things import SHAPES
 from june_shade.store.base import Owned, Signed, one_of
-
-FEATURES = ("hydrant", "valve", "gate", "paving", "building", "wall", "path", "bed", "water", "other")
 
 
 class SiteFeature(Signed):
     """A thing at a site: its kind, its name, its shape as a GeoJSON geometry (longitude, latitude)."""
 
     __tablename__ = "site_feature"
-    __table_args__ = (one_of("kind", FEATURES), Index("ix_site_feature_site_id", "site_id"))
+    __table_args__ = (one_of("kind", SHAPES), Index("ix_site_feature_site_id", "site_id"))
 
     id: Mapped[UUID] = mapped_column(primary_key=True)
     site_id: Mapped[UUID] = mapped_column(ForeignKey("site.id", ondelete="CASCADE"))

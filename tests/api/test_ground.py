@@ -101,19 +101,45 @@ class Placed(GroundTest):
     def test_a_hydrant_is_put_once_and_taken_away(self):
         thing = new_id()
         for _ in range(2):
-            plan = self.put(f"things/{thing}", {"kind": "hydrant", "name": "North gate", "at": [5.0, -3.0]}).json()
+            plan = self.put(f"things/{thing}", {"kind": "hydrant", "name": "North gate", "spots": [[5.0, -3.0]]}).json()
         [hydrant] = plan["things"]
         np.testing.assert_allclose(hydrant["paths"][0][0], (5.0, -3.0), atol=0.02)
         for _ in range(2):
             gone = self.client.delete(f"/api/sites/{SITE}/ground/things/{thing}")
         self.assertEqual(gone.json()["things"], [])
 
+    def test_a_wall_and_paving_are_drawn_by_their_spots_and_lie_there_in_the_file_too(self):
+        wall, slab = [[0.0, 0.0], [6.0, 0.0], [6.0, 4.0]], [[10.0, 0.0], [14.0, 0.0], [14.0, 3.0], [10.0, 3.0]]
+        for kind, spots in (("wall", wall), ("paving", slab)):
+            told = self.put(f"things/{new_id()}", {"kind": kind, "spots": spots})
+            self.assertEqual(told.status_code, 200, told.text)
+        drawn = {one["kind"]: one for one in told.json()["things"]}
+        self.assertEqual([drawn[kind]["shape"] for kind in ("wall", "paving")], ["line", "area"])
+        np.testing.assert_allclose(drawn["wall"]["paths"][0], wall, atol=0.02)
+        np.testing.assert_allclose(drawn["paving"]["paths"][0], [*slab, slab[0]], atol=0.02)
+        written = self.client.get(f"/api/sites/{SITE}/ground.geojson").json()["features"]
+        kinds = {one["properties"]["what"]: one["geometry"]["type"] for one in written}
+        self.assertEqual((kinds["wall"], kinds["paving"]), ("LineString", "Polygon"))
+
+    def test_spots_that_make_no_such_thing_are_refused_in_words_and_nothing_is_kept(self):
+        bow = [[0.0, 0.0], [4.0, 4.0], [4.0, 0.0], [0.0, 4.0]]
+        for kind, spots, says in (
+            ("hydrant", [[0.0, 0.0], [1.0, 0.0]], "one spot"), ("wall", [[0.0, 0.0]], "at least 2"),
+            ("wall", [[1.0, 1.0], [1.0, 1.0]], "same"), ("bed", [[0.0, 0.0], [1.0, 0.0]], "at least 3"),
+            ("bed", [[0.0, 0.0], [1.0, 0.0], [2.0, 0.0]], "one line"), ("bed", bow, "crosses itself"),
+            ("path", [[0.0, 0.0], [40_000.0, 0.0]], "from the site"),
+        ):  # fmt: skip
+            told = self.put(f"things/{new_id()}", {"kind": kind, "spots": spots})
+            self.assertEqual((told.status_code, told.json()["field"]), (422, "spots"), told.text)
+            self.assertIn(says, told.text)
+        self.assertEqual(self.ground()["things"], [])
+
 
 class GeoJson(GroundTest):
     def test_what_goes_out_is_sound_and_comes_in_again_as_nothing_new(self):
         ids = [tree["id"] for tree in self.ground()["trees"]]
         self.put("row", {"trees": ids, "first": [0.0, 0.0], "last": [150.0, 20.0]})
-        self.put(f"things/{new_id()}", {"kind": "hydrant", "at": [5.0, -3.0]})
+        self.put(f"things/{new_id()}", {"kind": "hydrant", "spots": [[5.0, -3.0]]})
         whole = self.out()
         self.assertEqual(whole["type"], "FeatureCollection")
         for one in whole["features"]:

@@ -134,6 +134,16 @@ class DripPage(BrowserTest):
                 expect(radius).not_to_have_value(f"{before:g}")
                 page.get_by_role("button", name="Undo", exact=True).click()  # all steps of the ring are one
                 expect(ring).to_have_attribute("aria-label", words)
+                browser.settle(page)  # a tee lies where the drawing has it, which comes with the answer
+                tee = page.get_by_role("button", name=re.compile("^Tee 1, "))
+                words = tee.get_attribute("aria-label")
+                tee.focus()
+                for _ in range(3):
+                    page.keyboard.press("ArrowDown")
+                expect(tee).not_to_have_attribute("aria-label", words)
+                expect(tee).to_be_focused()
+                page.get_by_role("button", name="Undo", exact=True).click()
+                expect(tee).to_have_attribute("aria-label", words)
                 paving = page.get_by_role("button", name=re.compile("^paving, .*toward 90")).last
                 browser.settle(page)  # what comes with an answer moves the drawing
                 paving.evaluate("e => e.scrollIntoView({ block: 'center' })")

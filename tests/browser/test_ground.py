@@ -76,11 +76,45 @@ class Ground(BrowserTest):
         page.get_by_role("button", name="Take away: North gate").click()
         expect(page.get_by_text("Hydrant: North gate")).to_have_count(0)
 
+    def test_a_wall_is_shown_by_keys_and_a_bed_by_taps(self):
+        for size, kind in ((browser.WIDE, "Wall"), (browser.PHONE, "Bed")):
+            with self.subTest(size=size):
+                page = self.opened(size)
+                page.get_by_text("Hydrants, valves, paving").click()
+                page.get_by_label("What").select_option(label=kind)
+                page.get_by_label("Name").fill("By hand")
+                page.get_by_role("button", name="Mark it on the plan").click()
+                finish = page.get_by_role("button", name="Finish it")
+                expect(finish).to_be_disabled()
+                if kind == "Wall":
+                    expect(page.locator(".ground-map .frame")).to_be_focused()
+                    page.keyboard.press("Enter")
+                    for _ in range(6):
+                        page.keyboard.press("ArrowRight")
+                    page.wait_for_timeout(SETTLES_MS)
+                    page.keyboard.press("Enter")
+                else:
+                    for x, y in ((0.3, 0.3), (0.6, 0.3), (0.6, 0.7), (0.9, 0.9)):
+                        self.at(page, x, y)
+                    page.get_by_role("button", name="Take the last spot back").click()
+                expect(page.locator(".ground-map .label.pin")).to_have_count(2 if kind == "Wall" else 3)
+                self.accessible(page)
+                self.fits(page)
+                finish.click()
+                expect(page.get_by_text(f"{kind}: By hand")).to_be_visible()
+                page.get_by_role("button", name="Take away: By hand").click()
+                expect(page.get_by_text(f"{kind}: By hand")).to_have_count(0)
+
     def test_it_is_left_right_after_its_window_changed_and_complains_of_nothing(self):
-        page = self.opened()
+        page = self.device()
+        self.open(page, "/sites")
+        goes = (
+            "path => { history.pushState({}, '', path); dispatchEvent(new PopStateEvent('popstate', { state: {} })) }"
+        )
+        page.evaluate(goes, PAGE)
+        expect(page.locator(".ground-map .label span").first).to_be_visible()
         page.set_viewport_size({"width": 1000, "height": 700})
-        page.evaluate("() => new Promise(requestAnimationFrame)")
-        page.get_by_role("navigation").get_by_role("link", name="Sites").first.click()
+        page.evaluate(goes, "/sites")
         expect(page.locator(".ground-map")).to_have_count(0)
         page.wait_for_timeout(SETTLES_MS)
 

@@ -18,15 +18,17 @@ from june_shade.api.schemas.ground import (
     GroundThingIn,
 )
 from june_shade.core.errors import InputError
-from june_shade.plans import pictures, register
+from june_shade.core.ground.things import LEAST_SPOTS, SHAPES
+from june_shade.plans import pictures
 from june_shade.plans.ground import file as files
-from june_shade.plans.ground import frame, page, placed
+from june_shade.plans.ground import page, placed
 from june_shade.plans.ground.file import Look
 from june_shade.plans.ground.page import Ground
 from june_shade.plans.pictures import TOO_LARGE
 from june_shade.plans.work import Session
 
 router = APIRouter(prefix="/api", tags=["ground"], route_class=Retried)
+KINDS = [{"kind": kind, "shape": shape, "least": LEAST_SPOTS[shape]} for kind, shape in SHAPES.items()]
 GEOJSON: dict[int | str, dict[str, Any]] = {200: {"content": {"application/geo+json": {}}}}
 
 
@@ -62,7 +64,7 @@ def _out(ground: Ground) -> GroundOut:
         "lines": [
             {"id": one.line.id, "name": one.line.name, "valve": one.valve, "way": one.way} for one in ground.lines
         ],
-        "things": things, "picture": _picture(ground),
+        "things": things, "picture": _picture(ground), "kinds": KINDS,
     })  # fmt: skip
 
 
@@ -98,11 +100,8 @@ def put_ground_places(session: Db, site_id: UUID, body: GroundPlacesIn) -> Groun
 
 @router.put("/sites/{site_id}/ground/things/{thing_id}")
 def put_ground_thing(session: Db, site_id: UUID, thing_id: UUID, body: GroundThingIn) -> GroundOut:
-    """Put a hydrant, a valve, a gate at a spot of the plan, under an id that the client made."""
-    latitude, longitude = frame.to_deg(register.site(session, site_id), body.at)
-    placed.check_near(register.site(session, site_id), (latitude, longitude), "at")
-    geometry = {"type": "Point", "coordinates": [longitude, latitude]}
-    placed.put_feature(session, site_id, thing_id, body.kind, body.name, geometry)
+    """Put a hydrant, a wall, paving on the plan by the spots that were shown, under an id that the client made."""
+    placed.show_feature(session, site_id, thing_id, body.kind, body.name, body.spots)
     return _now(session, site_id)
 
 

@@ -21,8 +21,8 @@ Long = Annotated[float, Field(ge=0, le=20)]
 class EditIO(In):
     """One change by hand of the drawing that a layout's measures make."""
 
-    kind: Literal["move", "add", "remove", "flow"]
-    number: int = Field(0, ge=0, le=500, description="Of the emitter as it is then; 0 of one that is added.")
+    kind: Literal["move", "add", "remove", "flow", "tee"] = Field(description="tee: one is moved.")
+    number: int = Field(0, ge=0, le=500, description="Of the emitter or tee as it is then; 0 of one that is added.")
     x_m: float = quantity("m", "East of the trunk, where it is put", 0.0, ge=-20, le=20)
     y_m: float = quantity("m", "North of the trunk, where it is put", 0.0, ge=-20, le=20)
     flow_l_per_h: float = quantity("L/h", "That it is sold as, 0 = as all others", 0.0, ge=0, le=100)

@@ -10,6 +10,7 @@ from june_shade.api.language import Sentence
 from june_shade.api.schemas.common import In, Out, Words, quantity
 from june_shade.api.schemas.trees import Next, Section
 from june_shade.core.ground.rows import FARTHEST_M
+from june_shade.core.ground.things import MOST_SPOTS
 
 Metres = Annotated[float, Field(ge=-2 * FARTHEST_M, le=2 * FARTHEST_M)]
 Spot = tuple[Metres, Metres]
@@ -88,6 +89,14 @@ class GroundPicture(Out):
     corners: list[list[float]] | None = Field(description="East and north [m].")
 
 
+class GroundKind(Out):
+    """A kind of thing that can be shown on a plan."""
+
+    kind: FeatureKind
+    shape: Literal["point", "line", "area"]
+    least: int = Field(description="Spots that it needs.")
+
+
 class GroundOut(Out):
     """A site's ground plan."""
 
@@ -98,6 +107,7 @@ class GroundOut(Out):
     stops: list[GroundStop]
     lines: list[GroundLine]
     things: list[GroundThing]
+    kinds: list[GroundKind]
     picture: GroundPicture | None
 
 
@@ -131,11 +141,11 @@ class GroundPlacedOut(Out):
 
 
 class GroundThingIn(In):
-    """A thing at a spot."""
+    """A thing, by the spots that show it: where it is, along it, or round its edge."""
 
     kind: FeatureKind
     name: Words = ""
-    at: Spot
+    spots: Annotated[list[Spot], Field(min_length=1, max_length=MOST_SPOTS)]
 
 
 class PointOfPicture(In):

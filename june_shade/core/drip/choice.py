@@ -12,7 +12,7 @@ from june_shade.core.units import in_m
 
 PATTERNS = ("on_ball", "ring", "two_rings", "ring_arms", "row_lines")
 LEAST_ARM_M = 0.15
-EDITS = ("move", "add", "remove", "flow")
+EDITS = ("move", "add", "remove", "flow", "tee")
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,9 +45,9 @@ def bore_mm(name: str) -> float:
 
 @dataclass(frozen=True, slots=True)
 class Edit:
-    """One change of a drawing by hand. kind: of EDITS. number: of the emitter, as it is when the change is made; not of
-    one that is added. x_m, y_m: east and north of the trunk, where it is put [m]. flow_l_per_h: that it is sold as, 0 =
-    as all others."""
+    """One change of a drawing by hand. kind: of EDITS, "tee" moves one. number: of the emitter or the tee, as it is
+    when the change is made; not of one that is added. x_m, y_m: east and north of the trunk, where it is put [m].
+    flow_l_per_h: that it is sold as, 0 = as all others."""
 
     kind: str
     number: int = 0

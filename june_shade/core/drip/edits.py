@@ -1,7 +1,7 @@
-"""A drawing changed by hand: emitters moved, added, taken out or given another flow, one change after another.
+"""A drawing changed by hand: emitters moved, added, taken out, given another flow, tees moved, one after another.
 
-A change names its emitter by the number that it has when the change is made. What a change can't find any more, since
-the measures behind the drawing are others now, is left out (`lost`).
+A change names its emitter or tee by the number that it has when the change is made. What a change can't find any more,
+since the measures behind the drawing are others now, is left out (`lost`).
 """
 
 import math
@@ -72,6 +72,15 @@ class _Apart:
         """The name of the emitter with this number, None where there is none."""
         return self.order[number - 1] if 1 <= number <= len(self.order) else None
 
+    def tee(self, number: int) -> str | None:
+        """The name of the tee with this number, None where there is none."""
+        tees = [name for name, node in self.nodes.items() if node.kind == "tee"]
+        return tees[number - 1] if 1 <= number <= len(tees) else None
+
+    def named(self, edit: Edit) -> str | None:
+        """The name of what a change is of, None where that is not there."""
+        return self.tee(edit.number) if edit.kind == "tee" else self.numbered(edit.number)
+
 
 def edited(drawing: Drawing, choice: LayoutChoice) -> Drawing:
     """A drawing with the changes of its choice made, emitters numbered anew in their order."""
@@ -82,13 +91,17 @@ def edited(drawing: Drawing, choice: LayoutChoice) -> Drawing:
 
 
 def _make(apart: _Apart, edit: Edit) -> None:
-    name = apart.numbered(edit.number)
+    name = apart.named(edit)
     if edit.kind == "add":
         _add(apart, edit)
     elif name is None:
         apart.lost += 1
     elif edit.kind == "move":
         _move(apart, name, edit)
+    elif edit.kind == "tee":
+        _move(apart, name, edit)
+        of = [n for n, fitting in enumerate(apart.fittings) if fitting.kind == "tee"][edit.number - 1]
+        apart.fittings[of] = Fitting("tee", edit.x_m, edit.y_m)
     elif edit.kind == "remove":
         apart.nodes[name] = replace(apart.nodes[name], kind="plug", flow_l_per_h=0.0)
         apart.order.remove(name)
@@ -117,19 +130,21 @@ def sold_as(choice: LayoutChoice, emitters: int) -> list[float]:
 def check(choice: LayoutChoice, drawing: Drawing, scene: Scene) -> None:
     """Refuse changes that can't be laid, each by its place in the list.
 
-    drawing: without the changes. Raises InputError for an emitter that isn't there, on ground that is taken, in the
-    trunk or far away; for a tube across such ground; for the last emitter taken out; and for emitters built into tube.
+    drawing: without the changes. Raises InputError for an emitter or a tee that isn't there, is on ground that is
+    taken, in the trunk or far away; for a tube across such ground; for the last emitter taken out; and for emitters
+    built into tube.
     """
-    if choice.inline and any(edit.kind != "add" for edit in choice.edits):
+    if choice.inline and any(edit.kind not in ("add", "tee") for edit in choice.edits):
         raise InputError("emitters that are built into the tube stay where they are: choose emitters put on", "inline")
     apart = _taken_apart(drawing)
     for number, edit in enumerate(choice.edits):
         at = f"edits[{number}]"
-        if edit.kind != "add" and apart.numbered(edit.number) is None:
-            raise InputError(f"there is no emitter {edit.number}", f"{at}.number")
+        if edit.kind != "add" and apart.named(edit) is None:
+            what = "tee" if edit.kind == "tee" else "emitter"
+            raise InputError(f"there is no {what} {edit.number}", f"{at}.number")
         if edit.kind == "remove" and len(apart.order) == 1:
             raise InputError("is the last emitter: a layout needs one", f"{at}.number")
-        if edit.kind in ("move", "add"):
+        if edit.kind in ("move", "add", "tee"):
             _check_place(edit, scene, at)
         before = apart.paths()
         _make(apart, edit)
@@ -143,6 +158,8 @@ def _check_place(edit: Edit, scene: Scene, at: str) -> None:
         raise InputError(f"must lie within {in_m(FARTHEST_M)} of the trunk", f"{at}.x_m")
     if far < scene.trunk_diameter_m / 2:
         raise InputError("the trunk stands there", f"{at}.x_m")
+    if edit.kind == "tee":
+        return  # its tubes are looked at
     for obstacle in scene.obstacles:
         if obstacle.kind in TAKES_GROUND and shape(obstacle).intersects(shapely.Point(edit.x_m, edit.y_m)):
             raise InputError("lies where paving or the like takes the ground: no emitter drips there", f"{at}.x_m")
@@ -177,7 +194,7 @@ def _chord(path: Path) -> float:
 
 
 def _move(apart: _Apart, name: str, edit: Edit) -> None:
-    """Put an emitter elsewhere; the tubes that meet there are laid straight to it, as slack as they were."""
+    """Put an emitter or a tee elsewhere; the tubes that meet there are laid straight to it, as slack as they were."""
     apart.nodes[name] = replace(apart.nodes[name], x_m=edit.x_m, y_m=edit.y_m, by_hand=True)
     for tube in apart.tubes:
         for number, ends in enumerate(pairwise(tube.names)):

@@ -12,6 +12,7 @@ from shapely.geometry.base import BaseGeometry
 
 from june_shade.core.errors import InputError
 from june_shade.core.ground import axes, rows
+from june_shade.core.ground.things import SHAPES
 from june_shade.formats import ground_geojson as formats
 from june_shade.formats.ground_geojson import Feature
 from june_shade.plans import changes, register
@@ -19,7 +20,6 @@ from june_shade.plans.changes import Changed, What
 from june_shade.plans.ground import frame, page, placed
 from june_shade.store import ground as store
 from june_shade.store import trees as tree_store
-from june_shade.store.ground_tables import FEATURES
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Site, Stop
 from june_shade.store.tree_tables import Tree
@@ -161,7 +161,7 @@ def _take(found: Look, known: Known, one: Feature, turn: bool) -> str:
         else:
             found.stops[stop.id] = at
         return ""
-    kind = what if what in FEATURES else "other"
+    kind = what if what in SHAPES else "other"
     geometry = formats.geometry_of(own)
     thing = _id(known.site, one, kind, name, geometry)
     if known.things.get(thing) == (kind, name, geometry):

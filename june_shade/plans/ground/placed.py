@@ -5,10 +5,15 @@ from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
+import numpy as np
+import shapely
+
 from june_shade.core.errors import ConflictError, InputError, NotFoundError
 from june_shade.core.ground import picture as pictures
-from june_shade.core.ground import rows
+from june_shade.core.ground import rows, things
 from june_shade.core.ground.rows import Point
+from june_shade.core.ground.things import SHAPES
+from june_shade.formats import ground_geojson
 from june_shade.formats import picture as files
 from june_shade.plans import changes, clock, register
 from june_shade.plans.changes import Changed, What
@@ -16,7 +21,7 @@ from june_shade.plans.ground import frame
 from june_shade.store import ground as store
 from june_shade.store import pictures as picture_store
 from june_shade.store import trees as tree_store
-from june_shade.store.ground_tables import FEATURES, SiteFeature, SitePicture
+from june_shade.store.ground_tables import SiteFeature, SitePicture
 from june_shade.store.picture_files import Folder
 from june_shade.store.session import Session
 from june_shade.store.site_tables import Site
@@ -89,8 +94,8 @@ def put_feature(
     none, or where there are too many."""
     site = register.site(session, site_id)
     changes.hold(session, [site.id])
-    if kind not in FEATURES:
-        raise InputError(f"is none of {', '.join(FEATURES)}", "kind")
+    if kind not in SHAPES:
+        raise InputError(f"is none of {', '.join(SHAPES)}", "kind")
     row = session.get(SiteFeature, feature_id)
     if row is not None and row.site_id != site.id:
         raise ConflictError("another thing has this id already", "id")
@@ -103,6 +108,24 @@ def put_feature(
     changes.tell(session, Changed(site.id, What.PAGE))
     session.flush()
     return row
+
+
+def show_feature(
+    session: Session, site_id: UUID, feature_id: UUID, kind: str, name: str, spots: Sequence[Point]
+) -> SiteFeature:  # fmt: skip
+    """Keep a thing by the spots that somebody showed on the plan [m]. Raises InputError for spots that make none, or
+    that are too far away."""
+    site = register.site(session, site_id)
+    made = things.shown(kind, spots)
+    for at in spots:
+        check_near(site, frame.to_deg(site, at), "spots")
+    geometry = ground_geojson.geometry_of(shapely.transform(made, lambda places: _in_deg(site, places)))
+    return put_feature(session, site_id, feature_id, kind, name, geometry)
+
+
+def _in_deg(site: Site, places: np.ndarray) -> np.ndarray:
+    found = [frame.to_deg(site, (float(x), float(y))) for x, y in places]
+    return np.array([(longitude, latitude) for latitude, longitude in found])
 
 
 def remove_feature(session: Session, site_id: UUID, feature_id: UUID) -> None:

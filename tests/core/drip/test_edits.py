@@ -61,6 +61,24 @@ class Changed(unittest.TestCase):
         self.assertAlmostEqual(length(after, "arm") - length(before, "arm"), 0.25 * math.hypot(last.x_m, last.y_m))
         self.assertAlmostEqual(length(after, "ring"), length(before, "ring"))
 
+    def test_a_tee_that_is_moved_takes_the_tubes_along_that_meet_there_and_nothing_else(self):
+        before = draw(ARMS, TREE)
+        tee = next(node for node in before.nodes if node.kind == "tee")
+        farther = Edit("tee", 1, 1.2 * tee.x_m + 0.05, 1.2 * tee.y_m)
+        after = draw(by_hand(ARMS, farther), TREE)
+        np.testing.assert_allclose(places(by_hand(ARMS, farther)), places(ARMS))
+        here = shapely.Point(farther.x_m, farther.y_m)
+        meet = [run for run in after.runs if shapely.LineString(run.path).distance(here) < 1e-9]
+        self.assertGreaterEqual(len(meet), 2)
+        self.assertGreater(sum(r.length_m for r in after.runs), sum(r.length_m for r in before.runs))
+        tees = [[(f.x_m, f.y_m) for f in d.fittings if f.kind == "tee"] for d in (before, after)]
+        self.assertEqual(tees[1], [(farther.x_m, farther.y_m), *tees[0][1:]])
+        back = draw(by_hand(ARMS, farther, Edit("tee", 1, tee.x_m, tee.y_m)), TREE)
+        self.assertEqual([(f.x_m, f.y_m) for f in back.fittings if f.kind == "tee"], tees[0])
+        spur = by_hand(RING, Edit("add", 0, 0.0, 0.9), Edit("tee", 2, 0.3, 0.45))
+        leads = shapely.LineString(next(run.path for run in draw(spur, TREE).runs if run.kind == "spur"))
+        self.assertAlmostEqual(leads.length, math.hypot(0.3, 0.45))
+
     def test_there_and_back_is_where_it_was(self):
         home = draw(ARMS, TREE).emitters[-1]
         number = len(draw(ARMS, TREE).emitters)
@@ -110,6 +128,7 @@ class Changed(unittest.TestCase):
         st.builds(Edit, st.just("move"), st.integers(1, 9), st.floats(-1, 1), st.floats(-1, 1)),
         st.builds(Edit, st.just("add"), st.just(0), st.floats(-1, 1), st.floats(-1, 1), st.sampled_from([0.0, 2.0])),
         st.builds(Edit, st.just("remove"), st.integers(1, 5)),
+        st.builds(Edit, st.just("tee"), st.integers(1, 4), st.floats(-1, 1), st.floats(-1, 1)),
         st.builds(Edit, st.just("flow"), st.integers(1, 9), flow_l_per_h=st.sampled_from([2.0, 8.0])),
     ), max_size=6), st.sampled_from([*CHOICES, LINES]))  # fmt: skip
     def test_whatever_is_changed_every_emitter_is_fed(self, changes, choice):
@@ -153,6 +172,9 @@ class Refused(unittest.TestCase):
         self.refused("edits[0].x_m", by_hand(RING, Edit("move", 1, 0.0, 0.01)))
         self.refused("edits[0].x_m", by_hand(RING, Edit("move", 1, 30.0, 0.0)))
         self.refused("edits[0].number", by_hand(RING, Edit("move", 7, 0.3, 0.3)))
+        self.refused("edits[0].number", by_hand(RING, Edit("tee", 2, 0.3, 0.3)))
+        self.refused("edits[0].x_m", by_hand(RING, Edit("tee", 1, 0.0, 0.01)))
+        self.refused("edits[0].x_m", by_hand(RING, Edit("tee", 1, 0.9, 0.0)), slab)
         self.refused("edits[2].number", by_hand(CHOICES[0], *[Edit("remove", 1)] * 3))
         self.refused("inline", by_hand(replace(RING, inline=True), fine))
         checked(by_hand(RING, fine), replace(TREE, obstacles=(slab, wall)))

@@ -2847,7 +2847,7 @@ export interface paths {
         get?: never;
         /**
          * Put Ground Thing
-         * @description Put a hydrant, a valve, a gate at a spot of the plan, under an id that the client made.
+         * @description Put a hydrant, a wall, paving on the plan by the spots that were shown, under an id that the client made.
          */
         put: operations["put_ground_thing"];
         post?: never;
@@ -7003,12 +7003,13 @@ export interface components {
             flow_l_per_h: number;
             /**
              * Kind
+             * @description tee: one is moved.
              * @enum {string}
              */
-            kind: "move" | "add" | "remove" | "flow";
+            kind: "move" | "add" | "remove" | "flow" | "tee";
             /**
              * Number
-             * @description Of the emitter as it is then; 0 of one that is added.
+             * @description Of the emitter or tee as it is then; 0 of one that is added.
              * @default 0
              */
             number: number;
@@ -7038,12 +7039,13 @@ export interface components {
             flow_l_per_h: number;
             /**
              * Kind
+             * @description tee: one is moved.
              * @enum {string}
              */
-            kind: "move" | "add" | "remove" | "flow";
+            kind: "move" | "add" | "remove" | "flow" | "tee";
             /**
              * Number
-             * @description Of the emitter as it is then; 0 of one that is added.
+             * @description Of the emitter or tee as it is then; 0 of one that is added.
              * @default 0
              */
             number: number;
@@ -7907,6 +7909,27 @@ export interface components {
             turned: boolean;
         };
         /**
+         * GroundKind
+         * @description A kind of thing that can be shown on a plan.
+         */
+        GroundKind: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "hydrant" | "valve" | "gate" | "paving" | "building" | "wall" | "path" | "bed" | "water" | "other";
+            /**
+             * Least
+             * @description Spots that it needs.
+             */
+            least: number;
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "point" | "line" | "area";
+        };
+        /**
          * GroundLine
          * @description A line on the plan: from its valve past its trees.
          */
@@ -7934,6 +7957,8 @@ export interface components {
          * @description A site's ground plan.
          */
         GroundOut: {
+            /** Kinds */
+            kinds: components["schemas"]["GroundKind"][];
             /** Lines */
             lines: components["schemas"]["GroundLine"][];
             /** Name */
@@ -8081,14 +8106,9 @@ export interface components {
         };
         /**
          * GroundThingIn
-         * @description A thing at a spot.
+         * @description A thing, by the spots that show it: where it is, along it, or round its edge.
          */
         GroundThingIn: {
-            /** At */
-            at: [
-                number,
-                number
-            ];
             /**
              * Kind
              * @enum {string}
@@ -8099,6 +8119,11 @@ export interface components {
              * @default
              */
             name: string;
+            /** Spots */
+            spots: [
+                number,
+                number
+            ][];
         };
         /**
          * GroundTree

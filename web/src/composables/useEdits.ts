@@ -1,7 +1,8 @@
 /** Changing a drawing by hand: what is in hand, how far a step goes, what is asked for then. */
-import { computed, ref, shallowRef, type Ref } from 'vue'
+import { computed, ref, shallowRef, watch, type Ref } from 'vue'
 import type { Schema } from '@/api/client'
 import type { useDripDraft } from '@/composables/useDripDraft'
+import { placeToward } from '@/drawing/plan'
 import { added, flowing, moved, removed, snapped, type Edit } from '@/logic/edits'
 import { held, keyOf, measureOf, nudged, withMeasure, type Handle, type Measures } from '@/logic/handles'
 import { isUs } from '@/units'
@@ -50,9 +51,31 @@ export function useEdits(drawn: Ref<Schema['DripLook'] | null>, draft: ReturnTyp
   const now = (): Measures => ({ choice: draft.choice.value!, obstacles: draft.obstacles.value })
   const gripped = computed(() => grip.value && draft.choice.value && measureOf(grip.value, now()))
   const ask = (handle: Handle, next: Measures) => draft.hold(next, `hold ${keyOf(handle)}`)
-  const hold = (one: Handle, x: number, y: number) => ask(one, held(one, x, y, step.value, now()))
-  const nudge = (one: Handle, right: number, up: number) => ask(one, nudged(one, right, up, step.value, now()))
-  const set = (one: Handle, away: number, bearing: number) => ask(one, withMeasure(one, away, bearing, now()))
+  const isTee = (one: Handle | null): one is Handle => one?.part === 'tee'
+  /** A tee in hand is where it was put, until the answer shows where it lies. */
+  const ofTee = (one: Handle) => (isTee(grip.value) && grip.value.at === one.at ? grip.value : one)
+  function moveTee(one: Handle, x: number, y: number) {
+    grip.value = { ...one, x, y }
+    make(moved(edits.value, one.at + 1, x, y, 'tee'), `tee${one.at}`)
+  }
+  watch([drawn, draft.errors], () => {
+    if (!isTee(grip.value)) return
+    const tee = drawn.value?.fittings.filter((f) => f.kind === 'tee')[grip.value.at]
+    grip.value = tee ? { ...grip.value, x: tee.x_m, y: tee.y_m } : null
+  })
+  function hold(one: Handle, x: number, y: number) {
+    if (isTee(one)) moveTee(one, ...snap(x, y))
+    else ask(one, held(one, x, y, step.value, now()))
+  }
+  function nudge(one: Handle, right: number, up: number) {
+    const from = ofTee(one)
+    if (isTee(one)) moveTee(one, from.x + right * step.value, from.y + up * step.value)
+    else ask(one, nudged(one, right, up, step.value, now()))
+  }
+  function set(one: Handle, away: number, bearing: number) {
+    if (isTee(one)) moveTee(one, ...placeToward(away, bearing))
+    else ask(one, withMeasure(one, away, bearing, now()))
+  }
   function stop() {
     editing.value = adding.value = false
     selected.value = grip.value = null

@@ -13,6 +13,7 @@ export function useHandleWords(choice: Ref<Schema['ChoiceIO'] | null>, obstacles
     const kind = obstacles.value[handle.at]?.kind ?? 'paving'
     return t(`drip.edit.handle.${handle.part}`, {
       away: text(handle.part === 'beside' ? 'large' : 'small', away, handle.part === 'beside' ? 2 : 1),
+      n: handle.at + 1,
       bearing: Math.round(bearing ?? 0),
       what: t(`drip.beside.${kind}`),
     })

@@ -15,11 +15,17 @@ const change = (kind: Edit['kind'], rest: Partial<Edit>): Edit => ({
   ...rest,
 })
 
-/** Steps of one emitter after another are one change, so that taking it back brings it to where it was taken up. */
-export function moved(edits: readonly Edit[], number: number, x_m: number, y_m: number): Edit[] {
+/** Steps of one emitter or tee after another are one change, so that taking it back brings it to where it was taken up. */
+export function moved(
+  edits: readonly Edit[],
+  number: number,
+  x_m: number,
+  y_m: number,
+  kind: 'move' | 'tee' = 'move',
+): Edit[] {
   const last = edits[edits.length - 1]
-  const before = last?.kind === 'move' && last.number === number ? edits.slice(0, -1) : edits
-  return [...before, change('move', { number, x_m: mm(x_m), y_m: mm(y_m) })]
+  const before = last?.kind === kind && last.number === number ? edits.slice(0, -1) : edits
+  return [...before, change(kind, { number, x_m: mm(x_m), y_m: mm(y_m) })]
 }
 export const added = (edits: readonly Edit[], x_m: number, y_m: number): Edit[] => [
   ...edits,

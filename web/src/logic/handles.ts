@@ -1,5 +1,5 @@
-/** What of a layout besides its emitters can be taken in hand on its drawing: its circles, arms, lines, feed, and what
- * stands beside it. Where each handle lies, and which measures it stands for; what they do is the core's. */
+/** What of a layout besides its emitters can be taken in hand on its drawing: its circles, arms, lines, feed, tees, and
+ * what stands beside it. Where each handle lies, and which measures it stands for; what they do is the core's. */
 import type { Schema } from '@/api/client'
 import { placeToward, toward, widestGap } from '@/drawing/plan'
 
@@ -9,10 +9,10 @@ export interface Measures {
   choice: Choice
   obstacles: Obstacle[]
 }
-export type Part = 'radius' | 'inner' | 'reach' | 'offset' | 'feed' | 'beside'
+export type Part = 'radius' | 'inner' | 'reach' | 'offset' | 'feed' | 'tee' | 'beside'
 export interface Handle {
   part: Part
-  /** which obstacle */
+  /** which obstacle or tee, from 0 on */
   at: number
   x: number
   y: number
@@ -62,6 +62,8 @@ export function handlesOf(
       put('reach', placeToward(c.arm_reach_m + BESIDE_M, c.feed_bearing_deg + WHOLE_TURN / 2 / c.arms))
     if (!onLine) put('feed', placeToward(c.radius_m + BESIDE_M, c.feed_bearing_deg))
   }
+  const tees = look.fittings.filter((f) => f.kind === 'tee')
+  tees.forEach((f, n) => put('tee', [f.x_m, f.y_m], n))
   obstacles.forEach((o, n) => {
     put('beside', placeToward(o.distance_m + across(o), o.bearing_deg), n)
   })
@@ -76,6 +78,7 @@ export function measureOf(handle: Handle, { choice, obstacles }: Measures): { aw
   const one = obstacles[handle.at]
   if (handle.part === 'beside') return { away: one?.distance_m ?? 0, bearing: one?.bearing_deg ?? 0 }
   if (handle.part === 'feed') return { away: 0, bearing: choice.feed_bearing_deg }
+  if (handle.part === 'tee') return toward(handle.x, handle.y)
   const away = {
     radius: choice.radius_m,
     inner: choice.inner_radius_m,
@@ -99,6 +102,7 @@ export function withMeasure(handle: Handle, away: number, bearing: number, { cho
   if (handle.part === 'reach') return as({ arm_reach_m: far })
   if (handle.part === 'offset') return as({ offset_m: far })
   if (handle.part === 'feed') return as({ feed_bearing_deg: whole })
+  if (handle.part === 'tee') return { choice, obstacles } // it is moved by itself, as an emitter is
   return {
     choice,
     obstacles: obstacles.map((o, n) => (n === handle.at ? { ...o, distance_m: far, bearing_deg: whole } : o)),

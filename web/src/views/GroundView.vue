@@ -7,9 +7,10 @@ import PageFrame from '@/components/common/PageFrame.vue'
 import GroundFile from '@/components/ground/GroundFile.vue'
 import GroundPaper from '@/components/ground/GroundPaper.vue'
 import GroundPicture from '@/components/ground/GroundPicture.vue'
-import GroundThings, { type Kind } from '@/components/ground/GroundThings.vue'
+import GroundThings from '@/components/ground/GroundThings.vue'
 import GroundTrees from '@/components/ground/GroundTrees.vue'
 import PlaceRow from '@/components/ground/PlaceRow.vue'
+import ShowThing, { type Thing } from '@/components/ground/ShowThing.vue'
 import ChangeMany from '@/components/trees/ChangeMany.vue'
 import { useActing } from '@/composables/useActing'
 import { dayCount } from '@/composables/useDay'
@@ -34,7 +35,8 @@ const picked = ref(new Set<string>())
 const round = ref(true)
 const look = shallowRef<Frame | null>(null)
 /** What taps on the map show now: ends of a row, a thing's spot, points of the picture; null = trees are picked. */
-const task = shallowRef<{ row: Tree[] } | { thing: { kind: Kind; name: string } } | { picture: true } | null>(null)
+const task = shallowRef<{ row: Tree[] } | { thing: Thing } | { picture: true } | null>(null)
+const thing = computed(() => (task.value && 'thing' in task.value ? task.value.thing : null))
 const spots = ref<Spot[]>([])
 const before = ref<Schema['PlaceIO'][] | null>(null)
 const pickedTrees = computed(() => (data.value?.trees ?? []).filter((tree) => picked.value.has(tree.id)))
@@ -48,31 +50,34 @@ function toggle(id: string) {
   if (!next.delete(id)) next.add(id)
   picked.value = next
 }
+const parts = ref<HTMLElement | null>(null)
+/** The map and what it asks for come into view together. */
 function begin(what: typeof task.value) {
   task.value = what
   spots.value = []
+  if (what) parts.value?.scrollIntoView({ block: 'start', behavior: 'instant' })
 }
 function place(trees: Tree[]) {
   before.value = null
   begin({ row: trees })
 }
 const goTo = (group: Group | null) => (look.value = group ? frameOf(group.trees.map(spotOf), 3) : null)
+function keepThing() {
+  const { kind, name } = thing.value!
+  const params = { path: { site_id: props.id, thing_id: newId() } }
+  const body = { kind, name, spots: spots.value }
+  void act(async () => {
+    put(await persist(() => api.PUT('/api/sites/{site_id}/ground/things/{thing_id}', { params, body })))
+    begin(null)
+  }, t('ground.thingKept'))
+}
 function tapped(spot: Spot) {
   const now = task.value
   if (!now) return
-  spots.value = [...spots.value, spot]
-  if ('thing' in now) {
-    const id = newId()
-    void act(async () => {
-      const params = { path: { site_id: props.id, thing_id: id } }
-      put(
-        await persist(() =>
-          api.PUT('/api/sites/{site_id}/ground/things/{thing_id}', { params, body: { ...now.thing, at: spot } }),
-        ),
-      )
-      begin(null)
-    }, t('ground.thingKept'))
-  } else if ('row' in now && spots.value.length >= Math.min(2, now.row.length)) {
+  const isPoint = 'thing' in now && now.thing.shape === 'point'
+  spots.value = isPoint ? [spot] : [...spots.value, spot]
+  if (isPoint) keepThing()
+  else if ('row' in now && spots.value.length >= Math.min(2, now.row.length)) {
     const [first, last = null] = spots.value as [Spot, Spot?]
     const body = { trees: now.row.map((tree) => tree.id), first, last }
     void act(
@@ -132,13 +137,14 @@ const print = () => window.print()
       <button type="button" class="button no-print" @click="print">{{ t('ground.print') }}</button>
     </template>
     <template v-if="data">
-      <div class="parts no-print">
+      <div ref="parts" class="parts no-print">
         <div class="map">
           <GroundMap
             :ground="data"
             :picked="picked"
             :pins="spots"
             :showing="task !== null"
+            :sketch="thing && thing.shape !== 'point' ? thing.shape : null"
             :round="round"
             :look="look"
             @tap="tapped"
@@ -167,6 +173,15 @@ const print = () => window.print()
               @cancel="begin(null)"
             />
           </section>
+          <ShowThing
+            v-else-if="thing"
+            :thing="thing"
+            :spots="spots.length"
+            :busy="busy"
+            @finish="keepThing"
+            @back="spots = spots.slice(0, -1)"
+            @leave="begin(null)"
+          />
           <section v-else>
             <p class="picked" role="status">
               {{ picked.size ? t('ground.picked', { n: picked.size }, picked.size) : t('ground.pickHint') }}
@@ -208,13 +223,7 @@ const print = () => window.print()
           />
           <details class="more">
             <summary>{{ t('ground.things') }}</summary>
-            <GroundThings
-              :ground="data"
-              :busy="busy"
-              :asking="task !== null && 'thing' in task"
-              @ask="(kind, name) => begin({ thing: { kind, name } })"
-              @remove="removeThing"
-            />
+            <GroundThings :ground="data" :busy="busy" @ask="(what) => begin({ thing: what })" @remove="removeThing" />
           </details>
           <details v-lead class="more">
             <summary>{{ t('ground.picture') }}</summary>

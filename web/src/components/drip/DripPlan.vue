@@ -224,7 +224,7 @@ const dim = computed(() => {
           @keydown="turn($event, h)"
         >
           <circle class="hit" r="22" />
-          <path :class="h.part" d="M0-9L9 0L0 9L-9 0Z" />
+          <path :class="h.part" :d="h.part === 'tee' ? 'M-7-7H7V7H-7Z' : 'M0-9L9 0L0 9L-9 0Z'" />
         </g>
       </g>
       <text v-for="d in distances" :key="d.words + d.x" class="halo beside" :x="d.x" :y="d.y" :text-anchor="d.anchor">

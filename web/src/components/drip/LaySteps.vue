@@ -108,6 +108,13 @@ const words = computed(() => {
     const { away, bearing } = toward(e.x_m, e.y_m)
     said.push(t('drip.steps.byHand', { n: e.number, away: text('small', away, 1), bearing: Math.round(bearing) }))
   }
+  const tees = props.look.fittings.filter((f) => f.kind === 'tee')
+  for (const number of new Set(c.edits.filter((edit) => edit.kind === 'tee').map((edit) => edit.number))) {
+    const tee = tees[number - 1]
+    if (!tee) continue
+    const { away, bearing } = toward(tee.x_m, tee.y_m)
+    said.push(t('drip.steps.teeByHand', { n: number, away: text('small', away, 1), bearing: Math.round(bearing) }))
+  }
   const others = props.look.emitters.filter((e) => e.sold_as_l_per_h !== c.flow_l_per_h)
   for (const flow of new Set(others.map((e) => e.sold_as_l_per_h))) {
     const numbers = others.filter((e) => e.sold_as_l_per_h === flow).map((e) => String(e.number))

@@ -13,8 +13,10 @@ const props = defineProps<{
   picked: ReadonlySet<string>
   /** Spots that were shown by a tap, as pins. */
   pins: readonly Spot[]
-  /** A tap shows a spot; trees are not picked then. */
+  /** A tap shows a spot, or the cross in the middle does; trees are not picked then. */
   showing: boolean
+  /** What the pins are of: a way or an edge is drawn through them. */
+  sketch: 'line' | 'area' | null
   round: boolean
   /** What to look at; null = all. */
   look: Frame | null
@@ -30,6 +32,8 @@ let scale: L.Control.Scale | null = null
 let mounted: HTMLElement[] = []
 const CUT = { width: 42, height: 36, ground: 15 }
 const TAP = 44
+/** An arrow key moves the map so far. */
+const KEY_PX = 16
 const at = ([x, y]: Spot) => L.latLng(y, x)
 const found = computed(() => groups(props.ground))
 /** Trees are drawn so far beyond the view, as a share of it. */
@@ -196,6 +200,9 @@ function draw() {
       label(words, [west, Math.max(...spots.map(([, y]) => y), north - 6)], `over ${kind}`)
     }
   }
+  const pins = props.pins.map(at)
+  if (props.sketch === 'line') L.polyline(pins, { className: 'sketch', interactive: false }).addTo(layers)
+  if (props.sketch === 'area') L.polygon(pins, { className: 'sketch', interactive: false }).addTo(layers)
   props.pins.forEach((spot, n) => label(String(n + 1), spot, 'pin'))
 }
 function lay() {
@@ -220,6 +227,15 @@ function measure() {
   scale?.remove()
   scale = L.control.scale({ imperial: isUs.value, metric: !isUs.value, maxWidth: 140 }).addTo(map.value!)
 }
+function middleOf() {
+  const { lng, lat } = map.value!.getCenter()
+  emit('tap', [lng, lat])
+}
+/** Places are shown by keys, too: arrows move the map under its cross. */
+watch(
+  () => props.showing,
+  (now) => now && frame.value?.focus({ preventScroll: true }),
+)
 let watcher: ResizeObserver | null = null
 onMounted(() => {
   const made = L.map(frame.value!, {
@@ -233,6 +249,7 @@ onMounted(() => {
     fadeAnimation: false,
     markerZoomAnimation: false,
     scrollWheelZoom: true,
+    keyboardPanDelta: KEY_PX,
     trackResize: false, // the watcher below tells of it; the map's own timer outlives it
   })
   map.value = made
@@ -258,7 +275,7 @@ onBeforeUnmount(() => {
   map.value?.off().remove()
   map.value = undefined
 })
-watch(() => [props.ground, props.picked, props.pins, props.round], draw)
+watch(() => [props.ground, props.picked, props.pins, props.round, props.sketch], draw)
 watch(() => props.ground.picture, lay, { deep: true })
 watch(() => props.look, show)
 watch(isUs, measure)
@@ -266,7 +283,17 @@ watch(isUs, measure)
 
 <template>
   <div class="ground-map" :class="{ showing }">
-    <div ref="frame" class="frame" role="region" :aria-label="t('ground.mapLabel', { site: ground.name })" />
+    <div
+      ref="frame"
+      class="frame"
+      role="region"
+      :aria-label="t('ground.mapLabel', { site: ground.name })"
+      @keydown.enter.self.prevent="showing && middleOf()"
+    />
+    <template v-if="showing">
+      <svg class="cross" viewBox="-20 -20 40 40" aria-hidden="true"><path d="M-18 0H-4M4 0H18M0-18V-4M0 4V18" /></svg>
+      <button type="button" class="button middle" @click="middleOf">{{ t('ground.middle') }}</button>
+    </template>
     <svg class="north" viewBox="0 0 40 56" aria-hidden="true">
       <path d="M20 4L32 40L20 32L8 40Z" />
       <text x="20" y="54" text-anchor="middle">{{ t('ground.north') }}</text>

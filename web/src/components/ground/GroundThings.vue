@@ -1,18 +1,18 @@
 <script setup lang="ts">
-/** What lies at a site besides its trees: listed, put by a tap, taken away. */
+/** What lies at a site besides its trees: listed, put by taps, taken away. */
 import { ref } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
+import type { Thing } from '@/components/ground/ShowThing.vue'
 import type { Ground } from '@/logic/ground'
 
-export type Kind = Schema['GroundThingIn']['kind']
-defineProps<{ ground: Ground; asking: boolean; busy: boolean }>()
-const emit = defineEmits<{ ask: [kind: Kind, name: string]; remove: [id: string] }>()
+type Kind = Schema['GroundThingIn']['kind']
+const props = defineProps<{ ground: Ground; busy: boolean }>()
+const emit = defineEmits<{ ask: [what: Thing]; remove: [id: string] }>()
 const { t } = useI18n()
-/** Kinds that are one spot; the others come from a file. */
-const SPOTS: Kind[] = ['hydrant', 'valve', 'gate', 'other']
 const kind = ref<Kind>('hydrant')
 const name = ref('')
+const begin = () => emit('ask', { ...props.ground.kinds.find((one) => one.kind === kind.value)!, name: name.value })
 </script>
 
 <template>
@@ -37,15 +37,16 @@ const name = ref('')
     <div class="field">
       <label for="thing-kind">{{ t('ground.what') }}</label>
       <select id="thing-kind" v-model="kind" class="plain-input">
-        <option v-for="one in SPOTS" :key="one" :value="one">{{ t(`ground.kind.${one}`) }}</option>
+        <option v-for="one in ground.kinds" :key="one.kind" :value="one.kind">
+          {{ t(`ground.kind.${one.kind}`) }}
+        </option>
       </select>
     </div>
     <div class="field">
       <label for="thing-name">{{ t('ground.named') }}</label>
       <input id="thing-name" v-model="name" class="plain-input" autocomplete="off" maxlength="80" />
     </div>
-    <p v-if="asking" class="asks" role="status">{{ t('ground.tapThing') }}</p>
-    <button type="button" class="button" @click="emit('ask', kind, name)">{{ t('ground.addThing') }}</button>
+    <button type="button" class="button" @click="begin">{{ t('ground.addThing') }}</button>
   </div>
 </template>
 
@@ -59,9 +60,5 @@ li {
 }
 .field {
   margin: var(--space-2) 0;
-}
-.asks {
-  font-size: var(--text-2);
-  font-weight: 600;
 }
 </style>

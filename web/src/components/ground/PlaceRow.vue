@@ -18,6 +18,7 @@ const asks = computed(() => {
 <template>
   <div class="place">
     <p class="asks" role="status">{{ asks }}</p>
+    <p class="quiet">{{ t('ground.orKeys') }}</p>
     <p class="quiet">{{ t('ground.orTyped') }}</p>
     <div class="buttons">
       <button v-if="canUndo" type="button" class="button" :disabled="busy" @click="$emit('undo')">
