@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The ground plan of a site: trees where they stand and how full they are; many picked to act on, rows placed. */
-import { computed, ref, shallowRef } from 'vue'
+import { computed, nextTick, ref, shallowRef } from 'vue'
 import { useI18n } from 'vue-i18n'
 import { api, newId, persist, take, type Schema } from '@/api/client'
 import PageFrame from '@/components/common/PageFrame.vue'
@@ -55,7 +55,7 @@ const parts = ref<HTMLElement | null>(null)
 function begin(what: typeof task.value) {
   task.value = what
   spots.value = []
-  if (what) parts.value?.scrollIntoView({ block: 'start', behavior: 'instant' })
+  if (what) void nextTick(() => parts.value?.scrollIntoView({ block: 'start', behavior: 'instant' }))
 }
 function place(trees: Tree[]) {
   before.value = null

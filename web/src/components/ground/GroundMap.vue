@@ -32,6 +32,10 @@ let scale: L.Control.Scale | null = null
 let mounted: HTMLElement[] = []
 const CUT = { width: 42, height: 36, ground: 15 }
 const TAP = 44
+/** Whose layer lies below all that is drawn. */
+const UNDER = 'under'
+/** Names that are tapped lie above what else stands there. */
+const ON_TOP = 1000
 /** An arrow key moves the map so far. */
 const KEY_PX = 16
 const at = ([x, y]: Spot) => L.latLng(y, x)
@@ -120,6 +124,7 @@ function label(words: string, spot: Spot, kind: string, then?: () => void) {
   }
   const marker = L.marker(at(spot), {
     icon: L.divIcon({ html: box, className: `label ${kind}`, iconSize: [0, 0] }),
+    zIndexOffset: then ? ON_TOP : 0,
     keyboard: false,
     interactive: Boolean(then),
   }).addTo(layers)
@@ -221,7 +226,9 @@ function lay() {
   image.setAttribute('preserveAspectRatio', 'none')
   image.setAttribute('transform', `matrix(${a} ${-b} ${c} ${-d} ${e} ${-f})`)
   svg.append(image)
-  L.svgOverlay(svg, bounds([west, south, east, north]), { className: 'under', interactive: false }).addTo(below)
+  L.svgOverlay(svg, bounds([west, south, east, north]), { className: 'under', interactive: false, pane: UNDER }).addTo(
+    below,
+  )
 }
 function measure() {
   scale?.remove()
@@ -254,6 +261,7 @@ onMounted(() => {
   })
   map.value = made
   L.control.zoom({ zoomInTitle: t('ground.closer'), zoomOutTitle: t('ground.farther') }).addTo(made)
+  made.createPane(UNDER).style.zIndex = '300' // below the library's own, from 400 on
   below.addTo(made)
   layers.addTo(made)
   made.on('moveend', draw) // after a change of scale, too
