@@ -10,10 +10,12 @@ from sqlalchemy.orm import Session, UOWTransaction
 
 from june_shade.store.account_tables import Account, AuditEntry, LateAsk
 from june_shade.store.base import Base
+from june_shade.store.box_tables import ValveBox
 from june_shade.store.crew_tables import Crew
 from june_shade.store.limit_tables import Restriction
 from june_shade.store.log_tables import Person
 from june_shade.store.organisation_tables import Organisation
+from june_shade.store.probe_tables import SoilProbe
 from june_shade.store.session import SessionMaker, account_of
 from june_shade.store.site_tables import Line, Site, Stop
 from june_shade.store.tree_tables import Plant, StockSize, Tree
@@ -33,6 +35,8 @@ SETTINGS = (
     Person,
     Tree,
     LateAsk,
+    ValveBox,
+    SoilProbe,
 )
 ENTERED_ELSEWHERE = (Tree, Person, StockSize, LateAsk)
 """Rows that come in by the thousand, or by themselves: only what changes of them is noted."""

@@ -383,7 +383,10 @@ class People(Accounts):
         body = {k: v for k, v in site.items() if k not in ("id", *SITE_SHOWN)} | {"name": "Curlew Lane"}
         self.assertEqual(lead.put(f"/api/sites/{self.site}", json=body).status_code, 200)
         owner.put("/api/session/password", json={"old": known("Odile")["password"], "new": WORDS})
+        box = {"site_id": str(self.site), "name": "Depot box", "address": "http://127.0.0.1:9", "hours": [[0, 1440]]}
+        self.assertEqual(owner.put(f"/api/boxes/{new_id()}", json=box | {"outlets": []}).status_code, 200)
         told = owner.get("/api/audit").json()
+        self.assertEqual([one["name"] for one in told if one["what"] == "valve_box"], ["Depot box"])
         renamed = next(one for one in told if one["what"] == "site")
         self.assertEqual((renamed["by"], renamed["before"], renamed["after"]),
                          ("Noor", {"name": site["name"]}, {"name": "Curlew Lane"}))  # fmt: skip

@@ -15,7 +15,8 @@ from june_shade.settings import ROOT
 from tests.support import DAY
 
 CASES, FIGURES = 2_500 * int(os.environ.get("JUNE_CALLS_TIMES", "1")), 9
-"""Ten thousand with JUNE_CALLS_TIMES=4. Probabilities and decibels agree to so many decimals; words, their order and days to the letter."""
+"""Ten thousand with JUNE_CALLS_TIMES=4. Probabilities and decibels agree to so many decimals; words, their order and
+days to the letter."""
 
 
 def rounded(value):

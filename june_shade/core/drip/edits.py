@@ -140,8 +140,9 @@ def check(choice: LayoutChoice, drawing: Drawing, scene: Scene) -> None:
     for number, edit in enumerate(choice.edits):
         at = f"edits[{number}]"
         if edit.kind != "add" and apart.named(edit) is None:
-            what = "tee" if edit.kind == "tee" else "emitter"
-            raise InputError(f"there is no {what} {edit.number}", f"{at}.number")
+            if edit.kind == "tee":
+                raise InputError(f"there is no tee {edit.number}", f"{at}.number")
+            raise InputError(f"there is no emitter {edit.number}", f"{at}.number")
         if edit.kind == "remove" and len(apart.order) == 1:
             raise InputError("is the last emitter: a layout needs one", f"{at}.number")
         if edit.kind in ("move", "add", "tee"):

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A button for gloves: acts on release and ignores a second tap for 600 ms. */
-let last = 0
+let last = -Infinity
 const emit = defineEmits<{ act: [] }>()
 
 function act() {

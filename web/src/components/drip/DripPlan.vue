@@ -3,8 +3,10 @@
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
 import type { Schema } from '@/api/client'
+import DripKey from '@/components/drip/DripKey.vue'
 import { useInHand } from '@/composables/useInHand'
 import { at, outward, path, placeToward, widestGap, type PlanFrame } from '@/drawing/plan'
+import { WRONG, wrongOf } from '@/logic/caught'
 import { keyOf, type Handle } from '@/logic/handles'
 import { isUs, text } from '@/units'
 
@@ -95,16 +97,10 @@ const distances = computed(() =>
     }),
 )
 const ring = computed(() => props.look.choice.pattern !== 'row_lines')
-const kinds = ['tee', 'closure', 'coupler', 'pin'] as const
-const counts = computed(() =>
-  kinds.map((kind) => ({ kind, n: props.look.fittings.filter((f) => f.kind === kind).length })).filter((c) => c.n > 0),
-)
 const shown = computed(() => props.look.emitters.find((e) => e.number === asked.value) ?? null)
-const WRONG = ['blocked', 'weak', 'leaking'] as const
-const wrongOf = (number: number) => WRONG.find((kind) => props.caught?.[kind].includes(number)) ?? null
 const found = computed(() => WRONG.filter((kind) => props.caught?.[kind].length))
 function say(e: Schema['DripperOut']) {
-  const wrong = wrongOf(e.number)
+  const wrong = wrongOf(props.caught, e.number)
   const words = t('drip.emitterSays', {
     n: e.number,
     flow: text('flow', e.flow_l_per_h),
@@ -125,6 +121,7 @@ const dim = computed(() => {
   <figure>
     <svg
       ref="drawing"
+      class="drip-drawing"
       :class="{ editing, adding }"
       :viewBox="`0 0 ${size} ${size}`"
       role="group"
@@ -198,9 +195,9 @@ const dim = computed(() => {
         >
           <circle class="hit" :r="editing ? 22 : 14" />
           <circle class="dot" r="6" />
-          <path v-if="wrongOf(e.number) === 'blocked'" class="fault" d="M-9-9L9 9M9-9L-9 9" />
-          <path v-else-if="wrongOf(e.number) === 'weak'" class="fault" d="M-9 9L0-9L9 9Z" />
-          <circle v-else-if="wrongOf(e.number) === 'leaking'" class="fault" r="11" />
+          <path v-if="wrongOf(caught, e.number) === 'blocked'" class="fault" d="M-9-9L9 9M9-9L-9 9" />
+          <path v-else-if="wrongOf(caught, e.number) === 'weak'" class="fault" d="M-9 9L0-9L9 9Z" />
+          <circle v-else-if="wrongOf(caught, e.number) === 'leaking'" class="fault" r="11" />
           <text
             class="halo number"
             :x="outward(e.x_m, e.y_m, 18)[0]"
@@ -244,42 +241,7 @@ const dim = computed(() => {
     </svg>
     <figcaption>
       <p v-if="shown || !editing" class="asked" aria-live="polite">{{ shown ? say(shown) : t('drip.askEmitter') }}</p>
-      <ul class="key">
-        <li>
-          <svg width="28" height="14" aria-hidden="true"><path class="ball" d="M1 7H27" /></svg>{{ t('drip.key.ball') }}
-        </li>
-        <li>
-          <svg width="28" height="14" aria-hidden="true"><path class="roots" d="M1 7H27" /></svg
-          >{{ t('drip.key.roots') }}
-        </li>
-        <li>
-          <svg width="28" height="14" aria-hidden="true"><path class="roots later" d="M1 7H27" /></svg
-          >{{ t('drip.key.later') }}
-        </li>
-        <li v-if="crown">
-          <svg width="28" height="14" aria-hidden="true"><path class="crown" d="M1 7H27" /></svg
-          >{{ t('drip.key.crown') }}
-        </li>
-        <li>
-          <svg width="18" height="14" aria-hidden="true"><circle class="wet" cx="9" cy="7" r="6" /></svg
-          >{{ t('drip.key.wet') }}
-        </li>
-        <li v-for="kind in found" :key="kind">
-          <svg width="22" height="22" viewBox="-11 -11 22 22" aria-hidden="true">
-            <path v-if="kind === 'blocked'" class="fault" d="M-7-7L7 7M7-7L-7 7" />
-            <path v-else-if="kind === 'weak'" class="fault" d="M-7 7L0-7L7 7Z" />
-            <circle v-else class="fault" r="8" /></svg
-          >{{ t(`drip.key.${kind}`) }}
-        </li>
-        <li v-for="c in counts" :key="c.kind">
-          <svg width="18" height="14" viewBox="-9 -7 18 14" aria-hidden="true">
-            <path v-if="c.kind === 'pin'" class="pin" d="M-4-4L4 4M4-4L-4 4" />
-            <rect v-else-if="c.kind === 'tee'" class="tee" x="-5" y="-5" width="10" height="10" />
-            <path v-else-if="c.kind === 'coupler'" class="coupler" d="M-7-5V5M7-5V5M-7 0H7" />
-            <path v-else class="closure" d="M-6-6L6 6M-6 6L6-6" /></svg
-          >{{ t(`drip.fitting.${c.kind}`, c.n) }}
-        </li>
-      </ul>
+      <DripKey :look="look" :crown="Boolean(crown)" :wrong="found" />
     </figcaption>
   </figure>
 </template>
@@ -295,101 +257,6 @@ figure > svg {
   border: 1px solid var(--ink);
   background: var(--paper);
 }
-.shape {
-  stroke: var(--ink);
-  stroke-width: 2;
-}
-.shape.paving {
-  fill: var(--hair);
-}
-.shape.wall,
-.shape.foundation,
-.shape.post {
-  fill: var(--edge);
-}
-.shape.pit {
-  fill: var(--hair);
-}
-.shape.root_barrier {
-  fill: none;
-  stroke-width: 5;
-}
-.shape.buried_line {
-  fill: var(--warning);
-  stroke: var(--warning);
-  stroke-dasharray: 10 4;
-}
-.shape.fence,
-.shape.drain_field,
-.shape.turf {
-  fill: none;
-  stroke-dasharray: 3 5;
-}
-.mulch {
-  fill: var(--straw);
-  fill-opacity: 0.28;
-  stroke: var(--edge);
-  stroke-width: 1;
-}
-.crown {
-  fill: none;
-  stroke: var(--ink-2);
-  stroke-width: 1.2;
-  stroke-dasharray: 1 5;
-  stroke-linecap: round;
-}
-.wet {
-  fill: var(--water-fill);
-  fill-opacity: 0.2;
-  stroke: var(--water);
-  stroke-width: 1;
-}
-.fault {
-  fill: none;
-  stroke: var(--warning);
-  stroke-width: 3;
-}
-.roots {
-  fill: none;
-  stroke: var(--root);
-  stroke-width: 2;
-}
-.roots.later {
-  stroke-dasharray: 5 5;
-}
-.ball {
-  fill: none;
-  stroke: var(--bark);
-  stroke-width: 2;
-  stroke-dasharray: 12 4;
-}
-.tube {
-  fill: none;
-  stroke: var(--ink);
-  stroke-width: 4;
-}
-.tube.thin {
-  stroke-width: 2;
-}
-.trunk {
-  fill: var(--bark);
-}
-.pin {
-  stroke: var(--ink-2);
-  stroke-width: 1.4;
-  fill: none;
-}
-.tee {
-  fill: var(--paper);
-  stroke: var(--ink);
-  stroke-width: 2;
-}
-.coupler,
-.closure {
-  stroke: var(--ink);
-  stroke-width: 2.4;
-  fill: none;
-}
 .dim,
 .scale,
 .north,
@@ -402,7 +269,6 @@ figure > svg {
   fill: transparent;
 }
 .dot {
-  fill: var(--water);
   stroke: var(--paper);
   stroke-width: 1.5;
 }
@@ -461,18 +327,6 @@ figcaption {
   gap: var(--space-1);
   padding-top: var(--space-2);
 }
-.key {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px var(--space-4);
-  font-family: var(--condensed);
-  font-size: var(--text-1);
-}
-.key li {
-  display: inline-flex;
-  gap: var(--space-2);
-  align-items: center;
-}
 p.asked {
   font-weight: 500;
 }
@@ -485,3 +339,5 @@ p.asked {
   }
 }
 </style>
+
+<style src="./dripDrawing.css"></style>

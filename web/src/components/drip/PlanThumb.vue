@@ -17,7 +17,7 @@ const spots = computed(() =>
 </script>
 
 <template>
-  <svg :viewBox="`0 0 ${SIZE} ${SIZE}`" role="img" :aria-label="label">
+  <svg class="drip-drawing" :viewBox="`0 0 ${SIZE} ${SIZE}`" role="img" :aria-label="label">
     <path v-for="(s, n) in of.shapes" :key="`s${n}`" class="shape" :d="path(frame, s.outline, true)" />
     <circle v-for="(s, n) in spots" :key="`w${n}`" class="wet" :cx="s.x" :cy="s.y" :r="s.r" />
     <circle class="roots" :cx="frame.cx" :cy="frame.cy" :r="px(of.roots_radius_m)" />
@@ -30,41 +30,13 @@ const spots = computed(() =>
 
 <style scoped>
 svg {
+  --line: 0.6;
   display: block;
   width: 100%;
   height: auto;
   border: 1px solid var(--ink);
   background: var(--paper);
 }
-.shape {
-  fill: var(--hair);
-  stroke: var(--ink);
-}
-.wet {
-  fill: var(--water-fill);
-  fill-opacity: 0.25;
-  stroke: var(--water);
-}
-.roots {
-  fill: none;
-  stroke: var(--root);
-  stroke-width: 1.5;
-}
-.ball {
-  fill: none;
-  stroke: var(--bark);
-  stroke-width: 1.5;
-  stroke-dasharray: 8 3;
-}
-.tube {
-  fill: none;
-  stroke: var(--ink);
-  stroke-width: 2;
-}
-.dot {
-  fill: var(--water);
-}
-.trunk {
-  fill: var(--bark);
-}
 </style>
+
+<style src="./dripDrawing.css"></style>
