@@ -27,6 +27,9 @@ CALLS_EACH = {"owner": 1, "lead": 1, "technician": 1, "client": 1, "stranger": 1
 """Made up of each route; a stranger is an owner who knows the ids of another firm's things."""
 TIMES = int(os.environ.get("JUNE_CALLS_TIMES", "1"))
 """So many times as many, for a long run."""
+SHARED = ("lead", "technician", "client")
+"""Roles that differ in what they are let in to, which tests/api/test_accounts.py looks at route by route: each has its
+part of the addresses made up for it; in a long run all."""
 SEED = 20261127
 MARK = "Heron7f3a"
 """Stands in all that the other firm has."""
@@ -169,13 +172,18 @@ class Fuzzed(unittest.TestCase):
                 ("client", self.a_client()), ("stranger", self.owner),
             ):  # fmt: skip
                 with self.subTest(role=name):
-                    calls += self.called(name, client, theirs if name == "stranger" else ours)
+                    calls += self.called(name, client, theirs if name == "stranger" else ours, self.asked_of(name))
                     self.assertEqual(self.owner.get("/sites").status_code, 200, "nobody was let in any more")
             print(f"{calls} calls made up", file=sys.__stderr__)  # told also where all went well
-            self.assertGreater(calls, 800)
+            self.assertGreater(calls, 500)
             self.assertIn(MARK, other.get("/sites").text, "what is the other firm's is still theirs")
 
-    def called(self, name: str, client: httpx.Client, ids: dict[str, str]) -> int:
+    def asked_of(self, name: str) -> list[str]:
+        """The addresses that are called under a role: all, where a role shares them with others its part of them."""
+        every = sorted(self.owner.get("/openapi.json").json()["paths"])
+        return every[SHARED.index(name) :: len(SHARED)] if name in SHARED and TIMES == 1 else every
+
+    def called(self, name: str, client: httpx.Client, ids: dict[str, str], paths: list[str]) -> int:
         """How many calls were made under a role; nothing went wrong, and nothing was told of another firm."""
         folder = self.folder / name
         folder.mkdir()
@@ -184,7 +192,8 @@ class Fuzzed(unittest.TestCase):
         done = subprocess.run(
             [Path(sys.executable).with_name("st"), "--config-file", config, "run", f"{self.at}/openapi.json",
              "--phases", "fuzzing", "--max-examples", str(CALLS_EACH[name] * TIMES), "--seed", str(SEED),
-             "--checks", "all", "--no-color", "--generation-database", "none", "--report-har-path", told],
+             *(word for path in paths for word in ("--include-path", path)), "--checks", "all", "--no-color",
+             "--generation-database", "none", "--report-har-path", told],
             cwd=folder, capture_output=True, text=True, timeout=900 * TIMES,
         )  # fmt: skip
         broken = done.stdout.partition("= ERRORS =")[2].partition("= FAILURES =")[0].partition("= WARNINGS =")[0]

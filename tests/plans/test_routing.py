@@ -6,8 +6,8 @@ from types import SimpleNamespace
 import numpy as np
 
 from june_shade.core.choosing.offers import PLAN_DAYS, Hands, Limits
-from june_shade.plans.choosing.groups import Stops
 from june_shade.plans.choosing.routing import DayRoute, raised
+from june_shade.plans.choosing.stops import Stops
 
 HAS_MIN = 60.0
 
@@ -16,7 +16,7 @@ class Raised(unittest.TestCase):
     def setUp(self):
         usual, crew = np.full((2, PLAN_DAYS), 10.0), np.zeros((2, PLAN_DAYS), int)
         hands = Hands(np.full((1, PLAN_DAYS), HAS_MIN), np.ones((1, PLAN_DAYS)), np.ones((1, PLAN_DAYS)))
-        self.stops = Stops((), (), usual, usual, crew)
+        self.stops = Stops((), (), usual, usual, crew, {}, {})
         self.limits = Limits(hands, usual, crew)
         day = SimpleNamespace(minutes=HAS_MIN)
         self.given = SimpleNamespace(has=((day,) * PLAN_DAYS,))

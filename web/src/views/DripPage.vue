@@ -3,7 +3,7 @@
 import { useMediaQuery } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { api, newId, persist, type Schema } from '@/api/client'
+import type { Schema } from '@/api/client'
 import BigFigure from '@/components/common/BigFigure.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import WorkingLines from '@/components/common/WorkingLines.vue'
@@ -23,10 +23,10 @@ import ProofForm from '@/components/drip/ProofForm.vue'
 import YearSlider from '@/components/drip/YearSlider.vue'
 import VerdictStrip from '@/components/drip/VerdictStrip.vue'
 import { useCatchWords } from '@/composables/useCatchWords'
+import { useDripActs } from '@/composables/useDripActs'
 import { useDripDraft } from '@/composables/useDripDraft'
 import { useDripTask } from '@/composables/useDripTask'
 import { useEdits } from '@/composables/useEdits'
-import { useActing } from '@/composables/useActing'
 import { pourOf } from '@/composables/useRound'
 import { useHandleWords } from '@/composables/useHandleWords'
 import { useHow } from '@/composables/useHow'
@@ -85,67 +85,9 @@ const TESTED = new Set(['emitter_blocked', 'emitter_weak', 'emitter_leaking'])
 const HANDLED = new Set(['wetted_fraction_low', 'wetted_fraction_high', 'run_time_short', 'run_time_long'])
 const te = (code: string) => !HANDLED.has(code) && !TESTED.has(code) && !(code === 'rate_over_intake' && goes.value > 1)
 const caught = computed(() => page.value?.catches.find((one) => one.in_force) ?? null)
-const { busy, said, failed, act } = useActing(load)
-/** Every tree of its line gets what lies on this drawing. */
-let batchId = newId()
-async function copyToRow() {
-  const line = page.value?.line
-  if (!line || !choice.value) return
-  const done = await act(
-    async () => {
-      if (typed.value) await saveObstacles(false)
-      return persist(() =>
-        api.PUT('/api/lines/{line_id}/layouts/{batch_id}', {
-          params: { path: { line_id: line.id, batch_id: batchId } },
-          body: { choice: choice.value },
-        }),
-      )
-    },
-    t('drip.copied', { n: page.value!.line_trees }),
-  )
-  if (done) batchId = newId()
-}
-let layoutId = newId()
-async function accept(c: Schema['ChoiceIO'], words: string) {
-  const done = await act(async () => {
-    if (typed.value) await saveObstacles(false)
-    return persist(() =>
-      api.PUT('/api/drip-layouts/{layout_id}', {
-        params: { path: { layout_id: layoutId } },
-        body: { tree_id: props.id, choice: c, note: '' },
-      }),
-    )
-  }, words)
-  if (done) layoutId = newId()
-}
-async function saveObstacles(wholeLine: boolean) {
-  await persist(() =>
-    api.PUT('/api/trees/{tree_id}/obstacles', {
-      params: { path: { tree_id: props.id } },
-      body: { obstacles: obstacles.value, whole_line: wholeLine },
-    }),
-  )
-}
-const keepBeside = (wholeLine: boolean) => act(() => saveObstacles(wholeLine), t('drip.besideKept'))
-const takeBack = () =>
-  act(
-    () =>
-      persist(() =>
-        api.POST('/api/drip-layouts/{layout_id}/withdraw', {
-          params: { path: { layout_id: page.value!.layout!.id } },
-        }),
-      ),
-    t('drip.tookBack'),
-    { typed: false },
-  )
+const { busy, said, failed, accept, copyToRow, keepBeside, takeBack, carryOut } = useDripActs(() => props.id, draft)
 const { task } = useDripTask()
 const { flow: flowOf } = useCatchWords()
-/** A task is done by accepting the layout that it makes. */
-function carryOut(one: Schema['DripTask']) {
-  const now = page.value!.looks[0]!.look.choice
-  if (one.year > 0) return accept(page.value!.looks[one.year]!.look.choice, t('drip.carriedOut'))
-  return accept({ ...now, ...(one.kind === 'bury' ? { buried: true } : { perforated: true }) }, t('drip.carriedOut'))
-}
 const yearWords = computed(() =>
   year.value === 0 ? t('drip.thisYear') : t('drip.inYear', { when: monthYear(shown.value!.day) }),
 )

@@ -9,6 +9,8 @@ import PageFrame from '@/components/common/PageFrame.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import DripPlan from '@/components/drip/DripPlan.vue'
 import LineGaps from '@/components/drip/LineGaps.vue'
+import LineTests from '@/components/drip/LineTests.vue'
+import LineTrees from '@/components/drip/LineTrees.vue'
 import LaySteps from '@/components/drip/LaySteps.vue'
 import PartsList from '@/components/drip/PartsList.vue'
 import RowPlan from '@/components/drip/RowPlan.vue'
@@ -20,11 +22,10 @@ import { useCatchWords } from '@/composables/useCatchWords'
 import { useHow } from '@/composables/useHow'
 import { useResource } from '@/composables/useResource'
 import { fullDay } from '@/logic/dates'
-import { missed } from '@/logic/drip'
 import { text } from '@/units'
 
 const { time } = useHow()
-const { overLine, wrong } = useCatchWords()
+const { wrong } = useCatchWords()
 const props = defineProps<{ id: string }>()
 const { t } = useI18n()
 const phone = useMediaQuery('(max-width: 767px)')
@@ -59,19 +60,6 @@ const names = (tags: string[]) =>
     : tags.join(', ')
 const findings = computed(() => data.value?.flow.findings ?? [])
 const worst = computed(() => data.value?.trees[data.value.flow.worst])
-/** Trees at its start, middle and end that no cups stood under yet: with them the line's evenness is known. */
-const toTest = computed(() => {
-  const trees = data.value?.trees ?? []
-  const done = new Set(data.value?.caught?.trees.map((one) => one.tree_id))
-  const last = trees.length - 1
-  const places = [
-    ['start', 0],
-    ['middle', Math.round(last / 2)],
-    ['end', last],
-  ] as const
-  const once = places.filter(([, n], i) => n >= 0 && places.findIndex(([, other]) => other === n) === i)
-  return once.map(([at, n]) => ({ at, tree: trees[n]! })).filter((one) => !done.has(one.tree.id))
-})
 const { busy, said, failed, act } = useActing(load)
 let batch = newId()
 async function accept() {
@@ -164,19 +152,7 @@ async function setClosed(closed: boolean) {
             }}</template>
             {{ t('drip.thenRod', { depth: text('small', data.trees[0].look.figures.sunk_depth_m, 0) }) }}
           </p>
-          <template v-if="!data.anew && data.accepted">
-            <p v-if="data.caught" class="figures">{{ overLine(data.caught) }}</p>
-            <p v-else class="quiet no-print">{{ t('drip.catch.untested') }}</p>
-            <p v-if="toTest.length" class="no-print tests">
-              {{ t('drip.catch.testThese') }}
-              <RouterLink
-                v-for="one in toTest"
-                :key="one.tree.id"
-                :to="{ name: 'tree-drip', params: { id: one.tree.id }, hash: '#catch' }"
-                >{{ t(`drip.catch.at.${one.at}`, { tag: one.tree.tag }) }}</RouterLink
-              >
-            </p>
-          </template>
+          <LineTests v-if="!data.anew && data.accepted" :page="data" />
           <ul class="findings">
             <template v-for="one in data.caught?.trees ?? []" :key="one.tree_id">
               <li v-for="words in wrong(one)" :key="words" class="warn">
@@ -251,31 +227,7 @@ async function setClosed(closed: boolean) {
           </section>
           <section class="trees">
             <h2 class="ruled-head spaced">{{ t('drip.row.trees') }}</h2>
-            <table class="ruled">
-              <thead>
-                <tr>
-                  <th>{{ t('trees.tree') }}</th>
-                  <th class="num">{{ t('drip.row.fromValve') }}</th>
-                  <th class="num">{{ t('drip.row.head') }}</th>
-                  <th class="num">{{ t('drip.row.wants') }}</th>
-                  <th>{{ t('drip.row.state') }}</th>
-                </tr>
-              </thead>
-              <tbody>
-                <tr v-for="tree in data.trees" :key="tree.id">
-                  <td>
-                    <RouterLink :to="{ name: 'tree-drip', params: { id: tree.id } }">{{ tree.tag }}</RouterLink>
-                  </td>
-                  <td class="num">{{ text('large', tree.chainage_m, 1) }}</td>
-                  <td class="num">{{ text('head', tree.tee_head_m) }}</td>
-                  <td class="num">{{ Math.round(tree.look.run.run_min) }}{{ '\u00a0' }}{{ t('drip.min') }}</td>
-                  <td>
-                    <span v-if="tree.look.achievements.every((a) => a.passed)">{{ t('drip.allSix') }}</span>
-                    <span v-else class="warn">{{ t(`drip.miss.${missed(tree.look.achievements)[0]}`) }}</span>
-                  </td>
-                </tr>
-              </tbody>
-            </table>
+            <LineTrees :trees="data.trees" />
           </section>
           <section v-if="kinds[0]" class="six no-print">
             <h2 class="ruled-head spaced">{{ t('drip.works') }}</h2>
@@ -318,17 +270,6 @@ async function setClosed(closed: boolean) {
   font-size: var(--text-2);
   margin-top: var(--space-2);
 }
-.tests {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 var(--space-4);
-  align-items: center;
-}
-.tests a {
-  min-height: var(--tap);
-  display: inline-flex;
-  align-items: center;
-}
 .findings {
   display: grid;
   gap: var(--space-1);
@@ -359,12 +300,6 @@ async function setClosed(closed: boolean) {
   min-height: var(--tap);
   display: inline-flex;
   align-items: center;
-}
-td a {
-  display: inline-flex;
-  min-height: var(--tap);
-  align-items: center;
-  font-weight: 600;
 }
 .caution {
   margin: var(--space-5) 0;
@@ -445,7 +380,7 @@ td a {
     font-size: 10pt;
     line-height: 1.1;
   }
-  .lower:not(.few) > .trees td {
+  .lower:not(.few) > .trees :deep(td) {
     padding-top: 0;
     padding-bottom: 0;
   }
@@ -456,11 +391,6 @@ td a {
     margin-right: 3mm;
     font-size: 10pt;
     line-height: 1.2;
-  }
-  td a {
-    min-height: 0;
-    color: inherit;
-    text-decoration: none;
   }
   .caution {
     margin: 2mm 0 0;

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 /** A tree's mulch: what to lay now, the ring in section and plan on one soil line, what it saves, the look at it. */
 import { useMediaQuery } from '@vueuse/core'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed } from 'vue'
 import { useI18n } from 'vue-i18n'
-import { api, newId, persist, take, type Schema } from '@/api/client'
+import { api, take, type Schema } from '@/api/client'
 import BigFigure from '@/components/common/BigFigure.vue'
 import StatePanel from '@/components/common/StatePanel.vue'
 import WorkingLines from '@/components/common/WorkingLines.vue'
@@ -13,11 +13,10 @@ import MulchPlan from '@/components/mulch/MulchPlan.vue'
 import MulchSection from '@/components/mulch/MulchSection.vue'
 import RingLook from '@/components/mulch/RingLook.vue'
 import SoilScene from '@/components/water/SoilScene.vue'
-import { useActing } from '@/composables/useActing'
 import { useCarried } from '@/composables/useCarried'
-import { dayCount } from '@/composables/useDay'
-import { useLook } from '@/composables/useLook'
 import { oncePainted } from '@/composables/useLater'
+import { useMulchActs } from '@/composables/useMulchActs'
+import { useMulchDraft } from '@/composables/useMulchDraft'
 import { useResource } from '@/composables/useResource'
 import { fullDay, monthYear } from '@/logic/dates'
 import { isUs, text } from '@/units'
@@ -26,33 +25,9 @@ const props = defineProps<{ id: string }>()
 const { t } = useI18n()
 const narrow = useMediaQuery('(max-width: 767px)')
 const path = () => ({ tree_id: props.id })
-const { data, error, loading, load } = useResource(
-  (signal) => take(api.GET('/api/trees/{tree_id}/mulch', { params: { path: path() }, signal })),
-  [() => props.id, dayCount],
-)
+const draft = useMulchDraft(() => props.id)
+const { data, error, loading, load, page, choice, typed, errors, measure } = draft
 const painted = oncePainted(() => data.value)
-const page = shallowRef<Schema['MulchPageOut'] | null>(null)
-const choice = ref<Schema['MulchChoiceIO'] | null>(null)
-const typed = ref(false)
-watch(data, (got) => {
-  if (!got) return
-  page.value = got
-  choice.value = { ...got.choice }
-  typed.value = false
-  forget()
-})
-const { look, forget, errors } = useLook(
-  (signal) =>
-    choice.value &&
-    take(api.POST('/api/trees/{tree_id}/mulch/look', { params: { path: path() }, body: choice.value, signal })),
-  (found) => (page.value = found),
-  { field: 'depth_m' },
-)
-function measure(value: Schema['MulchChoiceIO']) {
-  choice.value = value
-  typed.value = true
-  look()
-}
 /** A year is gone through for it: it comes after the page. */
 const { data: saving, loading: reckoning } = useResource(
   async (signal) =>
@@ -60,55 +35,7 @@ const { data: saving, loading: reckoning } = useResource(
     take(api.POST('/api/trees/{tree_id}/mulch/saving', { params: { path: path() }, body: page.value.choice, signal })),
   [page],
 )
-const { busy, said, failed, act } = useActing(load)
-const keep = (body: Schema['MulchChoiceIO'] | null) =>
-  act(
-    () => persist(() => api.PUT('/api/mulch-choices', { body: { tree_ids: [props.id], choice: body } })),
-    t('mulch.kept'),
-  )
-/** The same ring for every tree where the truck parks here. */
-const keepForStop = () =>
-  act(async () => {
-    const tree = page.value!.tree
-    const query = { site_id: tree.site_id, stop: tree.stop!, limit: 500 }
-    const found = await take(api.GET('/api/trees', { params: { query } }))
-    const ids = found.trees.map((x) => x.id)
-    return persist(() => api.PUT('/api/mulch-choices', { body: { tree_ids: ids, choice: choice.value } }))
-  }, t('mulch.kept'))
-const ringIn = () =>
-  act(
-    () =>
-      persist(() =>
-        api.POST('/api/trees/same', {
-          body: { trees: [props.id], set: { edging_m: page.value!.edging_wanted_m } },
-        }),
-      ),
-    t('mulch.edgingKept'),
-  )
-let entry = newId()
-async function laid() {
-  const done = await act(
-    async () => {
-      if (typed.value)
-        await persist(() => api.PUT('/api/mulch-choices', { body: { tree_ids: [props.id], choice: choice.value } }))
-      return persist(() =>
-        api.PUT('/api/mulch-entries/{entry_id}', {
-          params: { path: { entry_id: entry } },
-          body: { tree_id: props.id, note: '' },
-        }),
-      )
-    },
-    page.value?.tree.method === 'emitters' ? t('mulch.laidSaid') : t('mulch.laidPlain'),
-  )
-  if (done) entry = newId()
-}
-const takeBack = (entryId: string) =>
-  act(
-    () =>
-      persist(() => api.POST('/api/mulch-entries/{entry_id}/withdraw', { params: { path: { entry_id: entryId } } })),
-    t('mulch.undone'),
-    { typed: false },
-  )
+const { busy, said, failed, keep, keepForStop, ringIn, laid, takeBack } = useMulchActs(() => props.id, draft)
 const { inWords, bulk } = useCarried()
 const material = computed(() => (page.value ? t(`material.${page.value.choice.material}`) : ''))
 const needed = computed(() => {
