@@ -235,12 +235,16 @@ TURN_S = 0.0005
 """So long one thread computes while another could go on: an entry need not wait for a plan that is being made."""
 
 
+KEPT_OPEN_S = 75
+"""A connection stays open for so long: one that ends sooner may end just as a phone sends its next entry on it."""
+
+
 def _config(settings: Settings) -> uvicorn.Config:
     sys.setswitchinterval(TURN_S)
     if settings.log_json:
         log_as_json()
     return uvicorn.Config(
-        create_app(settings), log_level="warning", timeout_graceful_shutdown=3,
+        create_app(settings), log_level="warning", timeout_graceful_shutdown=3, timeout_keep_alive=KEPT_OPEN_S,
         ssl_certfile=settings.certificate or None, ssl_keyfile=settings.key or None,
     )  # fmt: skip
 
@@ -250,7 +254,9 @@ def background(settings: Settings, service=None, port: int = 0) -> Iterator[str]
     """The application in a thread, for tests, pictures and measurements; its address. port: 0 = a free one."""
     listener = listen(port)
     sys.setswitchinterval(TURN_S)
-    config = uvicorn.Config(create_app(settings, service), log_level="warning", timeout_graceful_shutdown=1)
+    config = uvicorn.Config(
+        create_app(settings, service), log_level="warning", timeout_graceful_shutdown=1, timeout_keep_alive=KEPT_OPEN_S
+    )
     server = uvicorn.Server(config)
     thread = threading.Thread(target=server.run, kwargs={"sockets": [listener]}, daemon=True)
     thread.start()
