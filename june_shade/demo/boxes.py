@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from june_shade.demo import scenario
-from june_shade.plans.boxes import kept
+from june_shade.plans.boxes import kept, talk
 from june_shade.plans.drip import lines
 from june_shade.plans.work import Session, SessionMaker, reading, transaction
 from june_shade.store import boxes as store
@@ -50,3 +50,6 @@ def fill(sessions: SessionMaker, address: str) -> None:
         elif on and all(store.outlet_of(session, line.id) is None for line in on):
             values = {"site_id": SITE, "name": "Depot Street box", "address": address, "hours": [list(EARLY)]}
             kept.put(session, BOX, values, {number: line.id for number, line in enumerate(on, 1)})
+        known = session.get(ValveBox, BOX) is not None
+    if known:  # before a plan is chosen, which goes by what it runs
+        talk.one_box(sessions, BOX)
