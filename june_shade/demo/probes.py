@@ -5,7 +5,7 @@ from datetime import timedelta
 
 from june_shade.demo import scenario
 from june_shade.plans import clock, register, soil_in_force
-from june_shade.plans.probes import kept
+from june_shade.plans.probes import kept, talk
 from june_shade.plans.work import Session, SessionMaker, reading, transaction
 from june_shade.standins.soil_probe import FIELD_CAPACITY, WILTING
 from june_shade.store import probes as store
@@ -46,20 +46,25 @@ def fill(sessions: SessionMaker, address: str) -> None:
     """Have the probe known at the address of its stand-in, calibrated when it was pushed in."""
     with transaction(sessions) as session:
         row = session.get(SoilProbe, PROBE)
-        if row is not None:
+        if row is None:
+            _push_in(session, address)
+        else:
             row.address = address
-            return
-        tree = register.tree(session, TREE)
-        values = {"tree_id": TREE, "name": "Lantern Street probe", "address": address, "store": "ring"}
-        row = kept.put(session, PROBE, values)
-        soil = soil_in_force.in_force(session, tree.site).soil
-        pushed_in = (clock.now(session) - timedelta(hours=BEFORE_HOURS)).isoformat()
-        reads = {"wet": FIELD_CAPACITY, "felt": WILTING + DRY * (FIELD_CAPACITY - WILTING)}
-        full = {"wet": 1.0, "felt": DRY}
-        row.points = {
-            kind: {
-                "at": pushed_in, "read_m3_m3": round(reads[kind], 4), "feel": "dry" if kind == "felt" else None,
-                "true_m3_m3": round(soil.wilting_point + full[kind] * soil.awc, 4),
-            }
-            for kind in reads
-        }  # fmt: skip
+    talk.one_probe(sessions, PROBE)  # before a plan is chosen, which goes by what it tells
+
+
+def _push_in(session: Session, address: str) -> None:
+    tree = register.tree(session, TREE)
+    values = {"tree_id": TREE, "name": "Lantern Street probe", "address": address, "store": "ring"}
+    row = kept.put(session, PROBE, values)
+    soil = soil_in_force.in_force(session, tree.site).soil
+    pushed_in = (clock.now(session) - timedelta(hours=BEFORE_HOURS)).isoformat()
+    reads = {"wet": FIELD_CAPACITY, "felt": WILTING + DRY * (FIELD_CAPACITY - WILTING)}
+    full = {"wet": 1.0, "felt": DRY}
+    row.points = {
+        kind: {
+            "at": pushed_in, "read_m3_m3": round(reads[kind], 4), "feel": "dry" if kind == "felt" else None,
+            "true_m3_m3": round(soil.wilting_point + full[kind] * soil.awc, 4),
+        }
+        for kind in reads
+    }  # fmt: skip

@@ -3,6 +3,7 @@
 import io
 import json
 import unittest
+from itertools import combinations
 
 from PIL import Image
 
@@ -104,6 +105,22 @@ class Ground(BrowserTest):
                 expect(page.get_by_text(f"{kind}: By hand")).to_be_visible()
                 page.get_by_role("button", name="Take away: By hand").click()
                 expect(page.get_by_text(f"{kind}: By hand")).to_have_count(0)
+
+    def test_names_of_stops_lie_clear_of_the_buttons_and_of_one_another(self):
+        for site in scenario.SITES:
+            with self.subTest(site=site.name):
+                page = self.device(browser.PHONE, locale="es-ES")
+                self.open(page, f"/sites/{scenario.name_id('site', site.prefix)}/ground")
+                expect(page.locator(".ground-map .label span").first).to_be_visible()
+                boxes = page.evaluate(
+                    """() => [...document.querySelectorAll('.ground-map .label.stop span, .leaflet-control-zoom')]
+                    .map(e => { const b = e.getBoundingClientRect(); return [b.left, b.top, b.right, b.bottom] })"""
+                )
+                over = [
+                    (a, b) for a, b in combinations(boxes, 2)
+                    if a[0] < b[2] - 1 and b[0] < a[2] - 1 and a[1] < b[3] - 1 and b[1] < a[3] - 1
+                ]  # fmt: skip
+                self.assertEqual(over, [])
 
     def test_it_is_left_right_after_its_window_changed_and_complains_of_nothing(self):
         page = self.device()

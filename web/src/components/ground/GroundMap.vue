@@ -94,6 +94,8 @@ function tree(one: Tree, kind: 'cutaway' | 'dot', px: number) {
 }
 /** Where names of stops stand on the screen already: another one goes beside them, as near as there is room. */
 let taken: { x: number; y: number; width: number }[] = []
+/** Where the buttons of its scale stand: no name lies under them. */
+const BUTTONS = [20, 54, 88].map((y) => ({ x: 32, y, width: 56 }))
 const LABEL_HIGH = 34
 const LETTER = 8.5
 const SHIFTS = [0, 1, -1, 2, -2, 3, -3, 4, -4].map((n) => n * LABEL_HIGH)
@@ -182,7 +184,7 @@ function draw() {
   mounted.forEach((box) => render(null, box))
   mounted = []
   layers.clearLayers()
-  taken = []
+  taken = [...BUTTONS]
   const per_m = 2 ** map.value.getZoom()
   const view = map.value.getBounds().pad(BESIDE_VIEW)
   const shown = found.value.map((group) => ({ group, kind: detail(group, per_m) }))
