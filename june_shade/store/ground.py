@@ -22,4 +22,5 @@ def feature_count(session: Session, site_id: UUID) -> int:
 
 def picture(session: Session, site_id: UUID) -> SitePicture | None:
     """The picture under a site's plan."""
-    return session.get(SitePicture, site_id)
+    shown = SitePicture.site_id == site_id, SitePicture.removed_at.is_(None)
+    return session.scalars(select(SitePicture).where(*shown)).one_or_none()

@@ -1,4 +1,4 @@
-"""Queries on pictures of trees."""
+"""Queries on pictures of trees and those under plans."""
 
 from collections.abc import Collection, Sequence
 from datetime import datetime
@@ -40,12 +40,15 @@ def of_entries(session: Session, entry_ids: Collection[UUID]) -> dict[UUID, list
 
 def let_go(session: Session, before: datetime) -> set[str]:
     """Files of pictures that were taken away before then."""
-    return set(session.scalars(select(TreePicture.sha256).where(TreePicture.removed_at < before)))
+    found = (select(row.sha256).where(row.removed_at < before) for row in (TreePicture, SitePicture))
+    return {name for query in found for name in session.scalars(query)}
 
 
 def needed(session: Session, since: datetime | None) -> set[str]:
     """Files that pictures are shown from. since: or were until not longer ago, None = now only."""
-    shown = TreePicture.removed_at.is_(None)
-    asked = shown if since is None else or_(shown, TreePicture.removed_at >= since)
-    of_trees = session.scalars(select(TreePicture.sha256).where(asked))
-    return {*of_trees, *session.scalars(select(SitePicture.sha256))}
+    found: set[str] = set()
+    for row in (TreePicture, SitePicture):
+        shown = row.removed_at.is_(None)
+        asked = shown if since is None else or_(shown, row.removed_at >= since)
+        found.update(session.scalars(select(row.sha256).where(asked)))
+    return found

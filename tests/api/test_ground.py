@@ -2,14 +2,21 @@
 
 import io
 import json
+import os
+import time
 import unittest
+from datetime import timedelta
 
 import numpy as np
 from PIL import Image
 from shapely.geometry import shape
+from sqlalchemy import select
 
 from june_shade.demo import scenario
-from tests.support import client, new_id
+from june_shade.plans import pictures
+from june_shade.store.ground_tables import SitePicture
+from june_shade.store.session import transaction
+from tests.support import PICTURES, client, new_id
 
 SITE = str(scenario.name_id("site", "SO"))
 RAIL = str(scenario.name_id("site", "RT"))
@@ -224,6 +231,24 @@ class Picture(GroundTest):
         self.assertIsNone(self.bring("red").json()["picture"]["matrix"])  # another has to be placed anew
         self.assertIsNone(self.client.delete(f"/api/sites/{SITE}/ground/picture").json()["picture"])
         self.assertEqual(self.client.get(f"/api/sites/{SITE}/ground/picture").status_code, 404)
+
+    def test_the_file_of_one_goes_some_days_after_another_came_in_its_place_and_no_other_goes(self):
+        def let_go() -> list[str]:
+            for file in PICTURES.glob("*/*.jpg"):
+                os.utime(file, (time.time() - 3 * 86_400,) * 2)
+            with transaction(self.client.app.state.sessions) as session:
+                gone = pictures.sweep(session, pictures.Folder(PICTURES))
+                for row in session.scalars(select(SitePicture).where(SitePicture.removed_at.is_not(None))):
+                    row.removed_at -= timedelta(days=2)
+            return [name[:12] for name in gone]
+
+        let_go()
+        first, second = (self.bring(color).json()["picture"]["name"] for color in ("teal", "navy"))
+        self.assertNotIn(first, let_go(), "it was shown until just now")
+        gone = let_go()
+        self.assertIn(first, gone)
+        self.assertNotIn(second, gone)
+        self.assertEqual(self.client.get(f"/api/sites/{SITE}/ground/picture").status_code, 200)
 
     def test_points_that_say_nothing_and_files_that_are_none_are_refused(self):
         self.assertEqual(self.points(((0, 0), [0, 0]), ((9, 9), [9, 9])).status_code, 404)

@@ -134,7 +134,7 @@ def _left(state: BoxState) -> list[Left]:
 
 def rely(session: Session, box_id: UUID, left: Sequence[Left] | None, *, refused: bool) -> None:
     """Note whether a box is relied on now, and what it leaves to people: crews' hours go by both. left: None = as
-    before; refused: it takes a run that the plan wants from nobody."""
+    before; refused: it answered that it takes no such run."""
     row, state = box(session, box_id), store.state(session, box_id)
     answers = state.answered_at is not None and _silent(state, clock.now(session)) is None
     may = answers and not state.clock_doubted and not refused

@@ -152,11 +152,12 @@ def put_picture(session: Session, folder: Folder, site_id: UUID, data: bytes) ->
     row = store.picture(session, site_id)
     if row is not None and row.sha256 == name:
         return row
-    if row is None:
-        row = SitePicture(site_id=site.id)
-        session.add(row)
-    row.sha256, row.width_px, row.height_px, row.points = name, made.width_px, made.height_px, []
-    row.recorded_at = clock.now(session)
+    now = clock.now(session)
+    if row is not None:
+        row.removed_at = now
+        session.flush()
+    row = SitePicture(site_id=site.id, sha256=name, width_px=made.width_px, height_px=made.height_px, recorded_at=now)
+    session.add(row)
     changes.tell(session, Changed(site.id, What.PAGE))
     session.flush()
     return row
@@ -188,7 +189,7 @@ def remove_picture(session: Session, site_id: UUID) -> None:
     changes.hold(session, [site.id])
     row = store.picture(session, site_id)
     if row is not None:
-        session.delete(row)
+        row.removed_at = clock.now(session)
         changes.tell(session, Changed(site.id, What.PAGE))
         session.flush()
 
