@@ -2,6 +2,7 @@
 
 import re
 import unittest
+from uuid import uuid4
 
 from june_shade.demo import scenario
 from june_shade.launch import browser
@@ -74,6 +75,27 @@ class Boxes(BrowserTest):
         self.accessible(owner)
         self.fits(owner)
         self.provoked(409)
+
+
+class AtNight(BrowserTest):
+    def test_what_runs_before_anybody_is_up_is_seen_and_stopped_the_day_before(self):
+        device = StandIn("valve_box", "--outlet", "3.7")
+        device.start()
+        self.addCleanup(device.stop)
+        page = self.device(browser.PHONE)
+        line = next(one for one in page.request.get(f"{self.address}/api/sites/{SITE}/lines").json() if one["laid"])
+        body = {"site_id": str(SITE), "name": "Night box", "address": device.address, "hours": [[60, 240]],
+                "outlets": [{"number": 1, "line_id": line["id"]}]}  # fmt: skip
+        at, origin = f"{self.address}/api/boxes/{uuid4()}", {"Origin": self.address}
+        for sent in (page.request.put(at, data=body, headers=origin), page.request.post(f"{at}/ask", headers=origin)):
+            self.assertEqual(sent.status, 200, sent.text())
+        self.open(page, "/today")
+        runs = page.get_by_role("region", name="Valves that run by themselves")
+        expect(runs.get_by_text("in the next days")).to_be_visible()
+        self.accessible(page)
+        self.fits(page)
+        runs.get_by_role("button", name=re.compile(f"^Don't run it: {line['name']}")).click()
+        expect(runs.get_by_text("in the next days")).to_have_count(0)
 
 
 if __name__ == "__main__":

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { asMinutes, asTime, canStop, inOrder, isWrong, ofDay } from '@/logic/boxes'
+import { afterDay, asMinutes, asTime, canStop, inOrder, isWrong, ofDay } from '@/logic/boxes'
 
 const run = (change: object) =>
   ({ id: 'r', state: 'sent', starts_at: '2026-07-15T10:00:00Z', believed: null, verdict: null, ...change }) as never
@@ -26,6 +26,16 @@ describe('boxes at valves', () => {
     const box = { timezone: 'America/Denver', runs: [run({ starts_at: '2026-07-16T05:30:00Z' })] } as never
     expect(ofDay(box, '2026-07-15')).toHaveLength(1)
     expect(ofDay(box, '2026-07-16')).toHaveLength(0)
+  })
+
+  it('tells of the days after what can still be stopped', () => {
+    const runs = [
+      run({ id: 'today' }),
+      run({ id: 'tomorrow', starts_at: '2026-07-16T10:00:00Z' }),
+      run({ id: 'stopped', state: 'stopped', starts_at: '2026-07-16T10:00:00Z' }),
+    ]
+    const box = { timezone: 'America/Denver', runs } as never
+    expect(afterDay(box, '2026-07-15').map((one) => one.id)).toEqual(['tomorrow'])
   })
 
   it('takes hours as a time field has them', () => {

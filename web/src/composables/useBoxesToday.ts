@@ -1,8 +1,8 @@
-/** What boxes at valves run on a day, for all that Today shows of it. */
+/** What boxes at valves run on a day and after it, for all that Today shows of it. */
 import { computed, type Ref } from 'vue'
 import { api, take, type Schema } from '@/api/client'
 import { useResource } from '@/composables/useResource'
-import { canStop, ofDay } from '@/logic/boxes'
+import { afterDay, canStop, ofDay } from '@/logic/boxes'
 
 /** @param day The civil day, undefined while it is not known. */
 export function useBoxesToday(day: Ref<string | undefined>) {
@@ -13,8 +13,12 @@ export function useBoxesToday(day: Ref<string | undefined>) {
         box,
         runs: day.value ? ofDay(box, day.value) : [],
         left: box.left.filter((one) => one.day === day.value),
+        coming: day.value ? afterDay(box, day.value) : [],
       }))
-      .filter(({ box, runs, left }) => runs.length || left.length || box.said || box.idle || box.clock_doubted),
+      .filter(
+        ({ box, runs, left, coming }) =>
+          runs.length || left.length || coming.length || box.said || box.idle || box.clock_doubted,
+      ),
   )
   function put(box: Schema['BoxOut']) {
     data.value = (data.value ?? []).map((one) => (one.id === box.id ? box : one))

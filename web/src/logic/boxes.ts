@@ -25,6 +25,10 @@ export const canStop = (run: Run) => run.state === 'running' || run.state === 's
 export const ofDay = (box: Schema['BoxOut'], day: string): Run[] =>
   box.runs.filter((run) => civilDay(Date.parse(run.starts_at), box.timezone) === day)
 
+/** Runs of the days after a civil day that can still be stopped: a box runs before anybody is up. */
+export const afterDay = (box: Schema['BoxOut'], day: string): Run[] =>
+  box.runs.filter((run) => canStop(run) && civilDay(Date.parse(run.starts_at), box.timezone) > day)
+
 /** Whether a run's meter says that somebody has to look. */
 export const isWrong = (run: Run) =>
   run.state === 'missed' || run.believed === false || (run.verdict !== null && run.verdict !== 'fine')
