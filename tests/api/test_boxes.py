@@ -302,10 +302,11 @@ class CrewsHours(BoxTest):
         self.ask()
         relied = self.minutes()
         self.assertLess(relied, before)
+        self.assertTrue(self.ask()["relied_on"])
         self.device.fail(valve_box.Faults(silent=True))
         self.goes_on(5)
         self.assertAlmostEqual(self.minutes(), relied, places=6, msg="it may only be slow")
-        self.goes_on(20)
+        self.assertFalse(self.goes_on(20)["relied_on"])
         self.assertAlmostEqual(self.minutes(), before, places=6)
         self.device.fail(valve_box.Faults())
         self.ask()
@@ -324,7 +325,7 @@ class CrewsHours(BoxTest):
     def test_one_that_takes_no_run_is_not_relied_on(self):
         before = self.minutes()
         self.put(outlets=[{"number": 9, "line_id": self.line}])
-        self.ask()
+        self.assertFalse(self.ask()["relied_on"], "it answers, but Today must not say that nobody has to come")
         self.assertAlmostEqual(self.minutes(), before, places=6)
 
 

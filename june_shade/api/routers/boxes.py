@@ -32,7 +32,10 @@ def _out(session: Session, shown: BoxShown) -> BoxOut:
     box, names = shown.box, {line.id: line.name for line in shown.lines.values()}
     site = register.site(session, box.site_id)
     own = {name: getattr(box, name) for name in ("id", "site_id", "name", "address", "hours", "closed_on", "version")}
-    own |= {name: getattr(shown.state, name) for name in ("answered_at", "said", "clock_off_min", "clock_doubted")}
+    own |= {
+        name: getattr(shown.state, name)
+        for name in ("answered_at", "said", "clock_off_min", "clock_doubted", "relied_on")
+    }
     return BoxOut.model_validate(own | {
         "site_name": site.name, "timezone": site.timezone, "silent_since": shown.silent, "idle": shown.idle,
         "outlets": [

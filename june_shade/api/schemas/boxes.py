@@ -102,6 +102,7 @@ class BoxOut(Out):
     said: Sentence = Field(description="What is wrong with its answers, empty where nothing is.")
     clock_off_min: float = quantity("min", "How far its clock was off")
     clock_doubted: bool
+    relied_on: bool = Field(description="Nobody has to come for its lines: it answers and keeps time.")
     idle: IdleOut | None
     runs: list[BoxRunOut]
     left: list[LeftOut]

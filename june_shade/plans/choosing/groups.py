@@ -1,5 +1,6 @@
 """A site's plan as the core chooses for it: which trees go together, what each day allows, what is wanted."""
 
+from collections.abc import Container, Sequence
 from dataclasses import dataclass
 from datetime import date, timedelta
 from uuid import UUID
@@ -13,6 +14,7 @@ from june_shade.core.choosing.patterns import Array
 from june_shade.core.limits import hours
 from june_shade.core.limits.restriction import Restriction, Watering
 from june_shade.core.water import delivery, load
+from june_shade.core.water.delivery import Delivery
 from june_shade.core.water.visits import Standing
 from june_shade.plans.choosing.given import Given
 from june_shade.plans.choosing.stops import Stops
@@ -88,17 +90,16 @@ def _handled(made: SitePlan, site: Site, given: Given) -> tuple[Array, Array, Ar
     """Of each tree the crew on each day, its flow [L/h], whether water runs on by itself there, and how many trees a
     visit's minutes are shared by."""
     line = _lines(made)
-    shared = load.shared_by(line, by_box(made, given))
+    shared = load.shared_by(line, by_box(made.rows, made.deliveries, given.by_box.get(site.id, {})))
     alone = np.array([load.runs_alone(how.method, bool(n >= 0)) for how, n in zip(made.deliveries, line, strict=True)])
     flow = np.array([delivery.flow_l_per_h(how) for how in made.deliveries])
     crew = np.repeat(np.array([given.crew_on(site.id, day) for day in given.days])[:, None], len(line), axis=1)
     return crew, flow, alone, shared
 
 
-def by_box(made: SitePlan, given: Given) -> Array:
-    """Whether a box opens each tree's valve, array (trees,)."""
-    lines = given.by_box.get(made.site.id, {})
-    pairs = zip(made.rows, made.deliveries, strict=True)
+def by_box(rows: Sequence[TreeFacts], ways: Sequence[Delivery], lines: Container[UUID | None]) -> Array:
+    """Whether a box opens each tree's valve, array (trees,). lines: those that a box runs."""
+    pairs = zip(rows, ways, strict=True)
     return np.array([row.line_id in lines and how.on_a_valve for row, how in pairs], bool)
 
 

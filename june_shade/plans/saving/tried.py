@@ -20,6 +20,7 @@ from june_shade.core.water import delivery, load
 from june_shade.core.water import trees as tree_model
 from june_shade.core.water.stores import Array
 from june_shade.core.weather.series import MEASURED
+from june_shade.plans.choosing import groups
 from june_shade.plans.describe import describe
 from june_shade.plans.mulch.stands import depth_now_m
 from june_shade.plans.water import SitePlan, again, days
@@ -176,9 +177,7 @@ class _Stage:
         """Minutes of work of all visits [min], array (trees,); one turn at a valve for all of its trees."""
         line = self._era.pouring.line
         of = np.full(len(self._rows), -1) if line is None else line
-        pairs = zip(self._rows, self._how, strict=True)
-        by_box = np.array([row.line_id in self._hands.by_box and how.on_a_valve for row, how in pairs], bool)
-        shared = load.shared_by(of, by_box)
+        shared = load.shared_by(of, groups.by_box(self._rows, self._how, self._hands.by_box))
         alone = np.array([load.runs_alone(how.method, bool(n >= 0)) for how, n in zip(self._how, of, strict=True)])
         flow = np.array([delivery.flow_l_per_h(how) for how in self._how])
         each = load.visit_min(alone, 60.0 * gross_l / flow, self._hands.handling_min, self._hands.at_once) / shared

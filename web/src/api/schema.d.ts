@@ -4931,6 +4931,11 @@ export interface components {
             name: string;
             /** Outlets */
             outlets: components["schemas"]["OutletOut"][];
+            /**
+             * Relied On
+             * @description Nobody has to come for its lines: it answers and keeps time.
+             */
+            relied_on: boolean;
             /** Runs */
             runs: components["schemas"]["BoxRunOut"][];
             /**

@@ -21,7 +21,7 @@ const { t } = useI18n()
 <template>
   <section v-if="boxes.length" class="boxes" :aria-label="t('boxes.today')">
     <h3>{{ t('boxes.today') }}</h3>
-    <p v-if="boxes.some(({ box, runs, coming }) => runs.length + coming.length && !box.silent_since)" class="quiet">
+    <p v-if="boxes.some(({ box, runs, coming }) => runs.length + coming.length && box.relied_on)" class="quiet">
       {{ t('boxes.noHours') }}
     </p>
     <div v-for="{ box, runs, left, coming } in boxes" :key="box.id">
